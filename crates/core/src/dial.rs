@@ -1,0 +1,80 @@
+//! The dial: one characteristic at a glance, from its values, its limits and its chart.
+
+use serde::Serialize;
+
+use crate::frame::ColumnInfo;
+use crate::methods::control_chart::Chart;
+use crate::numeric::describe::moments;
+
+/// How many of the newest values the spark line shows.
+const RECENT: usize = 30;
+
+/// What a dial shows.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Dial {
+    /// Mean of all values; null without values.
+    pub mean: Option<f64>,
+    /// Short-term sd; null when it cannot be told.
+    pub sd_within: Option<f64>,
+    /// Ppk: the distance from the mean to the nearer limit in units of three sample sds. Null without
+    /// limits or spread.
+    pub ppk: Option<f64>,
+    /// The newest value.
+    pub last: Option<f64>,
+    /// The newest values in order; null where missing.
+    pub recent: Vec<Option<f64>>,
+    /// Which of the recent values belong to a signal of the location panel.
+    pub recent_signals: Vec<usize>,
+    /// Signals on all panels.
+    pub signals: usize,
+    /// No signal on any panel.
+    pub steady: bool,
+}
+
+impl Dial {
+    /// Reads the dial off a chart. Ppk = min(USL - x̄, x̄ - LSL) / 3s (ISO 22514-2), one side when the other
+    /// limit is missing.
+    pub fn of(chart: &Chart, info: &ColumnInfo) -> Dial {
+        let location = &chart.panels[0];
+        let values = &location.values;
+        let moments = moments(values);
+        let room = |mean: f64| {
+            let sides = [info.usl.map(|usl| usl - mean), info.lsl.map(|lsl| mean - lsl)];
+            sides.into_iter().flatten().reduce(f64::min)
+        };
+        let ppk = moments.mean.and_then(room).zip(moments.sd.filter(|sd| *sd > 0.0)).map(|(room, sd)| room / (3.0 * sd));
+        let start = values.len().saturating_sub(RECENT);
+        let signalled = |point: &usize| location.signals.iter().any(|signal| (signal.first..=signal.last).contains(point));
+        Dial {
+            mean: moments.mean,
+            sd_within: chart.sigma_within,
+            ppk,
+            last: values.iter().rev().copied().find(|value| !value.is_nan()),
+            recent: values[start..].iter().map(|&value| Some(value).filter(|value| !value.is_nan())).collect(),
+            recent_signals: (start..values.len()).filter(signalled).map(|point| point - start).collect(),
+            signals: chart.panels.iter().map(|panel| panel.signals.len()).sum(),
+            steady: chart.steady(),
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::frame::Frame;
+    use crate::methods::control_chart::chart;
+    use crate::study::{Cancel, Spec};
+
+    #[test]
+    fn a_one_sided_limit_gives_the_index_of_that_side() {
+        let columns = serde_json::json!({"leak": [1.0, 2.0, 3.0, null]});
+        let frame = Frame::from_json(columns.as_object().unwrap()).unwrap();
+        let spec: Spec = serde_json::from_str(r#"{"method": "control-chart", "roles": {"measure": "leak"}}"#).unwrap();
+        let chart = chart(&frame, &spec, &Cancel::default()).unwrap();
+        let upper = ColumnInfo { usl: Some(5.0), ..ColumnInfo::default() };
+        let dial = Dial::of(&chart, &upper);
+        assert_eq!((dial.ppk, dial.last, dial.recent.len()), (Some(1.0), Some(3.0), 4));
+        assert_eq!(Dial::of(&chart, &ColumnInfo::default()).ppk, None);
+    }
+}

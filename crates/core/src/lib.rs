@@ -1,0 +1,12 @@
+//! The rules of the job and every computation of Acorn Dial.
+//!
+//! This crate is pure: no files, no network, no clock, no async, no global random state.
+//! Data come in as a [`frame::Frame`], a question as a [`study::Spec`], and the answer leaves as a
+//! [`study::Computed`], from which any [`study::View`] of an [`study::Outcome`] can be taken.
+
+pub mod dial;
+pub mod frame;
+pub mod methods;
+pub mod numeric;
+pub mod study;
+pub mod summary;

@@ -1,0 +1,6 @@
+//! Mathematics shared by the methods.
+
+pub mod bias;
+pub mod describe;
+pub mod histogram;
+pub mod normal;

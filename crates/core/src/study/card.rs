@@ -1,0 +1,141 @@
+//! How a method describes itself, so that the front end can render any statement without knowing the method.
+
+use serde::Serialize;
+
+use crate::frame::Kind;
+
+/// A method as a question with a statement to fill in.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct MethodCard {
+    /// Its name in a specification.
+    pub method: &'static str,
+    /// The question as people ask it.
+    pub question: &'static str,
+    /// Which part of the work it belongs to.
+    pub part: &'static str,
+    /// One line: use it when.
+    pub use_when: &'static str,
+    /// The statement, slots in braces: "Chart {measure} in {order}."
+    pub statement: &'static str,
+    /// The slots of the statement.
+    pub slots: Vec<Slot>,
+    /// Formulas and sources, for the ledger.
+    pub formulas: Vec<Formula>,
+}
+
+/// A changeable part of a statement.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Slot {
+    /// The role or option it sets.
+    pub name: &'static str,
+    /// What it is, such as "measurement".
+    pub label: &'static str,
+    /// How it is filled.
+    #[serde(flatten)]
+    pub filling: Filling,
+}
+
+/// How a slot is filled.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(tag = "filling", rename_all = "kebab-case")]
+pub enum Filling {
+    /// A role: a column of one of these kinds.
+    Column {
+        /// Kinds that fit.
+        kinds: Vec<Kind>,
+        /// Shown while nothing is chosen and, for an optional role, offered as a choice.
+        empty: &'static str,
+        /// Whether the question cannot be answered without it.
+        required: bool,
+    },
+    /// An option: one of several choices, some with fields of their own.
+    Choice {
+        /// The key that tells the choices apart; empty when the option is the bare choice itself.
+        tag: &'static str,
+        /// The choices; the first is the default.
+        choices: Vec<Choice>,
+    },
+    /// An option: any number of items of a list, some with a length.
+    Checklist {
+        /// What one is called: "pattern".
+        one: &'static str,
+        /// What several are called.
+        many: &'static str,
+        /// The key of an item's name.
+        tag: &'static str,
+        /// The items.
+        items: Vec<Item>,
+    },
+}
+
+/// One choice of a slot.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Choice {
+    /// Its value.
+    pub value: &'static str,
+    /// How it reads in the statement, fields in braces: "values {first} to {last}".
+    pub words: &'static str,
+    /// A line to choose by.
+    pub use_when: &'static str,
+    /// Numbers that belong to it.
+    pub fields: Vec<Field>,
+}
+
+/// A number that belongs to a choice.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Field {
+    /// Its key.
+    pub name: &'static str,
+    /// Its label.
+    pub label: &'static str,
+    /// A point number counts from 0 in a specification and from 1 on the screen.
+    pub point_number: bool,
+    /// Smallest allowed.
+    pub low: Option<f64>,
+}
+
+/// One item of a checklist.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Item {
+    /// Its value.
+    pub value: &'static str,
+    /// Its name in words.
+    pub label: &'static str,
+    /// What it finds, `{length}` in braces.
+    pub finds: &'static str,
+    /// Whether it is on unless said otherwise.
+    pub default_on: bool,
+    /// Its length, when it has one.
+    pub length: Option<Length>,
+}
+
+/// The length of a pattern.
+#[derive(Clone, Copy, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Length {
+    /// Unless said otherwise.
+    pub default: usize,
+    /// Smallest allowed.
+    pub low: usize,
+    /// Largest allowed.
+    pub high: usize,
+}
+
+/// A formula of the method with its source.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Formula {
+    /// What it gives.
+    pub name: &'static str,
+    /// The formula in plain notation.
+    pub formula: &'static str,
+    /// Author, year, place.
+    pub source: &'static str,
+}
+

@@ -1,0 +1,140 @@
+//! Why a question cannot be answered, with what to do about it.
+
+use crate::frame::InlineError;
+
+/// Every way a specification can be wrong. The text says what is wrong, [`StudyError::advice`] what to do.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub enum StudyError {
+    /// No such method.
+    #[error("there is no method “{method}”")]
+    UnknownMethod {
+        /// As given.
+        method: String,
+        /// All there are.
+        known: Vec<&'static str>,
+    },
+    /// A role that the question cannot do without is empty.
+    #[error("the study has no {role} yet")]
+    MissingRole {
+        /// The role.
+        role: &'static str,
+        /// What to choose for it.
+        choose: &'static str,
+    },
+    /// A role that the method does not have.
+    #[error("“{role}” is not a role of this method")]
+    UnknownRole {
+        /// As given.
+        role: String,
+        /// All there are.
+        known: Vec<&'static str>,
+    },
+    /// A role names a column that the data do not have.
+    #[error("there is no column “{column}” for the {role}")]
+    UnknownColumn {
+        /// The role.
+        role: String,
+        /// The name given.
+        column: String,
+    },
+    /// A column of the wrong kind.
+    #[error("column “{column}” holds {found}, but the {role} needs {needed}")]
+    WrongKind {
+        /// The role.
+        role: &'static str,
+        /// The column.
+        column: String,
+        /// Its kind in words.
+        found: &'static str,
+        /// The kind needed, in words.
+        needed: &'static str,
+    },
+    /// An option that the method does not have.
+    #[error("“{option}” is not an option of this method")]
+    UnknownOption {
+        /// As given.
+        option: String,
+        /// All there are.
+        known: Vec<&'static str>,
+    },
+    /// An option that cannot be read.
+    #[error("option “{option}”: {problem}")]
+    BadOption {
+        /// The option.
+        option: String,
+        /// What the reader said.
+        problem: String,
+    },
+    /// A number outside what makes sense.
+    #[error("option “{option}” is {value}, but must lie from {low} to {high}")]
+    OutOfRange {
+        /// The option.
+        option: String,
+        /// As given.
+        value: f64,
+        /// Smallest allowed.
+        low: f64,
+        /// Largest allowed.
+        high: f64,
+    },
+    /// Not enough values to say anything.
+    #[error("column “{column}” has {have} usable values; at least {need} are needed")]
+    TooFewValues {
+        /// The column.
+        column: String,
+        /// How many there are.
+        have: usize,
+        /// How many are needed.
+        need: usize,
+    },
+    /// The specification names no data, or data that cannot be reached from here.
+    #[error("{problem}")]
+    NoData {
+        /// What is missing.
+        problem: String,
+    },
+    /// Typed columns that do not make a table.
+    #[error(transparent)]
+    Inline(#[from] InlineError),
+    /// Somebody asked the computation to stop.
+    #[error("the computation was stopped")]
+    Stopped,
+}
+
+impl StudyError {
+    /// A short name for machines, stable between versions.
+    pub fn code(&self) -> &'static str {
+        match self {
+            StudyError::UnknownMethod { .. } => "unknown-method",
+            StudyError::MissingRole { .. } => "missing-role",
+            StudyError::UnknownRole { .. } => "unknown-role",
+            StudyError::UnknownColumn { .. } => "unknown-column",
+            StudyError::WrongKind { .. } => "wrong-kind",
+            StudyError::UnknownOption { .. } => "unknown-option",
+            StudyError::BadOption { .. } => "bad-option",
+            StudyError::OutOfRange { .. } => "out-of-range",
+            StudyError::TooFewValues { .. } => "too-few-values",
+            StudyError::NoData { .. } => "no-data",
+            StudyError::Inline(_) => "bad-columns",
+            StudyError::Stopped => "stopped",
+        }
+    }
+
+    /// What the person can do about it, as a sentence.
+    pub fn advice(&self) -> String {
+        match self {
+            StudyError::UnknownMethod { known, .. } => format!("Use one of: {}.", known.join(", ")),
+            StudyError::MissingRole { choose, .. } => format!("Choose {choose} in the statement."),
+            StudyError::UnknownRole { known, .. } => format!("Its roles are: {}.", known.join(", ")),
+            StudyError::UnknownColumn { role, .. } => format!("Choose another column for the {role}; the old one may have been removed."),
+            StudyError::WrongKind { .. } => "Choose another column, or change the kind of this one on the Data page.".into(),
+            StudyError::UnknownOption { known, .. } => format!("Its options are: {}.", known.join(", ")),
+            StudyError::BadOption { option, .. } => format!("Correct “{option}” and ask again."),
+            StudyError::OutOfRange { low, high, .. } => format!("Give a value from {low} to {high}."),
+            StudyError::TooFewValues { need, .. } => format!("Bring in or type at least {need} values, or choose another column."),
+            StudyError::NoData { .. } => "Give the data as columns, a file or a dataset.".into(),
+            StudyError::Inline(_) => "Correct the columns: one list of numbers or labels each, all of one length.".into(),
+            StudyError::Stopped => "Ask again to compute it anew.".into(),
+        }
+    }
+}

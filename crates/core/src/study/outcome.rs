@@ -1,0 +1,138 @@
+//! The answer: a sentence, doubts and facts beside the figure, numbers, and what to ask next.
+
+use std::collections::BTreeMap;
+
+use serde::Serialize;
+
+use super::{RoleColumns, View};
+use crate::methods::Numbers;
+
+/// How good the news is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Tone {
+    /// As it should be.
+    Calm,
+    /// A doubt about the answer.
+    Caution,
+    /// Something has to be done.
+    Alarm,
+    /// Too little to say.
+    Unsure,
+}
+
+/// The answer in one sentence.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Verdict {
+    /// How good the news is.
+    pub tone: Tone,
+    /// Two or three words, such as "Not steady".
+    pub title: String,
+    /// The matter, then the evidence.
+    pub sentence: String,
+}
+
+/// A place in the figure that a note is about.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Pin {
+    /// Panel number, from 0.
+    pub panel: usize,
+    /// First point; absent for a pin on the whole panel.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub first: Option<usize>,
+    /// Last point, included.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub last: Option<usize>,
+    /// A value on the panel's axis.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub value: Option<f64>,
+    /// The pattern whose signal it is.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub pattern: Option<String>,
+}
+
+/// A doubt or a fact beside the figure.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Note {
+    /// Its letter, a to z.
+    pub letter: String,
+    /// How much it matters.
+    pub tone: Tone,
+    /// One sentence; a doubt says what to do.
+    pub sentence: String,
+    /// A second line.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub detail: Option<String>,
+    /// Where in the figure.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub pin: Option<Pin>,
+}
+
+/// Gives the notes their letters, in order.
+pub fn letter_notes(notes: &mut [Note]) {
+    for (note, letter) in notes.iter_mut().zip('a'..='z') {
+        note.letter = letter.to_string();
+    }
+}
+
+/// What the answer makes worth asking.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct NextQuestion {
+    /// The question.
+    pub question: String,
+    /// Why now.
+    pub why: String,
+    /// A method that answers it, with roles filled in; absent when the rows themselves do.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub method: Option<String>,
+    /// Roles carried over.
+    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
+    pub roles: BTreeMap<String, RoleColumns>,
+    /// Rows it is about.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub row_ids: Vec<i64>,
+}
+
+/// The answer with the points of one view.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Outcome {
+    /// The answer in one sentence.
+    pub verdict: Verdict,
+    /// Doubts and facts.
+    pub notes: Vec<Note>,
+    /// What the method computed.
+    pub numbers: Numbers,
+    /// Next questions.
+    pub next: Vec<NextQuestion>,
+}
+
+/// What a method keeps in compact form, from which any view of its numbers is taken.
+pub trait ViewNumbers: Send + Sync {
+    /// The numbers with the points of a view.
+    fn numbers(&self, view: &View) -> Numbers;
+}
+
+/// A finished computation, independent of any view.
+pub struct Computed {
+    /// The answer in one sentence.
+    pub verdict: Verdict,
+    /// Doubts and facts.
+    pub notes: Vec<Note>,
+    /// Next questions.
+    pub next: Vec<NextQuestion>,
+    /// The numbers.
+    pub numbers: Box<dyn ViewNumbers>,
+}
+
+impl Computed {
+    /// The answer with the points of a view.
+    pub fn outcome(&self, view: &View) -> Outcome {
+        Outcome { verdict: self.verdict.clone(), notes: self.notes.clone(), numbers: self.numbers.numbers(view), next: self.next.clone() }
+    }
+}

@@ -1,0 +1,116 @@
+//! What a practitioner may throw at a chart: an answer or an error in words, never a NaN and never a panic.
+
+use acorn_core::frame::Frame;
+use acorn_core::methods;
+use acorn_core::study::{Cancel, Computed, Spec, StudyError, View};
+use proptest::prelude::*;
+use serde_json::{Value, json};
+
+fn ask(columns: Value, options: Value) -> Result<Computed, StudyError> {
+    let frame = Frame::from_json(columns.as_object().unwrap()).unwrap();
+    let spec = json!({"method": "control-chart", "roles": {"measure": "flux"}, "options": options});
+    methods::compute(&frame, &serde_json::from_value(spec).unwrap(), &Cancel::default())
+}
+
+fn numbers(computed: &Computed) -> Value {
+    serde_json::to_value(computed.outcome(&View::ALL).numbers).unwrap()
+}
+
+#[test]
+fn no_value_is_an_error_that_says_what_to_do() {
+    let error = ask(json!({"flux": []}), json!({})).err().unwrap();
+    assert_eq!(error.to_string(), "column “flux” has 0 usable values; at least 1 are needed");
+    assert!(error.advice().contains("at least 1"));
+    assert!(ask(json!({"flux": [null, null]}), json!({})).is_err());
+}
+
+#[test]
+fn one_value_has_a_centre_but_no_limits() {
+    let one = ask(json!({"flux": [811.5]}), json!({})).unwrap();
+    assert_eq!(one.verdict.title, "Too few to say");
+    assert_eq!(numbers(&one).pointer("/panels/0/phases/0/center"), Some(&json!(811.5)));
+    assert_eq!(numbers(&one).pointer("/panels/0/phases/0/ucl"), Some(&Value::Null));
+}
+
+#[test]
+fn equal_values_are_told_apart_from_a_steady_process() {
+    let equal = ask(json!({"flux": vec![811.5; 30]}), json!({})).unwrap();
+    assert_eq!(equal.verdict.title, "Nothing varies");
+    assert_eq!(equal.verdict.sentence, "Nothing varies: all 30 values are 811.5, so there is nothing to judge.");
+}
+
+#[test]
+fn an_order_column_sorts_the_points_and_names_their_rows() {
+    let columns = json!({"flux": [3.0, 1.0, 2.0, 9.0], "hour": [30, 10, 20, null]});
+    let frame = Frame::from_json(columns.as_object().unwrap()).unwrap();
+    let spec: Spec = serde_json::from_value(json!({"method": "control-chart", "roles": {"measure": "flux", "order": "hour"}})).unwrap();
+    let computed = methods::compute(&frame, &spec, &Cancel::default()).unwrap();
+    let points = numbers(&computed)["panels"][0]["points"].clone();
+    let rows: Vec<_> = points.as_array().unwrap().iter().map(|point| point["row_ids"][0].as_i64().unwrap()).collect();
+    assert_eq!(rows, [1, 2, 0, 3]);
+    assert!(computed.notes.iter().any(|note| note.sentence.contains("no place in the order")));
+}
+
+#[test]
+fn each_wrong_option_is_refused_by_name() {
+    let values = json!({"flux": [1.0, 2.0, 3.0]});
+    let refused = [
+        (json!({"chart": "pie"}), "bad-option"),
+        (json!({"limit": {"from": "data"}}), "unknown-option"),
+        (json!({"limits": {"from": "baseline", "first": 2, "last": 9}}), "out-of-range"),
+        (json!({"limits": {"from": "known", "center": 1.0, "sigma": -1.0}}), "out-of-range"),
+        (json!({"limits": {"from": "known", "center": 1.0}}), "bad-option"),
+        (json!({"patterns": [{"pattern": "trend", "length": 1}]}), "out-of-range"),
+        (json!({"patterns": [{"pattern": "zigzag"}]}), "bad-option"),
+        (json!({"mr_length": 1}), "out-of-range"),
+        (json!({"width": 0}), "out-of-range"),
+    ];
+    for (options, code) in refused {
+        assert_eq!(ask(values.clone(), options.clone()).err().map(|error| error.code()), Some(code), "{options}");
+    }
+}
+
+#[test]
+fn a_stopped_computation_says_so() {
+    let frame = Frame::from_json(json!({"flux": [1.0, 2.0]}).as_object().unwrap()).unwrap();
+    let spec: Spec = serde_json::from_value(json!({"method": "control-chart", "roles": {"measure": "flux"}})).unwrap();
+    let cancel = Cancel::default();
+    cancel.stop();
+    assert_eq!(methods::compute(&frame, &spec, &cancel).err(), Some(StudyError::Stopped));
+}
+
+#[test]
+fn a_view_thins_the_points_and_leaves_every_number_alone() {
+    let values: Vec<f64> = (0..50_000).map(|i| f64::from((i * 617) % 1000) + if i == 40_000 { 9000.0 } else { 0.0 }).collect();
+    let computed = ask(json!({"flux": values}), json!({"patterns": [{"pattern": "beyond-limits"}]})).unwrap();
+    let all = numbers(&computed);
+    let thin = serde_json::to_value(computed.outcome(&View { points: Some(300), ..View::ALL }).numbers).unwrap();
+    assert_eq!(all["panels"][0]["phases"], thin["panels"][0]["phases"]);
+    assert_eq!(thin["panels"][0]["signals"], json!([{"pattern": "beyond-limits", "first": 40_000, "last": 40_000, "side": 1}]));
+    let kept = thin["panels"][0]["points"].as_array().unwrap();
+    assert!(kept.len() <= 1210 && kept.iter().any(|point| point["i"] == 40_000));
+}
+
+proptest! {
+    #[test]
+    fn any_values_and_lengths_give_finite_numbers(
+        values in prop::collection::vec(prop::option::weighted(0.9, -1e12..1e12f64), 1..80),
+        length in 2usize..12,
+        omit in prop::collection::vec(0i64..80, 0..5),
+    ) {
+        let options = json!({"omit": omit, "mr_length": length, "patterns": [{"pattern": "run-one-side", "length": length}, {"pattern": "beyond-limits"}]});
+        if let Ok(computed) = ask(json!({"flux": values}), options) {
+            let numbers = numbers(&computed);
+            let n = values.len() as u64;
+            for panel in numbers["panels"].as_array().unwrap() {
+                for signal in panel["signals"].as_array().unwrap() {
+                    let (first, last) = (signal["first"].as_u64().unwrap(), signal["last"].as_u64().unwrap());
+                    prop_assert!(first <= last && last < n);
+                }
+                // A null ucl with a centre and two neighbours would be a hidden infinity.
+                let span = panel["span"].as_array();
+                prop_assert!(span.is_none_or(|span| span.iter().all(Value::is_number)));
+            }
+        }
+    }
+}
