@@ -1,1 +1,28 @@
-//! stub
+//! Bytes to typed tables and back: CSV and TSV in any common dress, XLSX in, CSV out.
+//!
+//! Nothing here touches disk or network. [`Source::open`] tells what the bytes are, [`read`] reads them as
+//! they seem or as the person corrects, and says what it understood.
+
+pub mod bounds;
+mod cell;
+mod convert;
+mod dates;
+mod decode;
+mod error;
+mod export;
+mod infer;
+mod layout;
+mod read;
+mod reading;
+mod sheet;
+mod source;
+mod table;
+
+pub use cell::parse_value;
+pub use convert::convert;
+pub use error::FormatError;
+pub use export::write_csv;
+pub use read::read;
+pub use reading::{ColumnWish, Fix, LineRole, Problem, RawLine, ReadAs, ReadColumn, ReadNote, Reading, Wish};
+pub use source::Source;
+pub use table::{CellValue, Table, TableColumn};

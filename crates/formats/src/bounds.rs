@@ -1,0 +1,16 @@
+//! Every bound on what may be brought in, in one place.
+
+/// Largest file, in bytes.
+pub const FILE_BYTES: usize = 256 * 1024 * 1024;
+/// Largest workbook once unpacked, in bytes.
+pub const UNPACKED_BYTES: u64 = 1024 * 1024 * 1024;
+/// Most rows of one dataset.
+pub const ROWS: usize = 5_000_000;
+/// Most columns of one dataset.
+pub const COLUMNS: usize = 500;
+/// Longest text of one cell, in characters.
+pub const CELL_CHARS: usize = 10_000;
+/// Longest column name, in characters.
+pub const NAME_CHARS: usize = 120;
+/// Problems listed one by one; the rest is only counted.
+pub const PROBLEMS_LISTED: usize = 200;

@@ -1,0 +1,160 @@
+//! The text of one cell as a value.
+
+use acorn_core::frame::Kind;
+
+use crate::dates::{DateOrder, parse_time};
+use crate::error::FormatError;
+use crate::table::CellValue;
+
+/// How numbers and dates are written in a file.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) struct Dress {
+    /// `.` or `,`.
+    pub decimal: u8,
+    /// Day or month first in dates such as 04.05.2026.
+    pub dates: DateOrder,
+    /// Whether thousands may be grouped, as in 1,234.5.
+    pub grouped: bool,
+}
+
+impl Dress {
+    /// What a person types into the application: either decimal sign, no grouping, so that 2,401 is never 2401.
+    pub const TYPED: Dress = Dress { decimal: b'.', dates: DateOrder::DayFirst, grouped: false };
+}
+
+/// Reads what a person typed into a cell of a kind. Empty text is a missing value; a comma is a decimal sign.
+///
+/// # Errors
+/// [`FormatError::NotA`].
+///
+/// # Examples
+/// ```
+/// use acorn_core::frame::Kind;
+/// use acorn_formats::{CellValue, parse_value};
+/// assert_eq!(parse_value(Kind::Number, "2,401"), Ok(CellValue::Number(2.401))); // not 2401
+/// assert!(parse_value(Kind::Number, "2,4O9").is_err()); // a letter O
+/// assert_eq!(parse_value(Kind::WholeNumber, " "), Ok(CellValue::Missing));
+/// ```
+pub fn parse_value(kind: Kind, text: &str) -> Result<CellValue, FormatError> {
+    let comma = Dress { decimal: b',', ..Dress::TYPED };
+    let value = value_of(kind, text, Dress::TYPED).or_else(|| value_of(kind, text, comma));
+    value.ok_or_else(|| FormatError::NotA { text: text.trim().to_owned(), kind: kind.words() })
+}
+
+/// The value of a cell, `None` when it does not fit the kind.
+pub(crate) fn value_of(kind: Kind, text: &str, dress: Dress) -> Option<CellValue> {
+    let text = text.trim();
+    if text.is_empty() {
+        return Some(CellValue::Missing);
+    }
+    match kind {
+        Kind::Category | Kind::Text => Some(CellValue::Label(text.chars().take(crate::bounds::CELL_CHARS).collect())),
+        _ if is_missing(text) => Some(CellValue::Missing),
+        Kind::Number => parse_in(text, dress).map(CellValue::Number),
+        Kind::WholeNumber => parse_in(text, dress).filter(|value| value.fract() == 0.0).map(CellValue::Number),
+        Kind::DateTime => parse_time(text, dress.dates).map(CellValue::Time),
+    }
+}
+
+fn parse_in(text: &str, dress: Dress) -> Option<f64> {
+    let signs = text.bytes().filter(|byte| matches!(byte, b'.' | b',' | b' ' | b'\'') || !byte.is_ascii()).count();
+    if !dress.grouped && (signs > 1 || text.contains(['.', ',']) && !text.contains(char::from(dress.decimal))) {
+        return None;
+    }
+    parse_number(text, dress.decimal)
+}
+
+/// Words that stand for a missing number or date.
+pub(crate) fn is_missing(text: &str) -> bool {
+    const WORDS: [&str; 8] = ["na", "n/a", "#n/a", "nan", "null", "missing", "-", "--"];
+    text.len() <= 7 && WORDS.iter().any(|word| text.eq_ignore_ascii_case(word))
+}
+
+/// A finite number with the given decimal sign. Thousands may be grouped by the other sign, a space or an
+/// apostrophe, in threes.
+pub(crate) fn parse_number(text: &str, decimal: u8) -> Option<f64> {
+    let plain = |byte: u8| matches!(byte, b'0'..=b'9' | b'+' | b'-' | b'.' | b'e' | b'E');
+    if decimal == b'.' && text.bytes().all(plain) {
+        return text.parse().ok().filter(|value: &f64| value.is_finite());
+    }
+    let mut cleaned = String::with_capacity(text.len());
+    let mut group: Option<usize> = None;
+    let mut seen_decimal = false;
+    for letter in text.chars() {
+        match letter {
+            '0'..='9' => {
+                cleaned.push(letter);
+                group = group.map(|digits| digits + 1);
+            }
+            '+' | '-' | 'e' | 'E' => cleaned.push(letter),
+            _ if letter == char::from(decimal) && !seen_decimal && group.is_none_or(|digits| digits == 3) => {
+                cleaned.push('.');
+                (seen_decimal, group) = (true, None);
+            }
+            '.' | ',' | ' ' | '\u{a0}' | '\u{202f}' | '\'' if !seen_decimal && group.is_none_or(|digits| digits == 3) => {
+                let before = cleaned.trim_start_matches(['+', '-']).len();
+                if group.is_none() && !(1..=3).contains(&before) {
+                    return None;
+                }
+                group = Some(0);
+            }
+            _ => return None,
+        }
+    }
+    if group.is_some_and(|digits| digits != 3) {
+        return None;
+    }
+    cleaned.parse().ok().filter(|value: &f64| value.is_finite())
+}
+
+/// What an unreadable number may have been meant to be: letters that look like digits, a unit behind it.
+pub(crate) fn guess_number(text: &str, decimal: u8) -> Option<f64> {
+    let digits: String = text
+        .trim()
+        .trim_end_matches(|letter: char| letter.is_alphabetic() && !matches!(letter, 'O' | 'o' | 'l' | 'I'))
+        .trim_end_matches(['%', '°', 'µ', ' '])
+        .chars()
+        .map(|letter| match letter {
+            'O' | 'o' => '0',
+            'l' | 'I' => '1',
+            other => other,
+        })
+        .collect();
+    parse_number(&digits, decimal)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn numbers_are_read_in_both_dresses() {
+        let rows = [
+            ("2.401", b'.', Some(2.401)),
+            ("2,401", b',', Some(2.401)),
+            ("1,234.5", b'.', Some(1234.5)),
+            ("1.234,5", b',', Some(1234.5)),
+            ("12 345", b'.', Some(12345.0)),
+            ("-1'234'567", b'.', Some(-1_234_567.0)),
+            ("1,23,456", b'.', None),
+            ("1234,567.0", b'.', None),
+            ("2,4O9", b',', None),
+            ("1e999", b'.', None),
+            ("inf", b'.', None),
+            ("04.05.2026", b'.', None),
+            (".5", b'.', Some(0.5)),
+            ("3e-3", b',', Some(0.003)),
+            ("--3", b'.', None),
+        ];
+        for (text, decimal, want) in rows {
+            assert_eq!(parse_number(text, decimal), want, "{text}");
+        }
+    }
+
+    #[test]
+    fn slips_have_a_guess() {
+        assert_eq!(guess_number("2,4O9", b','), Some(2.409));
+        assert_eq!(guess_number("2.41 mm", b'.'), Some(2.41));
+        assert_eq!(guess_number("cracked", b'.'), None);
+    }
+}

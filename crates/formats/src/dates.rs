@@ -1,0 +1,131 @@
+//! Dates and times as people write them, to microseconds in UTC.
+
+use jiff::civil::{Date, Time};
+use jiff::tz::TimeZone;
+
+/// Which number of 04.05.2026 is the day.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum DateOrder {
+    DayFirst,
+    MonthFirst,
+}
+
+const MONTHS: [&str; 12] = ["jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"];
+
+/// Reads `2026-05-04 06:10:30.5`, with `T` or a zone; `04.05.2026 06:10`; `5/4/26 6:10 PM`; `4 May 2026`.
+/// A time without zone is taken as it stands.
+pub(crate) fn parse_time(text: &str, order: DateOrder) -> Option<i64> {
+    if !text.as_bytes().first().is_some_and(u8::is_ascii_alphanumeric) || text.len() < 6 || text.len() > 40 {
+        return None;
+    }
+    if text.len() > 19 && let Ok(stamp) = text.parse::<jiff::Timestamp>() {
+        return Some(stamp.as_microsecond());
+    }
+    let (date, time) = split(text);
+    let date = parse_date(date, order)?;
+    let time = if time.is_empty() { Time::midnight() } else { parse_clock(time)? };
+    date.to_datetime(time).to_zoned(TimeZone::UTC).ok().map(|zoned| zoned.timestamp().as_microsecond())
+}
+
+/// The first two numbers of an all-number date with the year last, for telling day from month.
+pub(crate) fn leading_numbers(text: &str) -> Option<(u8, u8, u8)> {
+    let (date, _) = split(text);
+    let parts = date_parts(date)?;
+    if parts[0].len() > 2 || parts[1].parse::<u8>().is_err() {
+        return None;
+    }
+    let separator = date.bytes().find(|byte| !byte.is_ascii_digit())?;
+    Some((parts[0].parse().ok()?, parts[1].parse().ok()?, separator))
+}
+
+/// Splits at the first blank or T that is followed by a clock time.
+fn split(text: &str) -> (&str, &str) {
+    let clock = text.find(':').unwrap_or(text.len());
+    match text[..clock].rfind([' ', 'T', ',']) {
+        Some(at) if clock < text.len() => (text[..at].trim_end_matches([',', ' ']), text[at + 1..].trim()),
+        _ => (text, ""),
+    }
+}
+
+fn date_parts(date: &str) -> Option<[&str; 3]> {
+    let mut parts = date.split(['-', '.', '/', ' ']).filter(|part| !part.is_empty());
+    let three = [parts.next()?, parts.next()?, parts.next()?];
+    parts.next().is_none().then_some(three)
+}
+
+fn parse_date(date: &str, order: DateOrder) -> Option<Date> {
+    let [a, b, c] = date_parts(date)?;
+    let number = |text: &str| text.bytes().all(|byte| byte.is_ascii_digit()).then(|| text.parse::<i16>().ok()).flatten();
+    let named = |text: &str| {
+        let start = text.get(..3)?.to_ascii_lowercase();
+        MONTHS.iter().position(|month| *month == start).map(|month| month as i16 + 1)
+    };
+    let year = |text: &str| match text.len() {
+        4 => number(text),
+        2 => number(text).map(|short| if short < 70 { 2000 + short } else { 1900 + short }),
+        _ => None,
+    };
+    let (year, month, day) = if a.len() == 4 {
+        (number(a)?, number(b).or_else(|| named(b))?, number(c)?)
+    } else if let Some(month) = named(b) {
+        (year(c)?, month, number(a)?)
+    } else if let Some(month) = named(a) {
+        (year(c)?, month, number(b)?)
+    } else {
+        let (first, second) = (number(a)?, number(b)?);
+        let (day, month) = if order == DateOrder::DayFirst { (first, second) } else { (second, first) };
+        (year(c)?, month, day)
+    };
+    Date::new(year, i8::try_from(month).ok()?, i8::try_from(day).ok()?).ok()
+}
+
+fn parse_clock(clock: &str) -> Option<Time> {
+    let lower = clock.to_ascii_lowercase();
+    let (clock, half) = match lower.strip_suffix("am").or_else(|| lower.strip_suffix("pm")) {
+        Some(rest) => (rest.trim(), Some(lower.ends_with("pm"))),
+        None => (lower.as_str(), None),
+    };
+    let (whole, fraction) = clock.split_once(['.', ',']).unwrap_or((clock, ""));
+    let mut parts = whole.split(':').map(|part| part.parse::<i8>().ok());
+    let (mut hour, minute, second) = (parts.next()??, parts.next()??, parts.next().unwrap_or(Some(0))?);
+    if let Some(afternoon) = half {
+        if !(1..=12).contains(&hour) {
+            return None;
+        }
+        hour = hour % 12 + if afternoon { 12 } else { 0 };
+    }
+    let digits: String = fraction.chars().chain(std::iter::repeat('0')).take(6).collect();
+    let micros: i32 = digits.parse().ok()?;
+    Time::new(hour, minute, second, micros * 1000).ok().filter(|_| parts.next().is_none())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use acorn_core::frame::time_text;
+
+    #[test]
+    fn common_dress_is_understood() {
+        use DateOrder::{DayFirst, MonthFirst};
+        let rows = [
+            ("2026-05-04 06:10", DayFirst, "2026-05-04 06:10"),
+            ("2026-05-04T06:10:30.25", DayFirst, "2026-05-04 06:10:30.25"),
+            ("2026-05-04T06:10:00+02:00", DayFirst, "2026-05-04 04:10"),
+            ("04.05.2026 06:10", DayFirst, "2026-05-04 06:10"),
+            ("04/05/2026", MonthFirst, "2026-04-05 00:00"),
+            ("5/4/26 6:10 PM", MonthFirst, "2026-05-04 18:10"),
+            ("4 May 2026", DayFirst, "2026-05-04 00:00"),
+            ("04-May-2026 23:59:59", DayFirst, "2026-05-04 23:59:59"),
+        ];
+        for (text, order, want) in rows {
+            assert_eq!(parse_time(text, order).and_then(time_text).as_deref(), Some(want), "{text}");
+        }
+    }
+
+    #[test]
+    fn impossible_dates_and_plain_numbers_are_not_dates() {
+        for text in ["31.02.2026", "2.401", "12345678", "13/13/2026", "2026-05-04 25:00", "", "reel 1-2-3", "é12.05.2026"] {
+            assert_eq!(parse_time(text, DateOrder::DayFirst), None, "{text}");
+        }
+    }
+}

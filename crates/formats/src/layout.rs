@@ -1,0 +1,101 @@
+//! Where the table stands in a file: delimiter, header, lines above it, a total under it.
+
+use csv::{ReaderBuilder, StringRecord};
+
+use crate::cell::{is_missing, parse_number};
+use crate::dates::{DateOrder, parse_time};
+
+const DELIMITERS: [u8; 4] = [b',', b';', b'\t', b'|'];
+/// Lines looked at to find the delimiter and the header.
+const LOOK: usize = 60;
+
+/// A reader of records that takes rows as they come.
+pub(crate) fn records(text: &str, delimiter: u8) -> csv::Reader<&[u8]> {
+    ReaderBuilder::new().delimiter(delimiter).has_headers(false).flexible(true).from_reader(text.as_bytes())
+}
+
+/// The delimiter that gives the most lines of the same number of cells, more than one of them.
+pub(crate) fn delimiter(text: &str) -> u8 {
+    let score = |delimiter: u8| {
+        let widths: Vec<usize> = records(text, delimiter).records().take(LOOK).flatten().map(|record| record.len()).collect();
+        let usual = mode(&widths);
+        let alike = widths.iter().filter(|width| **width == usual).count();
+        if usual < 2 { 0.0 } else { alike as f64 / widths.len() as f64 + (usual as f64).min(40.0) * 0.001 }
+    };
+    let best = DELIMITERS.into_iter().map(|delimiter| (score(delimiter), delimiter)).max_by(|a, b| a.0.total_cmp(&b.0));
+    // A comma between digits only is a decimal sign, not a delimiter.
+    best.filter(|(score, _)| *score > 0.0).map_or(b',', |(_, delimiter)| delimiter)
+}
+
+fn mode(widths: &[usize]) -> usize {
+    widths.iter().copied().max_by_key(|width| (widths.iter().filter(|other| *other == width).count(), *width)).unwrap_or(0)
+}
+
+fn filled(record: &StringRecord) -> usize {
+    record.iter().filter(|cell| !cell.trim().is_empty()).count()
+}
+
+fn is_value(cell: &str) -> bool {
+    let cell = cell.trim();
+    parse_number(cell, b'.').is_some()
+        || parse_number(cell, b',').is_some()
+        || parse_time(cell, DateOrder::DayFirst).is_some()
+        || parse_time(cell, DateOrder::MonthFirst).is_some()
+}
+
+/// The header among the first records: its index in `head`, or `None` when the rows start at once, with the
+/// number of lines above the table.
+pub(crate) struct Top {
+    pub header: Option<usize>,
+    pub above: usize,
+}
+
+/// Finds the header: the first record nearly as full as the fullest, made of words, with values under it.
+pub(crate) fn top(head: &[StringRecord]) -> Top {
+    let usual = mode(&head.iter().map(filled).collect::<Vec<_>>());
+    let full_enough = |record: &StringRecord| filled(record) * 4 >= usual * 3 && filled(record) > 0;
+    let Some(first) = head.iter().position(full_enough) else {
+        return Top { header: None, above: 0 };
+    };
+    let candidate = &head[first];
+    let words = candidate.iter().all(|cell| cell.trim().is_empty() || !(is_value(cell) || is_missing(cell.trim())));
+    let under = head.get(first + 1..).unwrap_or_default();
+    let values_under = under.iter().any(|record| record.iter().any(is_value));
+    let distinct = candidate.iter().collect::<std::collections::HashSet<_>>().len() == candidate.len();
+    let header = words && (values_under || distinct) && !under.is_empty();
+    Top { header: header.then_some(first), above: first }
+}
+
+/// Whether a last record is a total and not a row.
+pub(crate) fn is_total(record: &StringRecord) -> bool {
+    const WORDS: [&str; 8] = ["total", "totals", "sum", "average", "mean", "grand total", "end of export", "end of file"];
+    let first = record.iter().map(str::trim).find(|cell| !cell.is_empty()).unwrap_or_default().trim_end_matches(':').to_lowercase();
+    WORDS.contains(&first.as_str())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn top_of(text: &str, delimiter: u8) -> (Option<usize>, usize) {
+        let head: Vec<_> = records(text, delimiter).records().flatten().collect();
+        let top = top(&head);
+        (top.header, top.above)
+    }
+
+    #[test]
+    fn delimiters_are_told_from_decimal_commas() {
+        assert_eq!(delimiter("a;b\n1,5;2,5\n1,6;2,6\n"), b';');
+        assert_eq!(delimiter("a\tb c\n1\t2,5\n"), b'\t');
+        assert_eq!(delimiter("a,b\n\"1;5\",2\n"), b',');
+        assert_eq!(delimiter("flux\n812.0\n"), b',');
+    }
+
+    #[test]
+    fn the_header_is_the_first_full_line_of_words() {
+        assert_eq!(top_of("Fennel Hollow;;;;\nExport press 2;;;;printed\nat;n;x;y;remark\n1;2;3;4;\n2;3;4;5;\n", b';'), (Some(2), 2));
+        assert_eq!(top_of("1,2\n3,4\n", b','), (None, 0));
+        assert_eq!(top_of("bench,kind\nA,crack\nB,scratch\n", b','), (Some(0), 0));
+        assert_eq!(top_of("flux\n812\n", b','), (Some(0), 0));
+    }
+}

@@ -1,0 +1,357 @@
+//! Reads a source: finds its layout and kinds, applies the corrections, builds the table.
+
+use std::collections::HashMap;
+
+use acorn_core::frame::Kind;
+use csv::StringRecord;
+
+use crate::bounds;
+use crate::cell::{Dress, guess_number, parse_value, value_of};
+use crate::dates::DateOrder;
+use crate::error::FormatError;
+use crate::infer::{ColumnLook, DateReason, DressLook};
+use crate::layout;
+use crate::reading::{Fix, LineRole, Problem, RawLine, ReadAs, ReadColumn, ReadNote, Reading, Wish};
+use crate::source::{Lines, Source};
+use crate::table::{Builder, CellValue, Table, TableColumn};
+
+/// Rows looked at to find the kinds; a surprise further down starts a look at all of them.
+const LOOK_ROWS: usize = 20_000;
+const HEAD_LINES: usize = 7;
+const SAMPLE_ROWS: usize = 7;
+
+/// Reads a source as it seems, or as wished.
+///
+/// # Errors
+/// [`FormatError`] for a wish the source does not have, no rows, or too many.
+pub fn read(source: &Source, wish: &Wish) -> Result<Reading, FormatError> {
+    let lines = source.lines(wish.encoding.as_deref(), wish.sheet.as_deref())?;
+    let delimiter = match (&lines, wish.delimiter) {
+        (Lines::Sheet { .. }, _) => None,
+        (Lines::Text { .. }, Some(sign)) => Some(u8::try_from(sign).map_err(|_| FormatError::NoSuch { what: "delimiter", given: sign.into() })?),
+        (Lines::Text { text, .. }, None) => Some(layout::delimiter(text)),
+    };
+    let body = Body::find(source.name(), &lines, delimiter, wish)?;
+    let first = body.build(wish, LOOK_ROWS)?;
+    let surprised = first.problem_count > 0 && body.rows > LOOK_ROWS;
+    let built = if surprised { body.build(wish, usize::MAX)? } else { first };
+    let (encoding, sheet) = match &lines {
+        Lines::Text { encoding, .. } => (Some(encoding.name().to_owned()), None),
+        Lines::Sheet { sheet, .. } => (None, Some(sheet.clone())),
+    };
+    let read_as = ReadAs {
+        encoding,
+        delimiter: delimiter.map(char::from),
+        decimal: built.dress.decimal.into(),
+        header_line: body.header_line,
+        day_first: built.dress.dates == DateOrder::DayFirst,
+        sheet,
+        sheets: source.sheets(),
+    };
+    let mut notes = body.notes(&read_as, built.date_reason);
+    notes.extend(built.name_note.clone());
+    Ok(Reading {
+        notes,
+        read_as,
+        columns: built.columns,
+        lines: body.raw,
+        lines_between: body.lines_between,
+        problems: built.problems,
+        problem_count: built.problem_count,
+        table: built.table,
+    })
+}
+
+/// Calls back with each record and its line, until told to stop.
+fn each_record(lines: &Lines, delimiter: Option<u8>, mut see: impl FnMut(u64, &StringRecord) -> bool) {
+    match lines {
+        Lines::Sheet { records, .. } => {
+            for (index, record) in records.iter().enumerate() {
+                let empty = record.iter().all(str::is_empty);
+                if !empty && !see(index as u64 + 1, record) {
+                    return;
+                }
+            }
+        }
+        Lines::Text { text, .. } => {
+            let mut reader = layout::records(text, delimiter.unwrap_or(b','));
+            let mut record = StringRecord::new();
+            // The text is valid UTF-8 and rows may have any length, so no record can fail.
+            while reader.read_record(&mut record).unwrap_or(false) {
+                let line = record.position().map_or(0, |position| line_of(text, position));
+                let blank = record.len() == 1 && record[0].trim().is_empty();
+                if !blank && !see(line, &record) {
+                    return;
+                }
+            }
+        }
+    }
+}
+
+/// The line that a record stands on: its position is taken before the empty lines above it are passed over.
+fn line_of(text: &str, position: &csv::Position) -> u64 {
+    let rest = &text.as_bytes()[position.byte() as usize..];
+    let passed = rest.iter().take_while(|byte| matches!(byte, b'\r' | b'\n')).filter(|byte| **byte == b'\n').count();
+    position.line() + passed as u64
+}
+
+/// The part of a file that is the table.
+struct Body<'l> {
+    lines: &'l Lines,
+    delimiter: Option<u8>,
+    header: Vec<String>,
+    header_line: u64,
+    first_row_line: u64,
+    rows: usize,
+    width: usize,
+    longer_rows: usize,
+    total_line: Option<u64>,
+    raw: Vec<RawLine>,
+    lines_between: u64,
+}
+
+impl<'l> Body<'l> {
+    fn find(name: &str, lines: &'l Lines, delimiter: Option<u8>, wish: &Wish) -> Result<Body<'l>, FormatError> {
+        let mut head: Vec<(u64, StringRecord)> = Vec::new();
+        each_record(lines, delimiter, |line, record| {
+            head.push((line, record.clone()));
+            head.len() < 60
+        });
+        let records: Vec<StringRecord> = head.iter().map(|(_, record)| record.clone()).collect();
+        let (header, header_line, first_row_line) = match wish.header_line {
+            Some(0) => (Vec::new(), 0, head.first().map_or(1, |(line, _)| *line)),
+            Some(wanted) => {
+                let found = head.iter().find(|(line, _)| *line == wanted);
+                let (line, record) = found.ok_or(FormatError::NoSuch { what: "line", given: wanted.to_string() })?;
+                (record.iter().map(str::to_owned).collect(), *line, line + 1)
+            }
+            None => {
+                let top = layout::top(&records);
+                match top.header.map(|index| &head[index]) {
+                    Some((line, record)) => (record.iter().map(str::to_owned).collect(), *line, line + 1),
+                    None => (Vec::new(), 0, head.get(top.above).map_or(1, |(line, _)| *line)),
+                }
+            }
+        };
+        let header: Vec<String> = header;
+        let mut body = Body { lines, delimiter, header_line, first_row_line, rows: 0, width: header.len(), header, longer_rows: 0, total_line: None, raw: Vec::new(), lines_between: 0 };
+        let mut last: Option<(u64, StringRecord)> = None;
+        let (mut rows, mut longer) = (0, 0);
+        let mut width = body.width;
+        each_record(lines, delimiter, |line, record| {
+            if line >= first_row_line {
+                rows += 1;
+                let filled = record.iter().enumerate().filter(|(_, cell)| !cell.trim().is_empty()).last().map_or(0, |(at, _)| at + 1);
+                if body.header.is_empty() {
+                    width = width.max(filled);
+                } else if filled > width {
+                    longer += 1;
+                }
+                match &mut last {
+                    Some((at, kept)) => {
+                        *at = line;
+                        kept.clone_from(record);
+                    }
+                    None => last = Some((line, record.clone())),
+                }
+            }
+            true
+        });
+        body.longer_rows = longer;
+        if body.header.is_empty() {
+            body.header = vec![String::new(); width];
+        }
+        body.width = body.header.len();
+        if let Some((line, record)) = &last
+            && rows > 1
+            && layout::is_total(record)
+            && !wish.keep_total
+        {
+            body.total_line = Some(*line);
+            rows -= 1;
+        }
+        body.rows = rows;
+        if rows == 0 || body.width == 0 {
+            return Err(FormatError::NoRows { name: name.to_owned() });
+        }
+        FormatError::bound("rows", rows, bounds::ROWS)?;
+        FormatError::bound("columns", body.width, bounds::COLUMNS)?;
+        body.raw_lines(&head, last.as_ref());
+        Ok(body)
+    }
+
+    fn raw_lines(&mut self, head: &[(u64, StringRecord)], last: Option<&(u64, StringRecord)>) {
+        let role = |line: u64| match line {
+            _ if line == self.header_line => LineRole::Header,
+            _ if line < self.first_row_line || Some(line) == self.total_line => LineRole::LeftOut,
+            _ => LineRole::Row,
+        };
+        let joint = self.delimiter.map_or(" · ".to_owned(), |sign| char::from(sign).to_string());
+        let raw = |(line, record): &(u64, StringRecord)| {
+            let text: String = record.iter().collect::<Vec<_>>().join(&joint).chars().take(200).collect();
+            RawLine { line: *line, text, role: role(*line) }
+        };
+        let shown = head.iter().position(|(line, _)| *line >= self.first_row_line).unwrap_or(0) + 3;
+        let shown = shown.max(HEAD_LINES).min(head.len());
+        // A long preamble is cut from above.
+        let mut lines: Vec<RawLine> = head[shown.saturating_sub(HEAD_LINES)..shown].iter().map(raw).collect();
+        let end = lines.last().map_or(0, |line| line.line);
+        if let Some(last) = last.filter(|(line, _)| *line > end) {
+            self.lines_between = last.0 - end - 1;
+            lines.push(raw(last));
+        }
+        self.raw = lines;
+    }
+
+    fn each_row(&self, mut see: impl FnMut(usize, &StringRecord)) {
+        let mut row = 0;
+        each_record(self.lines, self.delimiter, |line, record| {
+            if line >= self.first_row_line && Some(line) != self.total_line {
+                see(row, record);
+                row += 1;
+            }
+            row < self.rows
+        });
+    }
+
+    /// Finds the kinds from the first `look` rows and builds the table.
+    fn build(&self, wish: &Wish, look: usize) -> Result<Built, FormatError> {
+        let mut looks: Vec<ColumnLook> = (0..self.width).map(|_| ColumnLook::default()).collect();
+        let mut dress_look = DressLook::default();
+        let mut seen = 0;
+        each_record(self.lines, self.delimiter, |line, record| {
+            if line >= self.first_row_line && Some(line) != self.total_line {
+                looks.iter_mut().zip(record.iter()).for_each(|(column, cell)| column.see(cell, &mut dress_look));
+                seen += 1;
+            }
+            seen < look
+        });
+        let (date_order, date_reason) = dress_look.date_order();
+        let dress = Dress {
+            decimal: wish.decimal.map_or_else(|| dress_look.decimal(self.delimiter), |sign| if sign == ',' { b',' } else { b'.' }),
+            dates: wish.day_first.map_or(date_order, |day| if day { DateOrder::DayFirst } else { DateOrder::MonthFirst }),
+            grouped: true,
+        };
+        let (columns, name_note) = self.columns(wish, &looks, dress);
+        Ok(self.fill(wish, dress, date_reason, columns, name_note))
+    }
+
+    /// Names and kinds, wishes applied: empty names are numbered, repeated ones too.
+    fn columns(&self, wish: &Wish, looks: &[ColumnLook], dress: Dress) -> (Vec<ReadColumn>, Option<ReadNote>) {
+        let mut columns: Vec<ReadColumn> = Vec::with_capacity(self.width);
+        let mut renamed = Vec::new();
+        for (index, (header, look)) in self.header.iter().zip(looks).enumerate() {
+            let wished = wish.columns.iter().rev().find(|column| column.index == index);
+            let given = wished.and_then(|wish| wish.name.as_deref()).unwrap_or(header);
+            let name: String = given.split_whitespace().collect::<Vec<_>>().join(" ").chars().take(bounds::NAME_CHARS).collect();
+            let base = if name.is_empty() { format!("column {}", index + 1) } else { name.clone() };
+            let taken = |name: &str| columns.iter().any(|column| column.name == name);
+            let unique = if taken(&base) { (2..).map(|k| format!("{base} {k}")).find(|name| !taken(name)).unwrap_or(base) } else { base };
+            if unique != name && self.header_line > 0 {
+                renamed.push(unique.clone());
+            }
+            let kind = wished.and_then(|wish| wish.kind).unwrap_or_else(|| look.kind(dress.decimal));
+            columns.push(ReadColumn { index, name: unique, kind, left_out: wished.is_some_and(|wish| wish.leave_out), sample: Vec::new() });
+        }
+        let note = (!renamed.is_empty()).then(|| ReadNote {
+            about: "names",
+            doubt: true,
+            sentence: format!("Empty or repeated column names: now {}.", renamed.join(", ")),
+            detail: Some("Names can be changed above each column.".into()),
+        });
+        (columns, note)
+    }
+
+    fn fill(&self, wish: &Wish, dress: Dress, date_reason: DateReason, mut columns: Vec<ReadColumn>, name_note: Option<ReadNote>) -> Built {
+        let fixes: HashMap<(usize, usize), &Fix> = wish.fixes.iter().map(|fix| ((fix.row, fix.column), fix)).collect();
+        let mut builders: Vec<Builder> = columns.iter().map(|column| Builder::new(column.kind)).collect();
+        let mut problems = Vec::new();
+        let mut problem_count = 0;
+        self.each_row(|row, record| {
+            for (column, builder) in columns.iter().zip(&mut builders).filter(|(column, _)| !column.left_out) {
+                let text = record.get(column.index).unwrap_or_default();
+                if let Some(fix) = fixes.get(&(row + 1, column.index)) {
+                    let fixed = fix.text.as_deref().map_or(Ok(CellValue::Missing), |text| parse_value(column.kind, text));
+                    if let Ok(value) = fixed {
+                        builder.push(value);
+                        continue;
+                    }
+                }
+                if matches!(column.kind, Kind::Category | Kind::Text) && text.len() <= bounds::CELL_CHARS && !text.trim().is_empty() {
+                    builder.push_label(text.trim());
+                    continue;
+                }
+                let value = value_of(column.kind, text, dress);
+                if value.is_none() && !wish.unfit_as_missing {
+                    problem_count += 1;
+                    if problems.len() < bounds::PROBLEMS_LISTED {
+                        problems.push(problem(row + 1, column, text, dress));
+                    }
+                }
+                builder.push(value.unwrap_or(CellValue::Missing));
+            }
+        });
+        let mut table = Table { columns: Vec::new(), rows: self.rows };
+        for (column, builder) in columns.iter_mut().zip(builders).filter(|(column, _)| !column.left_out) {
+            let values = builder.finish();
+            column.sample = (0..self.rows.min(SAMPLE_ROWS)).map(|row| values.text(row)).collect();
+            table.columns.push(TableColumn { name: column.name.clone(), kind: column.kind, values });
+        }
+        Built { dress, date_reason, columns, name_note, problems, problem_count, table }
+    }
+
+    fn notes(&self, read_as: &ReadAs, date_reason: DateReason) -> Vec<ReadNote> {
+        let note = |about, doubt, sentence: String, detail: Option<String>| ReadNote { about, doubt, sentence, detail };
+        let decimal = if read_as.decimal == ',' { "comma" } else { "point" };
+        let between = match read_as.delimiter {
+            Some(';') => "Semicolons",
+            Some('\t') => "Tabs",
+            Some('|') => "Vertical bars",
+            _ => "Commas",
+        };
+        let mut notes = vec![match &read_as.sheet {
+            Some(sheet) => note("sheet", read_as.sheets.len() > 1, format!("Sheet “{sheet}” of {}.", read_as.sheets.len()), None),
+            None => {
+                let encoding = read_as.encoding.as_deref().map(|name| format!("{name} text"));
+                note("delimiter", false, format!("{between} between columns, {decimal} as decimal sign."), encoding)
+            }
+        }];
+        let above = self.raw.iter().filter(|line| line.role == LineRole::LeftOut && line.line < self.first_row_line).map(|line| line.line).collect::<Vec<_>>();
+        let start = if self.header_line > 0 { self.header_line } else { self.first_row_line };
+        if !above.is_empty() {
+            let lines = if start > 2 { format!("Lines 1 to {} stand", start - 1) } else { "Line 1 stands".into() };
+            notes.push(note("header", false, format!("{lines} above the header: left out."), None));
+        } else if self.header_line == 0 {
+            notes.push(note("header", true, "No line of column names: the columns are numbered.".into(), None));
+        }
+        if let Some(line) = self.total_line {
+            notes.push(note("total", false, format!("Line {line} is a total: left out."), None));
+        }
+        let order = if read_as.day_first { "day first" } else { "month first" };
+        match date_reason {
+            DateReason::Seen => notes.push(note("dates", false, format!("Dates read {order}: other dates in the file leave no doubt."), None)),
+            DateReason::Guess => notes.push(note("dates", true, format!("Dates read {order}; nothing in the file settles it."), Some("Check one date below.".into()))),
+            DateReason::Usual | DateReason::NoneSuch => {}
+        }
+        if self.longer_rows > 0 {
+            notes.push(note("rows", true, format!("{} rows have more cells than the header; the extra ones are left out.", self.longer_rows), None));
+        }
+        notes
+    }
+}
+
+fn problem(row: usize, column: &ReadColumn, text: &str, dress: Dress) -> Problem {
+    let guess = column.kind.is_numeric().then(|| guess_number(text, dress.decimal)).flatten().map(|value| value.to_string());
+    let text: String = text.trim().chars().take(80).collect();
+    Problem { row, column: column.index, name: column.name.clone(), text, kind: column.kind, guess }
+}
+
+struct Built {
+    dress: Dress,
+    date_reason: DateReason,
+    columns: Vec<ReadColumn>,
+    name_note: Option<ReadNote>,
+    problems: Vec<Problem>,
+    problem_count: usize,
+    table: Table,
+}

@@ -1,0 +1,174 @@
+//! What was understood of a file, and what a person may correct.
+
+use acorn_core::frame::Kind;
+use serde::{Deserialize, Serialize};
+
+use crate::table::Table;
+
+/// Corrections to how a file is read; whatever is absent is found from the file.
+#[derive(Clone, Debug, Default, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(default, deny_unknown_fields)]
+pub struct Wish {
+    /// Encoding label, such as `windows-1252`.
+    pub encoding: Option<String>,
+    /// `,`, `;`, tab or `|`.
+    pub delimiter: Option<char>,
+    /// `.` or `,`.
+    pub decimal: Option<char>,
+    /// The line with the column names, from 1; 0 for none.
+    pub header_line: Option<u64>,
+    /// Day first in dates such as 04.05.2026.
+    pub day_first: Option<bool>,
+    /// Sheet of a workbook.
+    pub sheet: Option<String>,
+    /// Keep a total at the end as a row.
+    pub keep_total: bool,
+    /// Corrections to columns.
+    pub columns: Vec<ColumnWish>,
+    /// Answers to values that do not fit.
+    pub fixes: Vec<Fix>,
+    /// Take every value that does not fit as missing.
+    pub unfit_as_missing: bool,
+}
+
+/// A correction to one column, by its place in the file.
+#[derive(Clone, Debug, Default, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(default)]
+pub struct ColumnWish {
+    /// Place in the file, from 0.
+    pub index: usize,
+    /// Another name.
+    pub name: Option<String>,
+    /// Another kind.
+    pub kind: Option<Kind>,
+    /// Leave the column out.
+    pub leave_out: bool,
+}
+
+/// The answer to one value that does not fit.
+#[derive(Clone, Debug, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Fix {
+    /// Row, from 1.
+    pub row: usize,
+    /// Place of the column in the file, from 0.
+    pub column: usize,
+    /// What it should read; null for missing.
+    pub text: Option<String>,
+}
+
+/// How the file was read.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct ReadAs {
+    /// Encoding of text; absent for a workbook.
+    pub encoding: Option<String>,
+    /// Delimiter of text; absent for a workbook.
+    pub delimiter: Option<char>,
+    /// Decimal sign.
+    pub decimal: char,
+    /// Line of the column names, from 1; 0 for none.
+    pub header_line: u64,
+    /// Day first in all-number dates.
+    pub day_first: bool,
+    /// Sheet of a workbook.
+    pub sheet: Option<String>,
+    /// All sheets of a workbook.
+    pub sheets: Vec<String>,
+}
+
+/// One column as read.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct ReadColumn {
+    /// Place in the file, from 0.
+    pub index: usize,
+    /// Name in the dataset.
+    pub name: String,
+    /// Kind.
+    pub kind: Kind,
+    /// Left out on request.
+    pub left_out: bool,
+    /// The first values as they will stand in the table; null when missing.
+    pub sample: Vec<Option<String>>,
+}
+
+/// What a line of the file is taken for.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum LineRole {
+    /// Above the header or a total under the rows.
+    LeftOut,
+    /// The column names.
+    Header,
+    /// A row.
+    Row,
+}
+
+/// A line of the file as it stands.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct RawLine {
+    /// Its number, from 1.
+    pub line: u64,
+    /// Its text.
+    pub text: String,
+    /// What it is taken for.
+    pub role: LineRole,
+}
+
+/// Something understood that may be worth a second look.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct ReadNote {
+    /// The setting it is about: `delimiter`, `header`, `total`, `dates`, `names`, `rows`, `sheet`.
+    pub about: &'static str,
+    /// Worth a second look.
+    pub doubt: bool,
+    /// What was understood.
+    pub sentence: String,
+    /// A second line.
+    pub detail: Option<String>,
+}
+
+/// A value that does not fit its column.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Problem {
+    /// Row, from 1.
+    pub row: usize,
+    /// Place of the column in the file, from 0.
+    pub column: usize,
+    /// Name of the column.
+    pub name: String,
+    /// The text found.
+    pub text: String,
+    /// What the column holds.
+    pub kind: Kind,
+    /// What it may have been meant to be.
+    pub guess: Option<String>,
+}
+
+/// A file as understood: enough to show, to correct and to store.
+#[derive(Clone, Debug)]
+pub struct Reading {
+    /// How it was read.
+    pub read_as: ReadAs,
+    /// Its columns.
+    pub columns: Vec<ReadColumn>,
+    /// The first lines, and the last one.
+    pub lines: Vec<RawLine>,
+    /// Lines not shown between them.
+    pub lines_between: u64,
+    /// What was understood.
+    pub notes: Vec<ReadNote>,
+    /// Values that do not fit, the first ones.
+    pub problems: Vec<Problem>,
+    /// How many values do not fit.
+    pub problem_count: usize,
+    /// The table, values that do not fit missing.
+    pub table: Table,
+}
