@@ -1,0 +1,62 @@
+//! Why the store refuses.
+
+use acorn_formats::FormatError;
+
+/// Every way a call can fail.
+#[derive(Debug, thiserror::Error)]
+pub enum StoreError {
+    /// No such thing, or no longer.
+    #[error("there is no {what} {id}")]
+    NotFound {
+        /// Dataset, column, study.
+        what: &'static str,
+        /// Its number.
+        id: i64,
+    },
+    /// Somebody else changed it since.
+    #[error("the {what} was changed meanwhile: it is at revision {current}, not {given}")]
+    Conflict {
+        /// Dataset or study.
+        what: &'static str,
+        /// The revision it has.
+        current: i64,
+        /// The revision the change was made on.
+        given: i64,
+    },
+    /// A name that is taken, or empty.
+    #[error("{problem}")]
+    BadName {
+        /// What is wrong with it.
+        problem: String,
+    },
+    /// Limits in the wrong order.
+    #[error("{problem}")]
+    BadLimits {
+        /// What is wrong with them.
+        problem: String,
+    },
+    /// A value that does not fit.
+    #[error(transparent)]
+    Value(#[from] FormatError),
+    /// Nothing left to undo.
+    #[error("there is nothing left to undo")]
+    NothingToUndo,
+    /// What is stored cannot be read.
+    #[error("stored data cannot be read: {0}")]
+    Corrupt(String),
+    /// The database itself.
+    #[error("the database failed: {0}")]
+    Database(#[from] sqlx::Error),
+}
+
+impl From<sqlx::migrate::MigrateError> for StoreError {
+    fn from(error: sqlx::migrate::MigrateError) -> Self {
+        StoreError::Database(error.into())
+    }
+}
+
+impl From<serde_json::Error> for StoreError {
+    fn from(error: serde_json::Error) -> Self {
+        StoreError::Corrupt(error.to_string())
+    }
+}
