@@ -63,7 +63,7 @@ impl Dial {
 mod tests {
     use super::*;
     use crate::frame::Frame;
-    use crate::methods::control_chart::chart;
+    use crate::methods;
     use crate::study::{Cancel, Spec};
 
     #[test]
@@ -71,10 +71,13 @@ mod tests {
         let columns = serde_json::json!({"leak": [1.0, 2.0, 3.0, null]});
         let frame = Frame::from_json(columns.as_object().unwrap()).unwrap();
         let spec: Spec = serde_json::from_str(r#"{"method": "control-chart", "roles": {"measure": "leak"}}"#).unwrap();
-        let chart = chart(&frame, &spec, &Cancel::default()).unwrap();
-        let upper = ColumnInfo { usl: Some(5.0), ..ColumnInfo::default() };
-        let dial = Dial::of(&chart, &upper);
-        assert_eq!((dial.ppk, dial.last, dial.recent.len()), (Some(1.0), Some(3.0), 4));
-        assert_eq!(Dial::of(&chart, &ColumnInfo::default()).ppk, None);
+        let dial = |info: ColumnInfo| {
+            let mut columns = frame.columns().to_vec();
+            columns[0].info = info;
+            methods::compute(&Frame::new(columns, None).unwrap(), &spec, &Cancel::default()).unwrap().dial.unwrap()
+        };
+        let upper = dial(ColumnInfo { usl: Some(5.0), ..ColumnInfo::default() });
+        assert_eq!((upper.ppk, upper.last, upper.recent.len()), (Some(1.0), Some(3.0), 4));
+        assert_eq!(dial(ColumnInfo::default()).ppk, None);
     }
 }

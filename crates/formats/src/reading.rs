@@ -6,7 +6,7 @@ use serde::{Deserialize, Serialize};
 use crate::table::Table;
 
 /// Corrections to how a file is read; whatever is absent is found from the file.
-#[derive(Clone, Debug, Default, Deserialize)]
+#[derive(Clone, Debug, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(default, deny_unknown_fields)]
 pub struct Wish {
@@ -33,7 +33,7 @@ pub struct Wish {
 }
 
 /// A correction to one column, by its place in the file.
-#[derive(Clone, Debug, Default, Deserialize)]
+#[derive(Clone, Debug, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(default)]
 pub struct ColumnWish {
@@ -48,7 +48,7 @@ pub struct ColumnWish {
 }
 
 /// The answer to one value that does not fit.
-#[derive(Clone, Debug, Deserialize)]
+#[derive(Clone, Debug, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct Fix {
     /// Row, from 1.

@@ -5,6 +5,8 @@ use std::collections::BTreeMap;
 use serde::Serialize;
 
 use super::{RoleColumns, View};
+use crate::dial::Dial;
+use crate::frame::Values;
 use crate::methods::Numbers;
 
 /// How good the news is.
@@ -116,6 +118,9 @@ pub struct Outcome {
 pub trait ViewNumbers: Send + Sync {
     /// The numbers with the points of a view.
     fn numbers(&self, view: &View) -> Numbers;
+
+    /// All points as named columns, for a file.
+    fn point_columns(&self) -> Vec<(String, Values)>;
 }
 
 /// A finished computation, independent of any view.
@@ -126,6 +131,8 @@ pub struct Computed {
     pub notes: Vec<Note>,
     /// Next questions.
     pub next: Vec<NextQuestion>,
+    /// The characteristic at a glance, where the method has one.
+    pub dial: Option<Dial>,
     /// The numbers.
     pub numbers: Box<dyn ViewNumbers>,
 }

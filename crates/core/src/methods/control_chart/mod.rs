@@ -20,6 +20,7 @@ pub use answer::{Chart, Panel, PhaseLimits};
 pub use numbers::{FalseAlarm, Numbers, PanelNumbers, PhaseNumbers, PointNumbers};
 pub use patterns::{Pattern, Signal, Watch};
 
+use crate::dial::Dial;
 use crate::frame::Frame;
 use crate::methods::Method;
 use crate::study::{Cancel, Computed, MethodCard, Spec, StudyError};
@@ -37,17 +38,10 @@ impl Method for ControlChart {
     }
 
     fn compute(&self, frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError> {
-        let chart = chart(frame, spec, cancel)?;
+        let params = params::Params::check(frame, spec)?;
+        let chart = compute::individuals(&params, cancel)?;
+        let dial = Dial::of(&chart, &params.measure.info);
         let (verdict, notes, next) = verdict::read(&chart);
-        Ok(Computed { verdict, notes, next, numbers: Box::new(chart) })
+        Ok(Computed { verdict, notes, next, dial: Some(dial), numbers: Box::new(chart) })
     }
-}
-
-/// The chart itself, before it is put into words.
-///
-/// # Errors
-/// As [`Method::compute`].
-pub fn chart(frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Chart, StudyError> {
-    let params = params::Params::check(frame, spec)?;
-    compute::individuals(&params, cancel)
 }

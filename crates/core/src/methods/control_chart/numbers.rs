@@ -4,7 +4,8 @@ use std::collections::BTreeSet;
 
 use serde::Serialize;
 
-use super::answer::{Chart, Panel};
+use super::answer::{Chart, Panel, PhaseLimits};
+use crate::frame::{NO_CODE, Values};
 use super::patterns::{Pattern, Signal};
 use crate::methods::Numbers as MethodNumbers;
 use crate::study::{View, ViewNumbers};
@@ -116,6 +117,54 @@ impl ViewNumbers for Chart {
             width: self.width,
         })
     }
+
+    fn point_columns(&self) -> Vec<(String, Values)> {
+        let n = self.len();
+        let of = |get: &dyn Fn(usize) -> f64| Values::Number((0..n).map(get).collect());
+        let mut columns = vec![
+            ("point".to_owned(), of(&|i| i as f64 + 1.0)),
+            ("label".to_owned(), labels((0..n).map(|i| Some(self.label(i))))),
+            ("row".to_owned(), of(&|i| self.row_id(i) as f64 + 1.0)),
+            ("left out".to_owned(), labels((0..n).map(|i| self.is_omitted(i).then(|| "yes".to_owned())))),
+        ];
+        for panel in &self.panels {
+            let limit = |get: fn(&PhaseLimits) -> Option<f64>| {
+                let stretch = |phase: &PhaseLimits| std::iter::repeat_n(get(phase).unwrap_or(f64::NAN), phase.last + 1 - phase.first);
+                Values::Number(panel.phases.iter().flat_map(stretch).collect())
+            };
+            let name = panel.name.replace('-', " ");
+            columns.push((name.clone(), Values::Number(panel.values.as_slice().into())));
+            columns.push((format!("{name} lower limit"), limit(|phase| phase.lcl)));
+            columns.push((format!("{name} centre"), limit(|phase| phase.center)));
+            columns.push((format!("{name} upper limit"), limit(|phase| phase.ucl)));
+            columns.push((format!("{name} signals"), signal_names(panel, n)));
+        }
+        columns
+    }
+}
+
+fn labels(texts: impl Iterator<Item = Option<String>>) -> Values {
+    let mut all = Vec::new();
+    let mut code = |text: Option<String>| {
+        text.map_or(NO_CODE, |text| {
+            all.push(text);
+            all.len() as u32 - 1
+        })
+    };
+    let codes = texts.map(&mut code).collect();
+    Values::Label { codes, labels: all.into() }
+}
+
+/// The patterns that each point belongs to.
+fn signal_names(panel: &Panel, n: usize) -> Values {
+    let mut names: Vec<Option<String>> = vec![None; n];
+    for signal in &panel.signals {
+        for name in &mut names[signal.first..=signal.last] {
+            let joined = name.take().map_or_else(String::new, |before| before + " ");
+            *name = Some(joined + signal.pattern.name());
+        }
+    }
+    labels(names.into_iter())
 }
 
 impl Chart {
@@ -171,9 +220,9 @@ fn span(panel: &Panel) -> Option<[f64; 2]> {
     (low <= high).then_some([low, high])
 }
 
-impl From<&super::PhaseLimits> for PhaseNumbers {
-    fn from(phase: &super::PhaseLimits) -> Self {
-        let super::PhaseLimits { label, first, last, center, lcl, ucl, sigma } = phase.clone();
+impl From<&PhaseLimits> for PhaseNumbers {
+    fn from(phase: &PhaseLimits) -> Self {
+        let PhaseLimits { label, first, last, center, lcl, ucl, sigma } = phase.clone();
         PhaseNumbers { label, first, last, center, lcl, ucl, sigma }
     }
 }

@@ -1,0 +1,128 @@
+//! `acorn-dial run`: one specification in, one answer out, with the same core as the browser.
+
+use std::io::{BufWriter, Read, Write};
+use std::path::Path;
+use std::process::ExitCode;
+use std::time::Instant;
+
+use acorn_core::frame::{Column, ColumnInfo, Frame};
+use acorn_core::methods;
+use acorn_core::study::{Cancel, Note, Spec, StudyError, Verdict, View};
+use acorn_formats::{FormatError, Source, Wish, read};
+use serde::Serialize;
+
+/// Exit code of an error that is reported as JSON.
+const REFUSED: u8 = 2;
+
+#[derive(Serialize)]
+struct Printed<'a> {
+    verdict: &'a Verdict,
+    notes: &'a [Note],
+    numbers: methods::Numbers,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    timing: Option<Timing>,
+}
+
+#[derive(Serialize)]
+struct Timing {
+    best_seconds: f64,
+    median_seconds: f64,
+}
+
+/// An error in the one JSON shape of the application (RFC 9457).
+#[derive(Serialize)]
+struct Problem {
+    r#type: String,
+    title: String,
+    detail: String,
+    advice: String,
+}
+
+impl Problem {
+    fn new(code: &str, detail: String, advice: String) -> Problem {
+        let words = code.replace('-', " ");
+        Problem { r#type: format!("/problems/{code}"), title: words[..1].to_uppercase() + &words[1..], detail, advice }
+    }
+}
+
+impl From<StudyError> for Problem {
+    fn from(error: StudyError) -> Self {
+        Problem::new(error.code(), error.to_string(), error.advice())
+    }
+}
+
+impl From<FormatError> for Problem {
+    fn from(error: FormatError) -> Self {
+        Problem::new(error.code(), error.to_string(), error.advice())
+    }
+}
+
+/// Answers a specification file; `-` is standard input.
+pub fn run(path: &Path, repeat: Option<u32>) -> ExitCode {
+    match answer(path, repeat) {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(problem) => {
+            eprintln!("{}", serde_json::to_string(&problem).expect("a problem is plain data"));
+            ExitCode::from(REFUSED)
+        }
+    }
+}
+
+fn answer(path: &Path, repeat: Option<u32>) -> Result<(), Problem> {
+    let unreadable = |error: std::io::Error| Problem::new("unreadable-specification", format!("{}: {error}", path.display()), "Check the path.".into());
+    let mut text = String::new();
+    if path == Path::new("-") {
+        std::io::stdin().read_to_string(&mut text).map_err(unreadable)?;
+    } else {
+        text = std::fs::read_to_string(path).map_err(unreadable)?;
+    }
+    let wrong = |error: serde_json::Error| Problem::new("bad-specification", error.to_string(), "Correct the JSON: it needs method, roles, options and data.".into());
+    let spec: Spec = serde_json::from_str(&text).map_err(wrong)?;
+    let frame = frame(path, &spec)?;
+    let cancel = Cancel::default();
+    let computed = methods::compute(&frame, &spec, &cancel)?;
+    let timing = repeat.map(|times| timing(times, || methods::compute(&frame, &spec, &cancel)));
+    let printed = Printed { verdict: &computed.verdict, notes: &computed.notes, numbers: computed.numbers.numbers(&View::ALL), timing };
+    let mut out = BufWriter::new(std::io::stdout().lock());
+    let written = serde_json::to_writer_pretty(&mut out, &printed).map_err(std::io::Error::from).and_then(|()| writeln!(out)).and_then(|()| out.flush());
+    // A reader that has seen enough closes the pipe; that is no error.
+    written.or_else(|error| if error.kind() == std::io::ErrorKind::BrokenPipe { Ok(()) } else { Err(unreadable(error)) })
+}
+
+fn timing<T>(times: u32, work: impl Fn() -> T) -> Timing {
+    let mut seconds: Vec<f64> = (0..times)
+        .map(|_| {
+            let start = Instant::now();
+            std::hint::black_box(work());
+            start.elapsed().as_secs_f64()
+        })
+        .collect();
+    seconds.sort_by(f64::total_cmp);
+    Timing { best_seconds: seconds[0], median_seconds: seconds[seconds.len() / 2] }
+}
+
+/// The data of a specification: typed columns, or a file beside it.
+fn frame(path: &Path, spec: &Spec) -> Result<Frame, Problem> {
+    let none = |problem: &str| Problem::from(StudyError::NoData { problem: problem.to_owned() });
+    match spec.data.as_ref().map(|data| (&data.columns, &data.file, data.dataset)) {
+        Some((Some(columns), None, None)) => Ok(Frame::from_json(columns).map_err(StudyError::from)?),
+        Some((None, Some(file), None)) => {
+            let beside = path.parent().unwrap_or(Path::new("")).join(file);
+            let unreadable = |error: std::io::Error| Problem::new("unreadable-file", format!("{}: {error}", beside.display()), "Check data.file; it is taken from the folder of the specification.".into());
+            from_file(file, std::fs::read(&beside).map_err(unreadable)?)
+        }
+        Some((None, None, Some(_))) => Err(none("stored datasets are known to the server only")),
+        Some((None, None, None)) | None => Err(none("the specification names no data")),
+        Some(_) => Err(none("the specification names more than one source of data")),
+    }
+}
+
+fn from_file(name: &str, bytes: Vec<u8>) -> Result<Frame, Problem> {
+    let reading = read(&Source::open(name, bytes)?, &Wish::default())?;
+    if let Some(problem) = reading.problems.first() {
+        let detail = format!("{} values do not fit; the first is “{}” in row {} of “{}”", reading.problem_count, problem.text, problem.row, problem.name);
+        return Err(Problem::new("values-do-not-fit", detail, "Correct the file; an empty cell is a missing value.".into()));
+    }
+    let column = |column: acorn_formats::TableColumn| Column { name: column.name, kind: column.kind, info: ColumnInfo::default(), values: column.values };
+    Ok(Frame::new(reading.table.columns.into_iter().map(column).collect(), None).map_err(StudyError::from)?)
+}

@@ -1,0 +1,16 @@
+//! Every bound of the service, in one place.
+
+/// Largest JSON body, in bytes.
+pub const JSON_BYTES: usize = 32 * 1024 * 1024;
+/// Most rows sent for the table at once.
+pub const ROWS_AT_ONCE: usize = 500;
+/// Buckets of a view unless said otherwise.
+pub const VIEW_POINTS: usize = 1000;
+/// Most buckets of a view.
+pub const VIEW_POINTS_MAX: usize = 5000;
+/// Files waiting to be brought in; the oldest is dropped for a new one.
+pub const IMPORTS_WAITING: usize = 8;
+/// Answers kept.
+pub const ANSWERS_KEPT: u64 = 64;
+/// Events that a slow browser may lag behind before it is told to read everything anew.
+pub const EVENTS_WAITING: usize = 256;

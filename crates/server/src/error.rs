@@ -1,0 +1,100 @@
+//! One JSON shape for everything that can go wrong: RFC 9457 problem details with a sentence on what to do.
+
+use acorn_core::study::StudyError;
+use acorn_formats::FormatError;
+use acorn_store::StoreError;
+use axum::Json;
+use axum::extract::rejection::{BytesRejection, JsonRejection, PathRejection, QueryRejection};
+use axum::http::{StatusCode, header};
+use axum::response::{IntoResponse, Response};
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// A problem (RFC 9457).
+#[derive(Clone, Debug, Serialize, ToSchema)]
+pub struct Problem {
+    /// Which kind of problem, as a path.
+    pub r#type: String,
+    /// The kind in words.
+    pub title: String,
+    /// The HTTP status.
+    pub status: u16,
+    /// What is wrong, this time.
+    pub detail: String,
+    /// What to do about it.
+    pub advice: String,
+    /// The revision a conflicting thing has by now.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub current_revision: Option<i64>,
+}
+
+/// What handlers return instead of an answer.
+#[derive(Clone, Debug)]
+pub struct ApiError(pub Problem);
+
+impl ApiError {
+    pub fn new(status: StatusCode, code: &str, detail: impl Into<String>, advice: impl Into<String>) -> ApiError {
+        let words = code.replace('-', " ");
+        let title = words[..1].to_uppercase() + &words[1..];
+        ApiError(Problem { r#type: format!("/problems/{code}"), title, status: status.as_u16(), detail: detail.into(), advice: advice.into(), current_revision: None })
+    }
+}
+
+impl IntoResponse for ApiError {
+    fn into_response(self) -> Response {
+        let status = StatusCode::from_u16(self.0.status).unwrap_or(StatusCode::INTERNAL_SERVER_ERROR);
+        (status, [(header::CONTENT_TYPE, "application/problem+json")], Json(self.0)).into_response()
+    }
+}
+
+impl From<StudyError> for ApiError {
+    fn from(error: StudyError) -> Self {
+        ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, error.code(), error.to_string(), error.advice())
+    }
+}
+
+impl From<FormatError> for ApiError {
+    fn from(error: FormatError) -> Self {
+        let status = if matches!(error, FormatError::TooMuch { .. }) { StatusCode::PAYLOAD_TOO_LARGE } else { StatusCode::UNPROCESSABLE_ENTITY };
+        ApiError::new(status, error.code(), error.to_string(), error.advice())
+    }
+}
+
+impl From<StoreError> for ApiError {
+    fn from(error: StoreError) -> Self {
+        let detail = error.to_string();
+        match error {
+            StoreError::Value(error) => error.into(),
+            StoreError::NotFound { .. } => ApiError::new(StatusCode::NOT_FOUND, "not-found", detail, "It may have been deleted; go back and choose another."),
+            StoreError::Conflict { current, .. } => {
+                let mut error = ApiError::new(StatusCode::PRECONDITION_FAILED, "changed-meanwhile", detail, "Look at the new state and apply your change again.");
+                error.0.current_revision = Some(current);
+                error
+            }
+            StoreError::BadName { .. } => ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "bad-name", detail, "Choose another name."),
+            StoreError::BadLimits { .. } => ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "bad-limits", detail, "Correct the limits; the lower one must lie below the upper one."),
+            StoreError::NothingToUndo => ApiError::new(StatusCode::CONFLICT, "nothing-to-undo", detail, "Every change so far has been undone."),
+            StoreError::Corrupt(_) | StoreError::Database(_) => {
+                tracing::error!(%detail, "the store failed");
+                ApiError::new(StatusCode::INTERNAL_SERVER_ERROR, "store-failed", detail, "Nothing was changed. Check the disk that holds the data, then try again.")
+            }
+        }
+    }
+}
+
+fn refused(status: StatusCode, detail: String) -> ApiError {
+    let too_large = status == StatusCode::PAYLOAD_TOO_LARGE;
+    let advice = if too_large { "Send less at once; bring large tables in as a file." } else { "Compare the request with the description at /api/openapi.json." };
+    ApiError::new(status, if too_large { "too-much" } else { "bad-request" }, detail, advice)
+}
+
+macro_rules! from_rejection {
+    ($($rejection:ty),*) => {
+        $(impl From<$rejection> for ApiError {
+            fn from(rejection: $rejection) -> Self {
+                refused(rejection.status(), rejection.body_text())
+            }
+        })*
+    };
+}
+from_rejection!(JsonRejection, QueryRejection, PathRejection, BytesRejection);

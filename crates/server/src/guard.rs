@@ -1,0 +1,78 @@
+//! What every request must pass and every response carries.
+//!
+//! A page of another site must not write here, nor read through a name that resolves to this machine: writes
+//! need an origin equal to the host, and a server that listens on loopback answers to loopback names only.
+
+use axum::extract::{Request, State};
+use axum::http::{HeaderMap, HeaderName, HeaderValue, Method, StatusCode, header};
+use axum::middleware::Next;
+use axum::response::{IntoResponse, Response};
+
+use crate::error::ApiError;
+
+const POLICY: &str = "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+
+const FIXED: [(HeaderName, &str); 4] = [
+    (header::CONTENT_SECURITY_POLICY, POLICY),
+    (header::X_CONTENT_TYPE_OPTIONS, "nosniff"),
+    (header::REFERRER_POLICY, "same-origin"),
+    (HeaderName::from_static("cross-origin-opener-policy"), "same-origin"),
+];
+
+/// The middleware. `loopback` tells whether the server listens on loopback only.
+pub async fn guard(State(loopback): State<bool>, request: Request, next: Next) -> Response {
+    let mut response = match refusal(request.method(), request.headers(), loopback) {
+        Some(reason) => ApiError::new(StatusCode::FORBIDDEN, "foreign-origin", reason, "Open the application at its own address.").into_response(),
+        None => next.run(request).await,
+    };
+    for (name, value) in FIXED {
+        response.headers_mut().insert(name, HeaderValue::from_static(value));
+    }
+    response
+}
+
+fn refusal(method: &Method, headers: &HeaderMap, loopback: bool) -> Option<&'static str> {
+    let text = |name: HeaderName| headers.get(name).and_then(|value| value.to_str().ok());
+    let host = text(header::HOST).unwrap_or_default();
+    if loopback && !is_loopback_name(host) {
+        return Some("this server answers to loopback names only");
+    }
+    let writes = !matches!(*method, Method::GET | Method::HEAD | Method::OPTIONS);
+    let same = |origin: &str| origin.split_once("://").is_some_and(|(_, rest)| rest == host);
+    let foreign = text(header::ORIGIN).is_some_and(|origin| !same(origin));
+    (writes && foreign).then_some("a page of another origin may not change anything here")
+}
+
+fn is_loopback_name(host: &str) -> bool {
+    let name = match host.strip_prefix('[') {
+        Some(rest) => rest.split(']').next().unwrap_or_default(),
+        None => host.split(':').next().unwrap_or_default(),
+    };
+    name.eq_ignore_ascii_case("localhost") || name.parse::<std::net::IpAddr>().is_ok_and(|ip| ip.is_loopback())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn headers(host: &str, origin: Option<&str>) -> HeaderMap {
+        let mut headers = HeaderMap::new();
+        headers.insert(header::HOST, host.parse().unwrap());
+        if let Some(origin) = origin {
+            headers.insert(header::ORIGIN, origin.parse().unwrap());
+        }
+        headers
+    }
+
+    #[test]
+    fn foreign_pages_and_names_are_refused() {
+        let own = "127.0.0.1:7311";
+        assert_eq!(refusal(&Method::POST, &headers(own, Some("http://127.0.0.1:7311")), true), None);
+        assert_eq!(refusal(&Method::POST, &headers(own, None), true), None);
+        assert_eq!(refusal(&Method::GET, &headers("[::1]:7311", None), true), None);
+        assert!(refusal(&Method::POST, &headers(own, Some("http://evil.test")), true).is_some());
+        assert!(refusal(&Method::PATCH, &headers(own, Some("null")), true).is_some());
+        assert!(refusal(&Method::GET, &headers("evil.test:7311", None), true).is_some());
+        assert_eq!(refusal(&Method::GET, &headers("plant.test:7311", None), false), None);
+    }
+}

@@ -1,0 +1,72 @@
+//! Every route on one screen.
+
+use axum::extract::DefaultBodyLimit;
+use axum::routing::get;
+use axum::{Router, middleware};
+use tower_http::compression::CompressionLayer;
+use utoipa::OpenApi;
+use utoipa::openapi::OpenApi as Document;
+use utoipa_axum::router::OpenApiRouter;
+use utoipa_axum::routes;
+
+use crate::bounds::JSON_BYTES;
+use crate::routes::{datasets, imports, methods, studies, wall};
+use crate::state::App;
+use crate::{assets, error, guard, live};
+
+#[derive(OpenApi)]
+#[openapi(
+    info(title = "Acorn Dial", description = "Process data on control charts: datasets, studies and their live answers."),
+    components(schemas(error::Problem))
+)]
+struct Description;
+
+fn api() -> OpenApiRouter<App> {
+    OpenApiRouter::with_openapi(Description::openapi())
+        .routes(routes!(methods::list))
+        .routes(routes!(wall::wall))
+        .routes(routes!(datasets::list))
+        .routes(routes!(datasets::get, datasets::rename, datasets::delete))
+        .routes(routes!(datasets::summary))
+        .routes(routes!(datasets::rows))
+        .routes(routes!(datasets::edit_cell))
+        .routes(routes!(datasets::change_column))
+        .routes(routes!(datasets::history))
+        .routes(routes!(datasets::undo))
+        .routes(routes!(datasets::export))
+        .routes(routes!(studies::list, studies::create))
+        .routes(routes!(studies::get, studies::change, studies::delete))
+        .routes(routes!(studies::undo))
+        .routes(routes!(studies::outcome))
+        .routes(routes!(studies::points))
+        .routes(routes!(studies::answer))
+        .routes(routes!(imports::correct, imports::leave))
+        .routes(routes!(imports::store))
+        .routes(routes!(live::events))
+        .layer(DefaultBodyLimit::max(JSON_BYTES))
+        .merge(
+            OpenApiRouter::new()
+                .routes(routes!(imports::bring))
+                .layer(DefaultBodyLimit::max(acorn_formats::bounds::FILE_BYTES)),
+        )
+}
+
+/// The OpenAPI document, generated from the handlers.
+pub fn open_api() -> Document {
+    let mut document = api().split_for_parts().1;
+    document.info.version = env!("CARGO_PKG_VERSION").to_owned();
+    document.info.license = None;
+    document.info.contact = None;
+    document
+}
+
+/// The whole service.
+pub fn router(app: App, loopback: bool) -> Router {
+    let document = open_api();
+    let (api, _) = api().split_for_parts();
+    api.route("/api/openapi.json", get(|| async move { axum::Json(document) }))
+        .fallback(assets::serve)
+        .layer(CompressionLayer::new())
+        .layer(middleware::from_fn_with_state(loopback, guard::guard))
+        .with_state(app)
+}

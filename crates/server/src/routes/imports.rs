@@ -1,0 +1,128 @@
+//! Bringing data in: a file is looked at, corrected, and only then stored.
+
+use std::sync::Arc;
+
+use acorn_formats::{Problem as ValueProblem, RawLine, ReadAs, ReadColumn, ReadNote, Reading, Source, Wish, read};
+use acorn_store::{Dataset, NewDataset};
+use axum::body::Bytes;
+use axum::extract::State;
+use axum::extract::rejection::BytesRejection;
+use axum::http::StatusCode;
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+
+use crate::error::{ApiError, Problem};
+use crate::extract::{Json, Path, Query};
+use crate::live::LiveEvent;
+use crate::state::{App, change};
+
+type Answer<T> = Result<Json<T>, ApiError>;
+
+/// The name of a file.
+#[derive(Deserialize, IntoParams)]
+pub struct Named {
+    /// As the person knows it.
+    name: String,
+}
+
+/// A file as understood. Nothing is stored yet.
+#[derive(Serialize, ToSchema)]
+pub struct Preview {
+    /// The number of this import.
+    pub id: u64,
+    /// The name of the file.
+    pub name: String,
+    /// How it was read.
+    pub read_as: ReadAs,
+    /// Its columns with their first values.
+    pub columns: Vec<ReadColumn>,
+    /// The first lines as they stand, and the last.
+    pub lines: Vec<RawLine>,
+    /// Lines between the last two shown.
+    pub lines_between: u64,
+    /// Rows of the table.
+    pub rows: usize,
+    /// What was understood.
+    pub notes: Vec<ReadNote>,
+    /// Values that do not fit, the first ones.
+    pub problems: Vec<ValueProblem>,
+    /// How many values do not fit.
+    pub problem_count: usize,
+}
+
+/// The name that a dataset gets.
+#[derive(Deserialize, ToSchema)]
+pub struct StoreAs {
+    /// Its name.
+    pub name: String,
+}
+
+fn preview(id: u64, name: &str, reading: &Reading) -> Json<Preview> {
+    Json(Preview {
+        id,
+        name: name.to_owned(),
+        read_as: reading.read_as.clone(),
+        columns: reading.columns.clone(),
+        lines: reading.lines.clone(),
+        lines_between: reading.lines_between,
+        rows: reading.table.rows,
+        notes: reading.notes.clone(),
+        problems: reading.problems.clone(),
+        problem_count: reading.problem_count,
+    })
+}
+
+async fn blocking<T: Send + 'static>(work: impl FnOnce() -> Result<T, acorn_formats::FormatError> + Send + 'static) -> Result<T, ApiError> {
+    let failed = |_| ApiError::new(StatusCode::INTERNAL_SERVER_ERROR, "reading-failed", "the file could not be read", "Save it as CSV and bring that in.");
+    Ok(tokio::task::spawn_blocking(work).await.map_err(failed)??)
+}
+
+/// Looks at a file or at pasted text.
+#[utoipa::path(post, path = "/api/imports", tag = "imports", operation_id = "bring_in", params(Named), request_body(content = Vec<u8>, content_type = "application/octet-stream"), responses((status = 200, body = Preview), (status = 413, body = Problem), (status = 422, body = Problem)))]
+pub async fn bring(State(app): State<App>, Query(named): Query<Named>, bytes: Result<Bytes, BytesRejection>) -> Answer<Preview> {
+    let (name, bytes) = (named.name.clone(), bytes?);
+    let (source, reading) = blocking(move || {
+        let source = Source::open(&name, bytes.into())?;
+        let reading = Arc::new(read(&source, &Wish::default())?);
+        Ok((source, reading))
+    })
+    .await?;
+    let id = app.imports.add(source, reading.clone());
+    Ok(preview(id, &named.name, &reading))
+}
+
+/// Reads the file again, as wished.
+#[utoipa::path(put, path = "/api/imports/{id}", tag = "imports", operation_id = "correct_import", params(("id" = u64, Path)), request_body = Wish, responses((status = 200, body = Preview), (status = 404, body = Problem), (status = 422, body = Problem)))]
+pub async fn correct(State(app): State<App>, Path(id): Path<u64>, Json(wish): Json<Wish>) -> Answer<Preview> {
+    let waiting = app.imports.get(id)?;
+    let again = waiting.clone();
+    let reading = blocking(move || Ok(Arc::new(read(&again.source, &wish)?))).await?;
+    waiting.set_reading(reading.clone());
+    Ok(preview(id, waiting.source.name(), &reading))
+}
+
+/// Forgets the file.
+#[utoipa::path(delete, path = "/api/imports/{id}", tag = "imports", operation_id = "leave_import", params(("id" = u64, Path)), responses((status = 204)))]
+pub async fn leave(State(app): State<App>, Path(id): Path<u64>) -> StatusCode {
+    app.imports.remove(id);
+    StatusCode::NO_CONTENT
+}
+
+/// Stores the table as last understood. Values that do not fit must have an answer first.
+#[utoipa::path(post, path = "/api/imports/{id}/dataset", tag = "imports", operation_id = "store_import", params(("id" = u64, Path)), request_body = StoreAs, responses((status = 200, body = Dataset), (status = 422, body = Problem)))]
+pub async fn store(State(app): State<App>, Path(id): Path<u64>, Json(wanted): Json<StoreAs>) -> Answer<Dataset> {
+    let waiting = app.imports.get(id)?;
+    let reading = waiting.reading();
+    if reading.problem_count > 0 {
+        let detail = format!("{} values do not fit their columns", reading.problem_count);
+        return Err(ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "values-do-not-fit", detail, "Answer each of them, or take them all as missing."));
+    }
+    if reading.table.columns.is_empty() {
+        return Err(ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "no-columns", "every column is left out", "Keep at least one column."));
+    }
+    let new = NewDataset { name: &wanted.name, source: waiting.source.name(), table: &reading.table, infos: &[] };
+    let dataset = app.store.create_dataset(new, &change()).await?;
+    app.imports.remove(id);
+    app.live.tell(LiveEvent::Dataset { id: dataset.id, revision: dataset.revision });
+    Ok(Json(dataset))
+}

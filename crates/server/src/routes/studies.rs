@@ -1,0 +1,103 @@
+//! Studies: saved questions and their answers.
+
+use std::sync::Arc;
+
+use acorn_core::study::{Computed, DataSource, Outcome, Spec, StudyError, View};
+use acorn_formats::write_csv;
+use acorn_store::{NewStudy, Study, StudyChange};
+use axum::extract::State;
+use axum::http::StatusCode;
+use axum::response::IntoResponse;
+
+use super::attachment;
+use crate::answers::compute;
+use crate::bounds::{VIEW_POINTS, VIEW_POINTS_MAX};
+use crate::error::{ApiError, Problem};
+use crate::extract::{Json, Path, Query};
+use crate::live::LiveEvent;
+use crate::state::{App, change as change_now};
+
+type Answer<T> = Result<Json<T>, ApiError>;
+
+fn changed(app: &App, study: Study) -> Json<Study> {
+    app.live.tell(LiveEvent::Study { id: study.id, revision: study.revision });
+    Json(study)
+}
+
+/// All studies, the last changed first.
+#[utoipa::path(get, path = "/api/studies", tag = "studies", operation_id = "list_studies", responses((status = 200, body = Vec<Study>)))]
+pub async fn list(State(app): State<App>) -> Answer<Vec<Study>> {
+    Ok(Json(app.store.studies().await?))
+}
+
+/// Saves a question about a dataset. It need not be complete.
+#[utoipa::path(post, path = "/api/studies", tag = "studies", operation_id = "create_study", request_body = NewStudy, responses((status = 200, body = Study), (status = 404, body = Problem)))]
+pub async fn create(State(app): State<App>, Json(new): Json<NewStudy>) -> Answer<Study> {
+    let Some(DataSource { dataset: Some(dataset_id), .. }) = new.spec.data else {
+        return Err(StudyError::NoData { problem: "a saved study needs a dataset".into() }.into());
+    };
+    let study = app.store.create_study(dataset_id, &new, &change_now()).await?;
+    Ok(changed(&app, study))
+}
+
+/// One study.
+#[utoipa::path(get, path = "/api/studies/{id}", tag = "studies", operation_id = "get_study", params(("id" = i64, Path)), responses((status = 200, body = Study), (status = 404, body = Problem)))]
+pub async fn get(State(app): State<App>, Path(id): Path<i64>) -> Answer<Study> {
+    Ok(Json(app.store.study(id).await?))
+}
+
+/// Changes the name or the statement of a study.
+#[utoipa::path(patch, path = "/api/studies/{id}", tag = "studies", operation_id = "change_study", params(("id" = i64, Path)), request_body = StudyChange, responses((status = 200, body = Study), (status = 412, body = Problem)))]
+pub async fn change(State(app): State<App>, Path(id): Path<i64>, Json(wanted): Json<StudyChange>) -> Answer<Study> {
+    let study = app.store.change_study(id, &wanted, &change_now()).await?;
+    Ok(changed(&app, study))
+}
+
+/// Deletes a study.
+#[utoipa::path(delete, path = "/api/studies/{id}", tag = "studies", operation_id = "delete_study", params(("id" = i64, Path)), responses((status = 204), (status = 404, body = Problem)))]
+pub async fn delete(State(app): State<App>, Path(id): Path<i64>) -> Result<StatusCode, ApiError> {
+    app.store.delete_study(id).await?;
+    app.live.tell(LiveEvent::Study { id, revision: 0 });
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Undoes the newest change of a study.
+#[utoipa::path(post, path = "/api/studies/{id}/undo", tag = "studies", operation_id = "undo_study", params(("id" = i64, Path)), responses((status = 200, body = Study), (status = 409, body = Problem)))]
+pub async fn undo(State(app): State<App>, Path(id): Path<i64>) -> Answer<Study> {
+    let study = app.store.undo_study(id, &change_now()).await?;
+    Ok(changed(&app, study))
+}
+
+async fn shown(computed: Arc<Computed>, view: View) -> Answer<Outcome> {
+    let points = view.points.unwrap_or(VIEW_POINTS).clamp(1, VIEW_POINTS_MAX);
+    Ok(Json(compute(move |_| Ok(computed.outcome(&View { points: Some(points), ..view }))).await?))
+}
+
+/// The answer of a study, with the points of a view: a stretch, thinned to so many buckets.
+#[utoipa::path(get, path = "/api/studies/{id}/outcome", tag = "studies", operation_id = "answer_study", params(("id" = i64, Path), View), responses((status = 200, body = Outcome), (status = 422, body = Problem)))]
+pub async fn outcome(State(app): State<App>, Path(id): Path<i64>, Query(view): Query<View>) -> Answer<Outcome> {
+    let study = app.store.study(id).await?;
+    shown(app.answers.answer(&study.spec).await?, view).await
+}
+
+/// The answer of a specification that is not saved: the same shape as on the command line.
+#[utoipa::path(post, path = "/api/outcomes", tag = "studies", operation_id = "answer_spec", params(View), request_body = Spec, responses((status = 200, body = Outcome), (status = 422, body = Problem)))]
+pub async fn answer(State(app): State<App>, Query(view): Query<View>, Json(spec): Json<Spec>) -> Answer<Outcome> {
+    shown(app.answers.answer(&spec).await?, view).await
+}
+
+/// All points of a study as CSV.
+#[utoipa::path(get, path = "/api/studies/{id}/points.csv", tag = "studies", operation_id = "export_points", params(("id" = i64, Path)), responses((status = 200, content_type = "text/csv", body = String)))]
+pub async fn points(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, ApiError> {
+    let study = app.store.study(id).await?;
+    let computed = app.answers.answer(&study.spec).await?;
+    let csv = compute(move |_| {
+        let columns = computed.numbers.point_columns();
+        let columns: Vec<_> = columns.iter().map(|(name, values)| (name.as_str(), values)).collect();
+        let mut out = Vec::new();
+        write_csv(&columns, &mut out).expect("writing to memory cannot fail");
+        Ok(out)
+    });
+    let name = study.name.unwrap_or_else(|| format!("study {id}"));
+    Ok((attachment(&format!("{name} points.csv"), "text/csv; charset=utf-8"), csv.await?))
+}

@@ -1,0 +1,250 @@
+//! The demo data of Fennel Hollow Lamp Works, maker of rechargeable bicycle lamps. Made up, seeded, and
+//! told in demo/README.md.
+
+use std::fmt::Write;
+use std::path::Path;
+
+use anyhow::Result;
+use jiff::civil::{DateTime, date};
+use jiff::ToSpan;
+
+use crate::random::Random;
+
+const SHIFTS: [&str; 3] = ["early", "late", "night"];
+
+/// Writes every file.
+pub fn write_all(folder: &Path) -> Result<()> {
+    let files: [(&str, String); 13] = [
+        ("lens-thickness-press-2.csv", lens_thickness()),
+        ("beam-flux.csv", beam_flux()),
+        ("seal-leak-rate.csv", seal_leak_rate()),
+        ("groove-depth.csv", groove_depth()),
+        ("battery-run-time.csv", battery_run_time()),
+        ("final-check.csv", final_check()),
+        ("led-reels.csv", led_reels()),
+        ("groove-gauge-study.csv", groove_gauge_study()),
+        ("defect-log.csv", defect_log().0),
+        ("defect-summary.csv", defect_log().1),
+        ("housing-wall.csv", housing_wall()),
+        ("burn-in.csv", burn_in()),
+        ("converter-efficiency.csv", converter_efficiency()),
+    ];
+    for (name, text) in files {
+        std::fs::write(folder.join(name), text)?;
+    }
+    Ok(())
+}
+
+fn start() -> DateTime {
+    date(2026, 5, 4).at(6, 10, 0, 0)
+}
+
+fn stamp(time: DateTime) -> String {
+    time.strftime("%Y-%m-%d %H:%M").to_string()
+}
+
+/// Thirty samples of five from press 2, as the press prints them: semicolons, decimal commas, lines above
+/// the header, a total, one value with a letter O. Slow drift up, then a shift down after sample 18.
+fn lens_thickness() -> String {
+    let mut random = Random::seeded(1);
+    let mut text = String::from("Fennel Hollow Lamp Works;;;;;\nExport press 2;;;;;printed 08.05.2026\n\ntaken at;sample;shift;lens thickness;edge gap;remark\n");
+    for sample in 0..30 {
+        let middle = if sample < 18 { 2.3985 + 0.0003 * f64::from(sample) } else { 2.3885 } + random.normal(0.0, 0.002);
+        let middle = if sample == 6 { middle + 0.020 } else { middle };
+        let begins = start() + (sample / 8).days() + (sample % 8 * 2).hours();
+        for piece in 0..5 {
+            let thickness = format!("{:.3}", random.normal(middle, 0.0118)).replace('.', ",");
+            let thickness = if (sample, piece) == (8, 2) { thickness.replacen('0', "O", 1) } else { thickness };
+            let gap = format!("{:.2}", (random.normal(-0.6, 0.55)).exp()).replace('.', ",");
+            let gap = if (sample, piece) == (8, 4) { String::new() } else { gap };
+            let remark = match (sample, piece) {
+                (6, 0) => "hopper refilled",
+                (8, 2) => "typed on tablet",
+                (18, 0) => "after die change",
+                _ => "",
+            };
+            let at = (begins + piece.minutes()).strftime("%d.%m.%Y %H:%M");
+            let shift = SHIFTS[if sample % 8 < 4 { 0 } else { 1 }];
+            writeln!(text, "{at};{};{shift};{thickness};{gap};{remark}", sample + 1).expect("text grows");
+        }
+    }
+    text + "Total;150;;;;\n"
+}
+
+/// One lamp after the other at final test: one weak lamp, and a run of dim ones from a batch of LEDs.
+fn beam_flux() -> String {
+    let mut random = Random::seeded(22);
+    let mut text = String::from("lamp,tested at,bench,beam flux\n");
+    for lamp in 0..120i32 {
+        // A draw beyond 2.3 sd would be a signal of its own; the story has two.
+        let noise = std::iter::repeat_with(|| random.standard()).find(|z| z.abs() < 2.0).unwrap_or(0.0);
+        let shift = match lamp {
+            47 => -33.0,
+            83..=93 => -6.0 - 2.0 * noise.max(0.0),
+            _ => 0.0,
+        };
+        let at = stamp(start() + (lamp / 40).days() + (lamp % 40 * 12).minutes());
+        writeln!(text, "{},{at},bench {},{:.1}", 4101 + lamp, ["A", "B", "C"][lamp as usize % 3], 512.0 + 8.2 * noise + shift).expect("text grows");
+    }
+    text
+}
+
+/// Leak rate of the lamp seal: skewed, cannot be below 0.
+fn seal_leak_rate() -> String {
+    let mut random = Random::seeded(3);
+    let mut text = String::from("lamp,tested at,leak bench,seal leak rate\n");
+    for lamp in 0..100i32 {
+        let at = stamp(start() + (lamp / 25).days() + (lamp % 25 * 18).minutes());
+        let bench = random.whole(1, 2);
+        writeln!(text, "{},{at},leak bench {bench},{:.2}", 5201 + lamp, random.normal(-0.45, 0.42).exp()).expect("text grows");
+    }
+    text
+}
+
+/// Groove depth of the housing in samples of five: the spread fits, the aim does not.
+fn groove_depth() -> String {
+    let mut random = Random::seeded(4);
+    let mut text = String::from("taken at,sample,groove depth\n");
+    for sample in 0..25 {
+        let middle = random.normal(1.230, 0.006);
+        for piece in 0..5 {
+            let at = stamp(start() + (sample / 5).days() + (sample % 5 * 3).hours() + piece.minutes());
+            writeln!(text, "{at},{},{:.3}", sample + 1, random.normal(middle, 0.025)).expect("text grows");
+        }
+    }
+    text
+}
+
+/// Battery run time on the endurance rig, hours.
+fn battery_run_time() -> String {
+    let mut random = Random::seeded(5);
+    let mut text = String::from("lamp,started at,cell maker,run time\n");
+    for lamp in 0..80i32 {
+        let at = stamp(start() + (lamp / 8).days() + (lamp % 8 * 20).minutes());
+        let maker = ["Brook", "Larch"][random.whole(0, 1) as usize];
+        writeln!(text, "{},{at},{maker},{:.2}", 6301 + lamp, random.normal(5.3, 0.2)).expect("text grows");
+    }
+    text
+}
+
+/// Final check per shift: inspected, rejected, defects.
+fn final_check() -> String {
+    let mut random = Random::seeded(6);
+    let mut text = String::from("day,shift,inspected,rejected,defects\n");
+    for shift in 0..60usize {
+        let inspected = random.whole(180, 420);
+        let rate = if shift == 37 { 0.075 } else { 0.031 };
+        let rejected = random.binomial(inspected, rate);
+        let defects = rejected + random.poisson(inspected as f64 * 0.012);
+        let day = (start() + ((shift / 3) as i64).days()).strftime("%Y-%m-%d");
+        writeln!(text, "{day},{},{inspected},{rejected},{defects}", SHIFTS[shift % 3]).expect("text grows");
+    }
+    text
+}
+
+/// Reels of about 40,000 LEDs: the share of dim ones differs from reel to reel more than counting explains.
+fn led_reels() -> String {
+    let mut random = Random::seeded(7);
+    let mut text = String::from("reel,supplier,checked,dim\n");
+    for reel in 0..24usize {
+        let checked = random.whole(38_000, 44_000);
+        let rate = if reel == 15 { 0.0168 } else { (0.0125 + 0.0009 * random.standard()).max(0.004) };
+        writeln!(text, "R{:03},{},{checked},{}", 701 + reel, ["Tarn", "Wold"][reel % 2], random.binomial(checked, rate)).expect("text grows");
+    }
+    text
+}
+
+/// Groove-depth gauge study: 10 housings x 3 inspectors x 3 trials; one inspector reads high.
+fn groove_gauge_study() -> String {
+    let mut random = Random::seeded(8);
+    let housings: Vec<f64> = (0..10).map(|_| random.normal(1.205, 0.032)).collect();
+    let mut text = String::from("housing,inspector,trial,groove depth\n");
+    for trial in 1..=3 {
+        for (name, bias) in [("Ida", 0.0), ("Jonas", 0.004), ("Mei", -0.001)] {
+            for (housing, depth) in housings.iter().enumerate() {
+                writeln!(text, "{},{name},{trial},{:.3}", housing + 1, random.normal(depth + bias, 0.004)).expect("text grows");
+            }
+        }
+    }
+    text
+}
+
+const KINDS: [&str; 40] = [
+    "cold joint", "solder bridge", "missing solder", "lifted pad", "tombstoned part", "wrong polarity", "scratched lens", "cloudy lens", "cracked lens", "lens off centre",
+    "loose gasket", "pinched gasket", "missing gasket", "glue on lens", "glue gap", "bent contact", "loose screw", "stripped thread", "missing screw", "button sticks",
+    "button dead", "dim beam", "beam off axis", "flicker", "no light", "wrong colour", "charge port loose", "charge fault", "short run time", "battery swollen",
+    "label crooked", "label missing", "strap torn", "clip cracked", "housing flash", "housing sink mark", "housing warped", "paint speck", "paint run", "dust inside",
+];
+const BENCHES: [&str; 4] = ["A", "B", "C", "D"];
+
+/// The defect log, a row a defect, and its totals. Overall a few kinds lead; bench C has one of its own,
+/// bench D none.
+fn defect_log() -> (String, String) {
+    let mut random = Random::seeded(9);
+    let mut log = String::from("day,shift,bench,kind\n");
+    let mut totals = [0u32; KINDS.len()];
+    for row in 0..1200i64 {
+        let bench = random.among(&[0.3, 0.3, 0.25, 0.15]);
+        let weight = |kind: usize| match (bench, kind) {
+            (2, 10) => 14.0,
+            (3, _) => 1.0,
+            _ => 9.0 / (kind as f64 + 1.5),
+        };
+        let kind = random.among(&(0..KINDS.len()).map(weight).collect::<Vec<_>>());
+        totals[kind] += 1;
+        let day = (start() + (row / 60).days()).strftime("%Y-%m-%d");
+        let shift = SHIFTS[random.among(&[0.3, 0.32, 0.38])];
+        writeln!(log, "{day},{shift},bench {},{}", BENCHES[bench], KINDS[kind]).expect("text grows");
+    }
+    let mut summary = String::from("kind,count,cost each\n");
+    for (kind, total) in KINDS.iter().zip(totals) {
+        writeln!(summary, "{kind},{total},{:.2}", 0.4 + 0.1 * random.whole(0, 60) as f64).expect("text grows");
+    }
+    (log, summary)
+}
+
+/// Wall thickness of the housing: mould, hour, piece, position. Position within the piece matters most.
+fn housing_wall() -> String {
+    let mut random = Random::seeded(10);
+    let mut text = String::from("mould,hour,piece,position,wall thickness\n");
+    for (mould, offset) in [("A", 0.0), ("B", 0.012), ("C", -0.006)] {
+        for hour in 1..=6 {
+            let at_hour = random.normal(0.0, 0.008);
+            for piece in 1..=5 {
+                let of_piece = random.normal(0.0, 0.010);
+                for (position, lean) in [("gate", 0.035), ("middle", 0.0), ("rim", -0.030)] {
+                    let wall = 1.80 + offset + at_hour + of_piece + lean + random.normal(0.0, 0.012);
+                    writeln!(text, "{mould},{hour},{piece},{position},{wall:.3}").expect("text grows");
+                }
+            }
+        }
+    }
+    text
+}
+
+/// Burn-in, a row a lamp: bench 3 fails more often than the others.
+fn burn_in() -> String {
+    let mut random = Random::seeded(11);
+    let mut text = String::from("lamp,bench,shift,result\n");
+    for lamp in 0..1200usize {
+        let bench = lamp % 4;
+        let fails = random.share() < if bench == 2 { 0.058 } else { 0.024 };
+        let shift = SHIFTS[random.whole(0, 2) as usize];
+        writeln!(text, "{},bench {},{shift},{}", 20001 + lamp, bench + 1, if fails { "fail" } else { "pass" }).expect("text grows");
+    }
+    text
+}
+
+/// Efficiency of the converter from the lab: falls with temperature, bends with the input voltage.
+fn converter_efficiency() -> String {
+    let mut random = Random::seeded(12);
+    let mut text = String::from("converter,input voltage,temperature,inductance,efficiency\n");
+    for converter in 0..150i32 {
+        let voltage = 3.0 + 1.2 * random.share();
+        let temperature = random.normal(32.0, 9.0);
+        let inductance = random.normal(4.7, 0.25);
+        let efficiency = 91.4 - 3.1 * (voltage - 3.7) * (voltage - 3.7) - 0.045 * (temperature - 25.0) + 0.9 * (inductance - 4.7) + random.normal(0.0, 0.35);
+        writeln!(text, "{},{voltage:.2},{temperature:.1},{inductance:.2},{efficiency:.2}", 301 + converter).expect("text grows");
+    }
+    text
+}
