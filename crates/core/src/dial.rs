@@ -3,7 +3,7 @@
 use serde::Serialize;
 
 use crate::frame::ColumnInfo;
-use crate::methods::control_chart::Chart;
+use crate::methods::control_chart::{Chart, Pattern, Signal};
 use crate::numeric::describe::moments;
 
 /// How many of the newest values the spark line shows.
@@ -24,7 +24,7 @@ pub struct Dial {
     pub last: Option<f64>,
     /// The newest values in order; null where missing.
     pub recent: Vec<Option<f64>>,
-    /// Which of the recent values belong to a signal of the location panel.
+    /// Which of the recent values lie beyond a limit or complete a pattern.
     pub recent_signals: Vec<usize>,
     /// Signals on all panels.
     pub signals: usize,
@@ -45,7 +45,11 @@ impl Dial {
         };
         let ppk = moments.mean.and_then(room).zip(moments.sd.filter(|sd| *sd > 0.0)).map(|(room, sd)| room / (3.0 * sd));
         let start = values.len().saturating_sub(RECENT);
-        let signalled = |point: &usize| location.signals.iter().any(|signal| (signal.first..=signal.last).contains(point));
+        let marks = |signal: &Signal, point: usize| match signal.pattern {
+            Pattern::BeyondLimits => (signal.first..=signal.last).contains(&point),
+            _ => signal.last == point,
+        };
+        let signalled = |point: &usize| location.signals.iter().any(|signal| marks(signal, *point));
         Dial {
             mean: moments.mean,
             sd_within: chart.sigma_within,

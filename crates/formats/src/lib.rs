@@ -23,6 +23,6 @@ pub use convert::convert;
 pub use error::FormatError;
 pub use export::write_csv;
 pub use read::read;
-pub use reading::{ColumnWish, Fix, LineRole, Problem, RawLine, ReadAs, ReadColumn, ReadNote, Reading, Wish};
+pub use reading::{ColumnWish, Fix, LineRole, Misfit, RawLine, ReadAs, ReadColumn, ReadNote, Reading, Wish};
 pub use source::Source;
 pub use table::{CellValue, Table, TableColumn};

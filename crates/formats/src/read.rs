@@ -11,7 +11,7 @@ use crate::dates::DateOrder;
 use crate::error::FormatError;
 use crate::infer::{ColumnLook, DateReason, DressLook};
 use crate::layout;
-use crate::reading::{Fix, LineRole, Problem, RawLine, ReadAs, ReadColumn, ReadNote, Reading, Wish};
+use crate::reading::{Fix, LineRole, Misfit, RawLine, ReadAs, ReadColumn, ReadNote, Reading, Wish};
 use crate::source::{Lines, Source};
 use crate::table::{Builder, CellValue, Table, TableColumn};
 
@@ -340,10 +340,10 @@ impl<'l> Body<'l> {
     }
 }
 
-fn problem(row: usize, column: &ReadColumn, text: &str, dress: Dress) -> Problem {
+fn problem(row: usize, column: &ReadColumn, text: &str, dress: Dress) -> Misfit {
     let guess = column.kind.is_numeric().then(|| guess_number(text, dress.decimal)).flatten().map(|value| value.to_string());
     let text: String = text.trim().chars().take(80).collect();
-    Problem { row, column: column.index, name: column.name.clone(), text, kind: column.kind, guess }
+    Misfit { row, column: column.index, name: column.name.clone(), text, kind: column.kind, guess }
 }
 
 struct Built {
@@ -351,7 +351,7 @@ struct Built {
     date_reason: DateReason,
     columns: Vec<ReadColumn>,
     name_note: Option<ReadNote>,
-    problems: Vec<Problem>,
+    problems: Vec<Misfit>,
     problem_count: usize,
     table: Table,
 }

@@ -137,7 +137,7 @@ pub struct ReadNote {
 /// A value that does not fit its column.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct Problem {
+pub struct Misfit {
     /// Row, from 1.
     pub row: usize,
     /// Place of the column in the file, from 0.
@@ -166,7 +166,7 @@ pub struct Reading {
     /// What was understood.
     pub notes: Vec<ReadNote>,
     /// Values that do not fit, the first ones.
-    pub problems: Vec<Problem>,
+    pub problems: Vec<Misfit>,
     /// How many values do not fit.
     pub problem_count: usize,
     /// The table, values that do not fit missing.

@@ -73,7 +73,7 @@ fn lens_thickness() -> String {
 
 /// One lamp after the other at final test: one weak lamp, and a run of dim ones from a batch of LEDs.
 fn beam_flux() -> String {
-    let mut random = Random::seeded(22);
+    let mut random = Random::seeded(100);
     let mut text = String::from("lamp,tested at,bench,beam flux\n");
     for lamp in 0..120i32 {
         // A draw beyond 2.3 sd would be a signal of its own; the story has two.
@@ -91,7 +91,7 @@ fn beam_flux() -> String {
 
 /// Leak rate of the lamp seal: skewed, cannot be below 0.
 fn seal_leak_rate() -> String {
-    let mut random = Random::seeded(3);
+    let mut random = Random::seeded(104);
     let mut text = String::from("lamp,tested at,leak bench,seal leak rate\n");
     for lamp in 0..100i32 {
         let at = stamp(start() + (lamp / 25).days() + (lamp % 25 * 18).minutes());
@@ -103,7 +103,7 @@ fn seal_leak_rate() -> String {
 
 /// Groove depth of the housing in samples of five: the spread fits, the aim does not.
 fn groove_depth() -> String {
-    let mut random = Random::seeded(4);
+    let mut random = Random::seeded(113);
     let mut text = String::from("taken at,sample,groove depth\n");
     for sample in 0..25 {
         let middle = random.normal(1.230, 0.006);
@@ -117,7 +117,7 @@ fn groove_depth() -> String {
 
 /// Battery run time on the endurance rig, hours.
 fn battery_run_time() -> String {
-    let mut random = Random::seeded(5);
+    let mut random = Random::seeded(102);
     let mut text = String::from("lamp,started at,cell maker,run time\n");
     for lamp in 0..80i32 {
         let at = stamp(start() + (lamp / 8).days() + (lamp % 8 * 20).minutes());
@@ -205,7 +205,7 @@ fn defect_log() -> (String, String) {
 
 /// Wall thickness of the housing: mould, hour, piece, position. Position within the piece matters most.
 fn housing_wall() -> String {
-    let mut random = Random::seeded(10);
+    let mut random = Random::seeded(101);
     let mut text = String::from("mould,hour,piece,position,wall thickness\n");
     for (mould, offset) in [("A", 0.0), ("B", 0.012), ("C", -0.006)] {
         for hour in 1..=6 {
@@ -237,7 +237,7 @@ fn burn_in() -> String {
 
 /// Efficiency of the converter from the lab: falls with temperature, bends with the input voltage.
 fn converter_efficiency() -> String {
-    let mut random = Random::seeded(12);
+    let mut random = Random::seeded(101);
     let mut text = String::from("converter,input voltage,temperature,inductance,efficiency\n");
     for converter in 0..150i32 {
         let voltage = 3.0 + 1.2 * random.share();

@@ -20,7 +20,7 @@ pub struct Spec {
     pub roles: BTreeMap<String, RoleColumns>,
     /// Options of the method.
     #[serde(default)]
-    #[cfg_attr(feature = "openapi", schema(value_type = Object))]
+    #[cfg_attr(feature = "openapi", schema(value_type = std::collections::HashMap<String, serde_json::Value>))]
     pub options: Map<String, Value>,
     /// Where the data are.
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -44,7 +44,7 @@ pub enum RoleColumns {
 pub struct DataSource {
     /// Columns typed in place: name to list of numbers, labels or null.
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    #[cfg_attr(feature = "openapi", schema(value_type = Option<Object>))]
+    #[cfg_attr(feature = "openapi", schema(value_type = Option<std::collections::HashMap<String, Vec<serde_json::Value>>>))]
     pub columns: Option<Map<String, Value>>,
     /// A file, read by the command line only.
     #[serde(default, skip_serializing_if = "Option::is_none")]

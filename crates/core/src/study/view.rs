@@ -5,6 +5,7 @@ use serde::Deserialize;
 /// Which points of a computed study to show.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::IntoParams))]
+#[cfg_attr(feature = "openapi", into_params(parameter_in = Query))]
 pub struct View {
     /// First point number; 0 when absent.
     pub first: Option<usize>,

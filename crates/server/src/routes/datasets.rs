@@ -41,6 +41,7 @@ pub struct ColumnEdit {
 
 /// Which rows.
 #[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
 pub struct Window {
     /// First row, from 0.
     #[serde(default)]

@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use acorn_formats::{Problem as ValueProblem, RawLine, ReadAs, ReadColumn, ReadNote, Reading, Source, Wish, read};
+use acorn_formats::{Misfit, RawLine, ReadAs, ReadColumn, ReadNote, Reading, Source, Wish, read};
 use acorn_store::{Dataset, NewDataset};
 use axum::body::Bytes;
 use axum::extract::State;
@@ -20,6 +20,7 @@ type Answer<T> = Result<Json<T>, ApiError>;
 
 /// The name of a file.
 #[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
 pub struct Named {
     /// As the person knows it.
     name: String,
@@ -45,7 +46,7 @@ pub struct Preview {
     /// What was understood.
     pub notes: Vec<ReadNote>,
     /// Values that do not fit, the first ones.
-    pub problems: Vec<ValueProblem>,
+    pub problems: Vec<Misfit>,
     /// How many values do not fit.
     pub problem_count: usize,
 }

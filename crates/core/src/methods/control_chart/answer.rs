@@ -18,6 +18,8 @@ pub struct Chart {
     pub(super) order: Option<Vec<usize>>,
     pub(super) row_ids: Option<Arc<[i64]>>,
     pub(super) labels: Option<Values>,
+    /// Whether the labels are names to call a point by; moments are not.
+    pub(super) named: bool,
     /// The process sd: the known one, or that of the newest phase; `None` when it cannot be told.
     pub sigma_within: Option<f64>,
     pub(super) width: f64,
@@ -96,6 +98,11 @@ impl Chart {
     pub(super) fn label(&self, point: usize) -> String {
         let named = self.labels.as_ref().and_then(|labels| labels.text(self.row(point)));
         named.unwrap_or_else(|| (point + 1).to_string())
+    }
+
+    /// How sentences call a point: by its name, or by its number from 1.
+    pub(super) fn name(&self, point: usize) -> String {
+        if self.named { self.label(point) } else { (point + 1).to_string() }
     }
 
     /// Whether a point is left out of the limits.

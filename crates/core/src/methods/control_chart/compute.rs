@@ -73,6 +73,7 @@ pub fn individuals(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError
         sigma_within: processes.last().and_then(|process| process.sigma),
         unordered: params.order.map_or(0, |column| missing_in_order(&column.values)),
         row_ids: params.frame.row_ids().cloned(),
+        named: params.label.is_some(),
         labels: params.label.or(params.order).map(|column| column.values.clone()),
         points_between: false_alarm::points_between(&params.watches, params.width, cancel)?,
         width: params.width,

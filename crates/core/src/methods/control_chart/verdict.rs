@@ -75,7 +75,7 @@ fn clause(panel: &Panel, pattern: Pattern) -> Option<String> {
             format!("{beyond} of {} {lie} beyond the limits", counted(present(panel), "value", "values"))
         }
         (Pattern::RunOneSide, 1) => format!("one run of {length} sits {side} the centre"),
-        (Pattern::RunOneSide, k) => format!("{k} runs sit on one side of the centre, the longest {length} values {side}"),
+        (Pattern::RunOneSide, k) => format!("{k} runs sit on one side of the centre, up to {length} long"),
         (Pattern::Trend, 1) => format!("{length} values in a row {}", if up { "rise" } else { "fall" }),
         (Pattern::Trend, k) => format!("{k} trends of up to {length} values"),
         (Pattern::Alternating, _) => format!("{length} values go up and down by turns"),
@@ -117,12 +117,13 @@ fn signal_notes(chart: &Chart) -> Vec<Note> {
 fn describe(chart: &Chart, panel: usize, signal: &Signal) -> String {
     let Signal { pattern, first, last, side } = *signal;
     let count = last - first + 1;
-    let names = if first == last { chart.label(first) } else { format!("{} to {}", chart.label(first), chart.label(last)) };
+    let names = if first == last { chart.name(first) } else { format!("{} to {}", chart.name(first), chart.name(last)) };
     let value = |point: usize| chart.panels[panel].values[point];
     let limit = if side > 0 { "upper limit" } else { "lower limit" };
     let side_word = if side > 0 { "above" } else { "below" };
     if panel > 0 {
-        return format!("The step to {names} is larger than neighbours differ by chance: {}.", chart.writer.value(value(first)));
+        let steps = if count == 1 { format!("The step to {names} is") } else { format!("The steps at {names} are") };
+        return format!("{steps} larger than neighbours differ by chance: {}.", chart.writer.value(value(first)));
     }
     match pattern {
         Pattern::BeyondLimits if count == 1 => format!("Value {names} lies {side_word} the {limit}: {}.", chart.writer.value(value(first))),
@@ -213,7 +214,7 @@ fn next_questions(chart: &Chart) -> Vec<NextQuestion> {
     let Some(signal) = strongest else { return Vec::new() };
     let (first, last) = (signal.first, signal.last.min(signal.first + ROWS_CARRIED - 1));
     let row_ids = (first..=last).map(|point| chart.row_id(point)).collect();
-    let (first, last) = (chart.label(signal.first), chart.label(signal.last));
+    let (first, last) = (chart.name(signal.first), chart.name(signal.last));
     let question = if first == last { format!("What is special about {first}?") } else { format!("What do {first} to {last} have in common?") };
     let why = format!("They form the longest signal of {}.", chart.column);
     vec![NextQuestion { question, why, method: None, roles: BTreeMap::new(), row_ids }]

@@ -1,0 +1,87 @@
+import { keepPreviousData, queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, type Schema, taken } from "./client";
+
+export type Dataset = Schema["Dataset"];
+export type Column = Schema["StoredColumn"];
+export type Study = Schema["Study"];
+export type Spec = Schema["Spec"];
+
+export const methodsQuery = queryOptions({
+  queryKey: ["methods"],
+  queryFn: () => taken(api.GET("/api/methods")),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+export const wallQuery = queryOptions({ queryKey: ["wall"], queryFn: () => taken(api.GET("/api/wall")) });
+export const datasetsQuery = queryOptions({ queryKey: ["datasets"], queryFn: () => taken(api.GET("/api/datasets")) });
+export const studiesQuery = queryOptions({ queryKey: ["studies"], queryFn: () => taken(api.GET("/api/studies")) });
+
+export const datasetQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["dataset", id],
+    queryFn: () => taken(api.GET("/api/datasets/{id}", { params: { path: { id } } })),
+  });
+
+export const studyQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["study", id],
+    queryFn: () => taken(api.GET("/api/studies/{id}", { params: { path: { id } } })),
+  });
+
+/** What stands in each column; the revision is part of the key, so that an old summary is never shown for new data. */
+export function useSummary(dataset: Dataset | undefined) {
+  return useQuery({
+    queryKey: ["summary", dataset?.id, dataset?.revision],
+    queryFn: ({ signal }) =>
+      taken(api.GET("/api/datasets/{id}/summary", { params: { path: { id: dataset?.id ?? 0 } }, signal })),
+    enabled: dataset !== undefined,
+    placeholderData: keepPreviousData,
+  });
+}
+
+export const historyQuery = (dataset: Dataset) =>
+  queryOptions({
+    queryKey: ["history", dataset.id, dataset.revision],
+    queryFn: () => taken(api.GET("/api/datasets/{id}/history", { params: { path: { id: dataset.id } } })),
+    placeholderData: keepPreviousData,
+  });
+
+export type View = { first?: number; last?: number; points?: number };
+
+/** The answer of a study. A newer statement or revision drops the older request, and the server stops computing it. */
+export const outcomeQuery = (study: Study | undefined, dataset: Dataset | undefined, view: View) =>
+  queryOptions({
+    queryKey: ["outcome", study?.id, study?.revision, dataset?.revision, view],
+    queryFn: ({ signal }) =>
+      taken(api.GET("/api/studies/{id}/outcome", { params: { path: { id: study?.id ?? 0 }, query: view }, signal })),
+    enabled: study !== undefined && dataset !== undefined,
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: false,
+    placeholderData: keepPreviousData,
+  });
+
+/** Saves a new study and returns it. */
+export function useCreateStudy() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (spec: Spec) => taken(api.POST("/api/studies", { body: { spec } })),
+    onSuccess: (study) => {
+      queries.setQueryData(studyQuery(study.id).queryKey, study);
+      queries.invalidateQueries({ queryKey: ["studies"] });
+    },
+  });
+}
+
+/** Changes a dataset through one of its requests and keeps the pages in step. */
+export function useDatasetChange<T>(change: (input: T) => Promise<Dataset>) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: change,
+    onSuccess: (dataset) => {
+      queries.setQueryData(datasetQuery(dataset.id).queryKey, dataset);
+      queries.invalidateQueries({ queryKey: ["datasets"] });
+    },
+    // On a conflict the page shows the new state; what was typed stays in its field.
+    onError: () => queries.invalidateQueries({ queryKey: ["dataset"] }),
+  });
+}

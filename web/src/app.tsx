@@ -1,0 +1,80 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { createRootRoute, createRoute, createRouter, lazyRouteComponent, RouterProvider } from "@tanstack/react-router";
+import { useEffect } from "react";
+import { listen } from "./api/live";
+import { Shell } from "./parts/shell";
+import { Problem } from "./parts/states";
+import { Wall } from "./screens/wall/wall";
+
+const queries = new QueryClient({ defaultOptions: { queries: { staleTime: 30_000, retry: 1 } } });
+
+const root = createRootRoute({
+  component: Shell,
+  errorComponent: ({ error }) => <Problem thrown={error} />,
+  notFoundComponent: () => <Problem thrown={new Error("There is no such page.")} />,
+});
+
+const numbered = (params: { id: string }) => ({ id: Number(params.id) });
+const written = ({ id }: { id: number }) => ({ id: String(id) });
+
+const wall = createRoute({ getParentRoute: () => root, path: "/", component: Wall });
+
+const data = createRoute({
+  getParentRoute: () => root,
+  path: "/data",
+  component: lazyRouteComponent(() => import("./screens/data/datasets"), "Datasets"),
+});
+
+const bringIn = createRoute({
+  getParentRoute: () => root,
+  path: "/data/bring-in/$id",
+  params: { parse: numbered, stringify: written },
+  component: lazyRouteComponent(() => import("./screens/bring-in/bring-in"), "BringIn"),
+});
+
+const dataset = createRoute({
+  getParentRoute: () => root,
+  path: "/data/$id",
+  params: { parse: numbered, stringify: written },
+  validateSearch: (search: Record<string, unknown>): { row?: number; column?: number } => ({
+    row: Number.isInteger(search.row) ? (search.row as number) : undefined,
+    column: Number.isInteger(search.column) ? (search.column as number) : undefined,
+  }),
+  component: lazyRouteComponent(() => import("./screens/data/dataset"), "DatasetScreen"),
+});
+
+const ask = createRoute({
+  getParentRoute: () => root,
+  path: "/ask",
+  validateSearch: (search: Record<string, unknown>): { dataset?: number } => ({
+    dataset: Number.isInteger(search.dataset) ? (search.dataset as number) : undefined,
+  }),
+  component: lazyRouteComponent(() => import("./screens/ask/ask"), "Ask"),
+});
+
+const study = createRoute({
+  getParentRoute: () => root,
+  path: "/study/$id",
+  params: { parse: numbered, stringify: written },
+  component: lazyRouteComponent(() => import("./screens/study/study"), "StudyScreen"),
+});
+
+const router = createRouter({
+  routeTree: root.addChildren([wall, data, bringIn, dataset, ask, study]),
+  defaultPreload: "intent",
+});
+
+declare module "@tanstack/react-router" {
+  interface Register {
+    router: typeof router;
+  }
+}
+
+export function App() {
+  useEffect(() => listen(queries), []);
+  return (
+    <QueryClientProvider client={queries}>
+      <RouterProvider router={router} />
+    </QueryClientProvider>
+  );
+}

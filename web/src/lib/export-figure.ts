@@ -1,0 +1,87 @@
+/** Properties that the page's style sheet sets on marks and a lone file must carry itself. */
+const CARRIED = [
+  "fill",
+  "fill-opacity",
+  "stroke",
+  "stroke-width",
+  "stroke-dasharray",
+  "stroke-opacity",
+  "opacity",
+  "font-family",
+  "font-size",
+  "font-weight",
+  "text-anchor",
+] as const;
+
+/** The figure as a file of its own: styles inlined, a sheet-coloured ground. */
+export function standaloneSvg(figure: SVGSVGElement, caption: string): string {
+  const copy = figure.cloneNode(true) as SVGSVGElement;
+  const live = figure.querySelectorAll<SVGElement>("*");
+  copy.querySelectorAll<SVGElement>("*").forEach((node, index) => {
+    const source = live[index];
+    if (!source) return;
+    const style = getComputedStyle(source);
+    for (const property of CARRIED) {
+      const value = style.getPropertyValue(property);
+      if (value) node.setAttribute(property, value);
+    }
+    for (const name of ["class", "tabindex", "role", "data-state"]) node.removeAttribute(name);
+  });
+  for (const node of copy.querySelectorAll("[data-export='no']")) node.remove();
+  const { width, height } = figure.viewBox.baseVal;
+  const captionHeight = 28;
+  copy.setAttribute("viewBox", `0 0 ${width} ${height + captionHeight}`);
+  copy.setAttribute("xmlns", "http://www.w3.org/2000/svg");
+  copy.setAttribute("width", String(width));
+  copy.setAttribute("height", String(height + captionHeight));
+  const root = getComputedStyle(document.documentElement);
+  const ground = svgNode("rect", { width: "100%", height: "100%", fill: root.getPropertyValue("--sheet").trim() });
+  copy.insertBefore(ground, copy.firstChild);
+  const text = svgNode("text", {
+    x: "16",
+    y: String(height + 16),
+    "font-family": "Georgia, serif",
+    "font-size": "13",
+    fill: root.getPropertyValue("--ink").trim(),
+  });
+  text.textContent = caption;
+  copy.appendChild(text);
+  return new XMLSerializer().serializeToString(copy);
+}
+
+function svgNode(name: string, attributes: Record<string, string>): SVGElement {
+  const node = document.createElementNS("http://www.w3.org/2000/svg", name);
+  for (const [key, value] of Object.entries(attributes)) node.setAttribute(key, value);
+  return node;
+}
+
+export function saveBlob(blob: Blob, name: string) {
+  const address = URL.createObjectURL(blob);
+  const link = document.createElement("a");
+  link.href = address;
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(address), 10_000);
+}
+
+export function saveSvg(figure: SVGSVGElement, caption: string, name: string) {
+  saveBlob(new Blob([standaloneSvg(figure, caption)], { type: "image/svg+xml" }), `${name}.svg`);
+}
+
+/** Draws the standalone figure at twice its size. */
+export async function savePng(figure: SVGSVGElement, caption: string, name: string) {
+  const text = standaloneSvg(figure, caption);
+  const picture = new Image();
+  picture.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(text)}`;
+  await picture.decode();
+  const canvas = document.createElement("canvas");
+  canvas.width = picture.width * 2;
+  canvas.height = picture.height * 2;
+  const context = canvas.getContext("2d");
+  if (!context) throw new Error("This browser cannot draw pictures.");
+  context.scale(2, 2);
+  context.drawImage(picture, 0, 0);
+  const blob = await new Promise<Blob | null>((resolve) => canvas.toBlob(resolve, "image/png"));
+  if (!blob) throw new Error("The picture is too large to draw.");
+  saveBlob(blob, `${name}.png`);
+}

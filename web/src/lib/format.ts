@@ -1,0 +1,73 @@
+import type { Schema } from "../api/client";
+
+type Kind = Schema["Kind"];
+
+/** A number with fixed decimals and a true minus sign. */
+export function fixed(value: number, decimals: number): string {
+  const text = value.toFixed(Math.max(0, Math.min(decimals, 12)));
+  return (Number(text) === 0 ? text.replace("-", "") : text).replace("-", "−");
+}
+
+/** 1234567 as 1,234,567. */
+export const grouped = (count: number): string => count.toLocaleString("en-US");
+
+export function counted(count: number, one: string, many: string): string {
+  return count === 1 ? `1 ${one}` : `${grouped(count)} ${many}`;
+}
+
+/** Writes values of one column: its decimals, its unit. */
+export function writer(decimals: number, unit: string | null | undefined) {
+  const withUnit = (text: string) => (unit ? `${text} ${unit}` : text);
+  return {
+    decimals,
+    unit: unit ?? "",
+    value: (value: number) => withUnit(fixed(value, decimals)),
+    computed: (value: number) => withUnit(fixed(value, decimals + 1)),
+    bare: (value: number) => fixed(value, decimals),
+    bareComputed: (value: number) => fixed(value, decimals + 1),
+  };
+}
+
+export type Writer = ReturnType<typeof writer>;
+
+export const kindWords: Record<Kind, string> = {
+  number: "number",
+  "whole-number": "whole number",
+  category: "category",
+  "date-time": "date and time",
+  text: "text",
+};
+
+export const isNumeric = (kind: Kind): boolean => kind === "number" || kind === "whole-number";
+
+const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
+
+/** "2026-05-04 06:10" as "4 May 06:10"; the year is added when it is not needed to be short. */
+export function shortTime(text: string, withYear = false): string {
+  const parts = /^(\d{4})-(\d{2})-(\d{2}) (.+)$/.exec(text);
+  if (!parts) return text;
+  const [, year, month, day, clock] = parts;
+  const date = `${Number(day)} ${MONTHS[Number(month) - 1] ?? month}${withYear ? ` ${year}` : ""}`;
+  return clock === "00:00" ? date : `${date} ${clock}`;
+}
+
+/** Microseconds since 1970 as text that shortTime understands. */
+export function timeText(micros: number): string {
+  return new Date(micros / 1000).toISOString().slice(0, 16).replace("T", " ");
+}
+
+/** Milliseconds since 1970 as a clock time today, else a date, in the person's own zone. */
+export function moment(millis: number): string {
+  const then = new Date(millis);
+  const clock = `${String(then.getHours()).padStart(2, "0")}:${String(then.getMinutes()).padStart(2, "0")}`;
+  const today = new Date().toDateString() === then.toDateString();
+  return today ? clock : `${then.getDate()} ${MONTHS[then.getMonth()]} ${clock}`;
+}
+
+/** What a person typed as a number; a comma counts as decimal sign. Empty is null, nonsense undefined. */
+export function typedNumber(text: string): number | null | undefined {
+  const plain = text.trim().replace("−", "-").replace(",", ".");
+  if (plain === "") return null;
+  const value = Number(plain);
+  return Number.isFinite(value) ? value : undefined;
+}

@@ -1,0 +1,42 @@
+import { Link, Outlet, useLocation } from "@tanstack/react-router";
+import { CircleHelp, Gauge, Table2 } from "lucide-react";
+import { CommandPalette } from "./command-palette";
+import { Keys } from "./keys";
+import { Notices } from "./notices";
+
+const PLACES = [
+  { to: "/", label: "Wall", icon: Gauge, exact: true },
+  { to: "/data", label: "Data", icon: Table2, exact: false },
+  { to: "/ask", label: "Ask", icon: CircleHelp, exact: false },
+] as const;
+
+/** The frame of every page: the rail on the left, the page beside it. */
+export function Shell() {
+  // A study is an answer to what was asked.
+  const inStudy = useLocation().pathname.startsWith("/study/");
+  return (
+    <div className="flex h-full">
+      <nav aria-label="Places" className="flex w-16 shrink-0 flex-col items-center gap-1 bg-bark py-2 text-[#dfe6df]">
+        <img src="/acorn.svg" alt="Acorn Dial" className="mb-3 mt-1 h-9 w-9" />
+        {PLACES.map(({ to, label, icon: Icon, exact }) => (
+          <Link
+            key={to}
+            to={to}
+            activeOptions={{ exact }}
+            data-here={inStudy && to === "/ask"}
+            className="flex h-[52px] w-14 flex-col items-center justify-center gap-0.5 rounded-lg border-l-[3px] border-transparent text-[12px] hover:bg-white/10 aria-[current=page]:border-[#dba63c] aria-[current=page]:bg-white/10 data-[here=true]:border-[#dba63c] data-[here=true]:bg-white/10"
+          >
+            <Icon size={20} strokeWidth={1.8} aria-hidden />
+            {label}
+          </Link>
+        ))}
+      </nav>
+      <div className="flex min-w-0 flex-1 flex-col">
+        <Outlet />
+      </div>
+      <CommandPalette />
+      <Keys />
+      <Notices />
+    </div>
+  );
+}

@@ -1,0 +1,144 @@
+import { useQuery } from "@tanstack/react-query";
+import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
+import { DropdownMenu } from "radix-ui";
+import type { Schema } from "../../api/client";
+import { type Dataset, datasetsQuery, methodsQuery, studiesQuery, useCreateStudy } from "../../api/queries";
+import { moment } from "../../lib/format";
+import { notifyProblem } from "../../parts/notices";
+import { Empty, Loading, Problem } from "../../parts/states";
+import { TopLine } from "../../parts/top-line";
+import { MenuItem } from "../../study/figure-frame";
+import { halfFilled } from "../../study/half-filled";
+import { statementWords } from "../../study/statement/statement";
+import { studyName } from "../../study/study-name";
+import { QuestionDrawing } from "./question-drawing";
+
+const route = getRouteApi("/ask");
+
+/** The questions that the core can answer, in the order of the work. */
+export function Ask() {
+  const search = route.useSearch();
+  const navigate = useNavigate();
+  const datasets = useQuery(datasetsQuery);
+  const methods = useQuery(methodsQuery);
+  const create = useCreateStudy();
+  const failed = datasets.error ?? methods.error;
+  if (failed) return <Problem thrown={failed} />;
+  if (!datasets.data || !methods.data) return <Loading what="the questions" />;
+  const dataset = datasets.data.find((dataset) => dataset.id === search.dataset) ?? datasets.data[0];
+  const ask = (card: Schema["MethodCard"]) => {
+    if (!dataset) return;
+    create
+      .mutateAsync(halfFilled(card, dataset))
+      .then((study) => navigate({ to: "/study/$id", params: { id: study.id } }))
+      .catch(notifyProblem);
+  };
+  const parts = [...new Set(methods.data.map((card) => card.part))];
+  return (
+    <>
+      <TopLine>
+        <span className="font-semibold text-ink">Ask</span>
+        {dataset && (
+          <>
+            <span>of</span>
+            <DropdownMenu.Root modal={false}>
+              <DropdownMenu.Trigger className="max-w-80 truncate rounded-full border border-hairline bg-sheet px-3 py-1 text-[13px] text-ink hover:border-moss">
+                {dataset.name} ▾
+              </DropdownMenu.Trigger>
+              <DropdownMenu.Portal>
+                <DropdownMenu.Content
+                  align="start"
+                  className="z-30 max-h-96 overflow-auto rounded-lg border border-hairline bg-sheet p-1 shadow-xl"
+                >
+                  {datasets.data.map((other) => (
+                    <MenuItem key={other.id} onSelect={() => navigate({ to: "/ask", search: { dataset: other.id } })}>
+                      {other.name}
+                    </MenuItem>
+                  ))}
+                </DropdownMenu.Content>
+              </DropdownMenu.Portal>
+            </DropdownMenu.Root>
+          </>
+        )}
+      </TopLine>
+      <main className="min-h-0 flex-1 overflow-y-auto px-6 pb-6 pt-3.5">
+        {dataset ? (
+          <>
+            <h1 className="font-serif text-2xl font-semibold">What do you want to know?</h1>
+            {parts.map((part) => (
+              <section key={part} aria-label={part} className="mt-3">
+                <h2 className="flex items-center gap-2.5 text-[13px] font-semibold text-ink-soft after:h-px after:flex-1 after:bg-hairline">
+                  {part}
+                </h2>
+                <ul className="mt-3 grid grid-cols-[repeat(auto-fill,minmax(360px,1fr))] gap-3.5">
+                  {methods.data
+                    .filter((card) => card.part === part)
+                    .map((card) => (
+                      <li key={card.method}>
+                        <button
+                          type="button"
+                          onClick={() => ask(card)}
+                          disabled={create.isPending}
+                          className="flex h-full w-full gap-4 rounded-xl border border-hairline bg-sheet p-3 text-left hover:border-moss"
+                        >
+                          <QuestionDrawing method={card.method} />
+                          <span>
+                            <span className="block font-serif text-[17px] font-semibold">{card.question}</span>
+                            <span className="mt-1 block text-ink-soft">{card.use_when}</span>
+                          </span>
+                        </button>
+                      </li>
+                    ))}
+                </ul>
+              </section>
+            ))}
+            <Asked dataset={dataset} methods={methods.data} />
+          </>
+        ) : (
+          <Empty title="There is nothing to ask yet">
+            <p>
+              Questions are asked of data.{" "}
+              <Link to="/data" className="font-semibold text-moss underline">
+                Bring some in
+              </Link>{" "}
+              first.
+            </p>
+          </Empty>
+        )}
+      </main>
+    </>
+  );
+}
+
+/** What was asked of this dataset before. */
+function Asked({ dataset, methods }: { dataset: Dataset; methods: Schema["MethodCard"][] }) {
+  const studies = (useQuery(studiesQuery).data ?? []).filter((study) => study.dataset_id === dataset.id);
+  if (studies.length === 0) return null;
+  return (
+    <section aria-label="Asked before" className="mt-6">
+      <h2 className="flex items-center gap-2.5 text-[13px] font-semibold text-ink-soft after:h-px after:flex-1 after:bg-hairline">
+        Asked before
+      </h2>
+      <ul className="mt-3 flex flex-col gap-2">
+        {studies.map((study) => {
+          const card = methods.find((card) => card.method === study.spec.method);
+          return (
+            <li key={study.id}>
+              <Link
+                to="/study/$id"
+                params={{ id: study.id }}
+                className="flex items-baseline gap-4 rounded-lg border border-hairline bg-sheet px-4 py-2.5 hover:border-moss"
+              >
+                <span className="font-semibold">{studyName(study, methods)}</span>
+                <span className="min-w-0 flex-1 truncate font-serif text-ink-soft">
+                  {card && statementWords(card, study.spec)}
+                </span>
+                <span className="text-[13px] text-ink-soft">{moment(study.updated_at)}</span>
+              </Link>
+            </li>
+          );
+        })}
+      </ul>
+    </section>
+  );
+}

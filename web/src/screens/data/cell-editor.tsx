@@ -1,0 +1,71 @@
+import { useEffect, useRef, useState } from "react";
+import { api, problemOf, taken } from "../../api/client";
+import { type Column, type Dataset, useDatasetChange } from "../../api/queries";
+
+type Props = {
+  dataset: Dataset;
+  column: Column;
+  row: number;
+  width: number;
+  start: string;
+  onDone: (move: boolean) => void;
+};
+
+/** The field over a cell. What was typed stays until it is stored or given up with Escape. */
+export function CellEditor({ dataset, column, row, width, start, onDone }: Props) {
+  const [text, setText] = useState(start);
+  const field = useRef<HTMLInputElement>(null);
+  const settled = useRef(false);
+  const edit = useDatasetChange((text: string) =>
+    taken(
+      api.PATCH("/api/datasets/{id}/cells", {
+        params: { path: { id: dataset.id } },
+        body: { revision: dataset.revision, column_id: column.id, row, text },
+      }),
+    ),
+  );
+  const save = (move: boolean) => {
+    if (settled.current || edit.isPending) return;
+    edit.mutate(text, {
+      onSuccess: () => {
+        settled.current = true;
+        onDone(move);
+      },
+      onError: () => field.current?.focus(),
+    });
+  };
+  useEffect(() => {
+    const input = field.current;
+    input?.focus();
+    input?.setSelectionRange(input.value.length, input.value.length);
+  }, []);
+  const problem = edit.error ? problemOf(edit.error) : null;
+  return (
+    <div role="gridcell" className="relative shrink-0" style={{ width }}>
+      <input
+        ref={field}
+        aria-label={`${column.name}, row ${row + 1}`}
+        aria-invalid={problem !== null}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={() => save(false)}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") save(true);
+          if (event.key === "Escape") {
+            settled.current = true;
+            onDone(false);
+          }
+        }}
+        className="absolute inset-0 z-10 bg-sheet px-2.5 outline-2 -outline-offset-2 outline-moss aria-invalid:outline-clay"
+      />
+      {problem && (
+        <p
+          role="alert"
+          className="absolute left-0 top-7 z-20 w-64 rounded-md bg-bark px-2.5 py-1.5 text-[13px] text-[#f5f3ec]"
+        >
+          {problem.detail}. {problem.advice}
+        </p>
+      )}
+    </div>
+  );
+}

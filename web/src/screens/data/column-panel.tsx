@@ -1,0 +1,205 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
+import { type ReactNode, useId, useState } from "react";
+import { api, problemOf, type Schema, taken } from "../../api/client";
+import {
+  type Column,
+  type Dataset,
+  historyQuery,
+  methodsQuery,
+  studiesQuery,
+  useDatasetChange,
+} from "../../api/queries";
+import { counted, isNumeric, kindWords, typedNumber, writer } from "../../lib/format";
+import { studyName } from "../../study/study-name";
+import { HistoryLine } from "./history-line";
+
+type Props = { dataset: Dataset; column: Column; summary: Schema["ColumnSummary"] | undefined };
+type Properties = Schema["ColumnChange"];
+
+/** The properties of a column, changed in place; what stands in it; what was changed; what was asked of it. */
+export function ColumnPanel({ dataset, column, summary }: Props) {
+  const change = useDatasetChange((part: Partial<Properties>) =>
+    taken(
+      api.PUT("/api/datasets/{id}/columns/{column_id}", {
+        params: { path: { id: dataset.id, column_id: column.id } },
+        body: { revision: dataset.revision, column: { ...propertiesOf(column), ...part } as Properties },
+      }),
+    ),
+  );
+  const save = (part: Partial<Properties>) => change.mutateAsync(part);
+  const problem = change.error ? problemOf(change.error) : null;
+  const numeric = isNumeric(column.kind);
+  const number = (key: "lsl" | "target" | "usl" | "decimals", label: string) => (
+    <Field
+      key={`${key} ${column[key]}`}
+      label={label}
+      value={column[key] == null ? "" : String(column[key])}
+      numeric
+      onSave={(text) => save({ [key]: typedNumber(text) })}
+    />
+  );
+  return (
+    <aside aria-label={`Properties of ${column.name}`} className="w-[272px] shrink-0 overflow-y-auto pb-3 pr-1">
+      <h2 className="font-serif text-lg font-semibold">{column.name}</h2>
+      <div className="mt-2 flex flex-col gap-1.5">
+        <Field key={column.name} label="name" value={column.name} onSave={(name) => save({ name })} />
+        <KindField kind={column.kind} onSave={(kind) => save({ kind })} />
+        {numeric && (
+          <>
+            <Field
+              key={`unit ${column.unit}`}
+              label="unit"
+              value={column.unit ?? ""}
+              onSave={(unit) => save({ unit })}
+            />
+            {number("decimals", "decimals")}
+            {number("lsl", "lower limit")}
+            {number("target", "target")}
+            {number("usl", "upper limit")}
+          </>
+        )}
+      </div>
+      {problem && (
+        <p role="alert" className="mt-2 text-clay">
+          {problem.detail}. <span className="text-ink-soft">{problem.advice}</span>
+        </p>
+      )}
+      {summary && <Contents column={column} summary={summary} />}
+      <Changes dataset={dataset} column={column} />
+      <Asked dataset={dataset} column={column} />
+    </aside>
+  );
+}
+
+function propertiesOf({ name, kind, unit, decimals, lsl, target, usl }: Column): Properties {
+  return { name, kind, unit, decimals, lsl, target, usl };
+}
+
+type FieldProps = { label: string; value: string; numeric?: boolean; onSave: (text: string) => Promise<unknown> };
+
+/** A field that saves when it is left or on Enter; Escape puts the old text back. */
+function Field({ label, value, numeric = false, onSave }: FieldProps) {
+  const id = useId();
+  const [text, setText] = useState(value);
+  const [failed, setFailed] = useState(false);
+  const wrong = numeric && typedNumber(text) === undefined;
+  const save = () => {
+    if (text === value || wrong) return;
+    onSave(text).then(
+      () => setFailed(false),
+      () => setFailed(true),
+    );
+  };
+  return (
+    <div className="flex items-center">
+      <label htmlFor={id} className="w-[92px] shrink-0">
+        {label}
+      </label>
+      <input
+        id={id}
+        value={text}
+        inputMode={numeric ? "decimal" : undefined}
+        aria-invalid={wrong || failed}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={save}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") save();
+          if (event.key === "Escape") setText(value);
+        }}
+        className="h-[30px] min-w-0 flex-1 rounded-md border border-hairline bg-sheet px-2 aria-invalid:border-clay"
+      />
+    </div>
+  );
+}
+
+function KindField({ kind, onSave }: { kind: Column["kind"]; onSave: (kind: Column["kind"]) => Promise<unknown> }) {
+  const id = useId();
+  return (
+    <div className="flex items-center">
+      <label htmlFor={id} className="w-[92px] shrink-0">
+        kind
+      </label>
+      <select
+        id={id}
+        value={kind}
+        onChange={(event) => onSave(event.target.value as Column["kind"]).catch(() => undefined)}
+        className="h-[30px] min-w-0 flex-1 rounded-md border border-hairline bg-sheet px-1.5"
+      >
+        {Object.entries(kindWords).map(([kind, words]) => (
+          <option key={kind} value={kind}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+}
+
+const Part = ({ title, children }: { title: string; children: ReactNode }) => (
+  <section className="mt-3">
+    <h3 className="mb-1 text-[13px] font-semibold text-ink-soft">{title}</h3>
+    {children}
+  </section>
+);
+
+function Contents({ column, summary }: { column: Column; summary: Schema["ColumnSummary"] }) {
+  const write = writer(column.decimals ?? summary.decimals, column.unit);
+  const outside = (count: number, words: string) =>
+    count > 0 && <p className="text-clay">{`${counted(count, "value", "values")} ${words}`}</p>;
+  return (
+    <Part title="What stands in it">
+      <p>
+        {counted(summary.n, "value", "values")},{" "}
+        {summary.missing === 0 ? "none" : summary.missing.toLocaleString("en-US")} missing
+      </p>
+      {summary.mean != null && (
+        <p>
+          mean {write.bareComputed(summary.mean)}
+          {summary.sd != null && `, sd ${write.bareComputed(summary.sd)}`} {write.unit}
+        </p>
+      )}
+      {summary.distinct > 0 && <p>{counted(summary.distinct, "label", "different labels")}</p>}
+      {outside(summary.above, "above the upper limit")}
+      {outside(summary.below, "below the lower limit")}
+    </Part>
+  );
+}
+
+function Changes({ dataset, column }: { dataset: Dataset; column: Column }) {
+  const rows = (useQuery(historyQuery(dataset)).data ?? []).filter((row) => aboutColumn(row, column.id)).slice(0, 4);
+  if (rows.length === 0) return null;
+  return (
+    <Part title="Changes">
+      {rows.map((row) => (
+        <HistoryLine key={row.id} row={row} />
+      ))}
+    </Part>
+  );
+}
+
+function aboutColumn(row: Schema["HistoryRow"], id: number): boolean {
+  const target: { column_id?: number; target?: string } = JSON.parse(row.target);
+  return target.column_id === id;
+}
+
+function Asked({ dataset, column }: { dataset: Dataset; column: Column }) {
+  const studies = useQuery(studiesQuery).data ?? [];
+  const methods = useQuery(methodsQuery).data ?? [];
+  const own = studies.filter((study) => study.dataset_id === dataset.id && study.spec.roles?.measure === column.name);
+  if (own.length === 0) return null;
+  return (
+    <Part title="Asked of it">
+      {own.map((study) => (
+        <Link
+          key={study.id}
+          to="/study/$id"
+          params={{ id: study.id }}
+          className="mb-1.5 block rounded-lg border border-hairline bg-sheet px-3 py-1.5 hover:border-moss"
+        >
+          {studyName(study, methods)}
+        </Link>
+      ))}
+    </Part>
+  );
+}

@@ -1,0 +1,100 @@
+import { useQuery } from "@tanstack/react-query";
+import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
+import { api, taken } from "../../api/client";
+import { type Dataset, datasetQuery, useDatasetChange, useSummary } from "../../api/queries";
+import { counted, moment } from "../../lib/format";
+import { Button } from "../../parts/button";
+import { useUndoKey } from "../../parts/keys";
+import { notify, notifyProblem } from "../../parts/notices";
+import { Loading, Problem } from "../../parts/states";
+import { Then, TopLine } from "../../parts/top-line";
+import { ColumnPanel } from "./column-panel";
+import { Grid } from "./grid";
+import { HistoryButton } from "./history-button";
+
+const route = getRouteApi("/data/$id");
+
+/** One dataset: its table, and the properties of the chosen column. */
+export function DatasetScreen() {
+  const { id } = route.useParams();
+  const { data, error } = useQuery(datasetQuery(id));
+  if (error) {
+    return (
+      <Problem thrown={error}>
+        <Link to="/data" className="font-semibold text-moss hover:underline">
+          Go to Data
+        </Link>
+      </Problem>
+    );
+  }
+  return data ? <Table key={id} dataset={data} /> : <Loading what="the dataset" />;
+}
+
+function Table({ dataset }: { dataset: Dataset }) {
+  const search = route.useSearch();
+  const navigate = useNavigate();
+  const summary = useSummary(dataset);
+  const undo = useDatasetChange(() =>
+    taken(api.POST("/api/datasets/{id}/undo", { params: { path: { id: dataset.id } } })),
+  );
+  const undoNow = () =>
+    undo.mutate(undefined, { onSuccess: () => notify("The last change is undone."), onError: notifyProblem });
+  useUndoKey(undoNow);
+
+  const firstLimited = dataset.columns.find((column) => column.lsl != null || column.usl != null);
+  const chosen = dataset.columns.find((column) => column.id === search.column) ?? firstLimited ?? dataset.columns[0];
+  const choose = (column: number) => {
+    if (column !== search.column)
+      navigate({ to: "/data/$id", params: { id: dataset.id }, search: { ...search, column }, replace: true });
+  };
+  return (
+    <>
+      <TopLine>
+        <Link to="/data" className="hover:text-moss">
+          Data
+        </Link>
+        <Then />
+        <span className="truncate font-semibold text-ink">{dataset.name}</span>
+        <span className="whitespace-nowrap text-[13px]">{undo.isPending ? "saving" : "all changes kept"}</span>
+      </TopLine>
+      <main className="flex min-h-0 flex-1 flex-col gap-2.5 px-6 pb-2.5 pt-3">
+        <div className="flex items-center gap-2.5">
+          <h1 className="flex-1 font-serif text-2xl font-semibold">
+            {counted(dataset.row_count, "row", "rows")}, {counted(dataset.columns.length, "column", "columns")}
+          </h1>
+          <Button onClick={undoNow} disabled={undo.isPending}>
+            Undo
+          </Button>
+          <HistoryButton dataset={dataset} />
+          <Button onClick={() => window.location.assign(`/api/datasets/${dataset.id}/export.csv`)}>
+            Send out as CSV
+          </Button>
+          <Button look="primary" onClick={() => navigate({ to: "/ask", search: { dataset: dataset.id } })}>
+            Ask of this data
+          </Button>
+        </div>
+        <div className="flex min-h-0 flex-1 gap-[22px]">
+          <Grid
+            key={search.row}
+            dataset={dataset}
+            summaries={summary.data ?? []}
+            chosen={chosen?.id ?? 0}
+            startRow={search.row ?? 0}
+            onChoose={choose}
+          />
+          {chosen && (
+            <ColumnPanel
+              key={chosen.id}
+              dataset={dataset}
+              column={chosen}
+              summary={summary.data?.[dataset.columns.indexOf(chosen)]}
+            />
+          )}
+        </div>
+        <p className="text-[13px] text-ink-soft">
+          from {dataset.source}, {moment(dataset.created_at)}
+        </p>
+      </main>
+    </>
+  );
+}

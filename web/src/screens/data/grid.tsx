@@ -1,0 +1,248 @@
+import { type KeyboardEvent, useEffect, useLayoutEffect, useRef, useState } from "react";
+import type { Schema } from "../../api/client";
+import type { Column, Dataset } from "../../api/queries";
+import { fixed, isNumeric, shortTime } from "../../lib/format";
+import { CellEditor } from "./cell-editor";
+import { ColumnHead, HEAD_HEIGHT } from "./column-head";
+import { useRows } from "./use-rows";
+
+type Props = {
+  dataset: Dataset;
+  summaries: Schema["ColumnSummary"][];
+  chosen: number;
+  startRow: number;
+  onChoose: (columnId: number) => void;
+};
+
+const ROW = 27;
+const NUMBER_WIDTH = 58;
+/** Browsers stop at some thirty million pixels; beyond this height the scroll bar is scaled to the rows. */
+const TALLEST = 12_000_000;
+
+const WIDTHS: Record<Column["kind"], number> = {
+  number: 166,
+  "whole-number": 112,
+  category: 132,
+  "date-time": 152,
+  text: 170,
+};
+
+type Place = { row: number; column: number };
+
+/** A virtual grid: only the rows in sight exist, so that a million scroll as a hundred do. */
+export function Grid({ dataset, summaries, chosen, startRow, onChoose }: Props) {
+  const frame = useRef<HTMLDivElement>(null);
+  const [height, setHeight] = useState(600);
+  const [scroll, setScroll] = useState(0);
+  const chosenPlace = Math.max(
+    0,
+    dataset.columns.findIndex((column) => column.id === chosen),
+  );
+  const [active, setActive] = useState<Place>({ row: startRow, column: chosenPlace });
+  const [editing, setEditing] = useState<string | null>(null);
+
+  const rows = dataset.row_count;
+  const inSight = Math.max(1, Math.floor((height - HEAD_HEIGHT) / ROW));
+  const track = Math.min(rows * ROW, TALLEST) + HEAD_HEIGHT;
+  const furthest = Math.max(0, rows - inSight);
+  const perPixel = furthest / Math.max(1, track - height);
+  const first = Math.min(furthest, Math.round(scroll * perPixel));
+  const { cell } = useRows(dataset, first, inSight + 1);
+  const widths = dataset.columns.map((column) => WIDTHS[column.kind]);
+  const decimals = dataset.columns.map((column, place) => column.decimals ?? summaries[place]?.decimals ?? 0);
+
+  const reveal = (row: number) => {
+    const wanted = row < first ? row : row >= first + inSight ? row - inSight + 1 : null;
+    if (wanted !== null && frame.current) frame.current.scrollTop = Math.ceil(wanted / Math.max(perPixel, 1e-12));
+  };
+  useLayoutEffect(() => {
+    const element = frame.current;
+    if (!element) return;
+    const observer = new ResizeObserver(() => setHeight(element.clientHeight));
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only the first sight goes to the row asked for
+  useEffect(() => {
+    if (startRow > 0 && frame.current) frame.current.scrollTop = Math.max(0, startRow - 4) / Math.max(perPixel, 1e-12);
+  }, [height > 0]);
+
+  const go = (place: Place) => {
+    const next = {
+      row: Math.max(0, Math.min(rows - 1, place.row)),
+      column: Math.max(0, Math.min(dataset.columns.length - 1, place.column)),
+    };
+    setActive(next);
+    reveal(next.row);
+    const column = dataset.columns[next.column];
+    if (column) onChoose(column.id);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (editing !== null || event.target !== event.currentTarget) return;
+    const step: Record<string, [number, number]> = {
+      ArrowDown: [1, 0],
+      ArrowUp: [-1, 0],
+      ArrowRight: [0, 1],
+      ArrowLeft: [0, -1],
+      PageDown: [inSight, 0],
+      PageUp: [-inSight, 0],
+      Home: [event.ctrlKey ? -rows : 0, -dataset.columns.length],
+      End: [event.ctrlKey ? rows : 0, dataset.columns.length],
+    };
+    const by = step[event.key];
+    if (by) {
+      event.preventDefault();
+      go({ row: active.row + by[0], column: active.column + by[1] });
+    } else if (event.key === "Enter" || event.key === "F2") {
+      event.preventDefault();
+      setEditing(cell(active.row, active.column) ?? "");
+    } else if (event.key === "Delete" || event.key === "Backspace") {
+      setEditing("");
+    } else if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && /[\p{L}\p{N}.,+\-−]/u.test(event.key)) {
+      event.preventDefault();
+      event.stopPropagation();
+      setEditing(event.key);
+    }
+  };
+  const done = (move: boolean) => {
+    setEditing(null);
+    frame.current?.focus();
+    if (move) go({ row: active.row + 1, column: active.column });
+  };
+
+  return (
+    <div
+      ref={frame}
+      role="grid"
+      tabIndex={0}
+      aria-label={`Table of ${dataset.name}`}
+      aria-rowcount={rows + 1}
+      aria-colcount={dataset.columns.length + 1}
+      aria-activedescendant={`cell-${active.row}-${active.column}`}
+      onKeyDown={onKeyDown}
+      onScroll={(event) => setScroll(event.currentTarget.scrollTop)}
+      className="relative min-w-0 flex-1 overflow-auto rounded-xl border border-hairline bg-sheet focus-visible:outline-1"
+    >
+      <div role="presentation" style={{ height: track, width: "max-content", minWidth: "100%" }}>
+        <div role="rowgroup" className="sticky top-0">
+          <div
+            role="row"
+            aria-rowindex={1}
+            className="flex border-b border-hairline bg-paper"
+            style={{ height: HEAD_HEIGHT }}
+          >
+            <div
+              role="columnheader"
+              className="shrink-0 self-end px-2.5 pb-2 text-ink-soft"
+              style={{ width: NUMBER_WIDTH }}
+            >
+              row
+            </div>
+            {dataset.columns.map((column, place) => (
+              <ColumnHead
+                key={column.id}
+                column={column}
+                summary={summaries[place]}
+                width={widths[place] ?? 120}
+                chosen={column.id === chosen}
+                onChoose={() => go({ row: active.row, column: place })}
+              />
+            ))}
+          </div>
+          {Array.from({ length: Math.min(inSight, rows - first) }, (_, k) => first + k).map((row) => (
+            <div
+              key={row}
+              role="row"
+              aria-rowindex={row + 2}
+              className="flex border-b border-hairline/60"
+              style={{ height: ROW }}
+            >
+              <div
+                role="rowheader"
+                className="shrink-0 px-2.5 py-[3px] text-right text-ink-soft"
+                style={{ width: NUMBER_WIDTH }}
+              >
+                {row + 1}
+              </div>
+              {dataset.columns.map((column, place) => {
+                const isActive = row === active.row && place === active.column;
+                if (isActive && editing !== null) {
+                  return (
+                    <CellEditor
+                      key={column.id}
+                      dataset={dataset}
+                      column={column}
+                      row={row}
+                      width={widths[place] ?? 120}
+                      start={editing}
+                      onDone={done}
+                    />
+                  );
+                }
+                return (
+                  <Cell
+                    key={column.id}
+                    column={column}
+                    text={cell(row, place)}
+                    decimals={decimals[place] ?? 0}
+                    width={widths[place] ?? 120}
+                    active={isActive}
+                    id={`cell-${row}-${place}`}
+                    onPick={() => go({ row, column: place })}
+                    onEdit={() => setEditing(cell(row, place) ?? "")}
+                  />
+                );
+              })}
+            </div>
+          ))}
+        </div>
+      </div>
+    </div>
+  );
+}
+
+type CellProps = {
+  column: Column;
+  text: string | null | undefined;
+  decimals: number;
+  width: number;
+  active: boolean;
+  id: string;
+  onPick: () => void;
+  onEdit: () => void;
+};
+
+function Cell({ column, text, decimals, width, active, id, onPick, onEdit }: CellProps) {
+  const number = isNumeric(column.kind) && text != null ? Number(text) : null;
+  const beyond =
+    number !== null && ((column.usl != null && number > column.usl) || (column.lsl != null && number < column.lsl));
+  return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: the grid takes the keys for its active cell
+    <div
+      id={id}
+      role="gridcell"
+      tabIndex={-1}
+      aria-selected={active}
+      onClick={onPick}
+      onDoubleClick={onEdit}
+      style={{ width }}
+      className={`shrink-0 truncate border-l border-hairline/60 px-2.5 py-[3px] ${isNumeric(column.kind) ? "text-right" : ""} ${
+        active ? "outline-2 -outline-offset-2 outline-moss" : ""
+      } ${beyond ? "font-semibold text-clay" : ""}`}
+    >
+      {text === undefined && <span className="text-ink-soft">…</span>}
+      {text === null && (
+        <span className="text-ink-soft">{column.kind === "text" || column.kind === "category" ? "" : "missing"}</span>
+      )}
+      {text != null && shown(column, text, number, decimals)}
+      {beyond && <span aria-hidden>{number > (column.usl ?? Number.POSITIVE_INFINITY) ? " ▲" : " ▼"}</span>}
+    </div>
+  );
+}
+
+function shown(column: Column, text: string, number: number | null, decimals: number): string {
+  if (number !== null) return fixed(number, Math.max(decimals, column.decimals == null ? decimalsOf(text) : 0));
+  return column.kind === "date-time" ? shortTime(text) : text;
+}
+
+const decimalsOf = (text: string) => (text.includes("e") ? 0 : Math.min(6, text.split(".")[1]?.length ?? 0));

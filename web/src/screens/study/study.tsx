@@ -1,0 +1,156 @@
+import { useQuery } from "@tanstack/react-query";
+import { getRouteApi, Link } from "@tanstack/react-router";
+import { useMemo, useRef, useState } from "react";
+import type { Schema } from "../../api/client";
+import {
+  type Dataset,
+  datasetQuery,
+  methodsQuery,
+  outcomeQuery,
+  type Study,
+  studyQuery,
+  useSummary,
+} from "../../api/queries";
+import { ControlChart } from "../../figures/control-chart/control-chart";
+import { NumbersTable, PointsTable, shortNumbers } from "../../figures/control-chart/ledger";
+import { moment, writer } from "../../lib/format";
+import { useSize } from "../../lib/use-size";
+import { useUndoKey } from "../../parts/keys";
+import { Empty, Loading, Problem } from "../../parts/states";
+import { Then, TopLine } from "../../parts/top-line";
+import { FigureFrame } from "../../study/figure-frame";
+import { Ledger } from "../../study/ledger";
+import { Margin } from "../../study/margin";
+import { Statement, statementWords, withSlot } from "../../study/statement/statement";
+import { studyName } from "../../study/study-name";
+import { StudyTitle } from "./study-title";
+import { useStretch } from "./use-stretch";
+import { useStudyChange } from "./use-study-change";
+
+const route = getRouteApi("/study/$id");
+const NO_LIMITS = {};
+
+/** One saved question: statement, figure, margin, ledger. */
+export function StudyScreen() {
+  const { id } = route.useParams();
+  const study = useQuery(studyQuery(id));
+  const dataset = useQuery({ ...datasetQuery(study.data?.dataset_id ?? 0), enabled: study.data !== undefined });
+  const methods = useQuery(methodsQuery);
+  const failed = study.error ?? dataset.error ?? methods.error;
+  if (failed) return <Problem thrown={failed} />;
+  const card = methods.data?.find((card) => card.method === study.data?.spec.method);
+  if (!study.data || !dataset.data || !methods.data) return <Loading what="the study" />;
+  if (!card) return <Problem thrown={new Error(`This version cannot answer “${study.data.spec.method}”.`)} />;
+  return <Answer key={id} study={study.data} dataset={dataset.data} card={card} />;
+}
+
+type AnswerProps = { study: Study; dataset: Dataset; card: Schema["MethodCard"] };
+
+function Answer({ study, dataset, card }: AnswerProps) {
+  const summary = useSummary(dataset);
+  const [frame, size] = useSize<HTMLDivElement>();
+  const figure = useRef<SVGSVGElement>(null);
+  const [lit, setLit] = useState<string | null>(null);
+  const { stretch, whole, zoom, move } = useStretch(dataset.row_count);
+  const { change, undo } = useStudyChange(study.id);
+  useUndoKey(undo);
+
+  const place = dataset.columns.findIndex((column) => column.name === study.spec.roles?.measure);
+  const column = dataset.columns[place];
+  const write = useMemo(
+    () => writer(column?.decimals ?? summary.data?.[place]?.decimals ?? 3, column?.unit),
+    [column, summary.data, place],
+  );
+  const points = Math.max(200, Math.round(size.width / 2));
+  const outcome = useQuery(outcomeQuery(study, dataset, whole ? { points } : { ...stretch, points }));
+  const name = studyName(study, [card]);
+  const complete = card.slots.every(
+    (slot) => slot.filling !== "column" || !slot.required || study.spec.roles?.[slot.name],
+  );
+
+  return (
+    <>
+      <TopLine>
+        <Link to="/data/$id" params={{ id: dataset.id }} className="truncate hover:text-moss">
+          {dataset.name}
+        </Link>
+        <Then />
+        <StudyTitle name={name} onRename={(name) => change({ name })} />
+        <span className="whitespace-nowrap text-[13px]">saved {moment(study.updated_at)}</span>
+      </TopLine>
+      <main className="flex min-h-0 flex-1 flex-col gap-3 px-6 pb-2.5 pt-3">
+        <Statement
+          card={card}
+          spec={study.spec}
+          dataset={dataset}
+          onChange={(slot, value) => change({ spec: (spec) => withSlot(spec, slot, value) })}
+        />
+        <div className="relative flex min-h-0 flex-1 gap-[22px] pb-[51px]">
+          <FigureFrame
+            frame={frame}
+            figure={figure}
+            caption={statementWords(card, study.spec)}
+            fileName={`${dataset.name} ${name}`.replace(/[^\w .-]/g, "")}
+            pointsAddress={`/api/studies/${study.id}/points.csv`}
+            busy={outcome.isFetching}
+            stretch={whole ? null : stretch}
+            onZoom={zoom}
+            onMove={move}
+          >
+            {!complete && <Incomplete />}
+            {complete && outcome.error && <Problem thrown={outcome.error} />}
+            {complete && !outcome.error && !outcome.data && <Loading what="the values" />}
+            {complete && !outcome.error && outcome.data && size.width > 0 && (
+              <ControlChart
+                numbers={outcome.data.numbers}
+                notes={outcome.data.notes}
+                name={column?.name ?? ""}
+                order={orderWords(study)}
+                limits={column ?? NO_LIMITS}
+                baseline={baselineOf(study)}
+                writer={write}
+                size={size}
+                view={stretch}
+                lit={lit}
+                onLight={setLit}
+                figure={figure}
+              />
+            )}
+          </FigureFrame>
+          {complete && !outcome.error && outcome.data && (
+            <Margin outcome={outcome.data} datasetId={dataset.id} lit={lit} onLight={setLit} />
+          )}
+          {complete && !outcome.error && outcome.data && (
+            <Ledger
+              short={shortNumbers(outcome.data.numbers, write)}
+              numbers={<NumbersTable numbers={outcome.data.numbers} writer={write} />}
+              points={
+                <PointsTable study={study} dataset={dataset} total={outcome.data.numbers.points} writer={write} />
+              }
+              formulas={card.formulas}
+            />
+          )}
+        </div>
+      </main>
+    </>
+  );
+}
+
+function Incomplete() {
+  return (
+    <Empty title="Choose a measurement">
+      <p>The statement above has an empty slot. Fill it and the chart follows at once.</p>
+    </Empty>
+  );
+}
+
+function orderWords(study: Study): string {
+  const order = study.spec.roles?.order;
+  return typeof order === "string" ? `in the order of ${order}` : "value, in the order of the rows";
+}
+
+function baselineOf(study: Study) {
+  const limits = study.spec.options?.limits as { from?: string; first?: number; last?: number } | undefined;
+  if (limits?.from !== "baseline" || limits.first === undefined || limits.last === undefined) return null;
+  return { first: limits.first, last: limits.last };
+}

@@ -1,0 +1,47 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useRef } from "react";
+import { api, RequestError, taken } from "../../api/client";
+import { type Study, studyQuery } from "../../api/queries";
+import { notifyProblem } from "../../parts/notices";
+
+type Change = { name?: string; spec?: (spec: Study["spec"]) => Study["spec"] };
+
+/** Changes a study: shown at once, saved in order, and applied again on top of what others changed meanwhile. */
+export function useStudyChange(id: number) {
+  const queries = useQueryClient();
+  const queue = useRef<Promise<unknown>>(Promise.resolve());
+  const { queryKey } = studyQuery(id);
+
+  const send = async (change: Change, on: Study) =>
+    taken(
+      api.PATCH("/api/studies/{id}", {
+        params: { path: { id } },
+        body: { revision: on.revision, name: change.name, spec: change.spec?.(on.spec) },
+      }),
+    );
+
+  const save = async (change: Change) => {
+    const current = queries.getQueryData(queryKey);
+    if (!current) return;
+    const saved = await send(change, current).catch(async (error) => {
+      const conflict = error instanceof RequestError && error.problem.status === 412;
+      if (!conflict) throw error;
+      return send(change, await taken(api.GET("/api/studies/{id}", { params: { path: { id } } })));
+    });
+    queries.setQueryData(queryKey, saved);
+    queries.invalidateQueries({ queryKey: ["studies"] });
+    queries.invalidateQueries({ queryKey: ["wall"] });
+  };
+
+  const undo = async () => {
+    queries.setQueryData(queryKey, await taken(api.POST("/api/studies/{id}/undo", { params: { path: { id } } })));
+  };
+
+  const inOrder = (work: () => Promise<void>) => {
+    queue.current = queue.current.then(work).catch((error) => {
+      notifyProblem(error);
+      queries.invalidateQueries({ queryKey });
+    });
+  };
+  return { change: (change: Change) => inOrder(() => save(change)), undo: () => inOrder(undo) };
+}

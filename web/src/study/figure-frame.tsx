@@ -1,0 +1,92 @@
+import { ChevronLeft, ChevronRight, Download, Minus, Plus } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import type { ReactNode, RefObject } from "react";
+import { savePng, saveSvg } from "../lib/export-figure";
+import { grouped } from "../lib/format";
+import { notifyProblem } from "../parts/notices";
+
+type Props = {
+  children: ReactNode;
+  frame: RefObject<HTMLDivElement | null>;
+  figure: RefObject<SVGSVGElement | null>;
+  caption: string;
+  fileName: string;
+  pointsAddress: string;
+  busy: boolean;
+  /** The stretch in sight; null when it is all. */
+  stretch: { first: number; last: number } | null;
+  onZoom: (factor: number) => void;
+  onMove: (share: number) => void;
+};
+
+const TOOL = "flex h-8 w-8 items-center justify-center rounded-md text-ink-soft hover:bg-tint disabled:opacity-40";
+
+/** The sheet that a figure lies on, with its tools: closer, further, send out. */
+export function FigureFrame(props: Props) {
+  const { children, frame, figure, caption, fileName, pointsAddress, busy, stretch, onZoom, onMove } = props;
+  const save = (how: typeof saveSvg | typeof savePng) => {
+    if (figure.current) Promise.resolve(how(figure.current, caption, fileName)).catch(notifyProblem);
+  };
+  return (
+    <section
+      aria-label="Figure"
+      aria-busy={busy}
+      className="relative min-w-0 flex-1 rounded-xl border border-hairline bg-sheet"
+    >
+      <div className="absolute right-2.5 top-1 z-10 flex">
+        {stretch && (
+          <>
+            <button type="button" className={TOOL} aria-label="Earlier" title="Earlier" onClick={() => onMove(-0.5)}>
+              <ChevronLeft size={17} aria-hidden />
+            </button>
+            <span className="self-center text-[13px] text-ink-soft">
+              {grouped(stretch.first + 1)} to {grouped(stretch.last + 1)}
+            </span>
+            <button type="button" className={TOOL} aria-label="Later" title="Later" onClick={() => onMove(0.5)}>
+              <ChevronRight size={17} aria-hidden />
+            </button>
+          </>
+        )}
+        <button type="button" className={TOOL} aria-label="Closer" title="Closer" onClick={() => onZoom(0.5)}>
+          <Plus size={17} aria-hidden />
+        </button>
+        <button
+          type="button"
+          className={TOOL}
+          aria-label="Further"
+          title="Further"
+          disabled={!stretch}
+          onClick={() => onZoom(2)}
+        >
+          <Minus size={17} aria-hidden />
+        </button>
+        <DropdownMenu.Root modal={false}>
+          <DropdownMenu.Trigger className={TOOL} aria-label="Send out" title="Send out">
+            <Download size={17} aria-hidden />
+          </DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content align="end" className="z-30 rounded-lg border border-hairline bg-sheet p-1 shadow-xl">
+              <MenuItem onSelect={() => save(saveSvg)}>Figure as SVG</MenuItem>
+              <MenuItem onSelect={() => save(savePng)}>Figure as PNG</MenuItem>
+              <MenuItem onSelect={() => window.location.assign(pointsAddress)}>Points as CSV</MenuItem>
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
+      </div>
+      <div ref={frame} className="absolute inset-0 overflow-hidden">
+        {children}
+      </div>
+    </section>
+  );
+}
+
+export function MenuItem({ onSelect, children }: { onSelect: () => void; children: ReactNode }) {
+  return (
+    <DropdownMenu.Item
+      onSelect={onSelect}
+      className="cursor-pointer rounded-md px-3 py-1.5 outline-none data-[highlighted]:bg-tint"
+    >
+      {children}
+    </DropdownMenu.Item>
+  );
+}

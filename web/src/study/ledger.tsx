@@ -1,0 +1,95 @@
+import { ChevronDown, ChevronUp } from "lucide-react";
+import { Tabs } from "radix-ui";
+import { type ReactNode, useState } from "react";
+import type { Schema } from "../api/client";
+
+type Props = {
+  /** The few numbers shown while it is closed. */
+  short: [string, string][];
+  numbers: ReactNode;
+  points: ReactNode;
+  formulas: Schema["Formula"][];
+};
+
+const PARTS = ["Numbers", "Points", "Method"] as const;
+
+/** The drawer under the figure: one line high when closed. */
+export function Ledger({ short, numbers, points, formulas }: Props) {
+  const [part, setPart] = useState<string>("");
+  const open = part !== "";
+  const contents: Record<(typeof PARTS)[number], ReactNode> = {
+    Numbers: numbers,
+    Points: points,
+    Method: <Method formulas={formulas} />,
+  };
+  return (
+    <Tabs.Root
+      value={part}
+      onValueChange={setPart}
+      activationMode="manual"
+      className="absolute inset-x-0 bottom-0 z-20 flex flex-col overflow-hidden rounded-xl border border-hairline bg-sheet shadow-sm data-[open=true]:shadow-xl"
+      data-open={open}
+    >
+      <div className="flex h-[39px] shrink-0 items-center gap-6 px-3.5">
+        <Tabs.List aria-label="Ledger" className="flex gap-5">
+          {PARTS.map((name) => (
+            <Tabs.Trigger
+              key={name}
+              value={name}
+              onClick={() => part === name && setPart("")}
+              className="border-b-2 border-transparent py-1 text-ink-soft hover:text-ink data-[state=active]:border-moss data-[state=active]:font-semibold data-[state=active]:text-ink"
+            >
+              {name}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
+        <p className="flex flex-1 justify-end gap-5 overflow-hidden whitespace-nowrap text-[13px] text-ink-soft">
+          {short.map(([term, value]) => (
+            <span key={term}>
+              {term} <span className="font-medium text-ink">{value}</span>
+            </span>
+          ))}
+        </p>
+        <button
+          type="button"
+          aria-label={open ? "Close the ledger" : "Open the ledger"}
+          aria-expanded={open}
+          onClick={() => setPart(open ? "" : "Numbers")}
+          className="p-1 text-ink-soft"
+        >
+          {open ? <ChevronDown size={16} aria-hidden /> : <ChevronUp size={16} aria-hidden />}
+        </button>
+      </div>
+      {PARTS.map((name) => (
+        <Tabs.Content key={name} value={name} className="h-[300px] overflow-auto border-t border-hairline px-4 py-3">
+          {contents[name]}
+        </Tabs.Content>
+      ))}
+    </Tabs.Root>
+  );
+}
+
+function Method({ formulas }: { formulas: Schema["Formula"][] }) {
+  return (
+    <table className="w-full text-left">
+      <thead className="text-[13px] text-ink-soft">
+        <tr>
+          <th className="pb-1 pr-4 font-medium">what</th>
+          <th className="pb-1 pr-4 font-medium">how</th>
+          <th className="pb-1 font-medium">source</th>
+        </tr>
+      </thead>
+      <tbody>
+        {formulas.map((formula) => (
+          <tr key={formula.name} className="border-t border-hairline align-top">
+            <th scope="row" className="w-48 py-1.5 pr-4 font-semibold">
+              {formula.name}
+            </th>
+            <td className="py-1.5 pr-4">{formula.formula}</td>
+            <td className="py-1.5 text-ink-soft">{formula.source}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
