@@ -611,7 +611,7 @@ export interface components {
             last?: number | null;
             /** @description The newest values in order; null where missing. */
             recent: (number | null)[];
-            /** @description Which of the recent values belong to a signal of the location panel. */
+            /** @description Which of the recent values lie beyond a limit or complete a pattern. */
             recent_signals: number[];
             /** @description Signals on all panels. */
             signals: number;

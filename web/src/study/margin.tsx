@@ -20,7 +20,7 @@ export function Margin({ outcome, datasetId, lit, onLight }: Props) {
           {verdict.title}
         </p>
         <h1 data-testid="verdict" className="mt-1.5 font-serif text-[20px] font-semibold leading-7">
-          {verdict.sentence}
+          {withoutTitle(verdict)}
         </h1>
       </div>
       <ol className="mt-2.5">
@@ -65,4 +65,10 @@ export function Margin({ outcome, datasetId, lit, onLight }: Props) {
       )}
     </aside>
   );
+}
+
+/** The sentence without the words that already stand above it. */
+function withoutTitle({ title, sentence }: Outcome["verdict"]): string {
+  const rest = sentence.startsWith(`${title}: `) ? sentence.slice(title.length + 2) : sentence;
+  return rest.charAt(0).toUpperCase() + rest.slice(1);
 }

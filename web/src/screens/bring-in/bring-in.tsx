@@ -43,7 +43,7 @@ function Check({ id, preview }: { id: number; preview: Preview }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const [wish, setWish] = useState<Wish>({});
-  const [name, setName] = useState(() => preview.name.replace(/\.(csv|tsv|txt|xlsx)$/i, ""));
+  const [name, setName] = useState(() => datasetName(preview.name));
   const latest = useRef(0);
 
   const correct = useMutation({
@@ -125,4 +125,10 @@ function Check({ id, preview }: { id: number; preview: Preview }) {
       </main>
     </>
   );
+}
+
+/** "beam-flux_may.csv" as "Beam flux may". */
+function datasetName(file: string): string {
+  const words = file.replace(/\.(csv|tsv|txt|xlsx)$/i, "").replace(/[-_]+/g, " ").trim();
+  return words.charAt(0).toUpperCase() + words.slice(1);
 }

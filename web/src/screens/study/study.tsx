@@ -146,7 +146,7 @@ function Incomplete() {
 
 function orderWords(study: Study): string {
   const order = study.spec.roles?.order;
-  return typeof order === "string" ? `in the order of ${order}` : "value, in the order of the rows";
+  return typeof order === "string" ? `in the order of ${order}` : "in the order of the rows";
 }
 
 function baselineOf(study: Study) {

@@ -11,10 +11,10 @@ pub fn card() -> MethodCard {
         question: "Is it steady?",
         part: "Judge",
         use_when: "Use it when values come one after the other and you must know which of them are signals.",
-        statement: "Chart {measure}, one by one, in {order}, with limits from {limits}, spread by {sigma}, watching for {patterns}.",
+        statement: "Chart {measure}, one by one in the order of {order}, with limits from {limits}, spread by {sigma}, watching for {patterns}.",
         slots: vec![
             column("measure", "measurement", vec![Kind::Number, Kind::WholeNumber], "choose a measurement", true),
-            column("order", "order", vec![Kind::DateTime, Kind::WholeNumber, Kind::Number], "the order of the rows", false),
+            column("order", "order", vec![Kind::DateTime, Kind::WholeNumber, Kind::Number], "the rows", false),
             Slot { name: "limits", label: "where the limits come from", filling: Filling::Choice { tag: "from", choices: limit_choices() } },
             Slot { name: "sigma", label: "how the short-term spread is taken", filling: Filling::Choice { tag: "", choices: sigma_choices() } },
             Slot {

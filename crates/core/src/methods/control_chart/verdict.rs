@@ -45,7 +45,7 @@ fn verdict(chart: &Chart) -> Verdict {
     say(Tone::Calm, "Steady", format!("Steady: none of {values} is a signal; expect {spread} as long as nothing changes."))
 }
 
-/// The two strongest kinds of evidence, and how much more there is.
+/// Up to three kinds of evidence, or the two strongest and how many more there are.
 fn evidence(chart: &Chart) -> Vec<String> {
     let location = &chart.panels[0];
     let mut parts: Vec<String> = Pattern::ALL.iter().filter_map(|&pattern| clause(location, pattern)).collect();
@@ -54,7 +54,7 @@ fn evidence(chart: &Chart) -> Vec<String> {
         let jumps = spread.signals.iter().map(|signal| signal.last - signal.first + 1).sum();
         parts.push(format!("{} between neighbours {} too large", counted(jumps, "jump", "jumps"), if jumps == 1 { "is" } else { "are" }));
     }
-    if parts.len() > 2 {
+    if parts.len() > 3 {
         let more = parts.len() - 2;
         parts.truncate(2);
         parts.push(counted(more, "more kind of signal", "more kinds of signal"));
@@ -215,7 +215,7 @@ fn next_questions(chart: &Chart) -> Vec<NextQuestion> {
     let (first, last) = (signal.first, signal.last.min(signal.first + ROWS_CARRIED - 1));
     let row_ids = (first..=last).map(|point| chart.row_id(point)).collect();
     let (first, last) = (chart.name(signal.first), chart.name(signal.last));
-    let question = if first == last { format!("What is special about {first}?") } else { format!("What do {first} to {last} have in common?") };
+    let question = if first == last { format!("What is special about value {first}?") } else { format!("What do values {first} to {last} have in common?") };
     let why = format!("They form the longest signal of {}.", chart.column);
     vec![NextQuestion { question, why, method: None, roles: BTreeMap::new(), row_ids }]
 }

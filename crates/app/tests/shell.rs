@@ -1,0 +1,122 @@
+//! The command line: one specification in, one answer out; a server that starts, stops and keeps.
+
+use std::io::{BufRead, BufReader, Write};
+use std::path::Path;
+use std::process::{Child, Command, Output, Stdio};
+
+use serde_json::{Value, json};
+
+fn acorn(arguments: &[&str]) -> Command {
+    let mut command = Command::new(env!("CARGO_BIN_EXE_acorn-dial"));
+    command.args(arguments);
+    command
+}
+
+fn run(spec: &Value, folder: &Path, more: &[&str]) -> Output {
+    let file = folder.join("spec.json");
+    std::fs::write(&file, spec.to_string()).unwrap();
+    acorn(&["run", file.to_str().unwrap()]).args(more).output().unwrap()
+}
+
+fn chart_of(data: Value) -> Value {
+    json!({"method": "control-chart", "roles": {"measure": "flux"}, "options": {"chart": "individuals"}, "data": data})
+}
+
+#[test]
+fn a_case_is_answered_with_verdict_notes_and_numbers() {
+    let case = Path::new(env!("CARGO_MANIFEST_DIR")).join("../core/tests/cases/control-chart/individuals.json");
+    let output = acorn(&["run", case.to_str().unwrap()]).output().unwrap();
+    assert!(output.status.success() && output.stderr.is_empty());
+    let answer: Value = serde_json::from_slice(&output.stdout).unwrap();
+    assert_eq!(answer["verdict"]["title"], "Not steady");
+    assert_eq!(answer.pointer("/numbers/panels/0/phases/0/center"), Some(&json!(2.404335)));
+    assert_eq!(answer.pointer("/numbers/panels/1/points/0/value"), Some(&Value::Null));
+    assert_eq!(answer["notes"][0]["letter"], "a");
+    assert_eq!(answer.get("timing"), None);
+}
+
+#[test]
+fn data_come_from_a_file_beside_the_specification_and_can_be_timed() {
+    let folder = tempfile::tempdir().unwrap();
+    std::fs::write(folder.path().join("flux.csv"), "lamp;flux\n1;812,5\n2;810,25\n3;811\n").unwrap();
+    let output = run(&chart_of(json!({"file": "flux.csv"})), folder.path(), &["--repeat", "3"]);
+    let answer: Value = serde_json::from_slice(&output.stdout).unwrap();
+    assert_eq!(answer.pointer("/numbers/panels/0/points/1/value"), Some(&json!(810.25)));
+    let seconds = |name: &str| answer["timing"][name].as_f64().unwrap();
+    assert!(seconds("best_seconds") > 0.0 && seconds("best_seconds") <= seconds("median_seconds"));
+}
+
+#[test]
+fn what_is_wrong_goes_to_stderr_as_one_object_with_exit_code_2() {
+    let folder = tempfile::tempdir().unwrap();
+    let wrong = [
+        (json!({"method": "pie", "data": {"columns": {}}}), "unknown-method"),
+        (chart_of(json!({"columns": {"glow": [1.0]}})), "unknown-column"),
+        (chart_of(json!({"columns": {"flux": ["a"]}})), "wrong-kind"),
+        (chart_of(json!({"columns": {"flux": []}})), "too-few-values"),
+        (chart_of(json!({"file": "gone.csv"})), "unreadable-file"),
+        (chart_of(json!({"dataset": 1})), "no-data"),
+        (json!([1, 2]), "bad-specification"),
+    ];
+    for (spec, code) in wrong {
+        let output = run(&spec, folder.path(), &[]);
+        assert_eq!(output.status.code(), Some(2), "{spec}");
+        assert!(output.stdout.is_empty());
+        let problem: Value = serde_json::from_slice(&output.stderr).unwrap();
+        assert_eq!(problem["type"], format!("/problems/{code}"));
+        assert!(problem["advice"].as_str().unwrap().ends_with('.'));
+    }
+}
+
+struct Server {
+    child: Child,
+    address: String,
+}
+
+impl Server {
+    fn start(data: &Path, demo: bool) -> Server {
+        let mut command = acorn(&["serve", "--listen", "127.0.0.1:0", "--data", data.to_str().unwrap()]);
+        let mut child = command.args(demo.then_some("--demo")).stdout(Stdio::piped()).spawn().unwrap();
+        let mut lines = BufReader::new(child.stdout.take().unwrap()).lines();
+        let first = lines.next().unwrap().unwrap();
+        let address = first.rsplit("http://").next().unwrap().to_owned();
+        assert!(lines.next().unwrap().unwrap().starts_with("Data are kept in "));
+        Server { child, address }
+    }
+
+    /// A request by hand: the whole answer as text.
+    fn ask(&self, method: &str, path: &str) -> String {
+        let mut stream = std::net::TcpStream::connect(&self.address).unwrap();
+        write!(stream, "{method} {path} HTTP/1.1\r\nHost: {}\r\nConnection: close\r\n\r\n", self.address).unwrap();
+        std::io::read_to_string(stream).unwrap()
+    }
+
+    fn stop(mut self) {
+        let killed = Command::new("kill").arg(self.child.id().to_string()).status().unwrap();
+        assert!(killed.success());
+        assert!(self.child.wait().unwrap().success(), "SIGTERM ends the server without an error");
+    }
+}
+
+#[test]
+fn a_second_start_keeps_what_was_made_and_demo_data_do_not_come_back() {
+    let folder = tempfile::tempdir().unwrap();
+    let data = folder.path().join("deep/data");
+    let first = Server::start(&data, true);
+    assert!(first.ask("GET", "/api/wall").contains("\"lens thickness\""));
+    assert!(first.ask("DELETE", "/api/datasets/1").starts_with("HTTP/1.1 204"));
+    first.stop();
+    let second = Server::start(&data, true);
+    let datasets = second.ask("GET", "/api/datasets");
+    assert!(datasets.contains("Beam flux, final test") && !datasets.contains("Lens thickness, press 2"));
+    second.stop();
+}
+
+#[test]
+fn an_address_in_use_is_said_in_words() {
+    let taken = std::net::TcpListener::bind("127.0.0.1:0").unwrap();
+    let folder = tempfile::tempdir().unwrap();
+    let output = acorn(&["serve", "--listen", &taken.local_addr().unwrap().to_string(), "--data", folder.path().to_str().unwrap()]).output().unwrap();
+    assert_eq!(output.status.code(), Some(1));
+    assert!(String::from_utf8_lossy(&output.stderr).contains("is it in use? Choose another with --listen"));
+}

@@ -1,0 +1,194 @@
+//! The service over HTTP against a temporary database.
+
+use acorn_store::Store;
+use reqwest::{Client, Method, Response, StatusCode};
+use serde_json::{Value, json};
+use tokio::net::TcpListener;
+use tokio::sync::oneshot;
+
+struct Service {
+    address: String,
+    client: Client,
+    _stop: oneshot::Sender<()>,
+    _folder: tempfile::TempDir,
+}
+
+impl Service {
+    async fn start() -> Service {
+        let folder = tempfile::tempdir().unwrap();
+        let store = Store::open(&folder.path().join("acorn.sqlite")).await.unwrap();
+        let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
+        let address = format!("http://{}", listener.local_addr().unwrap());
+        let (stop, stopped) = oneshot::channel();
+        tokio::spawn(acorn_server::serve(listener, store, async move { drop(stopped.await) }));
+        Service { address, client: Client::new(), _stop: stop, _folder: folder }
+    }
+
+    fn url(&self, path: &str) -> String {
+        format!("{}{path}", self.address)
+    }
+
+    async fn get(&self, path: &str) -> Value {
+        self.client.get(self.url(path)).send().await.unwrap().json().await.unwrap()
+    }
+
+    async fn send(&self, method: Method, path: &str, body: Value) -> Response {
+        self.client.request(method, self.url(path)).json(&body).send().await.unwrap()
+    }
+
+    async fn bring(&self, name: &str, bytes: impl Into<reqwest::Body>) -> Response {
+        self.client.post(self.url(&format!("/api/imports?name={name}"))).body(bytes).send().await.unwrap()
+    }
+
+    /// A dataset of one number column, brought in as a person would.
+    async fn dataset(&self, values: impl Iterator<Item = f64>) -> Value {
+        let text = values.fold("flux\n".to_owned(), |text, value| text + &format!("{value}\n"));
+        let preview: Value = self.bring("flux.csv", text).await.json().await.unwrap();
+        let stored = self.send(Method::POST, &format!("/api/imports/{}/dataset", preview["id"]), json!({"name": "Flux"})).await;
+        assert_eq!(stored.status(), StatusCode::OK);
+        stored.json().await.unwrap()
+    }
+}
+
+async fn problem(response: Response) -> (u16, Value) {
+    assert_eq!(response.headers()["content-type"], "application/problem+json");
+    let status = response.status().as_u16();
+    let problem: Value = response.json().await.unwrap();
+    assert_eq!(problem["status"], status);
+    assert!(problem["advice"].as_str().is_some_and(|advice| advice.ends_with('.')), "{problem}");
+    (status, problem)
+}
+
+fn chart(dataset: &Value) -> Value {
+    json!({"method": "control-chart", "roles": {"measure": "flux"}, "data": {"dataset": dataset["id"]}})
+}
+
+#[tokio::test]
+async fn the_committed_description_is_that_of_the_handlers() {
+    let file = concat!(env!("CARGO_MANIFEST_DIR"), "/../../web/src/api/openapi.json");
+    let committed: Value = serde_json::from_slice(&std::fs::read(file).unwrap()).unwrap();
+    let served = Service::start().await.get("/api/openapi.json").await;
+    assert_eq!(served, committed, "stale; run: cargo xtask api-types");
+}
+
+#[tokio::test]
+async fn every_response_carries_a_strict_policy_and_foreign_pages_are_refused() {
+    let service = Service::start().await;
+    for path in ["/", "/api/datasets", "/api/nothing"] {
+        let response = service.client.get(service.url(path)).send().await.unwrap();
+        let policy = response.headers()["content-security-policy"].to_str().unwrap();
+        assert!(policy.contains("default-src 'self'") && !policy.contains("unsafe"));
+    }
+    let foreign = service.client.delete(service.url("/api/datasets/1")).header("origin", "http://evil.test");
+    assert_eq!(problem(foreign.send().await.unwrap()).await.0, 403);
+}
+
+#[tokio::test]
+async fn wrong_requests_have_one_shape_and_change_nothing() {
+    let service = Service::start().await;
+    let dataset = service.dataset((0..30).map(f64::from)).await;
+    let column = &dataset["columns"][0]["id"];
+    let cell = |revision: i64, row: i64, text: &str| json!({"revision": revision, "column_id": column, "row": row, "text": text});
+    let requests = [
+        (Method::GET, "/api/datasets/99", json!({}), 404),
+        (Method::GET, "/api/nothing", json!({}), 404),
+        (Method::GET, "/api/datasets/1/rows?count=many", json!({}), 400),
+        (Method::PATCH, "/api/datasets/1/cells", json!({"row": 1}), 422),
+        (Method::PATCH, "/api/datasets/1/cells", cell(1, 0, "8O1"), 422),
+        (Method::PATCH, "/api/datasets/1/cells", cell(1, 30, "1"), 404),
+        (Method::PATCH, "/api/datasets/1/cells", cell(9, 0, "1"), 412),
+        (Method::POST, "/api/datasets/1/undo", json!({}), 409),
+        (Method::POST, "/api/outcomes", json!({"method": "control-chart"}), 422),
+        (Method::POST, "/api/outcomes", json!({"method": "control-chart", "data": {"file": "/etc/passwd"}}), 422),
+        (Method::POST, "/api/studies", json!({"spec": {"method": "control-chart"}}), 422),
+    ];
+    for (method, path, body, status) in requests {
+        let response = service.send(method.clone(), path, body.clone()).await;
+        assert_eq!(problem(response).await.0, status, "{method} {path} {body}");
+    }
+    assert_eq!(service.get("/api/datasets/1").await, dataset);
+}
+
+#[tokio::test]
+async fn a_body_beyond_its_bound_is_refused() {
+    let service = Service::start().await;
+    let too_long = json!({"revision": 1, "column_id": 1, "row": 0, "text": "9".repeat(33 * 1024 * 1024)});
+    let (status, problem) = problem(service.send(Method::PATCH, "/api/datasets/1/cells", too_long).await).await;
+    assert_eq!((status, problem["type"].as_str()), (413, Some("/problems/too-much")));
+}
+
+#[tokio::test]
+async fn the_web_answers_a_case_as_the_shell_does() {
+    let file = concat!(env!("CARGO_MANIFEST_DIR"), "/../core/tests/cases/control-chart/individuals-phases.json");
+    let case: Value = serde_json::from_slice(&std::fs::read(file).unwrap()).unwrap();
+    let outcome: Value = Service::start().await.send(Method::POST, "/api/outcomes", case.clone()).await.json().await.unwrap();
+    for (pointer, want) in case["expect"].as_object().unwrap() {
+        if let (Some(got), Some(want)) = (outcome["numbers"].pointer(pointer).and_then(Value::as_f64), want.as_f64()) {
+            assert!((got - want).abs() <= 1e-9 * want.abs().max(1e-3), "{pointer}: {got} {want}");
+        }
+    }
+    assert_eq!(outcome["verdict"]["title"], "Not steady");
+}
+
+#[tokio::test]
+async fn a_study_follows_its_data_and_its_limits_reach_the_wall() {
+    let service = Service::start().await;
+    let dataset = service.dataset((0..40).map(|i| 800.0 + f64::from(i * 7 % 5))).await;
+    let study: Value = service.send(Method::POST, "/api/studies", json!({"spec": chart(&dataset)})).await.json().await.unwrap();
+    let outcome = format!("/api/studies/{}/outcome", study["id"]);
+    assert_eq!(service.get(&outcome).await["verdict"]["title"], "Steady");
+    assert_eq!(service.get("/api/wall").await, json!([]));
+
+    let column = &dataset["columns"][0];
+    let cell = json!({"revision": 1, "column_id": column["id"], "row": 20, "text": "900"});
+    assert_eq!(service.send(Method::PATCH, "/api/datasets/1/cells", cell).await.status(), 200);
+    assert_eq!(service.get(&outcome).await["verdict"]["title"], "Not steady");
+
+    let limits = json!({"revision": 2, "column": {"name": "beam flux", "kind": "number", "unit": "lm", "lsl": 780.0}});
+    let changed = service.send(Method::PUT, &format!("/api/datasets/1/columns/{}", column["id"]), limits).await;
+    assert_eq!(changed.status(), 200);
+    let wall = service.get("/api/wall").await;
+    assert_eq!((&wall[0]["column"]["name"], &wall[0]["dial"]["steady"]), (&json!("beam flux"), &json!(false)));
+    assert!(service.get(&outcome).await["verdict"]["sentence"].as_str().unwrap().starts_with("Not steady: 1 of 40 values"));
+}
+
+#[tokio::test]
+async fn a_large_study_sends_few_points_and_the_export_all() {
+    let service = Service::start().await;
+    let dataset = service.dataset((0..60_000).map(|i| f64::from(i * 617 % 1000))).await;
+    let study: Value = service.send(Method::POST, "/api/studies", json!({"spec": chart(&dataset)})).await.json().await.unwrap();
+    let outcome = service.get(&format!("/api/studies/{}/outcome?points=300", study["id"])).await;
+    assert_eq!(outcome["numbers"]["points"], 60_000);
+    assert!(outcome["numbers"]["panels"][0]["points"].as_array().unwrap().len() < 5000);
+    let stretch = service.get(&format!("/api/studies/{}/outcome?first=100&last=119", study["id"])).await;
+    assert_eq!(stretch["numbers"]["panels"][0]["points"].as_array().unwrap().len(), 20);
+    let csv = service.client.get(service.url(&format!("/api/studies/{}/points.csv", study["id"]))).send().await.unwrap();
+    assert_eq!(csv.text().await.unwrap().lines().count(), 60_001);
+}
+
+#[tokio::test]
+async fn nothing_is_stored_while_values_do_not_fit() {
+    let service = Service::start().await;
+    let preview: Value = service.bring("slip.csv", "flux\n801\n8O2\n803\n").await.json().await.unwrap();
+    assert_eq!((&preview["problem_count"], &preview["problems"][0]["guess"]), (&json!(1), &json!("802")));
+    let path = format!("/api/imports/{}", preview["id"]);
+    let store = |name: &'static str| service.send(Method::POST, "/api/imports/1/dataset", json!({"name": name}));
+    assert_eq!(problem(store("Slip").await).await.0, 422);
+    assert_eq!(service.get("/api/datasets").await, json!([]));
+    let wish = json!({"fixes": [{"row": 2, "column": 0, "text": "802"}]});
+    assert_eq!(service.send(Method::PUT, &path, wish).await.json::<Value>().await.unwrap()["problem_count"], 0);
+    assert_eq!(store("Slip").await.status(), 200);
+    assert_eq!(service.get("/api/datasets/1/rows?count=9").await["cells"], json!([["801", "802", "803"]]));
+    assert_eq!(problem(store("Slip").await).await.0, 404);
+    assert_eq!(problem(service.bring("p.png", vec![0x89, b'P', b'N', b'G', 0, 0]).await).await.1["type"], "/problems/not-a-table");
+}
+
+#[tokio::test]
+async fn a_change_is_told_to_everyone_who_listens() {
+    let service = Service::start().await;
+    let mut events = service.client.get(service.url("/api/events")).send().await.unwrap();
+    assert!(String::from_utf8_lossy(&events.chunk().await.unwrap().unwrap()).contains("everything"));
+    service.dataset([1.0, 2.0].into_iter()).await;
+    let told = events.chunk().await.unwrap().unwrap();
+    assert!(String::from_utf8_lossy(&told).contains(r#"{"kind":"dataset","id":1,"revision":1}"#));
+}
