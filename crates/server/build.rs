@@ -8,6 +8,7 @@ fn main() {
     let page = dist.join("index.html");
     if !page.exists() {
         std::fs::create_dir_all(&dist).expect("web/dist can be created");
-        std::fs::write(page, "<!doctype html><title>Acorn Dial</title><p>The front end is not built yet: run cargo demo.</p>\n").expect("web/dist can be written");
+        std::fs::write(page, "<!doctype html><title>Acorn Dial</title><p>The front end is not built yet: run cargo demo.</p>\n")
+            .expect("web/dist can be written");
     }
 }

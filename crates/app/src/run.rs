@@ -69,14 +69,17 @@ pub fn run(path: &Path, repeat: Option<u32>) -> ExitCode {
 }
 
 fn answer(path: &Path, repeat: Option<u32>) -> Result<(), Problem> {
-    let unreadable = |error: std::io::Error| Problem::new("unreadable-specification", format!("{}: {error}", path.display()), "Check the path.".into());
+    let unreadable =
+        |error: std::io::Error| Problem::new("unreadable-specification", format!("{}: {error}", path.display()), "Check the path.".into());
     let mut text = String::new();
     if path == Path::new("-") {
         std::io::stdin().read_to_string(&mut text).map_err(unreadable)?;
     } else {
         text = std::fs::read_to_string(path).map_err(unreadable)?;
     }
-    let wrong = |error: serde_json::Error| Problem::new("bad-specification", error.to_string(), "Correct the JSON: it needs method, roles, options and data.".into());
+    let wrong = |error: serde_json::Error| {
+        Problem::new("bad-specification", error.to_string(), "Correct the JSON: it needs method, roles, options and data.".into())
+    };
     let spec: Spec = serde_json::from_str(&text).map_err(wrong)?;
     let frame = frame(path, &spec)?;
     let cancel = Cancel::default();
@@ -84,7 +87,10 @@ fn answer(path: &Path, repeat: Option<u32>) -> Result<(), Problem> {
     let timing = repeat.map(|times| timing(times, || methods::compute(&frame, &spec, &cancel)));
     let printed = Printed { verdict: &computed.verdict, notes: &computed.notes, numbers: computed.numbers.numbers(&View::ALL), timing };
     let mut out = BufWriter::new(std::io::stdout().lock());
-    let written = serde_json::to_writer_pretty(&mut out, &printed).map_err(std::io::Error::from).and_then(|()| writeln!(out)).and_then(|()| out.flush());
+    let written = serde_json::to_writer_pretty(&mut out, &printed)
+        .map_err(std::io::Error::from)
+        .and_then(|()| writeln!(out))
+        .and_then(|()| out.flush());
     // A reader that has seen enough closes the pipe; that is no error.
     written.or_else(|error| if error.kind() == std::io::ErrorKind::BrokenPipe { Ok(()) } else { Err(unreadable(error)) })
 }
@@ -108,7 +114,13 @@ fn frame(path: &Path, spec: &Spec) -> Result<Frame, Problem> {
         Some((Some(columns), None, None)) => Ok(Frame::from_json(columns).map_err(StudyError::from)?),
         Some((None, Some(file), None)) => {
             let beside = path.parent().unwrap_or(Path::new("")).join(file);
-            let unreadable = |error: std::io::Error| Problem::new("unreadable-file", format!("{}: {error}", beside.display()), "Check data.file; it is taken from the folder of the specification.".into());
+            let unreadable = |error: std::io::Error| {
+                Problem::new(
+                    "unreadable-file",
+                    format!("{}: {error}", beside.display()),
+                    "Check data.file; it is taken from the folder of the specification.".into(),
+                )
+            };
             from_file(file, std::fs::read(&beside).map_err(unreadable)?)
         }
         Some((None, None, Some(_))) => Err(none("stored datasets are known to the server only")),
@@ -120,9 +132,17 @@ fn frame(path: &Path, spec: &Spec) -> Result<Frame, Problem> {
 fn from_file(name: &str, bytes: Vec<u8>) -> Result<Frame, Problem> {
     let reading = read(&Source::open(name, bytes)?, &Wish::default())?;
     if let Some(problem) = reading.problems.first() {
-        let detail = format!("{} values do not fit; the first is “{}” in row {} of “{}”", reading.problem_count, problem.text, problem.row, problem.name);
+        let detail = format!(
+            "{} values do not fit; the first is “{}” in row {} of “{}”",
+            reading.problem_count, problem.text, problem.row, problem.name
+        );
         return Err(Problem::new("values-do-not-fit", detail, "Correct the file; an empty cell is a missing value.".into()));
     }
-    let column = |column: acorn_formats::TableColumn| Column { name: column.name, kind: column.kind, info: ColumnInfo::default(), values: column.values };
+    let column = |column: acorn_formats::TableColumn| Column {
+        name: column.name,
+        kind: column.kind,
+        info: ColumnInfo::default(),
+        values: column.values,
+    };
     Ok(Frame::new(reading.table.columns.into_iter().map(column).collect(), None).map_err(StudyError::from)?)
 }

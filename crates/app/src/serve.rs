@@ -23,7 +23,9 @@ pub fn serve(data: &Path, listen: SocketAddr, with_demo: bool) -> anyhow::Result
         if with_demo {
             demo::load(&store).await.context("the demo data cannot be loaded")?;
         }
-        let listener = TcpListener::bind(listen).await.with_context(|| format!("{listen} cannot be listened on; is it in use? Choose another with --listen"))?;
+        let listener = TcpListener::bind(listen)
+            .await
+            .with_context(|| format!("{listen} cannot be listened on; is it in use? Choose another with --listen"))?;
         let kept = data.canonicalize().unwrap_or_else(|_| data.to_owned());
         println!("Acorn Dial is at http://{}", listener.local_addr()?);
         println!("Data are kept in {}", kept.display());

@@ -116,7 +116,9 @@ fn a_second_start_keeps_what_was_made_and_demo_data_do_not_come_back() {
 fn an_address_in_use_is_said_in_words() {
     let taken = std::net::TcpListener::bind("127.0.0.1:0").unwrap();
     let folder = tempfile::tempdir().unwrap();
-    let output = acorn(&["serve", "--listen", &taken.local_addr().unwrap().to_string(), "--data", folder.path().to_str().unwrap()]).output().unwrap();
+    let output = acorn(&["serve", "--listen", &taken.local_addr().unwrap().to_string(), "--data", folder.path().to_str().unwrap()])
+        .output()
+        .unwrap();
     assert_eq!(output.status.code(), Some(1));
     assert!(String::from_utf8_lossy(&output.stderr).contains("is it in use? Choose another with --listen"));
 }

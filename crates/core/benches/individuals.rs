@@ -20,7 +20,16 @@ fn million() -> Frame {
 
 fn individuals(criterion: &mut Criterion) {
     let frame = million();
-    let patterns = ["beyond-limits", "run-one-side", "trend", "alternating", "two-of-three-outer", "four-of-five-outer", "hugging-centre", "avoiding-centre"];
+    let patterns = [
+        "beyond-limits",
+        "run-one-side",
+        "trend",
+        "alternating",
+        "two-of-three-outer",
+        "four-of-five-outer",
+        "hugging-centre",
+        "avoiding-centre",
+    ];
     let patterns: Vec<_> = patterns.map(|pattern| serde_json::json!({ "pattern": pattern })).into();
     let spec = serde_json::json!({"method": "control-chart", "roles": {"measure": "flux"}, "options": {"patterns": patterns}});
     let spec: Spec = serde_json::from_value(spec).unwrap();

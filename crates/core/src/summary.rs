@@ -73,8 +73,12 @@ pub fn summarise(column: &Column) -> ColumnSummary {
             let mut counts = vec![0usize; labels.len()];
             codes.iter().filter(|code| **code != NO_CODE).for_each(|code| counts[*code as usize] += 1);
             let n = counts.iter().sum();
-            let mut used: Vec<LabelCount> =
-                labels.iter().zip(&counts).filter(|(_, count)| **count > 0).map(|(label, &count)| LabelCount { label: label.clone(), count }).collect();
+            let mut used: Vec<LabelCount> = labels
+                .iter()
+                .zip(&counts)
+                .filter(|(_, count)| **count > 0)
+                .map(|(label, &count)| LabelCount { label: label.clone(), count })
+                .collect();
             used.sort_by_key(|label| std::cmp::Reverse(label.count));
             let distinct = used.len();
             used.truncate(LABELS);

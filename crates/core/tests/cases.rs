@@ -12,7 +12,8 @@ use serde_json::Value;
 fn case_files() -> Vec<PathBuf> {
     let root = Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/cases");
     let folders = std::fs::read_dir(root).unwrap().map(|entry| entry.unwrap().path());
-    let mut files: Vec<PathBuf> = folders.flat_map(|folder| std::fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path())).collect();
+    let mut files: Vec<PathBuf> =
+        folders.flat_map(|folder| std::fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path())).collect();
     files.sort();
     files
 }
@@ -26,7 +27,9 @@ fn numbers(case: &Value) -> Value {
 
 /// The expected fields of each signal, sorted, so that order and further fields do not matter.
 fn signal_set(signals: &Value) -> Vec<(String, u64, u64)> {
-    let of = |signal: &Value| (signal["pattern"].as_str().unwrap().to_owned(), signal["first"].as_u64().unwrap(), signal["last"].as_u64().unwrap());
+    let of = |signal: &Value| {
+        (signal["pattern"].as_str().unwrap().to_owned(), signal["first"].as_u64().unwrap(), signal["last"].as_u64().unwrap())
+    };
     let mut set: Vec<_> = signals.as_array().unwrap().iter().map(of).collect();
     set.sort();
     set

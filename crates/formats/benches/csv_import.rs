@@ -11,7 +11,8 @@ fn million_rows() -> Vec<u8> {
     for i in 0..1_000_000u32 {
         let flux = 812.0 + f64::from(i.wrapping_mul(2_654_435_761) % 2000) / 100.0;
         let minute = i % 1440;
-        writeln!(text, "2026-05-{:02} {:02}:{:02},{},bench {},{flux:.2}", 1 + i / 1440 % 28, minute / 60, minute % 60, i / 5, i % 4).unwrap();
+        writeln!(text, "2026-05-{:02} {:02}:{:02},{},bench {},{flux:.2}", 1 + i / 1440 % 28, minute / 60, minute % 60, i / 5, i % 4)
+            .unwrap();
     }
     text.into_bytes()
 }

@@ -18,7 +18,9 @@ pub(crate) fn parse_time(text: &str, order: DateOrder) -> Option<i64> {
     if !text.as_bytes().first().is_some_and(u8::is_ascii_alphanumeric) || text.len() < 6 || text.len() > 40 {
         return None;
     }
-    if text.len() > 19 && let Ok(stamp) = text.parse::<jiff::Timestamp>() {
+    if text.len() > 19
+        && let Ok(stamp) = text.parse::<jiff::Timestamp>()
+    {
         return Some(stamp.as_microsecond());
     }
     let (date, time) = split(text);

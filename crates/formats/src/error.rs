@@ -93,7 +93,9 @@ impl FormatError {
         match self {
             FormatError::Empty { .. } => "Check that the export finished, and bring in the file again.".into(),
             FormatError::NotATable { .. } => "Bring in a CSV, TSV or XLSX file, or paste the cells from a spreadsheet.".into(),
-            FormatError::BrokenWorkbook { .. } => "Open it in a spreadsheet program, save it again as XLSX or CSV, and bring that in.".into(),
+            FormatError::BrokenWorkbook { .. } => {
+                "Open it in a spreadsheet program, save it again as XLSX or CSV, and bring that in.".into()
+            }
             FormatError::NoSuch { .. } => "Choose one of those offered.".into(),
             FormatError::TooMuch { .. } => "Split the data, or leave out what the question does not need.".into(),
             FormatError::NoRows { .. } => "Check which line is the header, or add rows under it.".into(),

@@ -77,7 +77,11 @@ impl ColumnLook {
             Kind::DateTime
         } else if most(numbers) {
             if self.whole >= numbers { Kind::WholeNumber } else { Kind::Number }
-        } else if self.filled > 0 && self.labels.len() < LABELS_COUNTED && self.longest <= LABEL_CHARS && (self.labels.len() <= 12 || self.labels.len() * 2 <= self.filled) {
+        } else if self.filled > 0
+            && self.labels.len() < LABELS_COUNTED
+            && self.longest <= LABEL_CHARS
+            && (self.labels.len() <= 12 || self.labels.len() * 2 <= self.filled)
+        {
             Kind::Category
         } else {
             Kind::Text
@@ -97,7 +101,9 @@ impl DressLook {
     }
 
     fn see_date(&mut self, text: &str) {
-        let Some((first, second, separator)) = leading_numbers(text) else { return };
+        let Some((first, second, separator)) = leading_numbers(text) else {
+            return;
+        };
         self.numbered_dates += 1;
         self.first_over_12 += usize::from(first > 12);
         self.second_over_12 += usize::from(second > 12);

@@ -28,7 +28,9 @@ pub fn read(source: &Source, wish: &Wish) -> Result<Reading, FormatError> {
     let lines = source.lines(wish.encoding.as_deref(), wish.sheet.as_deref())?;
     let delimiter = match (&lines, wish.delimiter) {
         (Lines::Sheet { .. }, _) => None,
-        (Lines::Text { .. }, Some(sign)) => Some(u8::try_from(sign).map_err(|_| FormatError::NoSuch { what: "delimiter", given: sign.into() })?),
+        (Lines::Text { .. }, Some(sign)) => {
+            Some(u8::try_from(sign).map_err(|_| FormatError::NoSuch { what: "delimiter", given: sign.into() })?)
+        }
         (Lines::Text { text, .. }, None) => Some(layout::delimiter(text)),
     };
     let body = Body::find(source.name(), &lines, delimiter, wish)?;
@@ -134,7 +136,19 @@ impl<'l> Body<'l> {
             }
         };
         let header: Vec<String> = header;
-        let mut body = Body { lines, delimiter, header_line, first_row_line, rows: 0, width: header.len(), header, longer_rows: 0, total_line: None, raw: Vec::new(), lines_between: 0 };
+        let mut body = Body {
+            lines,
+            delimiter,
+            header_line,
+            first_row_line,
+            rows: 0,
+            width: header.len(),
+            header,
+            longer_rows: 0,
+            total_line: None,
+            raw: Vec::new(),
+            lines_between: 0,
+        };
         let mut last: Option<(u64, StringRecord)> = None;
         let (mut rows, mut longer) = (0, 0);
         let mut width = body.width;
@@ -316,7 +330,12 @@ impl<'l> Body<'l> {
                 note("delimiter", false, format!("{between} between columns, {decimal} as decimal sign."), encoding)
             }
         }];
-        let above = self.raw.iter().filter(|line| line.role == LineRole::LeftOut && line.line < self.first_row_line).map(|line| line.line).collect::<Vec<_>>();
+        let above = self
+            .raw
+            .iter()
+            .filter(|line| line.role == LineRole::LeftOut && line.line < self.first_row_line)
+            .map(|line| line.line)
+            .collect::<Vec<_>>();
         let start = if self.header_line > 0 { self.header_line } else { self.first_row_line };
         if !above.is_empty() {
             let lines = if start > 2 { format!("Lines 1 to {} stand", start - 1) } else { "Line 1 stands".into() };
@@ -329,12 +348,24 @@ impl<'l> Body<'l> {
         }
         let order = if read_as.day_first { "day first" } else { "month first" };
         match date_reason {
-            DateReason::Seen => notes.push(note("dates", false, format!("Dates read {order}: other dates in the file leave no doubt."), None)),
-            DateReason::Guess => notes.push(note("dates", true, format!("Dates read {order}; nothing in the file settles it."), Some("Check one date below.".into()))),
+            DateReason::Seen => {
+                notes.push(note("dates", false, format!("Dates read {order}: other dates in the file leave no doubt."), None))
+            }
+            DateReason::Guess => notes.push(note(
+                "dates",
+                true,
+                format!("Dates read {order}; nothing in the file settles it."),
+                Some("Check one date below.".into()),
+            )),
             DateReason::Usual | DateReason::NoneSuch => {}
         }
         if self.longer_rows > 0 {
-            notes.push(note("rows", true, format!("{} rows have more cells than the header; the extra ones are left out.", self.longer_rows), None));
+            notes.push(note(
+                "rows",
+                true,
+                format!("{} rows have more cells than the header; the extra ones are left out.", self.longer_rows),
+                None,
+            ));
         }
         notes
     }

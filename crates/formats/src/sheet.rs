@@ -34,7 +34,10 @@ impl Workbook {
 
     /// The cells of a sheet, trailing empty rows gone.
     pub fn records(&mut self, sheet: &str) -> Result<Vec<StringRecord>, FormatError> {
-        let range = self.book.worksheet_range(sheet).map_err(|error| FormatError::BrokenWorkbook { name: self.name.clone(), problem: error.to_string() })?;
+        let range = self
+            .book
+            .worksheet_range(sheet)
+            .map_err(|error| FormatError::BrokenWorkbook { name: self.name.clone(), problem: error.to_string() })?;
         FormatError::bound("columns", range.width(), bounds::COLUMNS)?;
         FormatError::bound("rows", range.height(), bounds::ROWS)?;
         Ok(range.rows().map(|row| row.iter().map(cell_text).collect()).collect())

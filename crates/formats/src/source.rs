@@ -63,7 +63,8 @@ impl Source {
         match &self.content {
             Content::Text(bytes) => {
                 let encoding = match encoding {
-                    Some(label) => Encoding::for_label(label.as_bytes()).ok_or_else(|| FormatError::NoSuch { what: "encoding", given: label.to_owned() })?,
+                    Some(label) => Encoding::for_label(label.as_bytes())
+                        .ok_or_else(|| FormatError::NoSuch { what: "encoding", given: label.to_owned() })?,
                     None => decode::encoding(bytes),
                 };
                 Ok(Lines::Text { text: decode::text(bytes, encoding), encoding })

@@ -68,7 +68,9 @@ impl Builder {
 
     /// Adds a label without allocating when it is known.
     pub fn push_label(&mut self, label: &str) {
-        let Builder::Label { codes, labels, known } = self else { return self.push(CellValue::Missing) };
+        let Builder::Label { codes, labels, known } = self else {
+            return self.push(CellValue::Missing);
+        };
         let code = known.get(label).copied().unwrap_or_else(|| {
             let code = labels.len() as u32;
             labels.push(label.to_owned());

@@ -114,7 +114,10 @@ fn what_is_no_table_is_refused_in_words() {
         assert_eq!(error.code(), code);
         assert!(error.advice().ends_with('.'));
     }
-    assert_eq!(read(&open(b"flux;bench\n").unwrap(), &Wish { header_line: Some(1), ..Wish::default() }).err().map(|e| e.code()), Some("no-rows"));
+    assert_eq!(
+        read(&open(b"flux;bench\n").unwrap(), &Wish { header_line: Some(1), ..Wish::default() }).err().map(|e| e.code()),
+        Some("no-rows")
+    );
 }
 
 #[test]
@@ -152,7 +155,10 @@ fn what_is_exported_reads_back_the_same() {
 
 #[test]
 fn a_kind_changes_only_when_every_value_fits() {
-    let reading = reading("reel\n1\n2\nx9\n", &Wish { columns: vec![ColumnWish { kind: Some(Kind::Text), ..ColumnWish::default() }], ..Wish::default() });
+    let reading = reading(
+        "reel\n1\n2\nx9\n",
+        &Wish { columns: vec![ColumnWish { kind: Some(Kind::Text), ..ColumnWish::default() }], ..Wish::default() },
+    );
     let error = convert(&reading.table.columns[0].values, Kind::Number).unwrap_err();
     assert_eq!(error.to_string(), "1 values are not a number, the first in row 3: “x9”");
     let category = convert(&reading.table.columns[0].values, Kind::Category).unwrap();

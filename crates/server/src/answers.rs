@@ -2,10 +2,10 @@
 
 use std::sync::Arc;
 
+use acorn_core::frame::Frame;
 use acorn_core::methods;
 use acorn_core::study::{Cancel, Computed, DataSource, RoleColumns, Spec, StudyError};
 use acorn_core::summary::{ColumnSummary, summarise};
-use acorn_core::frame::Frame;
 use acorn_store::{Dataset, Store};
 use axum::http::StatusCode;
 use moka::future::Cache;
@@ -37,7 +37,14 @@ pub async fn compute<T: Send + 'static>(work: impl FnOnce(&Cancel) -> Result<T, 
     let cancel = Cancel::default();
     let _stop = StopOnDrop(cancel.clone());
     let done = tokio::task::spawn_blocking(move || work(&cancel)).await;
-    let failed = |_| ApiError::new(StatusCode::INTERNAL_SERVER_ERROR, "computation-failed", "the computation failed unexpectedly", "Change the statement or the data, and report this.");
+    let failed = |_| {
+        ApiError::new(
+            StatusCode::INTERNAL_SERVER_ERROR,
+            "computation-failed",
+            "the computation failed unexpectedly",
+            "Change the statement or the data, and report this.",
+        )
+    };
     Ok(done.map_err(failed)??)
 }
 

@@ -36,7 +36,14 @@ impl ApiError {
     pub fn new(status: StatusCode, code: &str, detail: impl Into<String>, advice: impl Into<String>) -> ApiError {
         let words = code.replace('-', " ");
         let title = words[..1].to_uppercase() + &words[1..];
-        ApiError(Problem { r#type: format!("/problems/{code}"), title, status: status.as_u16(), detail: detail.into(), advice: advice.into(), current_revision: None })
+        ApiError(Problem {
+            r#type: format!("/problems/{code}"),
+            title,
+            status: status.as_u16(),
+            detail: detail.into(),
+            advice: advice.into(),
+            current_revision: None,
+        })
     }
 }
 
@@ -55,7 +62,8 @@ impl From<StudyError> for ApiError {
 
 impl From<FormatError> for ApiError {
     fn from(error: FormatError) -> Self {
-        let status = if matches!(error, FormatError::TooMuch { .. }) { StatusCode::PAYLOAD_TOO_LARGE } else { StatusCode::UNPROCESSABLE_ENTITY };
+        let status =
+            if matches!(error, FormatError::TooMuch { .. }) { StatusCode::PAYLOAD_TOO_LARGE } else { StatusCode::UNPROCESSABLE_ENTITY };
         ApiError::new(status, error.code(), error.to_string(), error.advice())
     }
 }
@@ -65,18 +73,37 @@ impl From<StoreError> for ApiError {
         let detail = error.to_string();
         match error {
             StoreError::Value(error) => error.into(),
-            StoreError::NotFound { .. } => ApiError::new(StatusCode::NOT_FOUND, "not-found", detail, "It may have been deleted; go back and choose another."),
+            StoreError::NotFound { .. } => {
+                ApiError::new(StatusCode::NOT_FOUND, "not-found", detail, "It may have been deleted; go back and choose another.")
+            }
             StoreError::Conflict { current, .. } => {
-                let mut error = ApiError::new(StatusCode::PRECONDITION_FAILED, "changed-meanwhile", detail, "Look at the new state and apply your change again.");
+                let mut error = ApiError::new(
+                    StatusCode::PRECONDITION_FAILED,
+                    "changed-meanwhile",
+                    detail,
+                    "Look at the new state and apply your change again.",
+                );
                 error.0.current_revision = Some(current);
                 error
             }
             StoreError::BadName { .. } => ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "bad-name", detail, "Choose another name."),
-            StoreError::BadLimits { .. } => ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "bad-limits", detail, "Correct the limits; the lower one must lie below the upper one."),
-            StoreError::NothingToUndo => ApiError::new(StatusCode::CONFLICT, "nothing-to-undo", detail, "Every change so far has been undone."),
+            StoreError::BadLimits { .. } => ApiError::new(
+                StatusCode::UNPROCESSABLE_ENTITY,
+                "bad-limits",
+                detail,
+                "Correct the limits; the lower one must lie below the upper one.",
+            ),
+            StoreError::NothingToUndo => {
+                ApiError::new(StatusCode::CONFLICT, "nothing-to-undo", detail, "Every change so far has been undone.")
+            }
             StoreError::Corrupt(_) | StoreError::Database(_) => {
                 tracing::error!(%detail, "the store failed");
-                ApiError::new(StatusCode::INTERNAL_SERVER_ERROR, "store-failed", detail, "Nothing was changed. Check the disk that holds the data, then try again.")
+                ApiError::new(
+                    StatusCode::INTERNAL_SERVER_ERROR,
+                    "store-failed",
+                    detail,
+                    "Nothing was changed. Check the disk that holds the data, then try again.",
+                )
             }
         }
     }
@@ -84,7 +111,11 @@ impl From<StoreError> for ApiError {
 
 fn refused(status: StatusCode, detail: String) -> ApiError {
     let too_large = status == StatusCode::PAYLOAD_TOO_LARGE;
-    let advice = if too_large { "Send less at once; bring large tables in as a file." } else { "Compare the request with the description at /api/openapi.json." };
+    let advice = if too_large {
+        "Send less at once; bring large tables in as a file."
+    } else {
+        "Compare the request with the description at /api/openapi.json."
+    };
     ApiError::new(status, if too_large { "too-much" } else { "bad-request" }, detail, advice)
 }
 

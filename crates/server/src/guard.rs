@@ -22,7 +22,9 @@ const FIXED: [(HeaderName, &str); 4] = [
 /// The middleware. `loopback` tells whether the server listens on loopback only.
 pub async fn guard(State(loopback): State<bool>, request: Request, next: Next) -> Response {
     let mut response = match refusal(request.method(), request.headers(), loopback) {
-        Some(reason) => ApiError::new(StatusCode::FORBIDDEN, "foreign-origin", reason, "Open the application at its own address.").into_response(),
+        Some(reason) => {
+            ApiError::new(StatusCode::FORBIDDEN, "foreign-origin", reason, "Open the application at its own address.").into_response()
+        }
         None => next.run(request).await,
     };
     for (name, value) in FIXED {

@@ -44,11 +44,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(imports::store))
         .routes(routes!(live::events))
         .layer(DefaultBodyLimit::max(JSON_BYTES))
-        .merge(
-            OpenApiRouter::new()
-                .routes(routes!(imports::bring))
-                .layer(DefaultBodyLimit::max(acorn_formats::bounds::FILE_BYTES)),
-        )
+        .merge(OpenApiRouter::new().routes(routes!(imports::bring)).layer(DefaultBodyLimit::max(acorn_formats::bounds::FILE_BYTES)))
 }
 
 /// The OpenAPI document, generated from the handlers.

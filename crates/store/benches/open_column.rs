@@ -27,7 +27,8 @@ fn open_column(criterion: &mut Criterion) {
     let mut group = criterion.benchmark_group("SQLite, 1e6 rows x 10 columns");
     group.sample_size(20);
     group.bench_function("open one column", |bencher| {
-        bencher.iter(|| runtime.block_on(async { black_box(store.frame(id, |column| column.name == "channel 4").await.unwrap()).1.rows() }));
+        bencher
+            .iter(|| runtime.block_on(async { black_box(store.frame(id, |column| column.name == "channel 4").await.unwrap()).1.rows() }));
     });
     group.bench_function("read 60 rows in the middle", |bencher| {
         bencher.iter(|| runtime.block_on(async { black_box(store.rows(id, ROWS / 2, 60).await.unwrap()).row_ids.len() }));

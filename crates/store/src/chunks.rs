@@ -96,7 +96,9 @@ pub async fn read_column(connection: &mut SqliteConnection, column_id: i64, kind
     Ok(match kind {
         Kind::Number | Kind::WholeNumber => Values::Number(joined(&blobs, f64::from_le_bytes)?),
         Kind::DateTime => Values::Time(joined(&blobs, i64::from_le_bytes)?),
-        Kind::Category | Kind::Text => Values::Label { codes: joined(&blobs, u32::from_le_bytes)?, labels: labels(connection, column_id).await? },
+        Kind::Category | Kind::Text => {
+            Values::Label { codes: joined(&blobs, u32::from_le_bytes)?, labels: labels(connection, column_id).await? }
+        }
     })
 }
 
@@ -119,7 +121,13 @@ fn joined<const N: usize, T>(blobs: &[(Vec<u8>,)], from: impl Fn([u8; N]) -> T +
 }
 
 /// Replaces one cell and returns the text it had. A label that is new gets the next code.
-pub async fn replace_cell(connection: &mut SqliteConnection, column_id: i64, kind: Kind, row: usize, value: CellValue) -> Result<Option<String>> {
+pub async fn replace_cell(
+    connection: &mut SqliteConnection,
+    column_id: i64,
+    kind: Kind,
+    row: usize,
+    value: CellValue,
+) -> Result<Option<String>> {
     let (chunk_no, place) = ((row / CHUNK_ROWS) as i64, row % CHUNK_ROWS);
     let before = read_column(connection, column_id, kind, chunk_no..chunk_no + 1).await?;
     let had = before.text(place);
@@ -160,7 +168,10 @@ mod tests {
 
     #[test]
     fn every_kind_has_one_name() {
-        let names: std::collections::BTreeMap<_, _> = [Kind::Number, Kind::WholeNumber, Kind::Category, Kind::DateTime, Kind::Text].into_iter().map(|kind| (kind_name(kind), kind)).collect();
+        let names: std::collections::BTreeMap<_, _> = [Kind::Number, Kind::WholeNumber, Kind::Category, Kind::DateTime, Kind::Text]
+            .into_iter()
+            .map(|kind| (kind_name(kind), kind))
+            .collect();
         assert_eq!(names.len(), 5);
         assert!(names.iter().all(|(name, kind)| kind_of(name).unwrap() == *kind));
         assert!(kind_of("pie").is_err());

@@ -57,7 +57,14 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`], [`StoreError::Conflict`], [`StoreError::BadName`], [`StoreError::BadLimits`],
     /// or [`StoreError::Value`] when values do not fit the new kind.
-    pub async fn change_column(&self, dataset_id: i64, column_id: i64, revision: i64, wanted: ColumnChange, change: &Change<'_>) -> Result<Dataset> {
+    pub async fn change_column(
+        &self,
+        dataset_id: i64,
+        column_id: i64,
+        revision: i64,
+        wanted: ColumnChange,
+        change: &Change<'_>,
+    ) -> Result<Dataset> {
         let wanted = wanted.checked()?;
         let mut transaction = self.begin().await?;
         let dataset = get(&mut transaction, dataset_id).await?;
@@ -93,7 +100,8 @@ pub(crate) async fn apply(connection: &mut SqliteConnection, dataset: &Dataset, 
         chunks::write_column(connection, column_id, &converted).await?;
     }
     let info = &wanted.info;
-    let update = sqlx::query("UPDATE dataset_column SET name = ?, kind = ?, unit = ?, decimals = ?, lsl = ?, target = ?, usl = ? WHERE id = ?");
+    let update =
+        sqlx::query("UPDATE dataset_column SET name = ?, kind = ?, unit = ?, decimals = ?, lsl = ?, target = ?, usl = ? WHERE id = ?");
     let update = update.bind(&wanted.name).bind(kind_name(wanted.kind)).bind(&info.unit).bind(info.decimals);
     update.bind(info.lsl).bind(info.target).bind(info.usl).bind(column_id).execute(&mut *connection).await?;
     if before.name != wanted.name {
@@ -103,7 +111,8 @@ pub(crate) async fn apply(connection: &mut SqliteConnection, dataset: &Dataset, 
 }
 
 async fn rename_in_studies(connection: &mut SqliteConnection, dataset_id: i64, from: &str, to: &str) -> Result<()> {
-    let studies: Vec<(i64, String)> = sqlx::query_as("SELECT id, spec FROM study WHERE dataset_id = ?").bind(dataset_id).fetch_all(&mut *connection).await?;
+    let studies: Vec<(i64, String)> =
+        sqlx::query_as("SELECT id, spec FROM study WHERE dataset_id = ?").bind(dataset_id).fetch_all(&mut *connection).await?;
     for (id, spec) in studies {
         let mut spec: Spec = serde_json::from_str(&spec)?;
         if spec.rename_column(from, to) {

@@ -132,7 +132,13 @@ impl Store {
         for row in sqlx::query_as::<_, ColumnRow>(query).fetch_all(&mut *connection).await? {
             columns.entry(row.dataset_id).or_default().push(row.into_column()?);
         }
-        Ok(datasets.into_iter().map(|row| { let own = columns.remove(&row.id).unwrap_or_default(); row.with_columns(own) }).collect())
+        Ok(datasets
+            .into_iter()
+            .map(|row| {
+                let own = columns.remove(&row.id).unwrap_or_default();
+                row.with_columns(own)
+            })
+            .collect())
     }
 
     /// One dataset.
@@ -155,7 +161,19 @@ impl Store {
         advance(&mut transaction, id, revision).await?;
         set_name(&mut transaction, id, &name).await?;
         let (from, to) = (serde_json::to_string(&before.name)?, serde_json::to_string(&name)?);
-        history::record(&mut transaction, change, history::Entry { dataset_id: Some(id), what: "dataset-name", target: "{}".into(), before: Some(from), after: Some(to), ..Default::default() }).await?;
+        history::record(
+            &mut transaction,
+            change,
+            history::Entry {
+                dataset_id: Some(id),
+                what: "dataset-name",
+                target: "{}".into(),
+                before: Some(from),
+                after: Some(to),
+                ..Default::default()
+            },
+        )
+        .await?;
         transaction.commit().await?;
         self.dataset(id).await
     }
@@ -215,7 +233,14 @@ pub(crate) fn checked_name(name: &str) -> Result<String> {
 async fn insert(connection: &mut SqliteConnection, new: &NewDataset<'_>, change: &Change<'_>) -> Result<i64> {
     let name = checked_name(new.name)?;
     let insert = sqlx::query("INSERT INTO dataset (name, source, created_at, row_count) VALUES (?, ?, ?, ?)");
-    let id = insert.bind(&name).bind(new.source).bind(change.at).bind(new.table.rows as i64).execute(&mut *connection).await?.last_insert_rowid();
+    let id = insert
+        .bind(&name)
+        .bind(new.source)
+        .bind(change.at)
+        .bind(new.table.rows as i64)
+        .execute(&mut *connection)
+        .await?
+        .last_insert_rowid();
     let row_ids = Values::Time((0..new.table.rows as i64).collect());
     let none = ColumnInfo::default();
     insert_column(connection, id, -1, "(row id)", ROW_ID_KIND, &none, &row_ids).await?;
@@ -224,13 +249,30 @@ async fn insert(connection: &mut SqliteConnection, new: &NewDataset<'_>, change:
         insert_column(connection, id, position as i64, &column.name, kind_name(column.kind), info, &column.values).await?;
     }
     let after = serde_json::json!({"name": name, "rows": new.table.rows, "source": new.source}).to_string();
-    let entry = history::Entry { dataset_id: Some(id), what: "dataset-created", target: "{}".into(), after: Some(after), undone: true, ..Default::default() };
+    let entry = history::Entry {
+        dataset_id: Some(id),
+        what: "dataset-created",
+        target: "{}".into(),
+        after: Some(after),
+        undone: true,
+        ..Default::default()
+    };
     history::record(connection, change, entry).await?;
     Ok(id)
 }
 
-async fn insert_column(connection: &mut SqliteConnection, dataset_id: i64, position: i64, name: &str, kind: &str, info: &ColumnInfo, values: &Values) -> Result<()> {
-    let insert = sqlx::query("INSERT INTO dataset_column (dataset_id, position, name, kind, unit, decimals, lsl, target, usl) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)");
+async fn insert_column(
+    connection: &mut SqliteConnection,
+    dataset_id: i64,
+    position: i64,
+    name: &str,
+    kind: &str,
+    info: &ColumnInfo,
+    values: &Values,
+) -> Result<()> {
+    let insert = sqlx::query(
+        "INSERT INTO dataset_column (dataset_id, position, name, kind, unit, decimals, lsl, target, usl) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+    );
     let insert = insert.bind(dataset_id).bind(position).bind(name).bind(kind).bind(&info.unit).bind(info.decimals);
     let id = insert.bind(info.lsl).bind(info.target).bind(info.usl).execute(&mut *connection).await?.last_insert_rowid();
     chunks::write_column(connection, id, values).await

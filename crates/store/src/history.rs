@@ -51,8 +51,11 @@ pub(crate) struct Entry {
 }
 
 pub(crate) async fn record(connection: &mut SqliteConnection, change: &Change<'_>, entry: Entry) -> Result<()> {
-    let insert = sqlx::query("INSERT INTO history (dataset_id, study_id, what, target, before, after, actor, at, undone) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)");
-    let insert = insert.bind(entry.dataset_id).bind(entry.study_id).bind(entry.what).bind(entry.target).bind(entry.before).bind(entry.after);
+    let insert = sqlx::query(
+        "INSERT INTO history (dataset_id, study_id, what, target, before, after, actor, at, undone) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+    );
+    let insert =
+        insert.bind(entry.dataset_id).bind(entry.study_id).bind(entry.what).bind(entry.target).bind(entry.before).bind(entry.after);
     insert.bind(change.actor).bind(change.at).bind(entry.undone).execute(connection).await?;
     Ok(())
 }
@@ -135,8 +138,15 @@ async fn newest(connection: &mut SqliteConnection, of: &str, id: i64) -> Result<
     sqlx::query_as(query).bind(id).fetch_optional(connection).await?.ok_or(StoreError::NothingToUndo)
 }
 
-async fn mark_undone(connection: &mut SqliteConnection, change: &Change<'_>, row: HistoryRow, dataset_id: Option<i64>, study_id: Option<i64>) -> Result<()> {
+async fn mark_undone(
+    connection: &mut SqliteConnection,
+    change: &Change<'_>,
+    row: HistoryRow,
+    dataset_id: Option<i64>,
+    study_id: Option<i64>,
+) -> Result<()> {
     sqlx::query("UPDATE history SET undone = 1 WHERE id = ?").bind(row.id).execute(&mut *connection).await?;
     let target = serde_json::json!({ "undid": row.id, "what": row.what, "target": row.target }).to_string();
-    record(connection, change, Entry { dataset_id, study_id, what: "undo", target, before: row.after, after: row.before, undone: true }).await
+    record(connection, change, Entry { dataset_id, study_id, what: "undo", target, before: row.after, after: row.before, undone: true })
+        .await
 }

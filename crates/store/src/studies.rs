@@ -87,7 +87,15 @@ impl Store {
         let insert = sqlx::query("INSERT INTO study (dataset_id, name, spec, created_at, updated_at) VALUES (?, ?, ?, ?, ?)");
         let insert = insert.bind(dataset_id).bind(&name).bind(bare(&new.spec)?).bind(change.at).bind(change.at);
         let id = insert.execute(&mut *transaction).await?.last_insert_rowid();
-        let entry = history::Entry { dataset_id: Some(dataset_id), study_id: Some(id), what: "study-created", target: "{}".into(), after: Some(bare(&new.spec)?), undone: true, ..Default::default() };
+        let entry = history::Entry {
+            dataset_id: Some(dataset_id),
+            study_id: Some(id),
+            what: "study-created",
+            target: "{}".into(),
+            after: Some(bare(&new.spec)?),
+            undone: true,
+            ..Default::default()
+        };
         history::record(&mut transaction, change, entry).await?;
         transaction.commit().await?;
         self.study(id).await
@@ -141,7 +149,15 @@ impl Store {
             write(&mut transaction, &after, change).await?;
         }
         for (what, was, is) in entries {
-            let entry = history::Entry { dataset_id: Some(before.dataset_id), study_id: Some(id), what, target: "{}".into(), before: Some(was), after: Some(is), undone: false };
+            let entry = history::Entry {
+                dataset_id: Some(before.dataset_id),
+                study_id: Some(id),
+                what,
+                target: "{}".into(),
+                before: Some(was),
+                after: Some(is),
+                undone: false,
+            };
             history::record(&mut transaction, change, entry).await?;
         }
         transaction.commit().await?;

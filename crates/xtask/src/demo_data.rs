@@ -5,8 +5,8 @@ use std::fmt::Write;
 use std::path::Path;
 
 use anyhow::Result;
-use jiff::civil::{DateTime, date};
 use jiff::ToSpan;
+use jiff::civil::{DateTime, date};
 
 use crate::random::Random;
 
@@ -47,7 +47,9 @@ fn stamp(time: DateTime) -> String {
 /// the header, a total, one value with a letter O. Slow drift up, then a shift down after sample 18.
 fn lens_thickness() -> String {
     let mut random = Random::seeded(1);
-    let mut text = String::from("Fennel Hollow Lamp Works;;;;;\nExport press 2;;;;;printed 08.05.2026\n\ntaken at;sample;shift;lens thickness;edge gap;remark\n");
+    let mut text = String::from(
+        "Fennel Hollow Lamp Works;;;;;\nExport press 2;;;;;printed 08.05.2026\n\ntaken at;sample;shift;lens thickness;edge gap;remark\n",
+    );
     for sample in 0..30 {
         let middle = if sample < 18 { 2.3985 + 0.0003 * f64::from(sample) } else { 2.3885 } + random.normal(0.0, 0.002);
         let middle = if sample == 6 { middle + 0.020 } else { middle };
@@ -84,7 +86,8 @@ fn beam_flux() -> String {
             _ => 0.0,
         };
         let at = stamp(start() + (lamp / 40).days() + (lamp % 40 * 12).minutes());
-        writeln!(text, "{},{at},bench {},{:.1}", 4101 + lamp, ["A", "B", "C"][lamp as usize % 3], 512.0 + 8.2 * noise + shift).expect("text grows");
+        writeln!(text, "{},{at},bench {},{:.1}", 4101 + lamp, ["A", "B", "C"][lamp as usize % 3], 512.0 + 8.2 * noise + shift)
+            .expect("text grows");
     }
     text
 }
@@ -149,7 +152,8 @@ fn led_reels() -> String {
     for reel in 0..24usize {
         let checked = random.whole(38_000, 44_000);
         let rate = if reel == 15 { 0.0168 } else { (0.0125 + 0.0009 * random.standard()).max(0.004) };
-        writeln!(text, "R{:03},{},{checked},{}", 701 + reel, ["Tarn", "Wold"][reel % 2], random.binomial(checked, rate)).expect("text grows");
+        writeln!(text, "R{:03},{},{checked},{}", 701 + reel, ["Tarn", "Wold"][reel % 2], random.binomial(checked, rate))
+            .expect("text grows");
     }
     text
 }
@@ -170,10 +174,46 @@ fn groove_gauge_study() -> String {
 }
 
 const KINDS: [&str; 40] = [
-    "cold joint", "solder bridge", "missing solder", "lifted pad", "tombstoned part", "wrong polarity", "scratched lens", "cloudy lens", "cracked lens", "lens off centre",
-    "loose gasket", "pinched gasket", "missing gasket", "glue on lens", "glue gap", "bent contact", "loose screw", "stripped thread", "missing screw", "button sticks",
-    "button dead", "dim beam", "beam off axis", "flicker", "no light", "wrong colour", "charge port loose", "charge fault", "short run time", "battery swollen",
-    "label crooked", "label missing", "strap torn", "clip cracked", "housing flash", "housing sink mark", "housing warped", "paint speck", "paint run", "dust inside",
+    "cold joint",
+    "solder bridge",
+    "missing solder",
+    "lifted pad",
+    "tombstoned part",
+    "wrong polarity",
+    "scratched lens",
+    "cloudy lens",
+    "cracked lens",
+    "lens off centre",
+    "loose gasket",
+    "pinched gasket",
+    "missing gasket",
+    "glue on lens",
+    "glue gap",
+    "bent contact",
+    "loose screw",
+    "stripped thread",
+    "missing screw",
+    "button sticks",
+    "button dead",
+    "dim beam",
+    "beam off axis",
+    "flicker",
+    "no light",
+    "wrong colour",
+    "charge port loose",
+    "charge fault",
+    "short run time",
+    "battery swollen",
+    "label crooked",
+    "label missing",
+    "strap torn",
+    "clip cracked",
+    "housing flash",
+    "housing sink mark",
+    "housing warped",
+    "paint speck",
+    "paint run",
+    "dust inside",
 ];
 const BENCHES: [&str; 4] = ["A", "B", "C", "D"];
 
@@ -243,7 +283,9 @@ fn converter_efficiency() -> String {
         let voltage = 3.0 + 1.2 * random.share();
         let temperature = random.normal(32.0, 9.0);
         let inductance = random.normal(4.7, 0.25);
-        let efficiency = 91.4 - 3.1 * (voltage - 3.7) * (voltage - 3.7) - 0.045 * (temperature - 25.0) + 0.9 * (inductance - 4.7) + random.normal(0.0, 0.35);
+        let efficiency = 91.4 - 3.1 * (voltage - 3.7) * (voltage - 3.7) - 0.045 * (temperature - 25.0)
+            + 0.9 * (inductance - 4.7)
+            + random.normal(0.0, 0.35);
         writeln!(text, "{},{voltage:.2},{temperature:.1},{inductance:.2},{efficiency:.2}", 301 + converter).expect("text grows");
     }
     text

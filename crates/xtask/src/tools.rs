@@ -42,7 +42,8 @@ pub fn ensure_web() -> Result<()> {
         // npm keeps the time of the packages; the next look compares with this one.
         std::fs::File::options().append(true).open(&installed)?.set_modified(SystemTime::now())?;
     }
-    let sources: Vec<PathBuf> = ["src", "public", "index.html", "api.html", "vite.config.ts", "package-lock.json"].map(|name| web.join(name)).into();
+    let sources: Vec<PathBuf> =
+        ["src", "public", "index.html", "api.html", "vite.config.ts", "package-lock.json"].map(|name| web.join(name)).into();
     if newest(&sources)? > modified(&web.join("dist/built")) {
         npm(&web, &["run", "--silent", "build"])?;
         std::fs::write(web.join("dist/built"), "")?;

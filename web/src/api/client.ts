@@ -44,3 +44,8 @@ export function problemOf(thrown: unknown): Problem {
   if (thrown instanceof RequestError) return thrown.problem;
   return { ...unreachable, title: "Something went wrong", detail: String(thrown), advice: "Load the page again." };
 }
+
+/** Whether an error leaves nothing to show. A server that is away for a while does: what was read and typed stays. */
+export function isFinal(thrown: unknown, data: unknown): boolean {
+  return thrown != null && (data === undefined || problemOf(thrown).status !== 0);
+}

@@ -1,6 +1,24 @@
 import type { QueryClient } from "@tanstack/react-query";
 import type { Schema } from "./client";
 
+let connected = true;
+const watchers = new Set<() => void>();
+
+function setConnected(now: boolean) {
+  if (now === connected) return;
+  connected = now;
+  for (const watcher of watchers) watcher();
+}
+
+/** Whether the server answers, for the bar that says when it does not. */
+export const connection = {
+  subscribe: (watcher: () => void) => {
+    watchers.add(watcher);
+    return () => watchers.delete(watcher);
+  },
+  isUp: () => connected,
+};
+
 /** Listens to what changes on the server and makes every open page read it anew. */
 export function listen(queries: QueryClient): () => void {
   const events = new EventSource("/api/events");
@@ -17,6 +35,8 @@ export function listen(queries: QueryClient): () => void {
         queries.invalidateQueries();
     }
   });
+  events.addEventListener("open", () => setConnected(true));
+  events.addEventListener("error", () => setConnected(false));
   return () => events.close();
 }
 

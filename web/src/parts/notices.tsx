@@ -1,6 +1,7 @@
 import { X } from "lucide-react";
 import { useSyncExternalStore } from "react";
 import { problemOf } from "../api/client";
+import { connection } from "../api/live";
 
 type Notice = { id: number; text: string; advice?: string };
 
@@ -34,8 +35,14 @@ const subscribe = (listener: () => void) => {
 
 export function Notices() {
   const shown = useSyncExternalStore(subscribe, () => notices);
+  const up = useSyncExternalStore(connection.subscribe, connection.isUp);
   return (
     <div aria-live="polite" className="fixed bottom-4 left-1/2 z-50 flex -translate-x-1/2 flex-col gap-2">
+      {!up && (
+        <p className="rounded-lg bg-clay px-4 py-2 text-sheet shadow-lg">
+          The server does not answer. What you see stays; the page goes on by itself once it is back.
+        </p>
+      )}
       {shown.map((notice) => (
         <div key={notice.id} className="flex items-start gap-3 rounded-lg bg-bark px-4 py-2.5 text-[#f5f3ec] shadow-lg">
           <p>

@@ -26,6 +26,7 @@ export function Ledger({ short, numbers, points, formulas }: Props) {
     <Tabs.Root
       value={part}
       onValueChange={setPart}
+      onKeyDown={(event) => event.key === "Escape" && setPart("")}
       activationMode="manual"
       className="absolute inset-x-0 bottom-0 z-20 flex flex-col overflow-hidden rounded-xl border border-hairline bg-sheet shadow-sm data-[open=true]:shadow-xl"
       data-open={open}
@@ -36,7 +37,6 @@ export function Ledger({ short, numbers, points, formulas }: Props) {
             <Tabs.Trigger
               key={name}
               value={name}
-              onClick={() => part === name && setPart("")}
               className="border-b-2 border-transparent py-1 text-ink-soft hover:text-ink data-[state=active]:border-moss data-[state=active]:font-semibold data-[state=active]:text-ink"
             >
               {name}

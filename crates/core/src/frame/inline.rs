@@ -55,11 +55,8 @@ fn column(name: &str, values: &Value) -> Result<Column, InlineError> {
     let bad = |row: usize, found: &Value| InlineError::NotAValue { column: name.to_owned(), row, found: found.to_string() };
     let cells = values.as_array().ok_or_else(|| bad(0, values))?;
     let numeric = cells.iter().all(|cell| cell.is_number() || cell.is_null());
-    let values = if numeric {
-        Values::Number(cells.iter().map(|cell| cell.as_f64().unwrap_or(f64::NAN)).collect())
-    } else {
-        labels(cells, bad)?
-    };
+    let values =
+        if numeric { Values::Number(cells.iter().map(|cell| cell.as_f64().unwrap_or(f64::NAN)).collect()) } else { labels(cells, bad)? };
     let kind = if numeric { Kind::Number } else { Kind::Category };
     Ok(Column { name: name.to_owned(), kind, info: ColumnInfo::default(), values })
 }

@@ -27,9 +27,8 @@ pub fn round_bins(values: &[f64], wanted: usize) -> Vec<Bin> {
     let width = round_width(if high > low { spread / wanted.max(1) as f64 } else { 1.0 });
     let first = (low / width).floor();
     let count = ((high / width).floor() - first) as usize + 1;
-    let mut bins: Vec<Bin> = (0..count)
-        .map(|i| Bin { from: (first + i as f64) * width, to: (first + i as f64 + 1.0) * width, count: 0 })
-        .collect();
+    let mut bins: Vec<Bin> =
+        (0..count).map(|i| Bin { from: (first + i as f64) * width, to: (first + i as f64 + 1.0) * width, count: 0 }).collect();
     for value in values.iter().filter(|value| !value.is_nan()) {
         let place = ((value / width).floor() - first).max(0.0) as usize;
         bins[place.min(count - 1)].count += 1;

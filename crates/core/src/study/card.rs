@@ -138,4 +138,3 @@ pub struct Formula {
     /// Author, year, place.
     pub source: &'static str,
 }
-

@@ -125,13 +125,23 @@ impl StudyError {
         match self {
             StudyError::UnknownMethod { known, .. } => format!("Use one of: {}.", known.join(", ")),
             StudyError::MissingRole { choose, .. } => format!("Choose {choose} in the statement."),
-            StudyError::UnknownRole { known, .. } => format!("Its roles are: {}.", known.join(", ")),
-            StudyError::UnknownColumn { role, .. } => format!("Choose another column for the {role}; the old one may have been removed."),
+            StudyError::UnknownRole { known, .. } => {
+                format!("Its roles are: {}.", known.join(", "))
+            }
+            StudyError::UnknownColumn { role, .. } => {
+                format!("Choose another column for the {role}; the old one may have been removed.")
+            }
             StudyError::WrongKind { .. } => "Choose another column, or change the kind of this one on the Data page.".into(),
-            StudyError::UnknownOption { known, .. } => format!("Its options are: {}.", known.join(", ")),
+            StudyError::UnknownOption { known, .. } => {
+                format!("Its options are: {}.", known.join(", "))
+            }
             StudyError::BadOption { option, .. } => format!("Correct “{option}” and ask again."),
-            StudyError::OutOfRange { low, high, .. } => format!("Give a value from {low} to {high}."),
-            StudyError::TooFewValues { need, .. } => format!("Bring in or type at least {need} values, or choose another column."),
+            StudyError::OutOfRange { low, high, .. } => {
+                format!("Give a value from {low} to {high}.")
+            }
+            StudyError::TooFewValues { need, .. } => {
+                format!("Bring in or type at least {need} values, or choose another column.")
+            }
             StudyError::NoData { .. } => "Give the data as columns, a file or a dataset.".into(),
             StudyError::Inline(_) => "Correct the columns: one list of numbers or labels each, all of one length.".into(),
             StudyError::Stopped => "Ask again to compute it anew.".into(),

@@ -118,7 +118,11 @@ pub async fn edit_cell(State(app): State<App>, Path(id): Path<i64>, Json(edit): 
 
 /// Changes the properties of a column.
 #[utoipa::path(put, path = "/api/datasets/{id}/columns/{column_id}", tag = "datasets", operation_id = "change_column", params(("id" = i64, Path), ("column_id" = i64, Path)), request_body = ColumnEdit, responses((status = 200, body = Dataset), (status = 412, body = Problem), (status = 422, body = Problem)))]
-pub async fn change_column(State(app): State<App>, Path((id, column_id)): Path<(i64, i64)>, Json(edit): Json<ColumnEdit>) -> Answer<Dataset> {
+pub async fn change_column(
+    State(app): State<App>,
+    Path((id, column_id)): Path<(i64, i64)>,
+    Json(edit): Json<ColumnEdit>,
+) -> Answer<Dataset> {
     let before = app.store.dataset(id).await?;
     let dataset = app.store.change_column(id, column_id, edit.revision, edit.column, &change()).await?;
     let renamed = before.column(column_id)?.name != dataset.column(column_id)?.name;

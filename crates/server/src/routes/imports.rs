@@ -74,7 +74,14 @@ fn preview(id: u64, name: &str, reading: &Reading) -> Json<Preview> {
 }
 
 async fn blocking<T: Send + 'static>(work: impl FnOnce() -> Result<T, acorn_formats::FormatError> + Send + 'static) -> Result<T, ApiError> {
-    let failed = |_| ApiError::new(StatusCode::INTERNAL_SERVER_ERROR, "reading-failed", "the file could not be read", "Save it as CSV and bring that in.");
+    let failed = |_| {
+        ApiError::new(
+            StatusCode::INTERNAL_SERVER_ERROR,
+            "reading-failed",
+            "the file could not be read",
+            "Save it as CSV and bring that in.",
+        )
+    };
     Ok(tokio::task::spawn_blocking(work).await.map_err(failed)??)
 }
 
@@ -116,7 +123,12 @@ pub async fn store(State(app): State<App>, Path(id): Path<u64>, Json(wanted): Js
     let reading = waiting.reading();
     if reading.problem_count > 0 {
         let detail = format!("{} values do not fit their columns", reading.problem_count);
-        return Err(ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "values-do-not-fit", detail, "Answer each of them, or take them all as missing."));
+        return Err(ApiError::new(
+            StatusCode::UNPROCESSABLE_ENTITY,
+            "values-do-not-fit",
+            detail,
+            "Answer each of them, or take them all as missing.",
+        ));
     }
     if reading.table.columns.is_empty() {
         return Err(ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "no-columns", "every column is left out", "Keep at least one column."));

@@ -4,7 +4,7 @@ use std::collections::HashSet;
 
 use acorn_core::dial::Dial;
 use acorn_core::study::{RoleColumns, Verdict};
-use acorn_store::{Dataset, Study, StoredColumn};
+use acorn_store::{Dataset, StoredColumn, Study};
 use axum::extract::State;
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -42,7 +42,9 @@ pub async fn wall(State(app): State<App>) -> Result<Json<Vec<Watched>>, ApiError
     let mut seen = HashSet::new();
     let mut watched = Vec::new();
     for study in &studies {
-        let Some((dataset, column)) = subject(&datasets, study) else { continue };
+        let Some((dataset, column)) = subject(&datasets, study) else {
+            continue;
+        };
         if (column.info.lsl.is_some() || column.info.usl.is_some()) && seen.insert(column.id) {
             watched.push(watch(&app, dataset, column, study).await?);
         }
@@ -53,7 +55,9 @@ pub async fn wall(State(app): State<App>) -> Result<Json<Vec<Watched>>, ApiError
 
 fn subject<'d>(datasets: &'d [Dataset], study: &Study) -> Option<(&'d Dataset, &'d StoredColumn)> {
     let dataset = datasets.iter().find(|dataset| dataset.id == study.dataset_id)?;
-    let RoleColumns::One(name) = study.spec.roles.get("measure")? else { return None };
+    let RoleColumns::One(name) = study.spec.roles.get("measure")? else {
+        return None;
+    };
     Some((dataset, dataset.columns.iter().find(|column| column.name == *name)?))
 }
 

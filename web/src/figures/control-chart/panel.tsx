@@ -19,7 +19,7 @@ export const Panel = memo(function Panel({ layout, title, writer }: Props) {
       <Wash layout={layout} />
       <Axis layout={layout} writer={writer} />
       {layout.fences.map((fence) => (
-        <Fence key={fence.side} layout={layout} {...fence} writer={writer} />
+        <Fence key={fence.side} layout={layout} {...fence} />
       ))}
       <PhaseLines layout={layout} />
       <ValueLine layout={layout} />
@@ -113,17 +113,7 @@ function PhaseLines({ layout }: { layout: PanelLayout }) {
 }
 
 /** The fence of a specification limit: hatched on the forbidden side. */
-function Fence({
-  layout,
-  side,
-  value,
-  writer,
-}: {
-  layout: PanelLayout;
-  side: "lsl" | "usl";
-  value: number;
-  writer: Writer;
-}) {
+function Fence({ layout, side, value }: { layout: PanelLayout; side: "lsl" | "usl"; value: number }) {
   const { box, y } = layout;
   const at = y(value);
   const out = side === "usl" ? -6 : 6;
@@ -141,7 +131,7 @@ function Fence({
         fontSize="12"
         fontWeight="600"
       >
-        {side.toUpperCase()} {writer.bare(value)}
+        {side.toUpperCase()} {String(value)}
       </text>
     </g>
   );

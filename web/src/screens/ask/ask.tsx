@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
 import { DropdownMenu } from "radix-ui";
-import type { Schema } from "../../api/client";
+import { isFinal, type Schema } from "../../api/client";
 import { type Dataset, datasetsQuery, methodsQuery, studiesQuery, useCreateStudy } from "../../api/queries";
 import { moment } from "../../lib/format";
 import { notifyProblem } from "../../parts/notices";
@@ -22,8 +22,8 @@ export function Ask() {
   const datasets = useQuery(datasetsQuery);
   const methods = useQuery(methodsQuery);
   const create = useCreateStudy();
-  const failed = datasets.error ?? methods.error;
-  if (failed) return <Problem thrown={failed} />;
+  const failed = [datasets, methods].find(({ error, data }) => isFinal(error, data));
+  if (failed) return <Problem thrown={failed.error} />;
   if (!datasets.data || !methods.data) return <Loading what="the questions" />;
   const dataset = datasets.data.find((dataset) => dataset.id === search.dataset) ?? datasets.data[0];
   const ask = (card: Schema["MethodCard"]) => {

@@ -129,6 +129,9 @@ function Check({ id, preview }: { id: number; preview: Preview }) {
 
 /** "beam-flux_may.csv" as "Beam flux may". */
 function datasetName(file: string): string {
-  const words = file.replace(/\.(csv|tsv|txt|xlsx)$/i, "").replace(/[-_]+/g, " ").trim();
+  const words = file
+    .replace(/\.(csv|tsv|txt|xlsx)$/i, "")
+    .replace(/[-_]+/g, " ")
+    .trim();
   return words.charAt(0).toUpperCase() + words.slice(1);
 }

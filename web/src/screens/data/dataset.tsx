@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
-import { api, taken } from "../../api/client";
+import { api, isFinal, taken } from "../../api/client";
 import { type Dataset, datasetQuery, useDatasetChange, useSummary } from "../../api/queries";
 import { counted, moment } from "../../lib/format";
 import { Button } from "../../parts/button";
@@ -18,7 +18,7 @@ const route = getRouteApi("/data/$id");
 export function DatasetScreen() {
   const { id } = route.useParams();
   const { data, error } = useQuery(datasetQuery(id));
-  if (error) {
+  if (isFinal(error, data)) {
     return (
       <Problem thrown={error}>
         <Link to="/data" className="font-semibold text-moss hover:underline">

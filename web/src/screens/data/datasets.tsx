@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { type ClipboardEvent, type DragEvent, useRef, useState } from "react";
+import { isFinal } from "../../api/client";
 import { type Dataset, datasetsQuery } from "../../api/queries";
 import { counted, moment } from "../../lib/format";
 import { Button } from "../../parts/button";
@@ -25,7 +26,7 @@ export function Datasets() {
           <Problem thrown={bring.error}>{<span className="text-ink-soft">Nothing was stored.</span>}</Problem>
         )}
         <h2 className="mb-2 mt-6 font-serif text-xl font-semibold">Datasets</h2>
-        {error && <Problem thrown={error} />}
+        {isFinal(error, data) && <Problem thrown={error} />}
         {!error && !data && <Loading what="the datasets" />}
         {data?.length === 0 && <p className="text-ink-soft">None yet. Bring in a file, and it stands here.</p>}
         {data && data.length > 0 && <List datasets={data} />}

@@ -221,7 +221,6 @@ function Cell({ column, text, decimals, width, active, id, onPick, onEdit }: Cel
     <div
       id={id}
       role="gridcell"
-      tabIndex={-1}
       aria-selected={active}
       onClick={onPick}
       onDoubleClick={onEdit}

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { getRouteApi, Link } from "@tanstack/react-router";
 import { useMemo, useRef, useState } from "react";
-import type { Schema } from "../../api/client";
+import { isFinal, type Schema } from "../../api/client";
 import {
   type Dataset,
   datasetQuery,
@@ -36,8 +36,8 @@ export function StudyScreen() {
   const study = useQuery(studyQuery(id));
   const dataset = useQuery({ ...datasetQuery(study.data?.dataset_id ?? 0), enabled: study.data !== undefined });
   const methods = useQuery(methodsQuery);
-  const failed = study.error ?? dataset.error ?? methods.error;
-  if (failed) return <Problem thrown={failed} />;
+  const failed = [study, dataset, methods].find(({ error, data }) => isFinal(error, data));
+  if (failed) return <Problem thrown={failed.error} />;
   const card = methods.data?.find((card) => card.method === study.data?.spec.method);
   if (!study.data || !dataset.data || !methods.data) return <Loading what="the study" />;
   if (!card) return <Problem thrown={new Error(`This version cannot answer “${study.data.spec.method}”.`)} />;
@@ -63,6 +63,7 @@ function Answer({ study, dataset, card }: AnswerProps) {
   );
   const points = Math.max(200, Math.round(size.width / 2));
   const outcome = useQuery(outcomeQuery(study, dataset, whole ? { points } : { ...stretch, points }));
+  const failed = isFinal(outcome.error, outcome.data);
   const name = studyName(study, [card]);
   const complete = card.slots.every(
     (slot) => slot.filling !== "column" || !slot.required || study.spec.roles?.[slot.name],
@@ -98,9 +99,9 @@ function Answer({ study, dataset, card }: AnswerProps) {
             onMove={move}
           >
             {!complete && <Incomplete />}
-            {complete && outcome.error && <Problem thrown={outcome.error} />}
-            {complete && !outcome.error && !outcome.data && <Loading what="the values" />}
-            {complete && !outcome.error && outcome.data && size.width > 0 && (
+            {complete && failed && <Problem thrown={outcome.error} />}
+            {complete && !failed && !outcome.data && <Loading what="the values" />}
+            {complete && !failed && outcome.data && size.width > 0 && (
               <ControlChart
                 numbers={outcome.data.numbers}
                 notes={outcome.data.notes}
@@ -117,10 +118,10 @@ function Answer({ study, dataset, card }: AnswerProps) {
               />
             )}
           </FigureFrame>
-          {complete && !outcome.error && outcome.data && (
+          {complete && !failed && outcome.data && (
             <Margin outcome={outcome.data} datasetId={dataset.id} lit={lit} onLight={setLit} />
           )}
-          {complete && !outcome.error && outcome.data && (
+          {complete && !failed && outcome.data && (
             <Ledger
               short={shortNumbers(outcome.data.numbers, write)}
               numbers={<NumbersTable numbers={outcome.data.numbers} writer={write} />}

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import type { Schema } from "../../api/client";
+import { isFinal, type Schema } from "../../api/client";
 import { wallQuery } from "../../api/queries";
 import { counted, fixed, writer } from "../../lib/format";
 import { Dial } from "../../marks/dial";
@@ -16,7 +16,7 @@ type Watched = Schema["Watched"];
 export function Wall() {
   const { data, error } = useQuery(wallQuery);
   const [worstFirst, setWorstFirst] = useState(true);
-  if (error) return <Problem thrown={error} />;
+  if (isFinal(error, data)) return <Problem thrown={error} />;
   const shown = worstFirst ? [...(data ?? [])].sort((a, b) => worry(b) - worry(a)) : data;
   return (
     <>

@@ -15,8 +15,16 @@ pub fn card() -> MethodCard {
         slots: vec![
             column("measure", "measurement", vec![Kind::Number, Kind::WholeNumber], "choose a measurement", true),
             column("order", "order", vec![Kind::DateTime, Kind::WholeNumber, Kind::Number], "the rows", false),
-            Slot { name: "limits", label: "where the limits come from", filling: Filling::Choice { tag: "from", choices: limit_choices() } },
-            Slot { name: "sigma", label: "how the short-term spread is taken", filling: Filling::Choice { tag: "", choices: sigma_choices() } },
+            Slot {
+                name: "limits",
+                label: "where the limits come from",
+                filling: Filling::Choice { tag: "from", choices: limit_choices() },
+            },
+            Slot {
+                name: "sigma",
+                label: "how the short-term spread is taken",
+                filling: Filling::Choice { tag: "", choices: sigma_choices() },
+            },
             Slot {
                 name: "patterns",
                 label: "patterns to watch for",
@@ -81,8 +89,20 @@ fn formulas() -> Vec<Formula> {
         formula("Short-term sd", "s = MR̄ / d₂(2), or median MR / 0.9539", "Montgomery (2013), sec. 6.4; Nelson (1982), JQT 14(3)"),
         formula("Control limits", "x̄ ± 3 s", "Shewhart (1931); width 3 unless said otherwise"),
         formula("Limits of the moving range", "d₂ s, (d₂ ± 3 d₃) s, floored at 0", "Montgomery (2013), sec. 6.4"),
-        formula("d₂, d₃", "mean and sd of the range of n normal values, by quadrature", "Hartley (1942), Biometrika 32; agrees with Harter (1960)"),
-        formula("Patterns", "zones of 1, 2 and 3 sd about the centre; exactly on a line is not beyond", "Western Electric (1956); Nelson (1984), JQT 16(4)"),
-        formula("False alarms", "average points to the first signal of the chosen set, independent normal values", "1 / (2 (1 − Φ(3))) for limits alone; other sets by seeded simulation, about 0.3 % exact"),
+        formula(
+            "d₂, d₃",
+            "mean and sd of the range of n normal values, by quadrature",
+            "Hartley (1942), Biometrika 32; agrees with Harter (1960)",
+        ),
+        formula(
+            "Patterns",
+            "zones of 1, 2 and 3 sd about the centre; exactly on a line is not beyond",
+            "Western Electric (1956); Nelson (1984), JQT 16(4)",
+        ),
+        formula(
+            "False alarms",
+            "average points to the first signal of the chosen set, independent normal values",
+            "1 / (2 (1 − Φ(3))) for limits alone; other sets by seeded simulation, about 0.3 % exact",
+        ),
     ]
 }

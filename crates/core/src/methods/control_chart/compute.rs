@@ -9,10 +9,10 @@ use std::borrow::Cow;
 use std::ops::Range;
 
 use super::answer::{Chart, Panel, PhaseLimits};
+use super::false_alarm;
 use super::limits::{Process, moving_ranges, process};
 use super::params::{LimitSource, Params};
 use super::patterns::{self, Pattern, Place, Watch};
-use super::false_alarm;
 use crate::frame::{Column, NO_TIME, Values};
 use crate::numeric::{bias, describe};
 use crate::study::words::Writer;
@@ -51,8 +51,7 @@ pub fn individuals(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError
     cancel.check()?;
 
     let constants = bias::range_constants(params.mr_length).expect("the moving range length is checked to be 2 or more");
-    let processes: Vec<Process> =
-        phases.iter().map(|phase| process(params, &used, &ranges, phase.points.clone(), &constants)).collect();
+    let processes: Vec<Process> = phases.iter().map(|phase| process(params, &used, &ranges, phase.points.clone(), &constants)).collect();
     let mut location = panel("individuals", &phases, &processes, |p| limits(p.center, p.sigma, params.width, f64::NEG_INFINITY));
     let mut spread = panel("moving-range", &phases, &processes, |p| {
         let center = p.sigma.map(|sigma| constants.d2 * sigma);
@@ -163,7 +162,9 @@ fn panel(name: &'static str, phases: &[Phase], processes: &[Process], lines: imp
 /// Searches each phase of a panel for each watched pattern. Zones are taken before limits are floored.
 fn search(panel: &mut Panel, used: &[f64], params: &Params, watches: &[Watch], cancel: &Cancel) -> Result<(), StudyError> {
     for phase in &panel.phases {
-        let (Some(center), Some(sigma)) = (phase.center, phase.sigma) else { continue };
+        let (Some(center), Some(sigma)) = (phase.center, phase.sigma) else {
+            continue;
+        };
         let places = used[phase.first..=phase.last].iter();
         let places = places.map(|&value| (!value.is_nan()).then(|| Place::of(value, center, sigma, params.width)));
         for &watch in watches {

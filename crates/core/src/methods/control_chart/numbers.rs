@@ -5,11 +5,11 @@ use std::collections::BTreeSet;
 use serde::Serialize;
 
 use super::answer::{Chart, Panel, PhaseLimits};
-use crate::frame::{NO_CODE, Values};
 use super::patterns::{Pattern, Signal};
+use crate::frame::{NO_CODE, Values};
 use crate::methods::Numbers as MethodNumbers;
-use crate::study::{View, ViewNumbers};
 use crate::study::view::kept_points;
+use crate::study::{View, ViewNumbers};
 
 /// What a control chart computes.
 #[derive(Clone, Debug, Serialize)]

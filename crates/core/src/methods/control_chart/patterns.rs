@@ -186,14 +186,26 @@ impl Machine {
                     Pattern::HuggingCentre => (0, place.zone.abs() <= 1),
                     _ => (0, place.zone.abs() >= 2),
                 };
-                *count = if !holds { 0 } else if now == *side { *count + 1 } else { 1 };
+                *count = if !holds {
+                    0
+                } else if now == *side {
+                    *count + 1
+                } else {
+                    1
+                };
                 *side = now;
                 (*count >= *length).then_some((*length, now))
             }
             Machine::Steps { turns, length, previous, step, count } => {
                 let now = i8::from(place.value > *previous) - i8::from(place.value < *previous);
                 let goes_on = if *turns { now == -*step } else { now == *step };
-                *count = if now == 0 { 0 } else if goes_on { *count + 1 } else { 1 };
+                *count = if now == 0 {
+                    0
+                } else if goes_on {
+                    *count + 1
+                } else {
+                    1
+                };
                 *step = now;
                 *previous = place.value;
                 (*count + 1 >= *length).then_some((*length, if *turns { 0 } else { now }))
@@ -205,11 +217,7 @@ impl Machine {
                     return None;
                 }
                 *run += 1;
-                if *run >= *length {
-                    Some((*length, *side))
-                } else {
-                    (*run + *before_gap >= *length).then_some((*length + 1, *side))
-                }
+                if *run >= *length { Some((*length, *side)) } else { (*run + *before_gap >= *length).then_some((*length + 1, *side)) }
             }
         }
     }
@@ -226,7 +234,9 @@ pub fn find(watch: Watch, offset: usize, places: impl Iterator<Item = Option<Pla
                 machine.reset();
                 continue;
             };
-            let Some((span, side)) = machine.push(place) else { continue };
+            let Some((span, side)) = machine.push(place) else {
+                continue;
+            };
             let (first, last) = (offset + i + 1 - span, offset + i);
             let slot = &mut open[(side + 1) as usize];
             match slot.map(|index| &mut found[index]) {

@@ -17,7 +17,11 @@ const ROWS_CARRIED: usize = 500;
 /// Reads a chart.
 pub fn read(chart: &Chart) -> (Verdict, Vec<Note>, Vec<NextQuestion>) {
     let mut notes: Vec<Note> = signal_notes(chart);
-    notes.extend([few_points(chart), nothing_varies(chart), coarse_steps(chart), correlated(chart), left_out(chart), false_alarms(chart)].into_iter().flatten());
+    notes.extend(
+        [few_points(chart), nothing_varies(chart), coarse_steps(chart), correlated(chart), left_out(chart), false_alarms(chart)]
+            .into_iter()
+            .flatten(),
+    );
     letter_notes(&mut notes);
     (verdict(chart), notes, next_questions(chart))
 }
@@ -75,7 +79,9 @@ fn clause(panel: &Panel, pattern: Pattern) -> Option<String> {
             format!("{beyond} of {} {lie} beyond the limits", counted(present(panel), "value", "values"))
         }
         (Pattern::RunOneSide, 1) => format!("one run of {length} sits {side} the centre"),
-        (Pattern::RunOneSide, k) => format!("{k} runs sit on one side of the centre, up to {length} long"),
+        (Pattern::RunOneSide, k) => {
+            format!("{k} runs sit on one side of the centre, up to {length} long")
+        }
         (Pattern::Trend, 1) => format!("{length} values in a row {}", if up { "rise" } else { "fall" }),
         (Pattern::Trend, k) => format!("{k} trends of up to {length} values"),
         (Pattern::Alternating, _) => format!("{length} values go up and down by turns"),
@@ -106,7 +112,8 @@ fn signal_notes(chart: &Chart) -> Vec<Note> {
             let of = || panel.signals.iter().filter(|signal| signal.pattern == pattern);
             let Some(first) = of().next() else { continue };
             let more = of().count() - 1;
-            let detail = (more > 0).then(|| format!("and {} of this kind, listed in the ledger", counted(more, "more signal", "more signals")));
+            let detail =
+                (more > 0).then(|| format!("and {} of this kind, listed in the ledger", counted(more, "more signal", "more signals")));
             notes.push(note(Tone::Alarm, describe(chart, k, first), detail, pin(k, first)));
         }
     }
@@ -130,11 +137,15 @@ fn describe(chart: &Chart, panel: usize, signal: &Signal) -> String {
         Pattern::BeyondLimits => format!("Values {names} lie {side_word} the {limit}."),
         Pattern::RunOneSide => format!("{count} values in a row {side_word} the centre: {names}."),
         Pattern::Trend => format!("{count} values in a row {}: {names}.", if side > 0 { "rising" } else { "falling" }),
-        Pattern::Alternating => format!("{count} values go up and down by turns: {names}. Two sources may be mixed."),
+        Pattern::Alternating => {
+            format!("{count} values go up and down by turns: {names}. Two sources may be mixed.")
+        }
         Pattern::TwoOfThreeOuter => format!("Values {names} crowd near the {limit}."),
         Pattern::FourOfFiveOuter => format!("Values {names} keep {side_word} the middle."),
         Pattern::HuggingCentre => format!("{count} values hug the centre: {names}. Are the limits too wide for this process?"),
-        Pattern::AvoidingCentre => format!("{count} values avoid the centre: {names}. Two processes may be mixed."),
+        Pattern::AvoidingCentre => {
+            format!("{count} values avoid the centre: {names}. Two processes may be mixed.")
+        }
     }
 }
 
@@ -150,9 +161,8 @@ fn few_points(chart: &Chart) -> Option<Note> {
 }
 
 fn nothing_varies(chart: &Chart) -> Option<Note> {
-    (all_equal(chart) && present(&chart.panels[0]) > 1).then(|| {
-        note(Tone::Caution, "All values are equal: check whether the gauge reads finely enough.".to_owned(), None, None)
-    })
+    (all_equal(chart) && present(&chart.panels[0]) > 1)
+        .then(|| note(Tone::Caution, "All values are equal: check whether the gauge reads finely enough.".to_owned(), None, None))
 }
 
 /// Fewer than four distinct moving ranges within their limits: the measurement steps are too coarse
@@ -173,7 +183,12 @@ fn coarse_steps(chart: &Chart) -> Option<Note> {
     }
     let steps = distinct.len();
     let detail = "Record one more decimal, or use a finer gauge.".to_owned();
-    Some(note(Tone::Caution, format!("Measurement steps are coarse: only {steps} different moving ranges within the limits."), Some(detail), Some(Pin { panel: 1, first: None, last: None, value: Some(ucl), pattern: None })))
+    Some(note(
+        Tone::Caution,
+        format!("Measurement steps are coarse: only {steps} different moving ranges within the limits."),
+        Some(detail),
+        Some(Pin { panel: 1, first: None, last: None, value: Some(ucl), pattern: None }),
+    ))
 }
 
 /// Neighbours alike beyond chance (|r| > 2.58/√n) make moving ranges, and so the limits, too narrow.
@@ -185,7 +200,12 @@ fn correlated(chart: &Chart) -> Option<Note> {
     }
     let (like, narrow) = if r > 0.0 { ("alike", "narrow") } else { ("opposed", "wide") };
     let detail = format!("Correlation with the value before: {r:.2}.");
-    Some(note(Tone::Caution, format!("Neighbours are {like} beyond chance: the limits may be too {narrow}. Look for drift, or take values further apart."), Some(detail), None))
+    Some(note(
+        Tone::Caution,
+        format!("Neighbours are {like} beyond chance: the limits may be too {narrow}. Look for drift, or take values further apart."),
+        Some(detail),
+        None,
+    ))
 }
 
 fn left_out(chart: &Chart) -> Option<Note> {
@@ -211,11 +231,17 @@ fn false_alarms(chart: &Chart) -> Option<Note> {
 
 fn next_questions(chart: &Chart) -> Vec<NextQuestion> {
     let strongest = chart.panels[0].signals.iter().max_by_key(|signal| signal.last - signal.first);
-    let Some(signal) = strongest else { return Vec::new() };
+    let Some(signal) = strongest else {
+        return Vec::new();
+    };
     let (first, last) = (signal.first, signal.last.min(signal.first + ROWS_CARRIED - 1));
     let row_ids = (first..=last).map(|point| chart.row_id(point)).collect();
     let (first, last) = (chart.name(signal.first), chart.name(signal.last));
-    let question = if first == last { format!("What is special about value {first}?") } else { format!("What do values {first} to {last} have in common?") };
+    let question = if first == last {
+        format!("What is special about value {first}?")
+    } else {
+        format!("What do values {first} to {last} have in common?")
+    };
     let why = format!("They form the longest signal of {}.", chart.column);
     vec![NextQuestion { question, why, method: None, roles: BTreeMap::new(), row_ids }]
 }

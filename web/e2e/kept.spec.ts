@@ -1,0 +1,58 @@
+import { expect, openDataset, test, verdict } from "./server";
+
+test("after a power cut every acknowledged edit is there", async ({ page, server }) => {
+  await openDataset(page, server, "Battery run time");
+  const cell = (row: number) => page.locator(`#cell-${row}-3`);
+  await cell(0).click();
+  for (let row = 0; row < 12; row++) {
+    await page.keyboard.press("Enter");
+    await page.keyboard.press("Control+a");
+    await page.keyboard.type(`4.${10 + row}`);
+    await page.keyboard.press("Enter");
+    await expect(cell(row)).toHaveText(`4.${10 + row} ▼`);
+  }
+  await server.kill();
+  await server.start();
+  await page.reload();
+  for (let row = 0; row < 12; row++) await expect(cell(row)).toHaveText(`4.${10 + row} ▼`);
+});
+
+test("what is typed while the server is away is kept and stored when it is back", async ({ page, server }) => {
+  await openDataset(page, server, "Battery run time");
+  await page.locator("#cell-4-3").click();
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Control+a");
+  await server.kill();
+  await page.keyboard.type("6.66");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("alert")).toContainText("The server does not answer");
+  await expect(page.getByLabel("run time, row 5")).toHaveValue("6.66");
+  await server.start();
+  await page.getByLabel("run time, row 5").press("Enter");
+  await expect(page.locator("#cell-4-3")).toHaveText("6.66");
+});
+
+test("two browsers agree: an edit in one is a signal in the other", async ({ page, server, browser }) => {
+  await page.goto(server.address);
+  await page.getByRole("link", { name: /Battery run time/ }).click();
+  await expect(verdict(page)).toContainText("None of 80 values is a signal");
+
+  const other = await browser.newPage();
+  await openDataset(other, server, "Battery run time");
+  await other.locator("#cell-10-3").click();
+  await other.keyboard.type("9.9");
+  await other.keyboard.press("Enter");
+  await expect(verdict(page)).toContainText("1 of 80 values lies beyond the limits");
+
+  // Both change the statement; the second change is applied on top of the first.
+  await other.goto(page.url());
+  await page.getByRole("button", { name: /short-term spread/ }).click();
+  await page.getByRole("radio", { name: /median moving range/ }).click();
+  await other.getByRole("button", { name: /order: started at/ }).click();
+  await other.getByRole("radio", { name: "the rows" }).click();
+  for (const each of [page, other]) {
+    await expect(each.getByRole("button", { name: /the median moving range/ })).toBeVisible();
+    await expect(each.getByRole("button", { name: "order: the rows" })).toBeVisible();
+  }
+  await other.close();
+});

@@ -1,0 +1,65 @@
+import AxeBuilder from "@axe-core/playwright";
+import type { Page } from "@playwright/test";
+import { expect, test } from "./server";
+
+async function isAccessible(page: Page, what: string) {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  const grave = violations.filter(({ impact }) => impact === "serious" || impact === "critical");
+  expect(grave.map(({ id, nodes }) => `${what}: ${id} ${nodes.map((node) => node.html).join(" ")}`)).toEqual([]);
+}
+
+for (const colorScheme of ["light", "dark"] as const) {
+  test(`every screen is accessible, ${colorScheme}`, async ({ page, server }) => {
+    await page.emulateMedia({ colorScheme });
+    await page.goto(server.address);
+    await expect(page.getByRole("heading", { name: /steady/ })).toBeVisible();
+    await isAccessible(page, "Wall");
+    await page.keyboard.press("g");
+    await page.keyboard.press("d");
+    await expect(page.getByRole("heading", { name: "Bring data in" })).toBeVisible();
+    await isAccessible(page, "Data");
+    await page.getByLabel("Paste cells here").fill("lamp;flux\n1;5l2,5\n2;513,5\n3;514\n");
+    await expect(page.getByRole("heading", { name: "Did we read it right?" })).toBeVisible();
+    await isAccessible(page, "import");
+    await page.goto(`${server.address}/data/1`);
+    await expect(page.locator("#cell-0-3")).toBeVisible();
+    await isAccessible(page, "table");
+    await page.keyboard.press("g");
+    await page.keyboard.press("a");
+    await expect(page.getByRole("button", { name: /Is it steady\?/ })).toBeVisible();
+    await isAccessible(page, "Ask");
+    await page.goto(`${server.address}/study/1`);
+    await expect(page.getByTestId("verdict")).toBeVisible();
+    await isAccessible(page, "Study");
+    await page.getByRole("button", { name: /patterns to watch for/ }).click();
+    await isAccessible(page, "slot");
+    await page.keyboard.press("Escape");
+    await page.getByRole("tab", { name: "Numbers" }).click();
+    await isAccessible(page, "ledger");
+    await page.keyboard.press("Control+k");
+    await page.getByPlaceholder("A dataset, a study").fill("leak");
+    await isAccessible(page, "palette");
+    await page.getByRole("option", { name: "Seal leak rate", exact: true }).click();
+    await expect(page.getByRole("grid", { name: "Table of Seal leak rate" })).toBeVisible();
+  });
+}
+
+test("what is not there, or not filled yet, is said in words", async ({ page, server }) => {
+  await page.goto(`${server.address}/study/999`);
+  await expect(page.getByRole("alert")).toContainText("there is no study 999");
+  await page.goto(`${server.address}/nowhere`);
+  await expect(page.getByRole("alert")).toContainText("There is no such page.");
+  // A dataset without a single number leaves the slot empty, and nothing else blocks.
+  await page.goto(`${server.address}/data`);
+  await page.getByLabel("Paste cells here").fill("bench,kind\nA,crack\nB,scratch\nA,crack\n");
+  await page.getByRole("button", { name: "Bring in 3 rows" }).click();
+  await page.getByRole("button", { name: "Ask of this data" }).click();
+  await page.getByRole("button", { name: /Is it steady\?/ }).click();
+  await expect(page.getByRole("button", { name: "measurement: choose a measurement" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Choose a measurement" })).toBeVisible();
+});
+
+test("the API can be read where it is served", async ({ page, server }) => {
+  await page.goto(`${server.address}/api/docs`);
+  await expect(page.getByText("/api/studies/{id}/outcome")).toBeVisible();
+});

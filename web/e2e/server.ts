@@ -1,0 +1,78 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { createInterface } from "node:readline";
+import { test as base, expect, type Page } from "@playwright/test";
+
+/** A server of its own on a temporary folder, started from the real binary. */
+export class Server {
+  readonly folder = mkdtempSync(join(tmpdir(), "acorn-"));
+  address = "";
+  private child: ChildProcess | undefined;
+
+  /** Starts on a free port, or again on the one it had. */
+  async start({ demo = true } = {}) {
+    const binary = process.env.ACORN_DIAL;
+    if (!binary) throw new Error("ACORN_DIAL names no binary; run: cargo test -p acorn-dial --test browser");
+    const listen = this.address ? new URL(this.address).host : "127.0.0.1:0";
+    const child = spawn(binary, ["serve", "--data", this.folder, "--listen", listen, ...(demo ? ["--demo"] : [])], {
+      stdio: ["ignore", "pipe", "inherit"],
+    });
+    this.child = child;
+    for await (const line of createInterface({ input: child.stdout })) {
+      this.address = line.replace("Acorn Dial is at ", "");
+      break;
+    }
+    expect(this.address).toMatch(/^http:/);
+  }
+
+  /** Kills it as a power cut would. */
+  async kill() {
+    const child = this.child;
+    if (!child || child.exitCode !== null || child.signalCode !== null) return;
+    const gone = new Promise((resolve) => child.once("exit", resolve));
+    child.kill("SIGKILL");
+    await gone;
+  }
+
+  async remove() {
+    await this.kill();
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+}
+
+/** A test with a server, and a page that must not complain nor leave its origin. */
+export const test = base.extend<{ server: Server; page: Page }>({
+  // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the fixtures off the pattern
+  server: async ({}, use) => {
+    const server = new Server();
+    await server.start();
+    await use(server);
+    await server.remove();
+  },
+  page: async ({ page, server }, use) => {
+    const complaints: string[] = [];
+    page.on("pageerror", (error) => complaints.push(error.message));
+    page.on("console", (message) => {
+      if (/Content Security Policy|Warning:|Error:/.test(message.text())) complaints.push(message.text());
+    });
+    page.on("request", (request) => {
+      const url = request.url();
+      if (!url.startsWith(server.address) && !/^(data|blob):/.test(url)) complaints.push(`left its origin: ${url}`);
+    });
+    await use(page);
+    expect(complaints).toEqual([]);
+  },
+});
+
+export { expect };
+
+/** Opens a dataset of the demo data by name. */
+export async function openDataset(page: Page, server: Server, name: string) {
+  await page.goto(`${server.address}/data`);
+  await page.getByRole("link", { name, exact: true }).click();
+  await expect(page.getByRole("grid")).toBeVisible();
+}
+
+export const verdict = (page: Page) => page.getByTestId("verdict");

@@ -1,0 +1,59 @@
+import { expect, openDataset, test } from "./server";
+
+test("cells are edited by key, wrong text stays in its field, and every change can be undone", async ({
+  page,
+  server,
+}) => {
+  await openDataset(page, server, "Beam flux, final test");
+  const cell = (row: number) => page.locator(`#cell-${row}-3`);
+  await cell(1).click();
+  const was = await cell(1).innerText();
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("5O1");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("alert")).toContainText("“5O1” is not a number");
+  await expect(page.getByLabel("beam flux, row 2")).toHaveValue("5O1");
+  await page.getByLabel("beam flux, row 2").fill("470,5");
+  await page.keyboard.press("Enter");
+  await expect(cell(1)).toHaveText("470.5 ▼"); // below the lower limit
+  await expect(cell(2)).toHaveAttribute("aria-selected", "true");
+  await page.keyboard.press("Delete");
+  await page.keyboard.press("Enter");
+  await expect(cell(2)).toHaveText("missing");
+  await expect(page.getByText("119 values, 1 missing")).toBeVisible();
+  await expect(page.getByText("Row 2, beam flux:")).toContainText("→ 470,5");
+
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(cell(2)).not.toHaveText("missing");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Control+z");
+  await expect(cell(1)).toHaveText(was);
+});
+
+test("a million rows scroll to the end, and the export holds what the table shows", async ({ page, server }) => {
+  const rows = Array.from({ length: 1_000_000 }, (_, i) => String(800 + (i % 97) / 10));
+  await page.goto(`${server.address}/data`);
+  await page.getByLabel("File to bring in").setInputFiles({
+    name: "million.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from(`flux\n${rows.join("\n")}\n`),
+  });
+  await page.getByRole("button", { name: "Bring in 1,000,000 rows" }).click();
+  const grid = page.getByRole("grid");
+  await expect(grid).toHaveAttribute("aria-rowcount", "1000001");
+  await grid.focus();
+  await page.keyboard.press("Control+End");
+  await expect(page.locator("#cell-999999-0")).toHaveText(Number(rows.at(-1)).toFixed(1));
+  expect(await page.getByRole("gridcell").count()).toBeLessThan(60);
+
+  await openDataset(page, server, "Groove depth, housing");
+  const download = page.waitForEvent("download");
+  await page.getByRole("button", { name: "Send out as CSV" }).click();
+  const file = await (await download).path();
+  const lines = (await import("node:fs")).readFileSync(file, "utf8").trim().split("\n");
+  expect(lines.length).toBe(126);
+  expect(lines[0]).toBe("taken at,sample,groove depth");
+  const shown = await page.locator("#cell-0-2").innerText();
+  expect(lines[1]?.split(",")[2]).toBe(shown);
+});

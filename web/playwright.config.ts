@@ -1,0 +1,12 @@
+import { defineConfig } from "@playwright/test";
+import { launchOptions, viewport } from "./e2e/chromium.mjs";
+
+/** Cargo's test runner starts each spec; see crates/app/tests/browser.rs. */
+export default defineConfig({
+  testDir: "e2e",
+  workers: 1,
+  reporter: "line",
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  use: { viewport, acceptDownloads: true, launchOptions },
+});
