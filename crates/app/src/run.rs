@@ -7,8 +7,9 @@ use std::time::Instant;
 
 use acorn_core::frame::{Column, ColumnInfo, Frame};
 use acorn_core::methods;
+use acorn_core::problem::Problem;
 use acorn_core::study::{Cancel, Note, Spec, StudyError, Verdict, View};
-use acorn_formats::{FormatError, Source, Wish, read};
+use acorn_formats::{Source, Wish, read};
 use serde::Serialize;
 
 /// Exit code of an error that is reported as JSON.
@@ -29,34 +30,6 @@ struct Timing {
     median_seconds: f64,
 }
 
-/// An error in the one JSON shape of the application (RFC 9457).
-#[derive(Serialize)]
-struct Problem {
-    r#type: String,
-    title: String,
-    detail: String,
-    advice: String,
-}
-
-impl Problem {
-    fn new(code: &str, detail: String, advice: String) -> Problem {
-        let words = code.replace('-', " ");
-        Problem { r#type: format!("/problems/{code}"), title: words[..1].to_uppercase() + &words[1..], detail, advice }
-    }
-}
-
-impl From<StudyError> for Problem {
-    fn from(error: StudyError) -> Self {
-        Problem::new(error.code(), error.to_string(), error.advice())
-    }
-}
-
-impl From<FormatError> for Problem {
-    fn from(error: FormatError) -> Self {
-        Problem::new(error.code(), error.to_string(), error.advice())
-    }
-}
-
 /// Answers a specification file; `-` is standard input.
 pub fn run(path: &Path, repeat: Option<u32>) -> ExitCode {
     match answer(path, repeat) {
@@ -70,7 +43,7 @@ pub fn run(path: &Path, repeat: Option<u32>) -> ExitCode {
 
 fn answer(path: &Path, repeat: Option<u32>) -> Result<(), Problem> {
     let unreadable =
-        |error: std::io::Error| Problem::new("unreadable-specification", format!("{}: {error}", path.display()), "Check the path.".into());
+        |error: std::io::Error| Problem::new("unreadable-specification", format!("{}: {error}", path.display()), "Check the path.");
     let mut text = String::new();
     if path == Path::new("-") {
         std::io::stdin().read_to_string(&mut text).map_err(unreadable)?;
@@ -78,7 +51,7 @@ fn answer(path: &Path, repeat: Option<u32>) -> Result<(), Problem> {
         text = std::fs::read_to_string(path).map_err(unreadable)?;
     }
     let wrong = |error: serde_json::Error| {
-        Problem::new("bad-specification", error.to_string(), "Correct the JSON: it needs method, roles, options and data.".into())
+        Problem::new("bad-specification", error.to_string(), "Correct the JSON: it needs method, roles, options and data.")
     };
     let spec: Spec = serde_json::from_str(&text).map_err(wrong)?;
     let frame = frame(path, &spec)?;
@@ -118,7 +91,7 @@ fn frame(path: &Path, spec: &Spec) -> Result<Frame, Problem> {
                 Problem::new(
                     "unreadable-file",
                     format!("{}: {error}", beside.display()),
-                    "Check data.file; it is taken from the folder of the specification.".into(),
+                    "Check data.file; it is taken from the folder of the specification.",
                 )
             };
             from_file(file, std::fs::read(&beside).map_err(unreadable)?)
@@ -136,7 +109,7 @@ fn from_file(name: &str, bytes: Vec<u8>) -> Result<Frame, Problem> {
             "{} values do not fit; the first is “{}” in row {} of “{}”",
             reading.problem_count, problem.text, problem.row, problem.name
         );
-        return Err(Problem::new("values-do-not-fit", detail, "Correct the file; an empty cell is a missing value.".into()));
+        return Err(Problem::new("values-do-not-fit", detail, "Correct the file; an empty cell is a missing value."));
     }
     let column = |column: acorn_formats::TableColumn| Column {
         name: column.name,

@@ -8,5 +8,6 @@ pub mod dial;
 pub mod frame;
 pub mod methods;
 pub mod numeric;
+pub mod problem;
 pub mod study;
 pub mod summary;

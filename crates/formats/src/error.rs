@@ -1,5 +1,7 @@
 //! Why bytes cannot be read as a table.
 
+use acorn_core::problem::Problem;
+
 use crate::bounds;
 
 /// Every way a file or a value can be unreadable. The text says what is wrong, [`FormatError::advice`] what to do.
@@ -107,6 +109,12 @@ impl FormatError {
     /// Fails when there is more of something than a bound allows.
     pub(crate) fn bound(what: &'static str, have: usize, limit: usize) -> Result<(), FormatError> {
         if have > limit { Err(FormatError::TooMuch { what, have: have as u64, limit: limit as u64 }) } else { Ok(()) }
+    }
+}
+
+impl From<FormatError> for Problem {
+    fn from(error: FormatError) -> Self {
+        Problem::new(error.code(), error.to_string(), error.advice())
     }
 }
 

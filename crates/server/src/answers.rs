@@ -10,7 +10,7 @@ use acorn_store::{Dataset, Store};
 use axum::http::StatusCode;
 use moka::future::Cache;
 
-use crate::bounds::ANSWERS_KEPT;
+use crate::bounds::{ANSWER_BYTES, SUMMARIES_KEPT};
 use crate::error::ApiError;
 
 type Key = (i64, i64, String);
@@ -50,7 +50,10 @@ pub async fn compute<T: Send + 'static>(work: impl FnOnce(&Cancel) -> Result<T, 
 
 impl Answers {
     pub fn new(store: Store) -> Answers {
-        Answers { store, computed: Cache::new(ANSWERS_KEPT), summaries: Cache::new(ANSWERS_KEPT) }
+        // An answer about a million values weighs megabytes, one about a hundred next to nothing.
+        let weigh = |_: &Key, computed: &Arc<Computed>| u32::try_from(computed.numbers.bytes() + 1024).unwrap_or(u32::MAX);
+        let computed = Cache::builder().max_capacity(ANSWER_BYTES).weigher(weigh).build();
+        Answers { store, computed, summaries: Cache::new(SUMMARIES_KEPT) }
     }
 
     /// The answer to a specification about a stored dataset or typed columns.

@@ -10,7 +10,9 @@ pub const VIEW_POINTS: usize = 1000;
 pub const VIEW_POINTS_MAX: usize = 5000;
 /// Files waiting to be brought in; the oldest is dropped for a new one.
 pub const IMPORTS_WAITING: usize = 8;
-/// Answers kept.
-pub const ANSWERS_KEPT: u64 = 64;
+/// Memory for answers kept, in bytes; the least used go first.
+pub const ANSWER_BYTES: u64 = 256 * 1024 * 1024;
+/// Column summaries kept, one a dataset and revision.
+pub const SUMMARIES_KEPT: u64 = 64;
 /// Events that a slow browser may lag behind before it is told to read everything anew.
 pub const EVENTS_WAITING: usize = 256;

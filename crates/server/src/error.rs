@@ -1,5 +1,6 @@
 //! One JSON shape for everything that can go wrong: RFC 9457 problem details with a sentence on what to do.
 
+use acorn_core::problem::Problem;
 use acorn_core::study::StudyError;
 use acorn_formats::FormatError;
 use acorn_store::StoreError;
@@ -10,19 +11,14 @@ use axum::response::{IntoResponse, Response};
 use serde::Serialize;
 use utoipa::ToSchema;
 
-/// A problem (RFC 9457).
+/// A problem as an HTTP answer.
 #[derive(Clone, Debug, Serialize, ToSchema)]
-pub struct Problem {
-    /// Which kind of problem, as a path.
-    pub r#type: String,
-    /// The kind in words.
-    pub title: String,
+pub struct HttpProblem {
+    /// The problem itself.
+    #[serde(flatten)]
+    pub problem: Problem,
     /// The HTTP status.
     pub status: u16,
-    /// What is wrong, this time.
-    pub detail: String,
-    /// What to do about it.
-    pub advice: String,
     /// The revision a conflicting thing has by now.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub current_revision: Option<i64>,
@@ -30,20 +26,15 @@ pub struct Problem {
 
 /// What handlers return instead of an answer.
 #[derive(Clone, Debug)]
-pub struct ApiError(pub Problem);
+pub struct ApiError(pub HttpProblem);
 
 impl ApiError {
     pub fn new(status: StatusCode, code: &str, detail: impl Into<String>, advice: impl Into<String>) -> ApiError {
-        let words = code.replace('-', " ");
-        let title = words[..1].to_uppercase() + &words[1..];
-        ApiError(Problem {
-            r#type: format!("/problems/{code}"),
-            title,
-            status: status.as_u16(),
-            detail: detail.into(),
-            advice: advice.into(),
-            current_revision: None,
-        })
+        ApiError::of(status, Problem::new(code, detail, advice))
+    }
+
+    fn of(status: StatusCode, problem: Problem) -> ApiError {
+        ApiError(HttpProblem { problem, status: status.as_u16(), current_revision: None })
     }
 }
 
@@ -56,7 +47,7 @@ impl IntoResponse for ApiError {
 
 impl From<StudyError> for ApiError {
     fn from(error: StudyError) -> Self {
-        ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, error.code(), error.to_string(), error.advice())
+        ApiError::of(StatusCode::UNPROCESSABLE_ENTITY, error.into())
     }
 }
 
@@ -64,7 +55,7 @@ impl From<FormatError> for ApiError {
     fn from(error: FormatError) -> Self {
         let status =
             if matches!(error, FormatError::TooMuch { .. }) { StatusCode::PAYLOAD_TOO_LARGE } else { StatusCode::UNPROCESSABLE_ENTITY };
-        ApiError::new(status, error.code(), error.to_string(), error.advice())
+        ApiError::of(status, error.into())
     }
 }
 

@@ -17,7 +17,7 @@ use crate::{assets, error, guard, live};
 #[derive(OpenApi)]
 #[openapi(
     info(title = "Acorn Dial", description = "Process data on control charts: datasets, studies and their live answers."),
-    components(schemas(error::Problem))
+    components(schemas(error::HttpProblem))
 )]
 struct Description;
 

@@ -2,7 +2,7 @@ import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
 
 export type Schema = components["schemas"];
-export type Problem = Schema["Problem"];
+export type Problem = Schema["HttpProblem"];
 
 /** What a failed request throws: the problem as the server tells it, or that the server cannot be reached. */
 export class RequestError extends Error {

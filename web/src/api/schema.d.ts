@@ -712,6 +712,19 @@ export interface components {
             /** @description Undone since, or not to be undone. */
             undone: boolean;
         };
+        /** @description A problem as an HTTP answer. */
+        HttpProblem: components["schemas"]["Problem"] & {
+            /**
+             * Format: int32
+             * @description The HTTP status.
+             */
+            status: number;
+            /**
+             * Format: int64
+             * @description The revision a conflicting thing has by now.
+             */
+            current_revision?: number | null;
+        };
         /** @description One item of a checklist. */
         Item: {
             /** @description Its value. */
@@ -865,7 +878,7 @@ export interface components {
             /** @description What is plotted. */
             name: string;
             /** @description Stretches with limits of their own. */
-            phases: components["schemas"]["PhaseNumbers"][];
+            phases: components["schemas"]["PhaseLimits"][];
             /** @description The points of the view. */
             points: components["schemas"]["PointNumbers"][];
             /** @description The signals that touch the view; thinned, the first of each pattern in each bucket. */
@@ -880,9 +893,9 @@ export interface components {
          * @enum {string}
          */
         Pattern: "beyond-limits" | "run-one-side" | "trend" | "alternating" | "two-of-three-outer" | "four-of-five-outer" | "hugging-centre" | "avoiding-centre";
-        /** @description The limits of a stretch. */
-        PhaseNumbers: {
-            /** @description The name of the phase. */
+        /** @description The limits of one stretch of points. */
+        PhaseLimits: {
+            /** @description The name of the phase; `None` when there is one only. */
             label?: string | null;
             /** @description First point. */
             first: number;
@@ -890,17 +903,17 @@ export interface components {
             last: number;
             /**
              * Format: double
-             * @description Centre line.
+             * @description Centre line; `None` without values.
              */
             center?: number | null;
             /**
              * Format: double
-             * @description Lower control limit.
+             * @description Lower control limit; `None` when the spread cannot be told.
              */
             lcl?: number | null;
             /**
              * Format: double
-             * @description Upper control limit.
+             * @description Upper control limit; `None` when the spread cannot be told.
              */
             ucl?: number | null;
             /**
@@ -987,26 +1000,16 @@ export interface components {
             /** @description How many values do not fit. */
             problem_count: number;
         };
-        /** @description A problem (RFC 9457). */
+        /** @description A problem in words, with what to do about it. */
         Problem: {
             /** @description Which kind of problem, as a path. */
             type: string;
             /** @description The kind in words. */
             title: string;
-            /**
-             * Format: int32
-             * @description The HTTP status.
-             */
-            status: number;
             /** @description What is wrong, this time. */
             detail: string;
             /** @description What to do about it. */
             advice: string;
-            /**
-             * Format: int64
-             * @description The revision a conflicting thing has by now.
-             */
-            current_revision?: number | null;
         };
         /** @description A line of the file as it stands. */
         RawLine: {
@@ -1331,7 +1334,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };
@@ -1358,7 +1361,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };
@@ -1391,7 +1394,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };
@@ -1424,7 +1427,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
             422: {
@@ -1432,7 +1435,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };
@@ -1466,7 +1469,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
             422: {
@@ -1474,7 +1477,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };
@@ -1592,7 +1595,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };
@@ -1646,7 +1649,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
             422: {
@@ -1654,7 +1657,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };
@@ -1687,7 +1690,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
             422: {
@@ -1695,7 +1698,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };
@@ -1747,7 +1750,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };
@@ -1804,7 +1807,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };
@@ -1854,7 +1857,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };
@@ -1883,7 +1886,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };
@@ -1910,7 +1913,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };
@@ -1943,7 +1946,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };
@@ -1979,7 +1982,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };
@@ -2029,7 +2032,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };

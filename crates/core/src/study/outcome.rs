@@ -119,6 +119,9 @@ pub trait ViewNumbers: Send + Sync {
     /// The numbers with the points of a view.
     fn numbers(&self, view: &View) -> Numbers;
 
+    /// About how much memory it keeps, for whoever keeps many.
+    fn bytes(&self) -> usize;
+
     /// All points as named columns, for a file.
     fn point_columns(&self) -> Vec<(String, Values)>;
 }

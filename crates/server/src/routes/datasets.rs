@@ -14,7 +14,7 @@ use utoipa::{IntoParams, ToSchema};
 use super::attachment;
 use crate::answers::compute;
 use crate::bounds::ROWS_AT_ONCE;
-use crate::error::{ApiError, Problem};
+use crate::error::{ApiError, HttpProblem};
 use crate::extract::{Json, Path, Query};
 use crate::live::LiveEvent;
 use crate::state::{App, change};
@@ -75,20 +75,20 @@ pub async fn list(State(app): State<App>) -> Answer<Vec<Dataset>> {
 }
 
 /// One dataset.
-#[utoipa::path(get, path = "/api/datasets/{id}", tag = "datasets", operation_id = "get_dataset", params(("id" = i64, Path)), responses((status = 200, body = Dataset), (status = 404, body = Problem)))]
+#[utoipa::path(get, path = "/api/datasets/{id}", tag = "datasets", operation_id = "get_dataset", params(("id" = i64, Path)), responses((status = 200, body = Dataset), (status = 404, body = HttpProblem)))]
 pub async fn get(State(app): State<App>, Path(id): Path<i64>) -> Answer<Dataset> {
     Ok(Json(app.store.dataset(id).await?))
 }
 
 /// Renames a dataset.
-#[utoipa::path(patch, path = "/api/datasets/{id}", tag = "datasets", operation_id = "rename_dataset", params(("id" = i64, Path)), request_body = Rename, responses((status = 200, body = Dataset), (status = 412, body = Problem)))]
+#[utoipa::path(patch, path = "/api/datasets/{id}", tag = "datasets", operation_id = "rename_dataset", params(("id" = i64, Path)), request_body = Rename, responses((status = 200, body = Dataset), (status = 412, body = HttpProblem)))]
 pub async fn rename(State(app): State<App>, Path(id): Path<i64>, Json(wanted): Json<Rename>) -> Answer<Dataset> {
     let dataset = app.store.rename_dataset(id, wanted.revision, &wanted.name, &change()).await?;
     Ok(changed(&app, dataset))
 }
 
 /// Deletes a dataset with its studies.
-#[utoipa::path(delete, path = "/api/datasets/{id}", tag = "datasets", operation_id = "delete_dataset", params(("id" = i64, Path)), responses((status = 204), (status = 404, body = Problem)))]
+#[utoipa::path(delete, path = "/api/datasets/{id}", tag = "datasets", operation_id = "delete_dataset", params(("id" = i64, Path)), responses((status = 204), (status = 404, body = HttpProblem)))]
 pub async fn delete(State(app): State<App>, Path(id): Path<i64>) -> Result<StatusCode, ApiError> {
     app.store.delete_dataset(id).await?;
     app.live.tell(LiveEvent::Dataset { id, revision: 0 });
@@ -110,14 +110,14 @@ pub async fn rows(State(app): State<App>, Path(id): Path<i64>, Query(window): Qu
 }
 
 /// Edits one cell.
-#[utoipa::path(patch, path = "/api/datasets/{id}/cells", tag = "datasets", operation_id = "edit_cell", params(("id" = i64, Path)), request_body = CellEdit, responses((status = 200, body = Dataset), (status = 412, body = Problem), (status = 422, body = Problem)))]
+#[utoipa::path(patch, path = "/api/datasets/{id}/cells", tag = "datasets", operation_id = "edit_cell", params(("id" = i64, Path)), request_body = CellEdit, responses((status = 200, body = Dataset), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn edit_cell(State(app): State<App>, Path(id): Path<i64>, Json(edit): Json<CellEdit>) -> Answer<Dataset> {
     let dataset = app.store.edit_cell(id, &edit, &change()).await?;
     Ok(changed(&app, dataset))
 }
 
 /// Changes the properties of a column.
-#[utoipa::path(put, path = "/api/datasets/{id}/columns/{column_id}", tag = "datasets", operation_id = "change_column", params(("id" = i64, Path), ("column_id" = i64, Path)), request_body = ColumnEdit, responses((status = 200, body = Dataset), (status = 412, body = Problem), (status = 422, body = Problem)))]
+#[utoipa::path(put, path = "/api/datasets/{id}/columns/{column_id}", tag = "datasets", operation_id = "change_column", params(("id" = i64, Path), ("column_id" = i64, Path)), request_body = ColumnEdit, responses((status = 200, body = Dataset), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn change_column(
     State(app): State<App>,
     Path((id, column_id)): Path<(i64, i64)>,
@@ -140,7 +140,7 @@ pub async fn history(State(app): State<App>, Path(id): Path<i64>) -> Answer<Vec<
 }
 
 /// Undoes the newest change of a dataset.
-#[utoipa::path(post, path = "/api/datasets/{id}/undo", tag = "datasets", operation_id = "undo_dataset", params(("id" = i64, Path)), responses((status = 200, body = Dataset), (status = 409, body = Problem)))]
+#[utoipa::path(post, path = "/api/datasets/{id}/undo", tag = "datasets", operation_id = "undo_dataset", params(("id" = i64, Path)), responses((status = 200, body = Dataset), (status = 409, body = HttpProblem)))]
 pub async fn undo(State(app): State<App>, Path(id): Path<i64>) -> Answer<Dataset> {
     let dataset = app.store.undo_dataset(id, &change()).await?;
     app.live.tell(LiveEvent::Everything);

@@ -11,7 +11,7 @@ use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
-use crate::error::{ApiError, Problem};
+use crate::error::{ApiError, HttpProblem};
 use crate::extract::{Json, Path, Query};
 use crate::live::LiveEvent;
 use crate::state::{App, change};
@@ -86,7 +86,7 @@ async fn blocking<T: Send + 'static>(work: impl FnOnce() -> Result<T, acorn_form
 }
 
 /// Looks at a file or at pasted text.
-#[utoipa::path(post, path = "/api/imports", tag = "imports", operation_id = "bring_in", params(Named), request_body(content = Vec<u8>, content_type = "application/octet-stream"), responses((status = 200, body = Preview), (status = 413, body = Problem), (status = 422, body = Problem)))]
+#[utoipa::path(post, path = "/api/imports", tag = "imports", operation_id = "bring_in", params(Named), request_body(content = Vec<u8>, content_type = "application/octet-stream"), responses((status = 200, body = Preview), (status = 413, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn bring(State(app): State<App>, Query(named): Query<Named>, bytes: Result<Bytes, BytesRejection>) -> Answer<Preview> {
     let (name, bytes) = (named.name.clone(), bytes?);
     let (source, reading) = blocking(move || {
@@ -100,7 +100,7 @@ pub async fn bring(State(app): State<App>, Query(named): Query<Named>, bytes: Re
 }
 
 /// Reads the file again, as wished.
-#[utoipa::path(put, path = "/api/imports/{id}", tag = "imports", operation_id = "correct_import", params(("id" = u64, Path)), request_body = Wish, responses((status = 200, body = Preview), (status = 404, body = Problem), (status = 422, body = Problem)))]
+#[utoipa::path(put, path = "/api/imports/{id}", tag = "imports", operation_id = "correct_import", params(("id" = u64, Path)), request_body = Wish, responses((status = 200, body = Preview), (status = 404, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn correct(State(app): State<App>, Path(id): Path<u64>, Json(wish): Json<Wish>) -> Answer<Preview> {
     let waiting = app.imports.get(id)?;
     let again = waiting.clone();
@@ -117,7 +117,7 @@ pub async fn leave(State(app): State<App>, Path(id): Path<u64>) -> StatusCode {
 }
 
 /// Stores the table as last understood. Values that do not fit must have an answer first.
-#[utoipa::path(post, path = "/api/imports/{id}/dataset", tag = "imports", operation_id = "store_import", params(("id" = u64, Path)), request_body = StoreAs, responses((status = 200, body = Dataset), (status = 422, body = Problem)))]
+#[utoipa::path(post, path = "/api/imports/{id}/dataset", tag = "imports", operation_id = "store_import", params(("id" = u64, Path)), request_body = StoreAs, responses((status = 200, body = Dataset), (status = 422, body = HttpProblem)))]
 pub async fn store(State(app): State<App>, Path(id): Path<u64>, Json(wanted): Json<StoreAs>) -> Answer<Dataset> {
     let waiting = app.imports.get(id)?;
     let reading = waiting.reading();

@@ -12,7 +12,7 @@ use axum::response::IntoResponse;
 use super::attachment;
 use crate::answers::compute;
 use crate::bounds::{VIEW_POINTS, VIEW_POINTS_MAX};
-use crate::error::{ApiError, Problem};
+use crate::error::{ApiError, HttpProblem};
 use crate::extract::{Json, Path, Query};
 use crate::live::LiveEvent;
 use crate::state::{App, change as change_now};
@@ -31,7 +31,7 @@ pub async fn list(State(app): State<App>) -> Answer<Vec<Study>> {
 }
 
 /// Saves a question about a dataset. It need not be complete.
-#[utoipa::path(post, path = "/api/studies", tag = "studies", operation_id = "create_study", request_body = NewStudy, responses((status = 200, body = Study), (status = 404, body = Problem)))]
+#[utoipa::path(post, path = "/api/studies", tag = "studies", operation_id = "create_study", request_body = NewStudy, responses((status = 200, body = Study), (status = 404, body = HttpProblem)))]
 pub async fn create(State(app): State<App>, Json(new): Json<NewStudy>) -> Answer<Study> {
     let Some(DataSource { dataset: Some(dataset_id), .. }) = new.spec.data else {
         return Err(StudyError::NoData { problem: "a saved study needs a dataset".into() }.into());
@@ -41,20 +41,20 @@ pub async fn create(State(app): State<App>, Json(new): Json<NewStudy>) -> Answer
 }
 
 /// One study.
-#[utoipa::path(get, path = "/api/studies/{id}", tag = "studies", operation_id = "get_study", params(("id" = i64, Path)), responses((status = 200, body = Study), (status = 404, body = Problem)))]
+#[utoipa::path(get, path = "/api/studies/{id}", tag = "studies", operation_id = "get_study", params(("id" = i64, Path)), responses((status = 200, body = Study), (status = 404, body = HttpProblem)))]
 pub async fn get(State(app): State<App>, Path(id): Path<i64>) -> Answer<Study> {
     Ok(Json(app.store.study(id).await?))
 }
 
 /// Changes the name or the statement of a study.
-#[utoipa::path(patch, path = "/api/studies/{id}", tag = "studies", operation_id = "change_study", params(("id" = i64, Path)), request_body = StudyChange, responses((status = 200, body = Study), (status = 412, body = Problem)))]
+#[utoipa::path(patch, path = "/api/studies/{id}", tag = "studies", operation_id = "change_study", params(("id" = i64, Path)), request_body = StudyChange, responses((status = 200, body = Study), (status = 412, body = HttpProblem)))]
 pub async fn change(State(app): State<App>, Path(id): Path<i64>, Json(wanted): Json<StudyChange>) -> Answer<Study> {
     let study = app.store.change_study(id, &wanted, &change_now()).await?;
     Ok(changed(&app, study))
 }
 
 /// Deletes a study.
-#[utoipa::path(delete, path = "/api/studies/{id}", tag = "studies", operation_id = "delete_study", params(("id" = i64, Path)), responses((status = 204), (status = 404, body = Problem)))]
+#[utoipa::path(delete, path = "/api/studies/{id}", tag = "studies", operation_id = "delete_study", params(("id" = i64, Path)), responses((status = 204), (status = 404, body = HttpProblem)))]
 pub async fn delete(State(app): State<App>, Path(id): Path<i64>) -> Result<StatusCode, ApiError> {
     app.store.delete_study(id).await?;
     app.live.tell(LiveEvent::Study { id, revision: 0 });
@@ -62,7 +62,7 @@ pub async fn delete(State(app): State<App>, Path(id): Path<i64>) -> Result<Statu
 }
 
 /// Undoes the newest change of a study.
-#[utoipa::path(post, path = "/api/studies/{id}/undo", tag = "studies", operation_id = "undo_study", params(("id" = i64, Path)), responses((status = 200, body = Study), (status = 409, body = Problem)))]
+#[utoipa::path(post, path = "/api/studies/{id}/undo", tag = "studies", operation_id = "undo_study", params(("id" = i64, Path)), responses((status = 200, body = Study), (status = 409, body = HttpProblem)))]
 pub async fn undo(State(app): State<App>, Path(id): Path<i64>) -> Answer<Study> {
     let study = app.store.undo_study(id, &change_now()).await?;
     Ok(changed(&app, study))
@@ -74,14 +74,14 @@ async fn shown(computed: Arc<Computed>, view: View) -> Answer<Outcome> {
 }
 
 /// The answer of a study, with the points of a view: a stretch, thinned to so many buckets.
-#[utoipa::path(get, path = "/api/studies/{id}/outcome", tag = "studies", operation_id = "answer_study", params(("id" = i64, Path), View), responses((status = 200, body = Outcome), (status = 422, body = Problem)))]
+#[utoipa::path(get, path = "/api/studies/{id}/outcome", tag = "studies", operation_id = "answer_study", params(("id" = i64, Path), View), responses((status = 200, body = Outcome), (status = 422, body = HttpProblem)))]
 pub async fn outcome(State(app): State<App>, Path(id): Path<i64>, Query(view): Query<View>) -> Answer<Outcome> {
     let study = app.store.study(id).await?;
     shown(app.answers.answer(&study.spec).await?, view).await
 }
 
 /// The answer of a specification that is not saved: the same shape as on the command line.
-#[utoipa::path(post, path = "/api/outcomes", tag = "studies", operation_id = "answer_spec", params(View), request_body = Spec, responses((status = 200, body = Outcome), (status = 422, body = Problem)))]
+#[utoipa::path(post, path = "/api/outcomes", tag = "studies", operation_id = "answer_spec", params(View), request_body = Spec, responses((status = 200, body = Outcome), (status = 422, body = HttpProblem)))]
 pub async fn answer(State(app): State<App>, Query(view): Query<View>, Json(spec): Json<Spec>) -> Answer<Outcome> {
     shown(app.answers.answer(&spec).await?, view).await
 }

@@ -66,7 +66,7 @@ async fn watch(app: &App, dataset: &Dataset, column: &StoredColumn, study: &Stud
     let place = dataset.columns.iter().position(|other| other.id == column.id).unwrap_or(0);
     let found = summaries.get(place).map_or(0, |summary| summary.decimals);
     let answer = app.answers.answer(&study.spec).await;
-    let problem = answer.as_ref().err().map(|error| error.0.detail.clone());
+    let problem = answer.as_ref().err().map(|error| error.0.problem.detail.clone());
     let computed = answer.ok();
     Ok(Watched {
         study_id: study.id,

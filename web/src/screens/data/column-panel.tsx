@@ -32,7 +32,7 @@ export function ColumnPanel({ dataset, column, summary }: Props) {
   const numeric = isNumeric(column.kind);
   const number = (key: "lsl" | "target" | "usl" | "decimals", label: string) => (
     <Field
-      key={`${key} ${column[key]}`}
+      key={key}
       label={label}
       value={column[key] == null ? "" : String(column[key])}
       numeric
@@ -43,16 +43,11 @@ export function ColumnPanel({ dataset, column, summary }: Props) {
     <aside aria-label={`Properties of ${column.name}`} className="w-[272px] shrink-0 overflow-y-auto pb-3 pr-1">
       <h2 className="font-serif text-lg font-semibold">{column.name}</h2>
       <div className="mt-2 flex flex-col gap-1.5">
-        <Field key={column.name} label="name" value={column.name} onSave={(name) => save({ name })} />
+        <Field label="name" value={column.name} onSave={(name) => save({ name })} />
         <KindField kind={column.kind} onSave={(kind) => save({ kind })} />
         {numeric && (
           <>
-            <Field
-              key={`unit ${column.unit}`}
-              label="unit"
-              value={column.unit ?? ""}
-              onSave={(unit) => save({ unit })}
-            />
+            <Field label="unit" value={column.unit ?? ""} onSave={(unit) => save({ unit })} />
             {number("decimals", "decimals")}
             {number("lsl", "lower limit")}
             {number("target", "target")}
@@ -83,6 +78,12 @@ function Field({ label, value, numeric = false, onSave }: FieldProps) {
   const id = useId();
   const [text, setText] = useState(value);
   const [failed, setFailed] = useState(false);
+  const [stored, setStored] = useState(value);
+  if (stored !== value) {
+    // Stored by this field or by somebody else: show what is stored now.
+    setStored(value);
+    setText(value);
+  }
   const wrong = numeric && typedNumber(text) === undefined;
   const save = () => {
     if (text === value || wrong) return;

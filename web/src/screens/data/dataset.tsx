@@ -4,6 +4,8 @@ import { api, isFinal, taken } from "../../api/client";
 import { type Dataset, datasetQuery, useDatasetChange, useSummary } from "../../api/queries";
 import { counted, moment } from "../../lib/format";
 import { Button } from "../../parts/button";
+import { ConfirmButton } from "../../parts/confirm-button";
+import { EditableTitle } from "../../parts/editable-title";
 import { useUndoKey } from "../../parts/keys";
 import { notify, notifyProblem } from "../../parts/notices";
 import { Loading, Problem } from "../../parts/states";
@@ -37,6 +39,18 @@ function Table({ dataset }: { dataset: Dataset }) {
   const undo = useDatasetChange(() =>
     taken(api.POST("/api/datasets/{id}/undo", { params: { path: { id: dataset.id } } })),
   );
+  const rename = useDatasetChange((name: string) =>
+    taken(
+      api.PATCH("/api/datasets/{id}", {
+        params: { path: { id: dataset.id } },
+        body: { revision: dataset.revision, name },
+      }),
+    ),
+  );
+  const remove = () =>
+    taken(api.DELETE("/api/datasets/{id}", { params: { path: { id: dataset.id } } }))
+      .then(() => navigate({ to: "/data" }))
+      .catch(notifyProblem);
   const undoNow = () =>
     undo.mutate(undefined, { onSuccess: () => notify("The last change is undone."), onError: notifyProblem });
   useUndoKey(undoNow);
@@ -54,8 +68,14 @@ function Table({ dataset }: { dataset: Dataset }) {
           Data
         </Link>
         <Then />
-        <span className="truncate font-semibold text-ink">{dataset.name}</span>
+        <EditableTitle
+          what="dataset"
+          name={dataset.name}
+          onRename={(name) => rename.mutate(name, { onError: notifyProblem })}
+        />
         <span className="whitespace-nowrap text-[13px]">{undo.isPending ? "saving" : "all changes kept"}</span>
+        <span className="flex-1" />
+        <ConfirmButton onConfirm={remove}>Delete dataset</ConfirmButton>
       </TopLine>
       <main className="flex min-h-0 flex-1 flex-col gap-2.5 px-6 pb-2.5 pt-3">
         <div className="flex items-center gap-2.5">

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { getRouteApi, Link } from "@tanstack/react-router";
+import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
 import { useMemo, useRef, useState } from "react";
-import { isFinal, type Schema } from "../../api/client";
+import { api, isFinal, type Schema, taken } from "../../api/client";
 import {
   type Dataset,
   datasetQuery,
@@ -15,7 +15,10 @@ import { ControlChart } from "../../figures/control-chart/control-chart";
 import { NumbersTable, PointsTable, shortNumbers } from "../../figures/control-chart/ledger";
 import { moment, writer } from "../../lib/format";
 import { useSize } from "../../lib/use-size";
+import { ConfirmButton } from "../../parts/confirm-button";
+import { EditableTitle } from "../../parts/editable-title";
 import { useUndoKey } from "../../parts/keys";
+import { notifyProblem } from "../../parts/notices";
 import { Empty, Loading, Problem } from "../../parts/states";
 import { Then, TopLine } from "../../parts/top-line";
 import { FigureFrame } from "../../study/figure-frame";
@@ -23,7 +26,6 @@ import { Ledger } from "../../study/ledger";
 import { Margin } from "../../study/margin";
 import { Statement, statementWords, withSlot } from "../../study/statement/statement";
 import { studyName } from "../../study/study-name";
-import { StudyTitle } from "./study-title";
 import { useStretch } from "./use-stretch";
 import { useStudyChange } from "./use-study-change";
 
@@ -54,6 +56,11 @@ function Answer({ study, dataset, card }: AnswerProps) {
   const { stretch, whole, zoom, move } = useStretch(dataset.row_count);
   const { change, undo } = useStudyChange(study.id);
   useUndoKey(undo);
+  const navigate = useNavigate();
+  const remove = () =>
+    taken(api.DELETE("/api/studies/{id}", { params: { path: { id: study.id } } }))
+      .then(() => navigate({ to: "/data/$id", params: { id: dataset.id } }))
+      .catch(notifyProblem);
 
   const place = dataset.columns.findIndex((column) => column.name === study.spec.roles?.measure);
   const column = dataset.columns[place];
@@ -76,8 +83,10 @@ function Answer({ study, dataset, card }: AnswerProps) {
           {dataset.name}
         </Link>
         <Then />
-        <StudyTitle name={name} onRename={(name) => change({ name })} />
+        <EditableTitle what="study" name={name} onRename={(name) => change({ name })} />
         <span className="whitespace-nowrap text-[13px]">saved {moment(study.updated_at)}</span>
+        <span className="flex-1" />
+        <ConfirmButton onConfirm={remove}>Delete study</ConfirmButton>
       </TopLine>
       <main className="flex min-h-0 flex-1 flex-col gap-3 px-6 pb-2.5 pt-3">
         <Statement

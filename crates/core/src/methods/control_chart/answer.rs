@@ -2,6 +2,8 @@
 
 use std::sync::Arc;
 
+use serde::Serialize;
+
 use super::params::ChartKind;
 use super::patterns::{Signal, Watch};
 use crate::frame::Values;
@@ -49,7 +51,8 @@ pub struct Panel {
 }
 
 /// The limits of one stretch of points.
-#[derive(Clone, Debug, PartialEq)]
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct PhaseLimits {
     /// The name of the phase; `None` when there is one only.
     pub label: Option<String>,

@@ -17,7 +17,7 @@ mod patterns;
 mod verdict;
 
 pub use answer::{Chart, Panel, PhaseLimits};
-pub use numbers::{FalseAlarm, Numbers, PanelNumbers, PhaseNumbers, PointNumbers};
+pub use numbers::{FalseAlarm, Numbers, PanelNumbers, PointNumbers};
 pub use patterns::{Pattern, Signal, Watch};
 
 use crate::dial::Dial;

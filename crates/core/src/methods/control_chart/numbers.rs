@@ -49,7 +49,7 @@ pub struct PanelNumbers {
     /// What is plotted.
     pub name: &'static str,
     /// Stretches with limits of their own.
-    pub phases: Vec<PhaseNumbers>,
+    pub phases: Vec<PhaseLimits>,
     /// The points of the view.
     pub points: Vec<PointNumbers>,
     /// The signals that touch the view; thinned, the first of each pattern in each bucket.
@@ -58,26 +58,6 @@ pub struct PanelNumbers {
     pub signal_count: usize,
     /// Smallest and largest of all values and limits, for an axis that stays put.
     pub span: Option<[f64; 2]>,
-}
-
-/// The limits of a stretch.
-#[derive(Clone, Debug, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct PhaseNumbers {
-    /// The name of the phase.
-    pub label: Option<String>,
-    /// First point.
-    pub first: usize,
-    /// Last point, included.
-    pub last: usize,
-    /// Centre line.
-    pub center: Option<f64>,
-    /// Lower control limit.
-    pub lcl: Option<f64>,
-    /// Upper control limit.
-    pub ucl: Option<f64>,
-    /// Sd of the plotted statistic.
-    pub sigma: Option<f64>,
 }
 
 /// One point.
@@ -116,6 +96,10 @@ impl ViewNumbers for Chart {
             bucket: view.stretch(self.len()).1,
             width: self.width,
         })
+    }
+
+    fn bytes(&self) -> usize {
+        self.panels.iter().map(|panel| size_of_val(&panel.values[..]) + size_of_val(&panel.signals[..])).sum()
     }
 
     fn point_columns(&self) -> Vec<(String, Values)> {
@@ -198,7 +182,7 @@ impl Chart {
         PanelNumbers {
             name: panel.name,
             points: points.collect(),
-            phases: panel.phases.iter().map(PhaseNumbers::from).collect(),
+            phases: panel.phases.clone(),
             signal_count: panel.signals.len(),
             span: span(panel),
             signals,
@@ -218,11 +202,4 @@ fn span(panel: &Panel) -> Option<[f64; 2]> {
     let all = panel.values.iter().copied().filter(|value| !value.is_nan()).chain(limits);
     let (low, high) = all.fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), value| (low.min(value), high.max(value)));
     (low <= high).then_some([low, high])
-}
-
-impl From<&PhaseLimits> for PhaseNumbers {
-    fn from(phase: &PhaseLimits) -> Self {
-        let PhaseLimits { label, first, last, center, lcl, ucl, sigma } = phase.clone();
-        PhaseNumbers { label, first, last, center, lcl, ucl, sigma }
-    }
 }

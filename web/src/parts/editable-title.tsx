@@ -1,9 +1,9 @@
 import { useState } from "react";
 
-type Props = { name: string; onRename: (name: string) => void };
+type Props = { what: string; name: string; onRename: (name: string) => void };
 
-/** The name of a study, renamed in place. */
-export function StudyTitle({ name, onRename }: Props) {
+/** The name of a study or a dataset, renamed in place. */
+export function EditableTitle({ what, name, onRename }: Props) {
   const [draft, setDraft] = useState<string | null>(null);
   if (draft === null) {
     return (
@@ -25,7 +25,7 @@ export function StudyTitle({ name, onRename }: Props) {
     <input
       // biome-ignore lint/a11y/noAutofocus: the person just asked to type here
       autoFocus
-      aria-label="Name of the study"
+      aria-label={`Name of the ${what}`}
       value={draft}
       maxLength={120}
       onChange={(event) => setDraft(event.target.value)}
