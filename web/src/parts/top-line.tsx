@@ -10,11 +10,11 @@ export function TopLine({ children }: { children: ReactNode }) {
       <button
         type="button"
         onClick={openPalette}
-        className="flex h-8 w-60 items-center gap-2 rounded-md border border-hairline bg-sheet px-2.5 text-ink-soft hover:border-moss"
+        className="flex h-8 w-60 items-center max-lg:w-32 gap-2 rounded-md border border-hairline bg-sheet px-2.5 text-ink-soft hover:border-moss"
       >
         <Search size={14} aria-hidden />
         <span className="flex-1 text-left">Search or do</span>
-        <kbd className="rounded border border-hairline bg-paper px-1.5 font-sans text-[12px]">Ctrl K</kbd>
+        <kbd className="max-lg:hidden rounded border border-hairline bg-paper px-1.5 font-sans text-[12px]">Ctrl K</kbd>
       </button>
     </header>
   );

@@ -31,7 +31,7 @@ export function FigureFrame(props: Props) {
     <section
       aria-label="Figure"
       aria-busy={busy}
-      className="relative min-w-0 flex-1 rounded-xl border border-hairline bg-sheet"
+      className="relative min-w-0 flex-1 rounded-xl border border-hairline bg-sheet max-lg:h-[480px] max-lg:flex-none"
     >
       <div className="absolute right-2.5 top-1 z-10 flex">
         {stretch && (

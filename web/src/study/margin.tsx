@@ -13,7 +13,10 @@ export function Margin({ outcome, datasetId, lit, onLight }: Props) {
   const { verdict, notes, next } = outcome;
   const Icon = ICONS[verdict.tone];
   return (
-    <aside aria-label="Verdict and notes" className="min-h-0 w-[326px] shrink-0 overflow-y-auto pb-4 pr-1">
+    <aside
+      aria-label="Verdict and notes"
+      className="min-h-0 w-[326px] shrink-0 overflow-y-auto pb-4 pr-1 max-lg:w-full max-lg:overflow-visible"
+    >
       <div aria-live="polite">
         <p className="flex items-center gap-2 text-[13px] font-semibold" style={{ color: toneColour(verdict.tone) }}>
           <Icon size={18} strokeWidth={2.4} aria-hidden />

@@ -83,14 +83,14 @@ function Check({ id, preview }: { id: number; preview: Preview }) {
         <Then />
         <span className="truncate font-semibold text-ink">Bring in {preview.name}</span>
       </TopLine>
-      <main className="flex min-h-0 flex-1 gap-6 overflow-y-auto px-6 pb-6 pt-3.5">
+      <main className="flex min-h-0 flex-1 gap-6 overflow-y-auto px-6 pb-6 pt-3.5 max-lg:flex-col max-lg:px-3">
         <div className="min-w-0 flex-1">
           <h1 className="font-serif text-2xl font-semibold">Did we read it right?</h1>
           <p className="text-ink-soft">Nothing is stored yet.</p>
           <RawLines preview={preview} onHeader={(header_line) => change({ header_line, columns: [], fixes: [] })} />
           <SampleTable preview={preview} wish={wish} onChange={change} />
           <form
-            className="mt-4 flex items-center gap-2.5"
+            className="mt-4 flex flex-wrap items-center gap-2.5"
             onSubmit={(event) => {
               event.preventDefault();
               store.mutate();

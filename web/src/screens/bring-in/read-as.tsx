@@ -16,7 +16,7 @@ export function ReadAsNotes({ preview, wish, onChange }: Props) {
   const problems = preview.problems.slice(0, PROBLEMS_SHOWN);
   const letter = (index: number) => String.fromCharCode(97 + index);
   return (
-    <aside aria-label="Read as" className="w-[310px] shrink-0">
+    <aside aria-label="Read as" className="w-[310px] shrink-0 max-lg:w-full">
       <h2 className="border-b border-hairline pb-2 font-serif text-lg font-semibold">Read as</h2>
       <ol>
         {notes.map((note, index) => (

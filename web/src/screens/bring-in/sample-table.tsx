@@ -50,11 +50,30 @@ export function SampleTable({ preview, wish, onChange }: Props) {
               ))}
             </tr>
           ))}
+          {further(preview, rows).map((problem) => (
+            <tr key={`${problem.row} ${problem.column}`} className="border-t border-hairline/60">
+              <td className="pr-2.5 text-right text-ink-soft">{problem.row}</td>
+              {preview.columns.map((column) => (
+                <td
+                  key={column.index}
+                  className={`border-l border-hairline px-2.5 py-[3px] ${
+                    column.index === problem.column ? "bg-clay/15 text-right font-semibold text-clay" : "text-ink-soft"
+                  }`}
+                >
+                  {column.index === problem.column ? problem.text : "…"}
+                </td>
+              ))}
+            </tr>
+          ))}
         </tbody>
       </table>
     </div>
   );
 }
+
+/** Problems in rows below the first ones, as many as keep the table short. */
+const further = (preview: Preview, rows: number) =>
+  preview.problems.filter((problem) => problem.row > rows).slice(0, 4);
 
 type HeadProps = { column: ReadColumn; dayFirst: boolean; onCorrect: (part: Partial<Schema["ColumnWish"]>) => void };
 

@@ -40,7 +40,10 @@ export function ColumnPanel({ dataset, column, summary }: Props) {
     />
   );
   return (
-    <aside aria-label={`Properties of ${column.name}`} className="w-[272px] shrink-0 overflow-y-auto pb-3 pr-1">
+    <aside
+      aria-label={`Properties of ${column.name}`}
+      className="w-[272px] shrink-0 overflow-y-auto pb-3 pr-1 max-lg:w-full"
+    >
       <h2 className="font-serif text-lg font-semibold">{column.name}</h2>
       <div className="mt-2 flex flex-col gap-1.5">
         <Field label="name" value={column.name} onSave={(name) => save({ name })} />

@@ -77,8 +77,8 @@ function Table({ dataset }: { dataset: Dataset }) {
         <span className="flex-1" />
         <ConfirmButton onConfirm={remove}>Delete dataset</ConfirmButton>
       </TopLine>
-      <main className="flex min-h-0 flex-1 flex-col gap-2.5 px-6 pb-2.5 pt-3">
-        <div className="flex items-center gap-2.5">
+      <main className="flex min-h-0 flex-1 flex-col gap-2.5 px-6 pb-2.5 pt-3 max-lg:overflow-y-auto max-lg:px-3">
+        <div className="flex flex-wrap items-center gap-2.5">
           <h1 className="flex-1 font-serif text-2xl font-semibold">
             {counted(dataset.row_count, "row", "rows")}, {counted(dataset.columns.length, "column", "columns")}
           </h1>
@@ -93,7 +93,7 @@ function Table({ dataset }: { dataset: Dataset }) {
             Ask of this data
           </Button>
         </div>
-        <div className="flex min-h-0 flex-1 gap-[22px]">
+        <div className="flex min-h-0 flex-1 gap-[22px] max-lg:flex-none max-lg:flex-col">
           <Grid
             key={search.row}
             dataset={dataset}

@@ -64,7 +64,7 @@ function Intake({ busy, onFile, onText }: IntakeProps) {
       }}
       onDragLeave={() => setOver(false)}
       data-over={over}
-      className="mt-2.5 flex items-center gap-6 rounded-xl border-2 border-dashed border-hairline bg-sheet p-5 data-[over=true]:border-moss data-[over=true]:bg-tint"
+      className="mt-2.5 flex flex-wrap items-center gap-6 rounded-xl border-2 border-dashed border-hairline bg-sheet p-5 data-[over=true]:border-moss data-[over=true]:bg-tint"
     >
       <div className="flex-1">
         <p className="text-[16px]">{busy ? "Reading …" : "Drop a file here: CSV, TSV or XLSX."}</p>

@@ -121,7 +121,7 @@ export function Grid({ dataset, summaries, chosen, startRow, onChoose }: Props) 
       aria-activedescendant={`cell-${active.row}-${active.column}`}
       onKeyDown={onKeyDown}
       onScroll={(event) => setScroll(event.currentTarget.scrollTop)}
-      className="relative min-w-0 flex-1 overflow-auto rounded-xl border border-hairline bg-sheet focus-visible:outline-1"
+      className="relative min-w-0 flex-1 overflow-auto rounded-xl border border-hairline bg-sheet focus-visible:outline-1 max-lg:h-[420px] max-lg:flex-none"
     >
       <div role="presentation" style={{ height: track, width: "max-content", minWidth: "100%" }}>
         <div role="rowgroup" className="sticky top-0">

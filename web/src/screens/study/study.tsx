@@ -88,14 +88,14 @@ function Answer({ study, dataset, card }: AnswerProps) {
         <span className="flex-1" />
         <ConfirmButton onConfirm={remove}>Delete study</ConfirmButton>
       </TopLine>
-      <main className="flex min-h-0 flex-1 flex-col gap-3 px-6 pb-2.5 pt-3">
+      <main className="flex min-h-0 flex-1 flex-col gap-3 px-6 pb-2.5 pt-3 max-lg:overflow-y-auto max-lg:px-3">
         <Statement
           card={card}
           spec={study.spec}
           dataset={dataset}
           onChange={(slot, value) => change({ spec: (spec) => withSlot(spec, slot, value) })}
         />
-        <div className="relative flex min-h-0 flex-1 gap-[22px] pb-[51px]">
+        <div className="relative flex min-h-0 flex-1 gap-[22px] pb-[51px] max-lg:flex-none max-lg:flex-col max-lg:pb-0">
           <FigureFrame
             frame={frame}
             figure={figure}
