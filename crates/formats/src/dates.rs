@@ -26,7 +26,7 @@ pub(crate) fn parse_time(text: &str, order: DateOrder) -> Option<i64> {
     let (date, time) = split(text);
     let date = parse_date(date, order)?;
     let time = if time.is_empty() { Time::midnight() } else { parse_clock(time)? };
-    date.to_datetime(time).to_zoned(TimeZone::UTC).ok().map(|zoned| zoned.timestamp().as_microsecond())
+    TimeZone::UTC.to_timestamp(date.to_datetime(time)).ok().map(|stamp| stamp.as_microsecond())
 }
 
 /// The first two numbers of an all-number date with the year last, for telling day from month.

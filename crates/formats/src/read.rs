@@ -65,24 +65,25 @@ pub fn read(source: &Source, wish: &Wish) -> Result<Reading, FormatError> {
 }
 
 /// Calls back with each record and its line, until told to stop.
-fn each_record(lines: &Lines, delimiter: Option<u8>, mut see: impl FnMut(u64, &StringRecord) -> bool) {
+fn each_record(lines: &Lines, delimiter: Option<u8>, mut see: impl FnMut(u64, &mut StringRecord) -> bool) {
+    let mut record = StringRecord::new();
     match lines {
         Lines::Sheet { records, .. } => {
-            for (index, record) in records.iter().enumerate() {
-                let empty = record.iter().all(str::is_empty);
-                if !empty && !see(index as u64 + 1, record) {
+            for (index, row) in records.iter().enumerate() {
+                let empty = row.iter().all(str::is_empty);
+                record.clone_from(row);
+                if !empty && !see(index as u64 + 1, &mut record) {
                     return;
                 }
             }
         }
         Lines::Text { text, .. } => {
             let mut reader = layout::records(text, delimiter.unwrap_or(b','));
-            let mut record = StringRecord::new();
             // The text is valid UTF-8 and rows may have any length, so no record can fail.
             while reader.read_record(&mut record).unwrap_or(false) {
                 let line = record.position().map_or(0, |position| line_of(text, position));
                 let blank = record.len() == 1 && record[0].trim().is_empty();
-                if !blank && !see(line, &record) {
+                if !blank && !see(line, &mut record) {
                     return;
                 }
             }
@@ -95,6 +96,11 @@ fn line_of(text: &str, position: &csv::Position) -> u64 {
     let rest = &text.as_bytes()[position.byte() as usize..];
     let passed = rest.iter().take_while(|byte| matches!(byte, b'\r' | b'\n')).filter(|byte| **byte == b'\n').count();
     position.line() + passed as u64
+}
+
+/// Cells up to the last one with something in it.
+fn filled_width(record: &StringRecord) -> usize {
+    record.iter().enumerate().filter(|(_, cell)| !cell.trim().is_empty()).last().map_or(0, |(at, _)| at + 1)
 }
 
 /// The part of a file that is the table.
@@ -155,19 +161,17 @@ impl<'l> Body<'l> {
         each_record(lines, delimiter, |line, record| {
             if line >= first_row_line {
                 rows += 1;
-                let filled = record.iter().enumerate().filter(|(_, cell)| !cell.trim().is_empty()).last().map_or(0, |(at, _)| at + 1);
+                // Only a record longer than the table is worth looking through.
+                let filled = if record.len() > width { filled_width(record) } else { 0 };
                 if body.header.is_empty() {
                     width = width.max(filled);
                 } else if filled > width {
                     longer += 1;
                 }
-                match &mut last {
-                    Some((at, kept)) => {
-                        *at = line;
-                        kept.clone_from(record);
-                    }
-                    None => last = Some((line, record.clone())),
-                }
+                // The record is taken, not copied: the reader fills whatever it gets.
+                let (at, kept) = last.get_or_insert_with(|| (line, StringRecord::new()));
+                *at = line;
+                std::mem::swap(kept, record);
             }
             true
         });

@@ -5,7 +5,9 @@ CREATE TABLE dataset (
     source TEXT NOT NULL,
     created_at INTEGER NOT NULL,
     revision INTEGER NOT NULL DEFAULT 1,
-    row_count INTEGER NOT NULL
+    row_count INTEGER NOT NULL,
+    -- The id of the next row; equal to row_count as long as every row id is its position.
+    next_row_id INTEGER NOT NULL
 ) STRICT;
 
 -- A column of a dataset. The hidden one of kind 'row-id' gives each row a lasting identity.

@@ -1,5 +1,7 @@
 //! Datasets: a name, rows, columns with their properties.
 
+use std::sync::Arc;
+
 use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, Values};
 use acorn_formats::Table;
 use serde::Serialize;
@@ -203,8 +205,8 @@ impl Store {
             let values = chunks::read_column(&mut connection, column.id, column.kind, 0..i64::MAX).await?;
             columns.push(Column { name: column.name.clone(), kind: column.kind, info: column.info.clone(), values });
         }
-        let row_ids = chunks::read_row_ids(&mut connection, dataset_id, 0..i64::MAX).await?;
-        let frame = Frame::new(columns, Some(row_ids)).map_err(|error| StoreError::Corrupt(error.to_string()))?;
+        let row_ids = row_ids(&mut connection, &dataset).await?;
+        let frame = Frame::new(columns, row_ids).map_err(|error| StoreError::Corrupt(error.to_string()))?;
         Ok((dataset, frame))
     }
 
@@ -216,6 +218,16 @@ impl Store {
         let claim = sqlx::query("INSERT INTO demo_item (name) VALUES (?) ON CONFLICT DO NOTHING");
         Ok(claim.bind(name).execute(&self.writer).await?.rows_affected() > 0)
     }
+}
+
+/// The row ids of a dataset; `None` while every id is its position, which spares reading them.
+async fn row_ids(connection: &mut SqliteConnection, dataset: &Dataset) -> Result<Option<Arc<[i64]>>> {
+    let query = sqlx::query_as("SELECT next_row_id FROM dataset WHERE id = ?");
+    let (next,): (i64,) = query.bind(dataset.id).fetch_one(&mut *connection).await?;
+    if next == dataset.row_count {
+        return Ok(None);
+    }
+    chunks::read_row_ids(connection, dataset.id, 0..i64::MAX).await.map(Some)
 }
 
 /// A trimmed name, not empty and not endless.
@@ -232,11 +244,12 @@ pub(crate) fn checked_name(name: &str) -> Result<String> {
 
 async fn insert(connection: &mut SqliteConnection, new: &NewDataset<'_>, change: &Change<'_>) -> Result<i64> {
     let name = checked_name(new.name)?;
-    let insert = sqlx::query("INSERT INTO dataset (name, source, created_at, row_count) VALUES (?, ?, ?, ?)");
+    let insert = sqlx::query("INSERT INTO dataset (name, source, created_at, row_count, next_row_id) VALUES (?, ?, ?, ?, ?)");
     let id = insert
         .bind(&name)
         .bind(new.source)
         .bind(change.at)
+        .bind(new.table.rows as i64)
         .bind(new.table.rows as i64)
         .execute(&mut *connection)
         .await?

@@ -37,15 +37,28 @@ pub fn kept_points(values: &[f64], stretch: std::ops::Range<usize>, bucket: usiz
     let mut kept = Vec::new();
     for start in stretch.clone().step_by(bucket) {
         let end = (start + bucket).min(stretch.end);
-        let present = || (start..end).filter(|&i| !values[i].is_nan());
-        let lowest = present().min_by(|&a, &b| values[a].total_cmp(&values[b]));
-        let highest = present().max_by(|&a, &b| values[a].total_cmp(&values[b]));
-        let mut four = [Some(start), lowest, highest, Some(end - 1)].into_iter().flatten().collect::<Vec<_>>();
+        let [lowest, highest] = extremes(&values[start..end]);
+        let mut four = [Some(0), lowest, highest, Some(end - 1 - start)].into_iter().flatten().map(|i| start + i).collect::<Vec<_>>();
         four.sort_unstable();
         four.dedup();
         kept.append(&mut four);
     }
     kept
+}
+
+/// The places of the smallest and the largest value; comparisons pass over NaN.
+fn extremes(values: &[f64]) -> [Option<usize>; 2] {
+    let (mut low, mut high) = (f64::INFINITY, f64::NEG_INFINITY);
+    let (mut lowest, mut highest) = (None, None);
+    for (i, &value) in values.iter().enumerate() {
+        if value < low {
+            (low, lowest) = (value, Some(i));
+        }
+        if value > high {
+            (high, highest) = (value, Some(i));
+        }
+    }
+    [lowest, highest]
 }
 
 #[cfg(test)]

@@ -12,7 +12,7 @@ use super::answer::{Chart, Panel, PhaseLimits};
 use super::false_alarm;
 use super::limits::{Process, moving_ranges, process};
 use super::params::{LimitSource, Params};
-use super::patterns::{self, Pattern, Place, Watch};
+use super::patterns::{Pattern, Placed, Watch};
 use crate::frame::{Column, NO_TIME, Values};
 use crate::numeric::{bias, describe};
 use crate::study::words::Writer;
@@ -165,11 +165,10 @@ fn search(panel: &mut Panel, used: &[f64], params: &Params, watches: &[Watch], c
         let (Some(center), Some(sigma)) = (phase.center, phase.sigma) else {
             continue;
         };
-        let places = used[phase.first..=phase.last].iter();
-        let places = places.map(|&value| (!value.is_nan()).then(|| Place::of(value, center, sigma, params.width)));
+        let placed = Placed::new(&used[phase.first..=phase.last], phase.first, center, sigma, params.width);
         for &watch in watches {
             cancel.check()?;
-            patterns::find(watch, phase.first, places.clone(), &mut panel.signals);
+            placed.find(watch, &mut panel.signals);
         }
     }
     panel.signals.sort_by_key(|signal| (signal.first, signal.pattern, signal.last));

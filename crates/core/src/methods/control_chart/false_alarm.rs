@@ -16,7 +16,7 @@ use rand_distr::StandardNormal;
 use rand_xoshiro::Xoshiro256PlusPlus;
 use rayon::prelude::*;
 
-use super::patterns::{Machine, Pattern, Place, Watch};
+use super::patterns::{Lookout, Pattern, Place, Watch};
 use crate::numeric::normal;
 use crate::study::{Cancel, StudyError};
 
@@ -56,19 +56,14 @@ pub fn points_between(watches: &[Watch], width: f64, cancel: &Cancel) -> Result<
 /// Signals in one stream; after each the process starts afresh.
 fn stream(watches: &[Watch], width: f64, seed: u64, cancel: &Cancel) -> Result<usize, StudyError> {
     let mut random = Xoshiro256PlusPlus::seed_from_u64(seed);
-    let mut machines: Vec<Machine> = watches.iter().flat_map(|&watch| Machine::of(watch)).collect();
+    let mut lookout = Lookout::of(watches);
     let mut signals = 0;
     for point in 0..POINTS_A_STREAM {
         if point % 50_000 == 0 {
             cancel.check()?;
         }
         let value: f64 = StandardNormal.sample(&mut random);
-        let place = Place::of(value, 0.0, 1.0, width);
-        // A signal resets every machine, so those after the first that fires need not see the point.
-        if machines.iter_mut().any(|machine| machine.push(place).is_some()) {
-            signals += 1;
-            machines.iter_mut().for_each(Machine::reset);
-        }
+        signals += usize::from(lookout.cries(Place::of(value, 0.0, 1.0, width)));
     }
     Ok(signals)
 }

@@ -140,110 +140,221 @@ impl Place {
 /// A window that is complete at the point just fed: how many points it spans and on which side.
 type Window = Option<(usize, i8)>;
 
-/// The state of watching for one pattern.
-#[derive(Clone, Debug)]
-pub enum Machine {
-    Beyond,
-    Row { pattern: Pattern, length: usize, side: i8, count: usize },
-    Steps { turns: bool, length: usize, previous: f64, step: i8, count: usize },
-    Outer { length: usize, zone: i8, side: i8, run: usize, before_gap: usize },
-}
-
-impl Machine {
-    /// The machines of a watch: one, or one a side where both sides may be under way at once.
-    pub fn of(watch: Watch) -> Vec<Machine> {
-        let Watch { pattern, length } = watch;
-        let outer = |zone, side| Machine::Outer { length, zone, side, run: 0, before_gap: 0 };
-        let steps = |turns| Machine::Steps { turns, length, previous: f64::NAN, step: 0, count: 0 };
-        match pattern {
-            Pattern::BeyondLimits => vec![Machine::Beyond],
-            Pattern::TwoOfThreeOuter => vec![outer(3, 1), outer(3, -1)],
-            Pattern::FourOfFiveOuter => vec![outer(2, 1), outer(2, -1)],
-            Pattern::Trend => vec![steps(false)],
-            Pattern::Alternating => vec![steps(true)],
-            _ => vec![Machine::Row { pattern, length, side: 0, count: 0 }],
-        }
-    }
-
-    /// Forgets everything: a missing or omitted point, or the edge of a phase.
-    pub fn reset(&mut self) {
-        match self {
-            Machine::Beyond => {}
-            Machine::Row { side, count, .. } => (*side, *count) = (0, 0),
-            Machine::Steps { previous, step, count, .. } => (*previous, *step, *count) = (f64::NAN, 0, 0),
-            Machine::Outer { run, before_gap, .. } => (*run, *before_gap) = (0, 0),
-        }
-    }
-
+/// A small machine that is fed one point after the other.
+trait Machine {
     /// Feeds the next point.
-    #[inline]
-    pub fn push(&mut self, place: Place) -> Window {
-        match self {
-            Machine::Beyond => (place.beyond != 0).then_some((1, place.beyond)),
-            Machine::Row { pattern, length, side, count } => {
-                let (now, holds) = match pattern {
-                    Pattern::RunOneSide => (place.zone.signum(), place.zone != 0),
-                    Pattern::HuggingCentre => (0, place.zone.abs() <= 1),
-                    _ => (0, place.zone.abs() >= 2),
-                };
-                *count = if !holds {
-                    0
-                } else if now == *side {
-                    *count + 1
-                } else {
-                    1
-                };
-                *side = now;
-                (*count >= *length).then_some((*length, now))
-            }
-            Machine::Steps { turns, length, previous, step, count } => {
-                let now = i8::from(place.value > *previous) - i8::from(place.value < *previous);
-                let goes_on = if *turns { now == -*step } else { now == *step };
-                *count = if now == 0 {
-                    0
-                } else if goes_on {
-                    *count + 1
-                } else {
-                    1
-                };
-                *step = now;
-                *previous = place.value;
-                (*count + 1 >= *length).then_some((*length, if *turns { 0 } else { now }))
-            }
-            Machine::Outer { length, zone, side, run, before_gap } => {
-                if place.zone * *side < *zone {
-                    *before_gap = *run;
-                    *run = 0;
-                    return None;
-                }
-                *run += 1;
-                if *run >= *length { Some((*length, *side)) } else { (*run + *before_gap >= *length).then_some((*length + 1, *side)) }
-            }
-        }
+    fn push(&mut self, place: Place) -> Window;
+    /// Forgets everything: a missing or omitted point, or the edge of a phase.
+    fn reset(&mut self);
+}
+
+/// One point beyond a control limit.
+struct Beyond;
+
+impl Machine for Beyond {
+    #[inline(always)]
+    fn push(&mut self, place: Place) -> Window {
+        (place.beyond != 0).then_some((1, place.beyond))
+    }
+
+    fn reset(&mut self) {}
+}
+
+/// Points in a row of which `holds` tells whether each belongs, and to which side.
+struct Row<F> {
+    length: usize,
+    holds: F,
+    side: i8,
+    count: usize,
+}
+
+impl<F: Fn(i8) -> (bool, i8)> Machine for Row<F> {
+    #[inline(always)]
+    fn push(&mut self, place: Place) -> Window {
+        let (holds, side) = (self.holds)(place.zone);
+        let goes_on = if side == self.side { self.count + 1 } else { 1 };
+        self.count = if holds { goes_on } else { 0 };
+        self.side = side;
+        (self.count >= self.length).then_some((self.length, side))
+    }
+
+    fn reset(&mut self) {
+        (self.side, self.count) = (0, 0);
     }
 }
 
-/// Finds the signals of one watch among places, `None` where a point is missing or omitted.
-/// `offset` is the number of the first point; a phase is searched on its own.
-pub fn find(watch: Watch, offset: usize, places: impl Iterator<Item = Option<Place>> + Clone, found: &mut Vec<Signal>) {
-    let near = usize::from(watch.pattern == Pattern::BeyondLimits);
-    for mut machine in Machine::of(watch) {
+/// Steps from point to point that all go one way, or by turns.
+struct Steps {
+    turns: bool,
+    length: usize,
+    previous: f64,
+    step: i8,
+    count: usize,
+}
+
+impl Machine for Steps {
+    #[inline(always)]
+    fn push(&mut self, place: Place) -> Window {
+        let step = i8::from(place.value > self.previous) - i8::from(place.value < self.previous);
+        let goes_on = if self.turns { step == -self.step } else { step == self.step };
+        let count = if goes_on { self.count + 1 } else { 1 };
+        self.count = if step == 0 { 0 } else { count };
+        self.step = step;
+        self.previous = place.value;
+        (self.count + 1 >= self.length).then_some((self.length, if self.turns { 0 } else { step }))
+    }
+
+    fn reset(&mut self) {
+        (self.previous, self.step, self.count) = (f64::NAN, 0, 0);
+    }
+}
+
+/// `length` points beyond a zone on one side within `length + 1` in a row: one run, or two about a single gap.
+struct Outer {
+    length: usize,
+    zone: i8,
+    side: i8,
+    run: usize,
+    before_gap: usize,
+}
+
+impl Machine for Outer {
+    #[inline(always)]
+    fn push(&mut self, place: Place) -> Window {
+        if place.zone * self.side < self.zone {
+            self.before_gap = self.run;
+            self.run = 0;
+            return None;
+        }
+        self.run += 1;
+        if self.run >= self.length {
+            Some((self.length, self.side))
+        } else {
+            (self.run + self.before_gap >= self.length).then_some((self.length + 1, self.side))
+        }
+    }
+
+    fn reset(&mut self) {
+        (self.run, self.before_gap) = (0, 0);
+    }
+}
+
+fn one_side(zone: i8) -> (bool, i8) {
+    (zone != 0, zone.signum())
+}
+
+fn hugging(zone: i8) -> (bool, i8) {
+    (zone.abs() <= 1, 0)
+}
+
+fn avoiding(zone: i8) -> (bool, i8) {
+    (zone.abs() >= 2, 0)
+}
+
+/// Hands the machines of a watch to a visitor, each with its own type, so that a search compiles to a tight
+/// loop for each pattern. Both sides of an outer pattern may be under way at once, so it has two.
+trait Visitor {
+    fn visit(&mut self, machine: impl Machine + Send + 'static);
+}
+
+fn each_machine(watch: Watch, visitor: &mut impl Visitor) {
+    let length = watch.length;
+    let steps = |turns| Steps { turns, length, previous: f64::NAN, step: 0, count: 0 };
+    let outer = |zone, side| Outer { length, zone, side, run: 0, before_gap: 0 };
+    match watch.pattern {
+        Pattern::BeyondLimits => visitor.visit(Beyond),
+        Pattern::RunOneSide => visitor.visit(Row { length, holds: one_side, side: 0, count: 0 }),
+        Pattern::HuggingCentre => visitor.visit(Row { length, holds: hugging, side: 0, count: 0 }),
+        Pattern::AvoidingCentre => visitor.visit(Row { length, holds: avoiding, side: 0, count: 0 }),
+        Pattern::Trend => visitor.visit(steps(false)),
+        Pattern::Alternating => visitor.visit(steps(true)),
+        Pattern::TwoOfThreeOuter => [1, -1].into_iter().for_each(|side| visitor.visit(outer(3, side))),
+        Pattern::FourOfFiveOuter => [1, -1].into_iter().for_each(|side| visitor.visit(outer(2, side))),
+    }
+}
+
+/// Several patterns watched for at once, point by point.
+#[derive(Default)]
+pub struct Lookout {
+    machines: Vec<Box<dyn Machine + Send>>,
+}
+
+impl Visitor for Lookout {
+    fn visit(&mut self, machine: impl Machine + Send + 'static) {
+        self.machines.push(Box::new(machine));
+    }
+}
+
+impl Lookout {
+    /// A lookout for a set of patterns.
+    pub fn of(watches: &[Watch]) -> Lookout {
+        let mut lookout = Lookout::default();
+        watches.iter().for_each(|&watch| each_machine(watch, &mut lookout));
+        lookout
+    }
+
+    /// Feeds the next point; true when a pattern is complete, upon which all start afresh.
+    pub fn cries(&mut self, place: Place) -> bool {
+        // A cry resets every machine, so those after the first that fires need not see the point.
+        let cry = self.machines.iter_mut().any(|machine| machine.push(place).is_some());
+        if cry {
+            self.machines.iter_mut().for_each(|machine| machine.reset());
+        }
+        cry
+    }
+}
+
+/// The points of one phase, placed once for all patterns.
+pub struct Placed<'v> {
+    values: &'v [f64],
+    zones: Vec<[i8; 2]>,
+    offset: usize,
+}
+
+/// The zone of a point that is missing or omitted.
+const ABSENT: [i8; 2] = [i8::MIN, 0];
+
+impl<'v> Placed<'v> {
+    /// Places the points of a phase that starts at point `offset`; NaN is missing or omitted.
+    pub fn new(values: &'v [f64], offset: usize, center: f64, sd: f64, width: f64) -> Placed<'v> {
+        let zone = |&value: &f64| {
+            let Place { zone, beyond, .. } = Place::of(value, center, sd, width);
+            if value.is_nan() { ABSENT } else { [zone, beyond] }
+        };
+        Placed { values, zones: values.iter().map(zone).collect(), offset }
+    }
+
+    /// Adds the signals of one watch.
+    pub fn find(&self, watch: Watch, found: &mut Vec<Signal>) {
+        each_machine(watch, &mut Search { placed: self, pattern: watch.pattern, found });
+    }
+}
+
+struct Search<'p, 'v> {
+    placed: &'p Placed<'v>,
+    pattern: Pattern,
+    found: &'p mut Vec<Signal>,
+}
+
+impl Visitor for Search<'_, '_> {
+    fn visit(&mut self, machine: impl Machine + Send + 'static) {
+        let mut machine = machine;
+        let near = usize::from(self.pattern == Pattern::BeyondLimits);
         let mut open: [Option<usize>; 3] = [None; 3];
-        for (i, place) in places.clone().enumerate() {
-            let Some(place) = place else {
+        for (i, (&value, &[zone, beyond])) in self.placed.values.iter().zip(&self.placed.zones).enumerate() {
+            if zone == ABSENT[0] {
                 machine.reset();
                 continue;
-            };
-            let Some((span, side)) = machine.push(place) else {
-                continue;
-            };
-            let (first, last) = (offset + i + 1 - span, offset + i);
+            }
+            let Some((span, side)) = machine.push(Place { value, zone, beyond }) else { continue };
+            let last = self.placed.offset + i;
+            let first = last + 1 - span;
             let slot = &mut open[(side + 1) as usize];
-            match slot.map(|index| &mut found[index]) {
+            match slot.map(|index| &mut self.found[index]) {
                 Some(signal) if signal.last + near >= first => signal.last = last,
                 _ => {
-                    *slot = Some(found.len());
-                    found.push(Signal { pattern: watch.pattern, first, last, side });
+                    *slot = Some(self.found.len());
+                    self.found.push(Signal { pattern: self.pattern, first, last, side });
                 }
             }
         }
@@ -255,9 +366,8 @@ mod tests {
     use super::*;
 
     fn signals(pattern: Pattern, values: &[f64]) -> Vec<(usize, usize, i8)> {
-        let places = values.iter().map(|&v| (!v.is_nan()).then(|| Place::of(v, 0.0, 1.0, 3.0)));
         let mut found = Vec::new();
-        find(Watch::usual(pattern), 0, places, &mut found);
+        Placed::new(values, 0, 0.0, 1.0, 3.0).find(Watch::usual(pattern), &mut found);
         found.iter().map(|signal| (signal.first, signal.last, signal.side)).collect()
     }
 
