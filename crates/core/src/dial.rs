@@ -4,7 +4,6 @@ use serde::Serialize;
 
 use crate::frame::ColumnInfo;
 use crate::methods::control_chart::{Chart, Pattern, Signal};
-use crate::numeric::describe::moments;
 
 /// How many of the newest values the spark line shows.
 const RECENT: usize = 30;
@@ -38,7 +37,7 @@ impl Dial {
     pub fn of(chart: &Chart, info: &ColumnInfo) -> Dial {
         let location = &chart.panels[0];
         let values = &location.values;
-        let moments = moments(values);
+        let moments = &chart.moments;
         let room = |mean: f64| {
             let sides = [info.usl.map(|usl| usl - mean), info.lsl.map(|lsl| mean - lsl)];
             sides.into_iter().flatten().reduce(f64::min)

@@ -17,20 +17,46 @@ pub struct Moments {
 
 const LANES: usize = 8;
 
-/// Sums `term(value)` over the values that are not missing, in eight independent lanes: fast, and the
-/// rounding error grows with n/8 instead of n.
-fn lane_sum(values: &[f64], term: impl Fn(f64) -> f64) -> f64 {
-    let mut lanes = [0.0; LANES];
-    let chunks = values.chunks_exact(LANES);
-    for (lane, &value) in lanes.iter_mut().zip(chunks.remainder()) {
-        *lane += if value.is_nan() { 0.0 } else { term(value) };
-    }
+/// Sums over the values that are not missing, in eight independent lanes: fast, because the compiler makes
+/// vectors of them, and exact, because the rounding error grows with n/8 instead of n.
+struct Sums {
+    n: f64,
+    off: f64,
+    squares: f64,
+}
+
+/// Counts the values, sums their distances from a pivot, and the squares of these.
+fn sums(values: &[f64], pivot: f64) -> Sums {
+    let (mut n, mut off, mut squares) = ([0.0; LANES], [0.0; LANES], [0.0; LANES]);
+    let mut add = |lane: usize, value: f64| {
+        let there = !value.is_nan();
+        let distance = if there { value - pivot } else { 0.0 };
+        n[lane] += if there { 1.0 } else { 0.0 };
+        off[lane] += distance;
+        squares[lane] += distance * distance;
+    };
+    let (chunks, rest) = values.as_chunks::<LANES>();
     for chunk in chunks {
-        for (lane, &value) in lanes.iter_mut().zip(chunk) {
-            *lane += if value.is_nan() { 0.0 } else { term(value) };
+        for (lane, &value) in chunk.iter().enumerate() {
+            add(lane, value);
         }
     }
-    lanes.iter().sum()
+    rest.iter().enumerate().for_each(|(lane, &value)| add(lane, value));
+    Sums { n: n.iter().sum(), off: off.iter().sum(), squares: squares.iter().sum() }
+}
+
+/// The smallest and the largest value, from `first` on; comparisons pass over NaN.
+fn extremes(values: &[f64], first: f64) -> (f64, f64) {
+    let (mut low, mut high) = ([first; LANES], [first; LANES]);
+    let (chunks, rest) = values.as_chunks::<LANES>();
+    for chunk in chunks {
+        for (lane, &value) in chunk.iter().enumerate() {
+            low[lane] = if value < low[lane] { value } else { low[lane] };
+            high[lane] = if value > high[lane] { value } else { high[lane] };
+        }
+    }
+    let ends = |(low, high): (f64, f64), &value: &f64| (if value < low { value } else { low }, if value > high { value } else { high });
+    rest.iter().chain(&low).chain(&high).fold((first, first), ends)
 }
 
 /// How many values are not missing.
@@ -38,18 +64,10 @@ pub fn count(values: &[f64]) -> usize {
     values.iter().filter(|value| !value.is_nan()).count()
 }
 
-/// The mean of the values that are not missing, corrected by a second pass so that a large common offset
-/// costs no digits; `None` without values.
-pub fn mean(values: &[f64]) -> Option<f64> {
-    let n = count(values);
-    let first = *values.iter().find(|value| !value.is_nan())?;
-    let rough = first + lane_sum(values, |value| value - first) / n as f64;
-    Some(rough + lane_sum(values, |value| value - rough) / n as f64)
-}
-
 /// Count, mean, sample sd and extremes, missing values left out.
 ///
-/// sd = √(Σ(x - x̄)² / (n - 1)), two-pass with the compensation of Chan, Golub and LeVeque (1983, eq. 1.7).
+/// Two passes: x̄ = x̄' + Σ(x - x̄')/n corrects the mean of the first, and
+/// sd = √((Σ(x - x̄')² - (Σ(x - x̄'))²/n) / (n - 1)) (Chan, Golub and LeVeque 1983, eq. 1.7).
 ///
 /// # Examples
 /// ```
@@ -61,16 +79,15 @@ pub fn mean(values: &[f64]) -> Option<f64> {
 /// assert_eq!(moments(&[4.2]).sd, None);
 /// ```
 pub fn moments(values: &[f64]) -> Moments {
-    let n = count(values);
-    let center = mean(values);
-    let sd = center.filter(|_| n > 1).map(|m| {
-        let squares = lane_sum(values, |value| (value - m) * (value - m));
-        let drift = lane_sum(values, |value| value - m);
-        ((squares - drift * drift / n as f64).max(0.0) / (n - 1) as f64).sqrt()
-    });
-    let min = values.iter().copied().fold(f64::INFINITY, f64::min);
-    let max = values.iter().copied().fold(f64::NEG_INFINITY, f64::max);
-    Moments { n, mean: center, sd, min: (n > 0).then_some(min), max: (n > 0).then_some(max) }
+    let Some(&first) = values.iter().find(|value| !value.is_nan()) else {
+        return Moments { n: 0, mean: None, sd: None, min: None, max: None };
+    };
+    let (min, max) = extremes(values, first);
+    let rough = sums(values, first);
+    let near = first + rough.off / rough.n;
+    let Sums { n, off, squares } = sums(values, near);
+    let sd = (n > 1.0).then(|| ((squares - off * off / n).max(0.0) / (n - 1.0)).sqrt());
+    Moments { n: n as usize, mean: Some(near + off / n), sd, min: Some(min), max: Some(max) }
 }
 
 /// The median of the values that are not missing; `None` without values. Linear time.
@@ -87,16 +104,17 @@ pub fn median(values: &[f64]) -> Option<f64> {
 }
 
 /// The correlation of each value with the one before it, pairs with a missing side left out:
-/// r₁ = Σ(x_i - x̄)(x_{i-1} - x̄) / Σ(x_i - x̄)² (Box and Jenkins 1970, eq. 2.1.12). `None` below 3 values
-/// or without spread.
-pub fn lag_one_correlation(values: &[f64]) -> Option<f64> {
-    let m = mean(values)?;
-    let squares = lane_sum(values, |value| (value - m) * (value - m));
-    if count(values) < 3 || squares <= 0.0 {
+/// r₁ = Σ(x_i - x̄)(x_{i-1} - x̄) / Σ(x_i - x̄)² (Box and Jenkins 1970, eq. 2.1.12), from values and their
+/// moments. `None` below 3 values or without spread.
+pub fn lag_one_correlation(values: &[f64], moments: &Moments) -> Option<f64> {
+    let (m, sd) = moments.mean.zip(moments.sd.filter(|sd| *sd > 0.0))?;
+    if moments.n < 3 {
         return None;
     }
-    let products: f64 = values.windows(2).map(|pair| (pair[0] - m) * (pair[1] - m)).filter(|p| !p.is_nan()).sum();
-    Some(products / squares)
+    let later = values.get(1..).unwrap_or_default();
+    let product = |(a, b): (&f64, &f64)| (a - m) * (b - m);
+    let products: f64 = values.iter().zip(later).map(product).map(|p| if p.is_nan() { 0.0 } else { p }).sum();
+    Some(products / (sd * sd * (moments.n - 1) as f64))
 }
 
 /// The fewest decimals, up to six, with which the first thousand values read back the same.
@@ -121,7 +139,9 @@ mod tests {
         assert_eq!((equal.mean, equal.sd), (Some(2.4), Some(0.0)));
         assert_eq!(median(&[]), None);
         assert_eq!(median(&[f64::NAN, 3.0, 1.0, 2.0, 10.0]), Some(2.5));
-        assert_eq!(lag_one_correlation(&[1.0, 1.0, 1.0]), None);
+        assert_eq!(lag_one_correlation(&[1.0; 3], &moments(&[1.0; 3])), None);
+        let turns = [1.0, -1.0, 1.0, -1.0];
+        assert_eq!(lag_one_correlation(&turns, &moments(&turns)), Some(-0.75));
     }
 
     #[test]

@@ -7,6 +7,7 @@ use serde::Serialize;
 use super::params::ChartKind;
 use super::patterns::{Signal, Watch};
 use crate::frame::Values;
+use crate::numeric::describe::Moments;
 use crate::study::words::Writer;
 
 /// A computed chart.
@@ -36,6 +37,8 @@ pub struct Chart {
     /// Whether the limits are known values rather than estimates.
     pub(super) limits_known: bool,
     pub(super) lag_one: Option<f64>,
+    /// Of all plotted values, omitted ones included.
+    pub(crate) moments: Moments,
 }
 
 /// One panel of a chart.
@@ -43,7 +46,11 @@ pub struct Panel {
     /// What is plotted, such as `individuals`.
     pub name: &'static str,
     /// One value a point; NaN where there is none.
-    pub values: Vec<f64>,
+    pub values: Arc<[f64]>,
+    /// How many points have a value.
+    pub present: usize,
+    /// The smallest and the largest value; `None` without values.
+    pub extent: Option<[f64; 2]>,
     /// Stretches with limits of their own.
     pub phases: Vec<PhaseLimits>,
     /// What was found, in order of first point.

@@ -7,14 +7,16 @@
 
 use std::borrow::Cow;
 use std::ops::Range;
+use std::sync::Arc;
 
 use super::answer::{Chart, Panel, PhaseLimits};
 use super::false_alarm;
-use super::limits::{Process, moving_ranges, process};
+use super::limits::{Process, Stretch, moving_ranges, processes};
 use super::params::{LimitSource, Params};
 use super::patterns::{Pattern, Placed, Watch};
 use crate::frame::{Column, NO_TIME, Values};
-use crate::numeric::{bias, describe};
+use crate::numeric::bias;
+use crate::numeric::describe::{self, Moments};
 use crate::study::words::Writer;
 use crate::study::{Cancel, StudyError};
 
@@ -29,14 +31,10 @@ struct Phase {
 /// [`StudyError::TooFewValues`] without a single value, [`StudyError::Stopped`].
 pub fn individuals(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
     let order = params.order.and_then(sorted_rows);
-    let plotted: Cow<[f64]> = match &order {
+    let plotted: Arc<[f64]> = match &order {
         Some(order) => order.iter().map(|&row| params.values[row]).collect(),
-        None => Cow::Borrowed(params.values),
+        None => params.values.clone(),
     };
-    if describe::count(&plotted) == 0 {
-        return Err(StudyError::TooFewValues { column: params.measure.name.clone(), have: 0, need: 1 });
-    }
-    cancel.check()?;
     let omitted = omitted_points(params, order.as_deref());
     // Statistics and patterns see omitted points as missing.
     let used: Cow<[f64]> = match &omitted {
@@ -44,27 +42,44 @@ pub fn individuals(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError
         None => Cow::Borrowed(&plotted),
     };
     let phases = phases(params.phase, order.as_deref(), plotted.len());
-    let mut ranges = Vec::with_capacity(used.len());
+    let mut ranges: Arc<[f64]> = std::iter::repeat_n(f64::NAN, used.len()).collect();
+    let ranges_here = Arc::make_mut(&mut ranges);
     for phase in &phases {
-        ranges.extend(moving_ranges(&used[phase.points.clone()], params.mr_length));
+        moving_ranges(&used[phase.points.clone()], params.mr_length, &mut ranges_here[phase.points.clone()]);
     }
     cancel.check()?;
 
+    let stretches: Vec<Stretch> =
+        phases.iter().map(|phase| Stretch::of(&used[phase.points.clone()], &ranges[phase.points.clone()])).collect();
+    let moments = match (&stretches[..], &omitted) {
+        ([only], None) => only.values,
+        _ => describe::moments(&plotted),
+    };
+    if moments.n == 0 {
+        return Err(StudyError::TooFewValues { column: params.measure.name.clone(), have: 0, need: 1 });
+    }
     let constants = bias::range_constants(params.mr_length).expect("the moving range length is checked to be 2 or more");
-    let processes: Vec<Process> = phases.iter().map(|phase| process(params, &used, &ranges, phase.points.clone(), &constants)).collect();
-    let mut location = panel("individuals", &phases, &processes, |p| limits(p.center, p.sigma, params.width, f64::NEG_INFINITY));
-    let mut spread = panel("moving-range", &phases, &processes, |p| {
+    let processes = processes(params, &used, &ranges, &stretches, &constants);
+    let panel = |name, values: &Arc<[f64]>, moments: &[Moments], lines: &dyn Fn(&Process) -> Lines| Panel {
+        name,
+        values: values.clone(),
+        present: moments.iter().map(|m| m.n).sum(),
+        extent: extent(moments),
+        phases: phases.iter().zip(&processes).map(|(phase, process)| lines(process).of(phase)).collect(),
+        signals: Vec::new(),
+    };
+    let range_moments: Vec<Moments> = stretches.iter().map(|stretch| stretch.ranges).collect();
+    let mut location =
+        panel("individuals", &plotted, &[moments], &|p| limits(p.center, p.sigma, params.width, f64::NEG_INFINITY));
+    let mut spread = panel("moving-range", &ranges, &range_moments, &|p| {
         let center = p.sigma.map(|sigma| constants.d2 * sigma);
         limits(center, p.sigma.map(|sigma| constants.d3 * sigma), params.width, 0.0)
     });
     search(&mut location, &used, params, &params.watches, cancel)?;
     search(&mut spread, &ranges, params, &[Watch::usual(Pattern::BeyondLimits)], cancel)?;
-    location.values = plotted.into_owned();
-    spread.values = ranges;
-
-    let lag_one = describe::lag_one_correlation(&location.values);
+    let lag_one = describe::lag_one_correlation(&plotted, &moments);
     let basis = match params.limits {
-        LimitSource::Known { .. } => describe::count(&location.values),
+        LimitSource::Known { .. } => moments.n,
         _ => processes.iter().map(|process| process.n).min().unwrap_or(0),
     };
     Ok(Chart {
@@ -77,7 +92,7 @@ pub fn individuals(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError
         points_between: false_alarm::points_between(&params.watches, params.width, cancel)?,
         width: params.width,
         watches: params.watches.clone(),
-        writer: Writer::of(&params.measure.info, describe::decimals(params.values)),
+        writer: Writer::of(&params.measure.info, describe::decimals(&plotted)),
         column: params.measure.name.clone(),
         limits_known: matches!(params.limits, LimitSource::Known { .. }),
         panels: vec![location, spread],
@@ -85,6 +100,7 @@ pub fn individuals(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError
         order,
         basis,
         lag_one,
+        moments,
     })
 }
 
@@ -151,12 +167,17 @@ fn limits(center: Option<f64>, sigma: Option<f64>, width: f64, floor: f64) -> Li
     Lines { center, sigma, lcl: reach.map(|(c, s)| (c - width * s).max(floor)), ucl: reach.map(|(c, s)| c + width * s) }
 }
 
-fn panel(name: &'static str, phases: &[Phase], processes: &[Process], lines: impl Fn(&Process) -> Lines) -> Panel {
-    let of = |(phase, process): (&Phase, &Process)| {
-        let Lines { center, sigma, lcl, ucl } = lines(process);
+impl Lines {
+    fn of(self, phase: &Phase) -> PhaseLimits {
+        let Lines { center, sigma, lcl, ucl } = self;
         PhaseLimits { label: phase.label.clone(), first: phase.points.start, last: phase.points.end - 1, center, lcl, ucl, sigma }
-    };
-    Panel { name, values: Vec::new(), phases: phases.iter().zip(processes).map(of).collect(), signals: Vec::new() }
+    }
+}
+
+/// The smallest and the largest of several stretches.
+fn extent(moments: &[Moments]) -> Option<[f64; 2]> {
+    let each = moments.iter().filter_map(|m| m.min.zip(m.max));
+    each.map(|(low, high)| [low, high]).reduce(|[low, high], [a, b]| [low.min(a), high.max(b)])
 }
 
 /// Searches each phase of a panel for each watched pattern. Zones are taken before limits are floored.

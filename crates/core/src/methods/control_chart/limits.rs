@@ -2,7 +2,7 @@
 
 use super::params::{LimitSource, Params, SigmaFrom};
 use crate::numeric::bias::RangeConstants;
-use crate::numeric::describe;
+use crate::numeric::describe::{self, Moments};
 
 /// The process as estimated from a stretch, or as known.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -15,43 +15,59 @@ pub struct Process {
     pub n: usize,
 }
 
-/// The range of each point and the `length - 1` before it; NaN where one of them is missing or lies before
-/// the stretch.
-pub fn moving_ranges(values: &[f64], length: usize) -> Vec<f64> {
-    let mut ranges = vec![f64::NAN; values.len()];
+/// The range of each point and the `length - 1` before it, into `ranges`; NaN where one of them is missing or
+/// lies before the stretch.
+pub fn moving_ranges(values: &[f64], length: usize, ranges: &mut [f64]) {
     if length == 2 {
-        for (range, pair) in ranges[1.min(values.len())..].iter_mut().zip(values.windows(2)) {
+        for (range, pair) in ranges.iter_mut().skip(1).zip(values.windows(2)) {
             *range = (pair[1] - pair[0]).abs();
         }
-        return ranges;
+        return;
     }
-    for (end, window) in values.windows(length).enumerate() {
+    for (range, window) in ranges.iter_mut().skip(length - 1).zip(values.windows(length)) {
         if window.iter().all(|value| !value.is_nan()) {
             let (low, high) = window.iter().fold((f64::MAX, f64::MIN), |(low, high), &v| (low.min(v), high.max(v)));
-            ranges[end + length - 1] = high - low;
+            *range = high - low;
         }
     }
-    ranges
 }
 
-/// Centre and sd of a stretch: mean, and MRbar / d2 or the median moving range over that of normals.
-fn estimate(values: &[f64], ranges: &[f64], sigma_from: SigmaFrom, constants: &RangeConstants) -> Process {
-    let sigma = match sigma_from {
-        SigmaFrom::MrMean => describe::mean(ranges).map(|mean| mean / constants.d2),
-        SigmaFrom::MrMedian => describe::median(ranges).map(|median| median / constants.median),
-    };
-    Process { center: describe::mean(values), sigma, n: describe::count(values) }
+/// A stretch of points with its moving ranges and the moments of both.
+pub struct Stretch<'v> {
+    /// Moments of the values in use.
+    pub values: Moments,
+    /// Moments of the moving ranges.
+    pub ranges: Moments,
+    /// The moving ranges themselves, for their median.
+    pub range_values: &'v [f64],
 }
 
-/// The process that judges a phase of `values` (omitted points are NaN) whose moving ranges are `ranges`.
-pub fn process(params: &Params, values: &[f64], ranges: &[f64], phase: std::ops::Range<usize>, constants: &RangeConstants) -> Process {
+impl<'v> Stretch<'v> {
+    /// Looks at values and at their moving ranges.
+    pub fn of(values: &[f64], range_values: &'v [f64]) -> Stretch<'v> {
+        Stretch { values: describe::moments(values), ranges: describe::moments(range_values), range_values }
+    }
+
+    /// Centre and sd: mean, and MRbar / d2 or the median moving range over that of normals.
+    fn process(&self, sigma_from: SigmaFrom, constants: &RangeConstants) -> Process {
+        let sigma = match sigma_from {
+            SigmaFrom::MrMean => self.ranges.mean.map(|mean| mean / constants.d2),
+            SigmaFrom::MrMedian => describe::median(self.range_values).map(|median| median / constants.median),
+        };
+        Process { center: self.values.mean, sigma, n: self.values.n }
+    }
+}
+
+/// The process that judges each phase. `used` are all values, omitted ones NaN; `ranges` their moving ranges.
+pub fn processes(params: &Params, used: &[f64], ranges: &[f64], phases: &[Stretch], constants: &RangeConstants) -> Vec<Process> {
+    let one_for_all = |process: Process| vec![process; phases.len()];
     match params.limits {
-        LimitSource::Known { center, sigma } => Process { center: Some(center), sigma: Some(sigma), n: values.len() },
-        LimitSource::Data => estimate(&values[phase.clone()], &ranges[phase], params.sigma_from, constants),
+        LimitSource::Known { center, sigma } => one_for_all(Process { center: Some(center), sigma: Some(sigma), n: used.len() }),
+        LimitSource::Data => phases.iter().map(|phase| phase.process(params.sigma_from, constants)).collect(),
         LimitSource::Baseline { first, last } => {
             // Moving ranges lie wholly inside the baseline: the first ones reach back before it.
             let inside = (first + params.mr_length - 1).min(last + 1)..last + 1;
-            estimate(&values[first..=last], &ranges[inside], params.sigma_from, constants)
+            one_for_all(Stretch::of(&used[first..=last], &ranges[inside]).process(params.sigma_from, constants))
         }
     }
 }

@@ -117,7 +117,7 @@ impl ViewNumbers for Chart {
                 Values::Number(panel.phases.iter().flat_map(stretch).collect())
             };
             let name = panel.name.replace('-', " ");
-            columns.push((name.clone(), Values::Number(panel.values.as_slice().into())));
+            columns.push((name.clone(), Values::Number(panel.values.clone())));
             columns.push((format!("{name} lower limit"), limit(|phase| phase.lcl)));
             columns.push((format!("{name} centre"), limit(|phase| phase.center)));
             columns.push((format!("{name} upper limit"), limit(|phase| phase.ucl)));
@@ -199,7 +199,6 @@ fn kept_signals(signals: &[Signal], stretch: std::ops::Range<usize>, bucket: usi
 
 fn span(panel: &Panel) -> Option<[f64; 2]> {
     let limits = panel.phases.iter().flat_map(|phase| [phase.lcl, phase.ucl, phase.center]).flatten();
-    let all = panel.values.iter().copied().filter(|value| !value.is_nan()).chain(limits);
-    let (low, high) = all.fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), value| (low.min(value), high.max(value)));
-    (low <= high).then_some([low, high])
+    let all = panel.extent.into_iter().flatten().chain(limits);
+    all.map(|value| [value, value]).reduce(|[low, high], [a, b]| [low.min(a), high.max(b)])
 }

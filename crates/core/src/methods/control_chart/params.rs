@@ -1,6 +1,7 @@
 //! What a control chart takes, checked once.
 
 use std::collections::HashSet;
+use std::sync::Arc;
 
 use serde::Deserialize;
 
@@ -71,7 +72,7 @@ struct PatternChoice {
 pub struct Params<'f> {
     pub frame: &'f Frame,
     pub measure: &'f Column,
-    pub values: &'f [f64],
+    pub values: &'f Arc<[f64]>,
     pub order: Option<&'f Column>,
     pub phase: Option<&'f Column>,
     pub label: Option<&'f Column>,

@@ -137,24 +137,30 @@ impl Place {
     }
 }
 
-/// A window that is complete at the point just fed: how many points it spans and on which side.
-type Window = Option<(usize, i8)>;
-
 /// A small machine that is fed one point after the other.
 trait Machine {
-    /// Feeds the next point.
-    fn push(&mut self, place: Place) -> Window;
+    /// Feeds the next point; true when a window is complete at it.
+    fn push(&mut self, place: Place) -> bool;
+    /// How many points the window just completed spans, and on which side.
+    fn window(&self) -> (usize, i8);
     /// Forgets everything: a missing or omitted point, or the edge of a phase.
     fn reset(&mut self);
 }
 
 /// One point beyond a control limit.
-struct Beyond;
+struct Beyond {
+    side: i8,
+}
 
 impl Machine for Beyond {
     #[inline(always)]
-    fn push(&mut self, place: Place) -> Window {
-        (place.beyond != 0).then_some((1, place.beyond))
+    fn push(&mut self, place: Place) -> bool {
+        self.side = place.beyond;
+        place.beyond != 0
+    }
+
+    fn window(&self) -> (usize, i8) {
+        (1, self.side)
     }
 
     fn reset(&mut self) {}
@@ -170,12 +176,16 @@ struct Row<F> {
 
 impl<F: Fn(i8) -> (bool, i8)> Machine for Row<F> {
     #[inline(always)]
-    fn push(&mut self, place: Place) -> Window {
+    fn push(&mut self, place: Place) -> bool {
         let (holds, side) = (self.holds)(place.zone);
         let goes_on = if side == self.side { self.count + 1 } else { 1 };
         self.count = if holds { goes_on } else { 0 };
         self.side = side;
-        (self.count >= self.length).then_some((self.length, side))
+        self.count >= self.length
+    }
+
+    fn window(&self) -> (usize, i8) {
+        (self.length, self.side)
     }
 
     fn reset(&mut self) {
@@ -194,14 +204,18 @@ struct Steps {
 
 impl Machine for Steps {
     #[inline(always)]
-    fn push(&mut self, place: Place) -> Window {
+    fn push(&mut self, place: Place) -> bool {
         let step = i8::from(place.value > self.previous) - i8::from(place.value < self.previous);
         let goes_on = if self.turns { step == -self.step } else { step == self.step };
         let count = if goes_on { self.count + 1 } else { 1 };
         self.count = if step == 0 { 0 } else { count };
         self.step = step;
         self.previous = place.value;
-        (self.count + 1 >= self.length).then_some((self.length, if self.turns { 0 } else { step }))
+        self.count + 1 >= self.length
+    }
+
+    fn window(&self) -> (usize, i8) {
+        (self.length, if self.turns { 0 } else { self.step })
     }
 
     fn reset(&mut self) {
@@ -220,18 +234,15 @@ struct Outer {
 
 impl Machine for Outer {
     #[inline(always)]
-    fn push(&mut self, place: Place) -> Window {
-        if place.zone * self.side < self.zone {
-            self.before_gap = self.run;
-            self.run = 0;
-            return None;
-        }
-        self.run += 1;
-        if self.run >= self.length {
-            Some((self.length, self.side))
-        } else {
-            (self.run + self.before_gap >= self.length).then_some((self.length + 1, self.side))
-        }
+    fn push(&mut self, place: Place) -> bool {
+        let outer = place.zone * self.side >= self.zone;
+        self.before_gap = if outer { self.before_gap } else { self.run };
+        self.run = if outer { self.run + 1 } else { 0 };
+        outer && self.run + self.before_gap >= self.length
+    }
+
+    fn window(&self) -> (usize, i8) {
+        (if self.run >= self.length { self.length } else { self.length + 1 }, self.side)
     }
 
     fn reset(&mut self) {
@@ -262,7 +273,7 @@ fn each_machine(watch: Watch, visitor: &mut impl Visitor) {
     let steps = |turns| Steps { turns, length, previous: f64::NAN, step: 0, count: 0 };
     let outer = |zone, side| Outer { length, zone, side, run: 0, before_gap: 0 };
     match watch.pattern {
-        Pattern::BeyondLimits => visitor.visit(Beyond),
+        Pattern::BeyondLimits => visitor.visit(Beyond { side: 0 }),
         Pattern::RunOneSide => visitor.visit(Row { length, holds: one_side, side: 0, count: 0 }),
         Pattern::HuggingCentre => visitor.visit(Row { length, holds: hugging, side: 0, count: 0 }),
         Pattern::AvoidingCentre => visitor.visit(Row { length, holds: avoiding, side: 0, count: 0 }),
@@ -296,7 +307,7 @@ impl Lookout {
     /// Feeds the next point; true when a pattern is complete, upon which all start afresh.
     pub fn cries(&mut self, place: Place) -> bool {
         // A cry resets every machine, so those after the first that fires need not see the point.
-        let cry = self.machines.iter_mut().any(|machine| machine.push(place).is_some());
+        let cry = self.machines.iter_mut().any(|machine| machine.push(place));
         if cry {
             self.machines.iter_mut().for_each(|machine| machine.reset());
         }
@@ -346,7 +357,10 @@ impl Visitor for Search<'_, '_> {
                 machine.reset();
                 continue;
             }
-            let Some((span, side)) = machine.push(Place { value, zone, beyond }) else { continue };
+            if !machine.push(Place { value, zone, beyond }) {
+                continue;
+            }
+            let (span, side) = machine.window();
             let last = self.placed.offset + i;
             let first = last + 1 - span;
             let slot = &mut open[(side + 1) as usize];

@@ -28,9 +28,9 @@ pub fn read(chart: &Chart) -> (Verdict, Vec<Note>, Vec<NextQuestion>) {
 
 fn verdict(chart: &Chart) -> Verdict {
     let say = |tone, title: &str, sentence| Verdict { tone, title: title.to_owned(), sentence };
-    let values = counted(present(&chart.panels[0]), "value", "values");
+    let values = counted(chart.panels[0].present, "value", "values");
     if all_equal(chart) {
-        let equal = chart.writer.value(first_value(chart));
+        let equal = chart.writer.value(chart.moments.max.unwrap_or_default());
         return say(Tone::Unsure, "Nothing varies", format!("Nothing varies: all {values} are {equal}, so there is nothing to judge."));
     }
     let Some((lcl, ucl)) = chart.panels[0].phases.last().and_then(|phase| phase.lcl.zip(phase.ucl)) else {
@@ -76,7 +76,7 @@ fn clause(panel: &Panel, pattern: Pattern) -> Option<String> {
         (Pattern::BeyondLimits, _) => {
             let beyond: usize = of.iter().map(|signal| signal.last - signal.first + 1).sum();
             let lie = if beyond == 1 { "lies" } else { "lie" };
-            format!("{beyond} of {} {lie} beyond the limits", counted(present(panel), "value", "values"))
+            format!("{beyond} of {} {lie} beyond the limits", counted(panel.present, "value", "values"))
         }
         (Pattern::RunOneSide, 1) => format!("one run of {length} sits {side} the centre"),
         (Pattern::RunOneSide, k) => {
@@ -161,7 +161,7 @@ fn few_points(chart: &Chart) -> Option<Note> {
 }
 
 fn nothing_varies(chart: &Chart) -> Option<Note> {
-    (all_equal(chart) && present(&chart.panels[0]) > 1)
+    (all_equal(chart) && chart.panels[0].present > 1)
         .then(|| note(Tone::Caution, "All values are equal: check whether the gauge reads finely enough.".to_owned(), None, None))
 }
 
@@ -170,7 +170,7 @@ fn nothing_varies(chart: &Chart) -> Option<Note> {
 fn coarse_steps(chart: &Chart) -> Option<Note> {
     let ranges = chart.panels.get(1)?;
     let ucl = ranges.phases.last()?.ucl?;
-    if all_equal(chart) || present(ranges) < ENOUGH_POINTS {
+    if all_equal(chart) || ranges.present < ENOUGH_POINTS {
         return None;
     }
     let scale = ucl.max(f64::MIN_POSITIVE) * 1e-6;
@@ -194,7 +194,7 @@ fn coarse_steps(chart: &Chart) -> Option<Note> {
 /// Neighbours alike beyond chance (|r| > 2.58/√n) make moving ranges, and so the limits, too narrow.
 fn correlated(chart: &Chart) -> Option<Note> {
     let r = chart.lag_one?;
-    let n = present(&chart.panels[0]);
+    let n = chart.panels[0].present;
     if n < ENOUGH_POINTS || r.abs() * (n as f64).sqrt() <= 2.58 {
         return None;
     }
@@ -210,7 +210,7 @@ fn correlated(chart: &Chart) -> Option<Note> {
 
 fn left_out(chart: &Chart) -> Option<Note> {
     let omitted = (0..chart.len()).filter(|&i| chart.is_omitted(i)).count();
-    let missing = chart.len() - present(&chart.panels[0]);
+    let missing = chart.len() - chart.panels[0].present;
     let parts: Vec<String> = [
         (omitted > 0).then(|| format!("{} left out of the limits", counted(omitted, "value is", "values are"))),
         (missing > 0).then(|| format!("{} missing", counted(missing, "value is", "values are"))),
@@ -251,17 +251,8 @@ fn limit_pin(chart: &Chart) -> Option<Pin> {
     Some(Pin { panel: 0, first: None, last: None, value, pattern: None })
 }
 
-fn present(panel: &Panel) -> usize {
-    panel.values.iter().filter(|value| !value.is_nan()).count()
-}
-
-fn first_value(chart: &Chart) -> f64 {
-    chart.panels[0].values.iter().copied().find(|value| !value.is_nan()).unwrap_or(f64::NAN)
-}
-
 fn all_equal(chart: &Chart) -> bool {
-    let first = first_value(chart);
-    !chart.limits_known && present(&chart.panels[0]) > 1 && chart.panels[0].values.iter().all(|value| value.is_nan() || *value == first)
+    !chart.limits_known && chart.moments.n > 1 && chart.moments.min == chart.moments.max
 }
 
 fn capital(text: &str) -> String {
