@@ -13,7 +13,7 @@ use super::answer::{Chart, Panel, PhaseLimits};
 use super::false_alarm;
 use super::limits::{Process, Stretch, moving_ranges, processes};
 use super::params::{LimitSource, Params};
-use super::patterns::{Pattern, Placed, Watch};
+use super::patterns::{Judged, Pattern, Watch};
 use crate::frame::{Column, NO_TIME, Values};
 use crate::numeric::bias;
 use crate::numeric::describe::{self, Moments};
@@ -69,8 +69,7 @@ pub fn individuals(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError
         signals: Vec::new(),
     };
     let range_moments: Vec<Moments> = stretches.iter().map(|stretch| stretch.ranges).collect();
-    let mut location =
-        panel("individuals", &plotted, &[moments], &|p| limits(p.center, p.sigma, params.width, f64::NEG_INFINITY));
+    let mut location = panel("individuals", &plotted, &[moments], &|p| limits(p.center, p.sigma, params.width, f64::NEG_INFINITY));
     let mut spread = panel("moving-range", &ranges, &range_moments, &|p| {
         let center = p.sigma.map(|sigma| constants.d2 * sigma);
         limits(center, p.sigma.map(|sigma| constants.d3 * sigma), params.width, 0.0)
@@ -186,10 +185,10 @@ fn search(panel: &mut Panel, used: &[f64], params: &Params, watches: &[Watch], c
         let (Some(center), Some(sigma)) = (phase.center, phase.sigma) else {
             continue;
         };
-        let placed = Placed::new(&used[phase.first..=phase.last], phase.first, center, sigma, params.width);
+        let judged = Judged { values: &used[phase.first..=phase.last], center, sd: sigma, width: params.width };
         for &watch in watches {
             cancel.check()?;
-            placed.find(watch, &mut panel.signals);
+            judged.find(watch, phase.first, &mut panel.signals);
         }
     }
     panel.signals.sort_by_key(|signal| (signal.first, signal.pattern, signal.last));

@@ -2,7 +2,7 @@
 //! patterns, on independent normal values with known centre and sd.
 //!
 //! Beyond-limits alone has the closed form 1 / (2 (1 - Φ(k))). Any other set is simulated, seeded, with
-//! the same machines that search the chart: total points / number of signals, the maximum likelihood estimate
+//! the same search that reads the chart: total points / number of signals, the maximum likelihood estimate
 //! also when the last run of a stream is cut off. Sixteen million points leave a relative standard error of
 //! about √(ARL / 16e6), 0.3 % at 130 points. Source: Champ and Woodall (1987), Technometrics 29(4), who solve
 //! the zone patterns exactly.
@@ -16,7 +16,7 @@ use rand_distr::StandardNormal;
 use rand_xoshiro::Xoshiro256PlusPlus;
 use rayon::prelude::*;
 
-use super::patterns::{Lookout, Pattern, Place, Watch};
+use super::patterns::{Judged, Pattern, Watch};
 use crate::numeric::normal;
 use crate::study::{Cancel, StudyError};
 
@@ -55,17 +55,10 @@ pub fn points_between(watches: &[Watch], width: f64, cancel: &Cancel) -> Result<
 
 /// Signals in one stream; after each the process starts afresh.
 fn stream(watches: &[Watch], width: f64, seed: u64, cancel: &Cancel) -> Result<usize, StudyError> {
-    let mut random = Xoshiro256PlusPlus::seed_from_u64(seed);
-    let mut lookout = Lookout::of(watches);
-    let mut signals = 0;
-    for point in 0..POINTS_A_STREAM {
-        if point % 50_000 == 0 {
-            cancel.check()?;
-        }
-        let value: f64 = StandardNormal.sample(&mut random);
-        signals += usize::from(lookout.cries(Place::of(value, 0.0, 1.0, width)));
-    }
-    Ok(signals)
+    cancel.check()?;
+    let random = Xoshiro256PlusPlus::seed_from_u64(seed);
+    let values: Vec<f64> = StandardNormal.sample_iter(random).take(POINTS_A_STREAM).collect();
+    Ok(Judged { values: &values, center: 0.0, sd: 1.0, width }.cries(watches))
 }
 
 #[cfg(test)]

@@ -7,6 +7,7 @@
 //! J. Quality Technology 16(4); ISO 7870-2.
 
 mod answer;
+mod bits;
 mod card;
 mod compute;
 mod false_alarm;

@@ -1,4 +1,4 @@
-//! The eight patterns of a control chart, each a small machine that is fed one point after the other.
+//! The eight patterns of a control chart, searched sixty-four points at a time.
 //!
 //! Zones are sd of the plotted statistic about the centre. *Beyond* is strictly beyond, *within* is not
 //! beyond; a point on the centre breaks a run, equal neighbours break a trend. Windows of one pattern and
@@ -9,6 +9,7 @@
 
 use serde::{Deserialize, Serialize};
 
+use super::bits::Bits;
 use crate::study::card::Length;
 
 /// A pattern that a steady process seldom shows.
@@ -113,275 +114,156 @@ pub struct Signal {
     pub side: i8,
 }
 
-/// Where a point lies against its own centre and sd.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Place {
-    /// The plotted value.
-    pub value: f64,
-    /// 0 on the centre; 1, 2, 3 within one sd, beyond one, beyond two; negative below.
-    pub zone: i8,
-    /// 1 above the upper limit, -1 below the lower, else 0.
-    pub beyond: i8,
+/// The points of one phase with the centre and sd that judge them; NaN is missing or omitted.
+#[derive(Clone, Copy, Debug)]
+pub struct Judged<'v> {
+    /// The plotted values.
+    pub values: &'v [f64],
+    /// Their centre.
+    pub center: f64,
+    /// Their sd.
+    pub sd: f64,
+    /// Distance of the control limits from the centre, in sd.
+    pub width: f64,
 }
 
-impl Place {
-    /// Places a value. `width` is the distance of the control limits in sd.
-    pub fn of(value: f64, center: f64, sd: f64, width: f64) -> Place {
-        let above = |z: f64| i8::from(value > center + z * sd);
-        let below = |z: f64| i8::from(value < center - z * sd);
-        Place {
-            value,
-            zone: above(0.0) + above(1.0) + above(2.0) - below(0.0) - below(1.0) - below(2.0),
-            beyond: above(width) - below(width),
+/// Points at which a window of `span` points is complete.
+struct Layer {
+    complete: Bits,
+    span: usize,
+}
+
+/// The windows of one side of a pattern, shorter spans first.
+struct Side {
+    side: i8,
+    layers: Vec<Layer>,
+}
+
+impl Judged<'_> {
+    /// Where the windows of a watch are complete. No comparison holds for NaN, so that a missing point breaks everything.
+    fn windows(&self, watch: Watch) -> Vec<Side> {
+        let &Judged { values, center, sd, width } = self;
+        let Watch { pattern, length } = watch;
+        let above = |z: f64| Bits::of(values, |value| value > center + z * sd);
+        let below = |z: f64| Bits::of(values, |value| value < center - z * sd);
+        let one = |side, complete, span| Side { side, layers: vec![Layer { complete, span }] };
+        let run = |side, bits: Bits| one(side, bits.run_of(length), length);
+        match pattern {
+            Pattern::BeyondLimits => vec![one(1, above(width), 1), one(-1, below(width), 1)],
+            Pattern::RunOneSide => vec![run(1, above(0.0)), run(-1, below(0.0))],
+            Pattern::HuggingCentre => {
+                let (low, high) = (center - sd, center + sd);
+                vec![run(0, Bits::of(values, |value| value >= low && value <= high))]
+            }
+            Pattern::AvoidingCentre => {
+                let (low, high) = (center - sd, center + sd);
+                vec![run(0, Bits::of(values, |value| value < low || value > high))]
+            }
+            Pattern::Trend => {
+                let steps = |side, bits: Bits| one(side, bits.run_of(length - 1), length);
+                vec![steps(1, rises(values)), steps(-1, falls(values))]
+            }
+            Pattern::Alternating => {
+                let (up, down) = (rises(values), falls(values));
+                let turns = up.and(&down.later(1)).or(&down.and(&up.later(1)));
+                vec![one(0, turns.run_of(length - 2), length)]
+            }
+            Pattern::TwoOfThreeOuter => self.outer(2.0, length),
+            Pattern::FourOfFiveOuter => self.outer(1.0, length),
         }
     }
-}
 
-/// A small machine that is fed one point after the other.
-trait Machine {
-    /// Feeds the next point; true when a window is complete at it.
-    fn push(&mut self, place: Place) -> bool;
-    /// How many points the window just completed spans, and on which side.
-    fn window(&self) -> (usize, i8);
-    /// Forgets everything: a missing or omitted point, or the edge of a phase.
-    fn reset(&mut self);
-}
-
-/// One point beyond a control limit.
-struct Beyond {
-    side: i8,
-}
-
-impl Machine for Beyond {
-    #[inline(always)]
-    fn push(&mut self, place: Place) -> bool {
-        self.side = place.beyond;
-        place.beyond != 0
-    }
-
-    fn window(&self) -> (usize, i8) {
-        (1, self.side)
-    }
-
-    fn reset(&mut self) {}
-}
-
-/// Points in a row of which `holds` tells whether each belongs, and to which side.
-struct Row<F> {
-    length: usize,
-    holds: F,
-    side: i8,
-    count: usize,
-}
-
-impl<F: Fn(i8) -> (bool, i8)> Machine for Row<F> {
-    #[inline(always)]
-    fn push(&mut self, place: Place) -> bool {
-        let (holds, side) = (self.holds)(place.zone);
-        let goes_on = if side == self.side { self.count + 1 } else { 1 };
-        self.count = if holds { goes_on } else { 0 };
-        self.side = side;
-        self.count >= self.length
-    }
-
-    fn window(&self) -> (usize, i8) {
-        (self.length, self.side)
-    }
-
-    fn reset(&mut self) {
-        (self.side, self.count) = (0, 0);
-    }
-}
-
-/// Steps from point to point that all go one way, or by turns.
-struct Steps {
-    turns: bool,
-    length: usize,
-    previous: f64,
-    step: i8,
-    count: usize,
-}
-
-impl Machine for Steps {
-    #[inline(always)]
-    fn push(&mut self, place: Place) -> bool {
-        let step = i8::from(place.value > self.previous) - i8::from(place.value < self.previous);
-        let goes_on = if self.turns { step == -self.step } else { step == self.step };
-        let count = if goes_on { self.count + 1 } else { 1 };
-        self.count = if step == 0 { 0 } else { count };
-        self.step = step;
-        self.previous = place.value;
-        self.count + 1 >= self.length
-    }
-
-    fn window(&self) -> (usize, i8) {
-        (self.length, if self.turns { 0 } else { self.step })
-    }
-
-    fn reset(&mut self) {
-        (self.previous, self.step, self.count) = (f64::NAN, 0, 0);
-    }
-}
-
-/// `length` points beyond a zone on one side within `length + 1` in a row: one run, or two about a single gap.
-struct Outer {
-    length: usize,
-    zone: i8,
-    side: i8,
-    run: usize,
-    before_gap: usize,
-}
-
-impl Machine for Outer {
-    #[inline(always)]
-    fn push(&mut self, place: Place) -> bool {
-        let outer = place.zone * self.side >= self.zone;
-        self.before_gap = if outer { self.before_gap } else { self.run };
-        self.run = if outer { self.run + 1 } else { 0 };
-        outer && self.run + self.before_gap >= self.length
-    }
-
-    fn window(&self) -> (usize, i8) {
-        (if self.run >= self.length { self.length } else { self.length + 1 }, self.side)
-    }
-
-    fn reset(&mut self) {
-        (self.run, self.before_gap) = (0, 0);
-    }
-}
-
-fn one_side(zone: i8) -> (bool, i8) {
-    (zone != 0, zone.signum())
-}
-
-fn hugging(zone: i8) -> (bool, i8) {
-    (zone.abs() <= 1, 0)
-}
-
-fn avoiding(zone: i8) -> (bool, i8) {
-    (zone.abs() >= 2, 0)
-}
-
-/// Hands the machines of a watch to a visitor, each with its own type, so that a search compiles to a tight
-/// loop for each pattern. Both sides of an outer pattern may be under way at once, so it has two.
-trait Visitor {
-    fn visit(&mut self, machine: impl Machine + Send + 'static);
-}
-
-fn each_machine(watch: Watch, visitor: &mut impl Visitor) {
-    let length = watch.length;
-    let steps = |turns| Steps { turns, length, previous: f64::NAN, step: 0, count: 0 };
-    let outer = |zone, side| Outer { length, zone, side, run: 0, before_gap: 0 };
-    match watch.pattern {
-        Pattern::BeyondLimits => visitor.visit(Beyond { side: 0 }),
-        Pattern::RunOneSide => visitor.visit(Row { length, holds: one_side, side: 0, count: 0 }),
-        Pattern::HuggingCentre => visitor.visit(Row { length, holds: hugging, side: 0, count: 0 }),
-        Pattern::AvoidingCentre => visitor.visit(Row { length, holds: avoiding, side: 0, count: 0 }),
-        Pattern::Trend => visitor.visit(steps(false)),
-        Pattern::Alternating => visitor.visit(steps(true)),
-        Pattern::TwoOfThreeOuter => [1, -1].into_iter().for_each(|side| visitor.visit(outer(3, side))),
-        Pattern::FourOfFiveOuter => [1, -1].into_iter().for_each(|side| visitor.visit(outer(2, side))),
-    }
-}
-
-/// Several patterns watched for at once, point by point.
-#[derive(Default)]
-pub struct Lookout {
-    machines: Vec<Box<dyn Machine + Send>>,
-}
-
-impl Visitor for Lookout {
-    fn visit(&mut self, machine: impl Machine + Send + 'static) {
-        self.machines.push(Box::new(machine));
-    }
-}
-
-impl Lookout {
-    /// A lookout for a set of patterns.
-    pub fn of(watches: &[Watch]) -> Lookout {
-        let mut lookout = Lookout::default();
-        watches.iter().for_each(|&watch| each_machine(watch, &mut lookout));
-        lookout
-    }
-
-    /// Feeds the next point; true when a pattern is complete, upon which all start afresh.
-    pub fn cries(&mut self, place: Place) -> bool {
-        // A cry resets every machine, so those after the first that fires need not see the point.
-        let cry = self.machines.iter_mut().any(|machine| machine.push(place));
-        if cry {
-            self.machines.iter_mut().for_each(|machine| machine.reset());
-        }
-        cry
-    }
-}
-
-/// The points of one phase, placed once for all patterns.
-pub struct Placed<'v> {
-    values: &'v [f64],
-    zones: Vec<[i8; 2]>,
-    offset: usize,
-}
-
-/// The zone of a point that is missing or omitted.
-const ABSENT: [i8; 2] = [i8::MIN, 0];
-
-impl<'v> Placed<'v> {
-    /// Places the points of a phase that starts at point `offset`; NaN is missing or omitted.
-    pub fn new(values: &'v [f64], offset: usize, center: f64, sd: f64, width: f64) -> Placed<'v> {
-        let zone = |&value: &f64| {
-            let Place { zone, beyond, .. } = Place::of(value, center, sd, width);
-            if value.is_nan() { ABSENT } else { [zone, beyond] }
+    /// `length` points beyond a zone within `length + 1` in a row: one run, or two about a single gap.
+    fn outer(&self, z: f64, length: usize) -> Vec<Side> {
+        let &Judged { values, center, sd, .. } = self;
+        let (low, high) = (center - z * sd, center + z * sd);
+        let about_a_gap = |outer: &Bits, gap: &Bits| {
+            let part = |before: usize| {
+                let after = length - before;
+                outer.run_of(after).and(&gap.later(after)).and(&outer.run_of(before).later(after + 1))
+            };
+            (1..length).map(part).reduce(|all, one| all.or(&one)).unwrap_or_default()
         };
-        Placed { values, zones: values.iter().map(zone).collect(), offset }
+        let side = |side, outer: Bits, gap: Bits| {
+            let gapped = about_a_gap(&outer, &gap);
+            Side {
+                side,
+                layers: vec![Layer { complete: outer.run_of(length), span: length }, Layer { complete: gapped, span: length + 1 }],
+            }
+        };
+        vec![
+            side(1, Bits::of(values, |value| value > high), Bits::of(values, |value| value <= high)),
+            side(-1, Bits::of(values, |value| value < low), Bits::of(values, |value| value >= low)),
+        ]
     }
 
-    /// Adds the signals of one watch.
-    pub fn find(&self, watch: Watch, found: &mut Vec<Signal>) {
-        each_machine(watch, &mut Search { placed: self, pattern: watch.pattern, found });
-    }
-}
-
-struct Search<'p, 'v> {
-    placed: &'p Placed<'v>,
-    pattern: Pattern,
-    found: &'p mut Vec<Signal>,
-}
-
-impl Visitor for Search<'_, '_> {
-    fn visit(&mut self, machine: impl Machine + Send + 'static) {
-        let mut machine = machine;
-        let near = usize::from(self.pattern == Pattern::BeyondLimits);
-        let mut open: [Option<usize>; 3] = [None; 3];
-        for (i, (&value, &[zone, beyond])) in self.placed.values.iter().zip(&self.placed.zones).enumerate() {
-            if zone == ABSENT[0] {
-                machine.reset();
-                continue;
-            }
-            if !machine.push(Place { value, zone, beyond }) {
-                continue;
-            }
-            let (span, side) = machine.window();
-            let last = self.placed.offset + i;
-            let first = last + 1 - span;
-            let slot = &mut open[(side + 1) as usize];
-            match slot.map(|index| &mut self.found[index]) {
-                Some(signal) if signal.last + near >= first => signal.last = last,
-                _ => {
-                    *slot = Some(self.found.len());
-                    self.found.push(Signal { pattern: self.pattern, first, last, side });
+    /// Adds the signals of one watch; the first point of the phase has number `offset`.
+    pub fn find(&self, watch: Watch, offset: usize, found: &mut Vec<Signal>) {
+        let near = usize::from(watch.pattern == Pattern::BeyondLimits);
+        for Side { side, layers } in self.windows(watch) {
+            let start = found.len();
+            each_window(&layers, |point, span| {
+                let last = offset + point;
+                let first = last + 1 - span;
+                match found[start..].last_mut() {
+                    Some(signal) if signal.last + near >= first => signal.last = last,
+                    _ => found.push(Signal { pattern: watch.pattern, first, last, side }),
                 }
-            }
+            });
         }
     }
+
+    /// Counts how often a set of patterns signals when everything starts afresh after each signal.
+    pub fn cries(&self, watches: &[Watch]) -> usize {
+        let mut layers: Vec<Layer> = watches.iter().flat_map(|&watch| self.windows(watch)).flat_map(|side| side.layers).collect();
+        layers.sort_by_key(|layer| layer.span);
+        let (mut fresh_from, mut cries) = (0, 0);
+        each_window(&layers, |point, span| {
+            if point + 1 >= fresh_from + span {
+                fresh_from = point + 1;
+                cries += 1;
+            }
+        });
+        cries
+    }
+}
+
+/// Calls back with each point at which a window is complete, and the span of the shortest one there.
+fn each_window(layers: &[Layer], mut see: impl FnMut(usize, usize)) {
+    let words = layers.iter().map(|layer| layer.complete.words().len()).max().unwrap_or(0);
+    for word in 0..words {
+        let of = |layer: &Layer| layer.complete.words().get(word).copied().unwrap_or(0);
+        let mut any = layers.iter().fold(0, |any, layer| any | of(layer));
+        while any != 0 {
+            let bit = any.trailing_zeros();
+            any &= any - 1;
+            let shortest = layers.iter().find(|layer| of(layer) >> bit & 1 == 1);
+            see(word * 64 + bit as usize, shortest.map_or(1, |layer| layer.span));
+        }
+    }
+}
+
+/// Points higher than the one before.
+fn rises(values: &[f64]) -> Bits {
+    Bits::of_pairs(values, |before, value| value > before)
+}
+
+/// Points lower than the one before.
+fn falls(values: &[f64]) -> Bits {
+    Bits::of_pairs(values, |before, value| value < before)
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
 
+    fn judged(values: &[f64]) -> Judged<'_> {
+        Judged { values, center: 0.0, sd: 1.0, width: 3.0 }
+    }
+
     fn signals(pattern: Pattern, values: &[f64]) -> Vec<(usize, usize, i8)> {
         let mut found = Vec::new();
-        Placed::new(values, 0, 0.0, 1.0, 3.0).find(Watch::usual(pattern), &mut found);
+        judged(values).find(Watch::usual(pattern), 0, &mut found);
         found.iter().map(|signal| (signal.first, signal.last, signal.side)).collect()
     }
 
@@ -409,5 +291,65 @@ mod tests {
         let up_down: Vec<f64> = [0, 1, 2, 3, 4, 5, 4, 3, 2, 1, 0].map(f64::from).to_vec();
         assert_eq!(signals(Pattern::Trend, &up_down), [(0, 5, 1), (5, 10, -1)]);
         assert_eq!(signals(Pattern::Trend, &[0.0, 1.0, 2.0, 2.0, 3.0, 4.0]), []);
+    }
+
+    /// Whether the points of a window make the pattern, on a side: the definition, word by word.
+    fn makes(pattern: Pattern, window: &[f64], side: f64) -> bool {
+        let beyond = |z: f64| window.iter().filter(|&&v| v * side > z).count();
+        let edges = |z: f64| window.first().is_some_and(|&v| v * side > z) && window.last().is_some_and(|&v| v * side > z);
+        let steps: Vec<f64> = window.windows(2).map(|pair| pair[1] - pair[0]).collect();
+        let outer = |z: f64, length: usize| edges(z) && beyond(z) >= length && window.len() <= length + 1;
+        match pattern {
+            Pattern::BeyondLimits => beyond(3.0) == 1,
+            Pattern::RunOneSide => beyond(0.0) == window.len(),
+            Pattern::Trend => steps.iter().all(|step| step * side > 0.0),
+            Pattern::Alternating => steps.iter().all(|step| *step != 0.0) && steps.windows(2).all(|pair| pair[0] * pair[1] < 0.0),
+            Pattern::TwoOfThreeOuter => outer(2.0, 2),
+            Pattern::FourOfFiveOuter => outer(1.0, 4),
+            Pattern::HuggingCentre => window.iter().all(|v| v.abs() <= 1.0),
+            Pattern::AvoidingCentre => window.iter().all(|v| v.abs() > 1.0),
+        }
+    }
+
+    fn by_definition(pattern: Pattern, values: &[f64]) -> Vec<(usize, usize, i8)> {
+        let usual = Watch::usual(pattern).length;
+        let outer = matches!(pattern, Pattern::TwoOfThreeOuter | Pattern::FourOfFiveOuter);
+        let sided = !matches!(pattern, Pattern::Alternating | Pattern::HuggingCentre | Pattern::AvoidingCentre);
+        let near = usize::from(pattern == Pattern::BeyondLimits);
+        let mut all = Vec::new();
+        for side in if sided { vec![1, -1] } else { vec![0] } {
+            let mut merged: Vec<(usize, usize, i8)> = Vec::new();
+            for last in 0..values.len() {
+                for length in usual..=usual + usize::from(outer) {
+                    let Some(first) = (last + 1).checked_sub(length) else { continue };
+                    let window = &values[first..=last];
+                    if window.iter().any(|v| v.is_nan()) || !makes(pattern, window, f64::from(side)) {
+                        continue;
+                    }
+                    match merged.last_mut() {
+                        Some(signal) if signal.1 + near >= first => (signal.0, signal.1) = (signal.0.min(first), last),
+                        _ => merged.push((first, last, side)),
+                    }
+                }
+            }
+            all.append(&mut merged);
+        }
+        all
+    }
+
+    proptest::proptest! {
+        #[test]
+        fn the_search_finds_what_the_definition_says(
+            steps in proptest::collection::vec(proptest::option::weighted(0.98, -7i32..=7), 1..300),
+        ) {
+            // Halves of an sd, so that ties and values exactly on a line occur.
+            let values: Vec<f64> = steps.iter().map(|step| step.map_or(f64::NAN, |step| f64::from(step) / 2.0)).collect();
+            // A calmer stretch lets the long patterns appear too.
+            let calm: Vec<f64> = values.iter().map(|value| value / 4.0).collect();
+            for pattern in Pattern::ALL {
+                proptest::prop_assert_eq!(signals(pattern, &values), by_definition(pattern, &values));
+                proptest::prop_assert_eq!(signals(pattern, &calm), by_definition(pattern, &calm));
+            }
+        }
     }
 }
