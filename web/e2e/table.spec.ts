@@ -57,3 +57,16 @@ test("a million rows scroll to the end, and the export holds what the table show
   const shown = await page.locator("#cell-0-2").innerText();
   expect(lines[1]?.split(",")[2]).toBe(shown);
 });
+
+test("a dataset is renamed in place, and deleted only after asking twice", async ({ page, server }) => {
+  await openDataset(page, server, "LED reels");
+  await page.getByRole("button", { name: "LED reels" }).click();
+  await page.getByLabel("Name of the dataset").fill("Reels of May");
+  await page.getByLabel("Name of the dataset").press("Enter");
+  await expect(page.getByRole("button", { name: "Reels of May" })).toBeVisible();
+  await page.getByRole("button", { name: "Delete dataset" }).click();
+  await expect(page.getByRole("grid")).toBeVisible();
+  await page.getByRole("button", { name: "Really? This cannot be undone" }).click();
+  await expect(page.getByRole("link", { name: "Beam flux, final test" })).toBeVisible();
+  await expect(page.getByRole("link", { name: "Reels of May" })).toHaveCount(0);
+});

@@ -4,6 +4,7 @@ const LOOKS = {
   primary: "bg-moss text-on-moss border-moss hover:brightness-110",
   plain: "bg-sheet border-hairline hover:border-moss",
   quiet: "border-transparent text-moss font-semibold hover:underline px-0! h-auto!",
+  faint: "border-transparent text-[13px] text-ink-soft hover:text-clay",
   danger: "bg-sheet border-hairline text-clay hover:border-clay",
 };
 

@@ -12,7 +12,11 @@ export function ConfirmButton({ children, onConfirm }: Props) {
     return () => clearTimeout(timer);
   }, [asked]);
   return (
-    <Button look="danger" onClick={() => (asked ? onConfirm() : setAsked(true))} onBlur={() => setAsked(false)}>
+    <Button
+      look={asked ? "danger" : "faint"}
+      onClick={() => (asked ? onConfirm() : setAsked(true))}
+      onBlur={() => setAsked(false)}
+    >
       {asked ? "Really? This cannot be undone" : children}
     </Button>
   );

@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, type RefObject, useMemo, useState } from "react";
 import type { Schema } from "../../api/client";
-import { shortTime, type Writer } from "../../lib/format";
+import { grouped, shortTime, type Writer } from "../../lib/format";
 import { layoutPanels, nearestPoint, type PanelLayout, type PointNumbers } from "./layout";
 import { Panel } from "./panel";
 import { Pins } from "./pins";
@@ -137,20 +137,26 @@ function Baseline({ layout, baseline }: { layout: PanelLayout; baseline: { first
   );
 }
 
+/** Moments at regular points where the points have them, else round point numbers. */
 function PointAxis({ layout, points, order }: { layout: PanelLayout; points: PointNumbers[]; order: string }) {
   const { box, x } = layout;
+  const wide = box.right - box.left;
   const timed = points[0] !== undefined && /^\d{4}-\d{2}-\d{2} /.test(points[0].label);
-  const wanted = Math.max(2, Math.floor((box.right - box.left) / (timed ? 130 : 80)));
-  const every = Math.max(1, Math.ceil(points.length / wanted));
-  const round = [1, 2, 5, 10, 20, 25, 50, 100, 200, 250, 500, 1000].find((step) => step >= every) ?? every;
-  const ticks = timed
-    ? points.filter((_, index) => index % every === 0)
-    : points.filter((point) => point.i === 0 || (point.i + 1) % round === 0);
+  const every = Math.max(1, Math.ceil(points.length / Math.max(2, Math.floor(wide / 130))));
+  const moments = points
+    .filter((_, index) => index % every === 0)
+    .map(({ i, label }) => ({ i, text: shortTime(label) }));
+  const [low = 0, high = 0] = x.domain();
+  const numbered = x
+    .ticks(Math.max(2, Math.floor(wide / 90)))
+    .map((tick) => ({ i: tick === 0 ? 0 : tick - 1, text: grouped(tick === 0 ? 1 : tick) }))
+    .filter(({ i }) => Number.isInteger(i) && i >= low && i <= high);
+  const ticks = timed ? moments : numbered;
   return (
     <g fontSize="12" fill="var(--ink-soft)" textAnchor="middle">
-      {ticks.map((point) => (
-        <text key={point.i} x={x(point.i)} y={box.bottom + 18}>
-          {timed ? shortTime(point.label) : point.label}
+      {ticks.map(({ i, text }) => (
+        <text key={i} x={x(i)} y={box.bottom + 18}>
+          {text}
         </text>
       ))}
       <text x={(box.left + box.right) / 2} y={box.bottom + 37}>

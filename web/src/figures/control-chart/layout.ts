@@ -33,8 +33,9 @@ const LOWER_SHARE = 0.27;
 /** A fence is drawn while it lies within this share of the span beyond it; further out it would flatten the values. */
 const FENCE_REACH = 0.45;
 const BRACKET_STEP = 15;
-/** More brackets than this are noise; the rings and the ledger tell them. */
+/** More brackets than this, or narrower ones, are noise; the ledger tells them, and going closer shows them. */
 const BRACKETS_MOST = 24;
+const BRACKET_LEAST = 5;
 
 export function layoutPanels(
   numbers: Numbers,
@@ -44,7 +45,8 @@ export function layoutPanels(
   last: number,
   limits: Limits,
 ): PanelLayout[] {
-  const free = height - MARGIN.top - MARGIN.bottom - GAP * (numbers.panels.length - 1);
+  // A window too low for the figure gets it cut off at the foot rather than turned inside out.
+  const free = Math.max(160, height - MARGIN.top - MARGIN.bottom - GAP * (numbers.panels.length - 1));
   const lower = numbers.panels.length > 1 ? Math.max(60, free * LOWER_SHARE) : 0;
   const heights = numbers.panels.map((_, index) => (index === 0 ? free - lower : lower));
   const left = MARGIN.left;
@@ -86,9 +88,14 @@ function valueScale(panel: PanelNumbers, fences: PanelLayout["fences"], box: Box
 
 /** Brackets under their runs; those that would overlap move down, then up from the foot of the panel. */
 function placeBrackets({ numbers, box, x, y }: PanelLayout): BracketLayout[] {
-  const runs = numbers.signals.filter((signal) => signal.pattern !== "beyond-limits" && signal.last > signal.first);
+  const wide = ({ first, last }: Signal) => x(last) - x(first);
+  const runs = numbers.signals
+    .filter((signal) => signal.pattern !== "beyond-limits" && wide(signal) >= BRACKET_LEAST)
+    .sort((a, b) => wide(b) - wide(a))
+    .slice(0, BRACKETS_MOST)
+    .sort((a, b) => a.first - b.first);
   const placed: BracketLayout[] = [];
-  for (const signal of runs.slice(0, BRACKETS_MOST)) {
+  for (const signal of runs) {
     const inside = numbers.points.filter(
       (point) => point.i >= signal.first && point.i <= signal.last && point.value != null,
     );

@@ -8,7 +8,7 @@ use super::params::ChartKind;
 use super::patterns::{Signal, Watch};
 use crate::frame::Values;
 use crate::numeric::describe::Moments;
-use crate::study::words::Writer;
+use crate::study::words::{Writer, grouped};
 
 /// A computed chart.
 pub struct Chart {
@@ -112,7 +112,7 @@ impl Chart {
 
     /// How sentences call a point: by its name, or by its number from 1.
     pub(super) fn name(&self, point: usize) -> String {
-        if self.named { self.label(point) } else { (point + 1).to_string() }
+        if self.named { self.label(point) } else { grouped(point + 1) }
     }
 
     /// Whether a point is left out of the limits.

@@ -5,29 +5,35 @@
 pub struct Bits(Vec<u64>);
 
 impl Bits {
-    /// The points whose value has a property.
+    /// The points whose value has a property that NaN has not.
     pub fn of(values: &[f64], holds: impl Fn(f64) -> bool) -> Bits {
-        let word = |chunk: &[f64]| {
-            let mut flags = [0; 64];
-            flags.iter_mut().zip(chunk).for_each(|(flag, &value)| *flag = u8::from(holds(value)));
-            gather(&flags)
-        };
-        Bits(values.chunks(64).map(word).collect())
+        Bits::of_two(values, values, |value, _| holds(value))
     }
 
     /// The points that have a property together with the point before; never the first.
     pub fn of_pairs(values: &[f64], holds: impl Fn(f64, f64) -> bool) -> Bits {
         let later = values.get(1..).unwrap_or_default();
-        let word = |(befores, afters): (&[f64], &[f64])| {
-            let mut flags = [0; 64];
-            let pairs = befores.iter().zip(afters);
-            flags.iter_mut().zip(pairs).for_each(|(flag, (&before, &after))| *flag = u8::from(holds(before, after)));
-            gather(&flags)
-        };
-        let mut bits = Bits(values.chunks(64).zip(later.chunks(64)).map(word).collect());
+        let mut bits = Bits::of_two(&values[..later.len()], later, holds);
         // A pair is counted at its later point, which may need one word more.
         bits.0.resize(values.len().div_ceil(64), 0);
         bits.later(1)
+    }
+
+    /// Whole blocks of 64 have a fixed size, of which the compiler makes vectors; the rest is filled up with NaN.
+    fn of_two(a: &[f64], b: &[f64], holds: impl Fn(f64, f64) -> bool) -> Bits {
+        let word = |a: &[f64; 64], b: &[f64; 64]| {
+            let mut flags = [0; 64];
+            for i in 0..64 {
+                flags[i] = u8::from(holds(a[i], b[i]));
+            }
+            gather(&flags)
+        };
+        let ((a, a_rest), (b, b_rest)) = (a.as_chunks::<64>(), b.as_chunks::<64>());
+        let mut words: Vec<u64> = a.iter().zip(b).map(|(a, b)| word(a, b)).collect();
+        if !a_rest.is_empty() {
+            words.push(word(&filled_up(a_rest), &filled_up(b_rest)));
+        }
+        Bits(words)
     }
 
     /// The words, points 0 to 63 first, lowest bit first.
@@ -68,6 +74,12 @@ impl Bits {
         }
         run
     }
+}
+
+fn filled_up(rest: &[f64]) -> [f64; 64] {
+    let mut block = [f64::NAN; 64];
+    block[..rest.len()].copy_from_slice(rest);
+    block
 }
 
 /// Sixty-four flags of 0 or 1 as a word. The multiplication moves the lowest bits of eight bytes, side by side,

@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use super::answer::{Chart, Panel};
 use super::patterns::{Pattern, Signal};
-use crate::study::words::{about, counted, listed};
+use crate::study::words::{about, counted, grouped, listed};
 use crate::study::{NextQuestion, Note, Pin, Tone, Verdict, letter_notes};
 
 /// Fewer points than this leave the limits loose.
@@ -76,14 +76,14 @@ fn clause(panel: &Panel, pattern: Pattern) -> Option<String> {
         (Pattern::BeyondLimits, _) => {
             let beyond: usize = of.iter().map(|signal| signal.last - signal.first + 1).sum();
             let lie = if beyond == 1 { "lies" } else { "lie" };
-            format!("{beyond} of {} {lie} beyond the limits", counted(panel.present, "value", "values"))
+            format!("{} of {} {lie} beyond the limits", grouped(beyond), counted(panel.present, "value", "values"))
         }
         (Pattern::RunOneSide, 1) => format!("one run of {length} sits {side} the centre"),
         (Pattern::RunOneSide, k) => {
-            format!("{k} runs sit on one side of the centre, up to {length} long")
+            format!("{} runs sit on one side of the centre, up to {length} long", grouped(k))
         }
         (Pattern::Trend, 1) => format!("{length} values in a row {}", if up { "rise" } else { "fall" }),
-        (Pattern::Trend, k) => format!("{k} trends of up to {length} values"),
+        (Pattern::Trend, k) => format!("{} trends of up to {length} values", grouped(k)),
         (Pattern::Alternating, _) => format!("{length} values go up and down by turns"),
         (Pattern::TwoOfThreeOuter, k) => format!("values crowd near a limit in {}", counted(k, "place", "places")),
         (Pattern::FourOfFiveOuter, k) => format!("values keep off the middle in {}", counted(k, "place", "places")),
