@@ -105,4 +105,13 @@ test("what is no table is refused in words and nothing is stored", async ({ page
   await expect(page.getByText("Tabs between columns, point as decimal sign.")).toBeVisible();
   await page.getByRole("button", { name: "Leave it" }).click();
   await expect(page.getByRole("row")).toHaveCount(14);
+  const dropped = await page.evaluateHandle(() => {
+    const transfer = new DataTransfer();
+    transfer.items.add(new File(["flux\n812.5\n813\n"], "dropped.csv"));
+    return transfer;
+  });
+  await page.getByRole("region", { name: "Bring data in" }).dispatchEvent("drop", { dataTransfer: dropped });
+  await expect(page.getByRole("button", { name: "Bring in 2 rows" })).toBeEnabled();
+  await page.getByRole("link", { name: "Data", exact: true }).first().click();
+  await expect(page.getByRole("row")).toHaveCount(14);
 });

@@ -69,12 +69,15 @@ function Answer({ study, dataset, card }: AnswerProps) {
     [column, summary.data, place],
   );
   const points = Math.max(200, Math.round(size.width / 2));
-  const outcome = useQuery(outcomeQuery(study, dataset, whole ? { points } : { ...stretch, points }));
-  const failed = isFinal(outcome.error, outcome.data);
-  const name = studyName(study, [card]);
   const complete = card.slots.every(
     (slot) => slot.filling !== "column" || !slot.required || study.spec.roles?.[slot.name],
   );
+  const outcome = useQuery({
+    ...outcomeQuery(study, dataset, whole ? { points } : { ...stretch, points }),
+    enabled: complete,
+  });
+  const failed = isFinal(outcome.error, outcome.data);
+  const name = studyName(study, [card]);
 
   return (
     <>
