@@ -2,9 +2,12 @@
 
 pub mod control_chart;
 
+use std::collections::BTreeMap;
+
 use serde::Serialize;
 
 use crate::frame::Frame;
+use crate::study::advice::Advice;
 use crate::study::{Cancel, Computed, MethodCard, Spec, StudyError};
 
 /// A question that the core can answer.
@@ -18,6 +21,8 @@ pub trait Method: Sync {
     /// # Errors
     /// [`StudyError`] when the specification does not fit the method or the data, or when stopped.
     fn compute(&self, frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError>;
+    /// Proposes a statement for a frame, from answers to its own questions.
+    fn advise(&self, frame: &Frame, answers: &BTreeMap<String, String>) -> Advice;
 }
 
 /// What each method computes, in the shape of its contract.
@@ -26,7 +31,7 @@ pub trait Method: Sync {
 #[serde(untagged)]
 pub enum Numbers {
     /// Of `control-chart`.
-    ControlChart(control_chart::Numbers),
+    ControlChart(Box<control_chart::Numbers>),
 }
 
 /// All methods, in the order of the work.
@@ -48,11 +53,16 @@ pub const ALL: &[&dyn Method] = &[&control_chart::ControlChart];
 /// assert_eq!(answer.verdict.title, "Too few to say");
 /// ```
 pub fn compute(frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError> {
-    let known = || ALL.iter().map(|method| method.name()).collect();
-    match ALL.iter().find(|method| method.name() == spec.method) {
-        Some(method) => method.compute(frame, spec, cancel),
-        None => Err(StudyError::UnknownMethod { method: spec.method.clone(), known: known() }),
-    }
+    named(&spec.method)?.compute(frame, spec, cancel)
+}
+
+/// The method of a name.
+///
+/// # Errors
+/// [`StudyError::UnknownMethod`].
+pub fn named(name: &str) -> Result<&'static dyn Method, StudyError> {
+    let unknown = || StudyError::UnknownMethod { method: name.to_owned(), known: ALL.iter().map(|method| method.name()).collect() };
+    ALL.iter().find(|method| method.name() == name).copied().ok_or_else(unknown)
 }
 
 /// The cards of all methods.

@@ -45,6 +45,28 @@ pub fn range_constants(n: usize) -> Option<RangeConstants> {
     Some(computed)
 }
 
+/// Mean of the sample sd of `n` normal values in units of their sd; `None` below 2. `n` need not be whole.
+///
+/// c4 = √(2/(n-1)) Γ(n/2) / Γ((n-1)/2), by log-gamma; beyond 1e5 by its series 1 - 1/(4m) + 1/(32m²) with m = n - 1,
+/// where the difference of two large logarithms would lose digits.
+///
+/// # Examples
+/// ```
+/// use acorn_core::numeric::bias::c4;
+/// assert!((c4(2.0).unwrap() - (2.0 / std::f64::consts::PI).sqrt()).abs() < 1e-14);
+/// assert!((c4(5.0).unwrap() - 0.939_985_602_965_5).abs() < 1e-12);
+/// ```
+pub fn c4(n: f64) -> Option<f64> {
+    let m = n - 1.0;
+    if m < 1.0 {
+        None
+    } else if m > 1e5 {
+        Some(1.0 - 0.25 / m + 1.0 / (32.0 * m * m))
+    } else {
+        Some((2.0 / m).sqrt() * (libm::lgamma(0.5 * n) - libm::lgamma(0.5 * m)).exp())
+    }
+}
+
 /// P(R > r). The trapezoid rule converges exponentially here: the integrand is smooth and vanishes at both ends.
 fn range_above(n: usize, r: f64) -> f64 {
     const STEP: f64 = 0.05;

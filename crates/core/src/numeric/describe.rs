@@ -59,6 +59,13 @@ fn extremes(values: &[f64], first: f64) -> (f64, f64) {
     rest.iter().chain(&low).chain(&high).fold((first, first), ends)
 }
 
+/// The smallest and the largest value that is not missing; `None` without values.
+pub fn extent(values: &[f64]) -> Option<[f64; 2]> {
+    let first = values.iter().copied().find(|value| !value.is_nan())?;
+    let (low, high) = extremes(values, first);
+    Some([low, high])
+}
+
 /// How many values are not missing.
 pub fn count(values: &[f64]) -> usize {
     values.iter().filter(|value| !value.is_nan()).count()

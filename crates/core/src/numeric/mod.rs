@@ -4,3 +4,6 @@ pub mod bias;
 pub mod describe;
 pub mod histogram;
 pub mod normal;
+pub mod spread;
+pub mod tails;
+pub mod weibull;

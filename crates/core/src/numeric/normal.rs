@@ -16,3 +16,71 @@ pub fn below(z: f64) -> f64 {
 pub fn above(z: f64) -> f64 {
     0.5 * libm::erfc(z / SQRT_2)
 }
+
+/// The value below which a share `p` of a standard normal lies; infinite at 0 and 1, NaN outside.
+///
+/// Wichura's rational approximations, relative error about 1e-16 (Algorithm AS 241, PPND16, 1988).
+///
+/// # Examples
+/// ```
+/// use acorn_core::numeric::normal::quantile;
+/// assert!((quantile(0.998_650_101_968_369_9) - 3.0).abs() < 1e-12);
+/// assert!((quantile(1e-300) + 37.047_096_499_287_2).abs() < 1e-9);
+/// assert_eq!(quantile(0.5), 0.0);
+/// ```
+pub fn quantile(p: f64) -> f64 {
+    if !(0.0..=1.0).contains(&p) {
+        return f64::NAN;
+    }
+    let q = p - 0.5;
+    if q.abs() <= 0.425 {
+        let r = 0.180_625 - q * q;
+        return q * polynomial(&CENTRE_TOP, r) / polynomial(&CENTRE_BOTTOM, r);
+    }
+    let tail = if q < 0.0 { p } else { 1.0 - p };
+    if tail == 0.0 {
+        return q.signum() * f64::INFINITY;
+    }
+    let r = (-tail.ln()).sqrt();
+    let size = if r <= 5.0 {
+        polynomial(&NEAR_TOP, r - 1.6) / polynomial(&NEAR_BOTTOM, r - 1.6)
+    } else {
+        polynomial(&FAR_TOP, r - 5.0) / polynomial(&FAR_BOTTOM, r - 5.0)
+    };
+    q.signum() * size
+}
+
+fn polynomial(coefficients: &[f64; 8], x: f64) -> f64 {
+    coefficients.iter().rev().fold(0.0, |sum, c| sum * x + c)
+}
+
+#[allow(clippy::excessive_precision)]
+const CENTRE_TOP: [f64; 8] = [
+    3.3871328727963666080, 133.14166789178437745, 1971.5909503065514427, 13731.693765509461125, 45921.953931549871457,
+    67265.770927008700853, 33430.575583588128105, 2509.0809287301226727,
+];
+#[allow(clippy::excessive_precision)]
+const CENTRE_BOTTOM: [f64; 8] = [
+    1.0, 42.313330701600911252, 687.18700749205790830, 5394.1960214247511077, 21213.794301586595867, 39307.895800092710610,
+    28729.085735721942674, 5226.4952788528545610,
+];
+#[allow(clippy::excessive_precision)]
+const NEAR_TOP: [f64; 8] = [
+    1.42343711074968357734, 4.63033784615654529590, 5.76949722146069140550, 3.64784832476320460504, 1.27045825245236838258,
+    0.241780725177450611770, 0.0227238449892691845833, 7.74545014278341407640e-4,
+];
+#[allow(clippy::excessive_precision)]
+const NEAR_BOTTOM: [f64; 8] = [
+    1.0, 2.05319162663775882187, 1.67638483018380384940, 0.689767334985100004550, 0.148103976427480074590,
+    0.0151986665636164571966, 5.47593808499534494600e-4, 1.05075007164441684324e-9,
+];
+#[allow(clippy::excessive_precision)]
+const FAR_TOP: [f64; 8] = [
+    6.65790464350110377720, 5.46378491116411436990, 1.78482653991729133580, 0.296560571828504891230, 0.0265321895265761230930,
+    0.00124266094738807843860, 2.71155556874348757815e-5, 2.01033439929228813265e-7,
+];
+#[allow(clippy::excessive_precision)]
+const FAR_BOTTOM: [f64; 8] = [
+    1.0, 0.599832206555887937690, 0.136929880922735805310, 0.0148753612908506148525, 7.86869131145613259100e-4,
+    1.84631831751005468180e-5, 1.42151175831644588870e-7, 2.04426310338993978564e-15,
+];

@@ -16,7 +16,7 @@ pub struct MethodCard {
     pub part: &'static str,
     /// One line: use it when.
     pub use_when: &'static str,
-    /// The statement, slots in braces: "Chart {measure} in {order}."
+    /// The statement, slots in braces, what shows only with a slot in brackets: "Chart {measure}[ out of {size}]."
     pub statement: &'static str,
     /// The slots of the statement.
     pub slots: Vec<Slot>,
@@ -28,13 +28,29 @@ pub struct MethodCard {
 #[derive(Clone, Debug, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct Slot {
+    /// Its place in the statement; several slots may share one, of which the first that shows is used.
+    pub at: &'static str,
     /// The role or option it sets.
     pub name: &'static str,
     /// What it is, such as "measurement".
     pub label: &'static str,
+    /// When it shows: all of these hold.
+    pub shows: Vec<Condition>,
     /// How it is filled.
     #[serde(flatten)]
     pub filling: Filling,
+}
+
+/// What must hold for a slot to show.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Condition {
+    /// An option whose value is among some; one not set has the first choice of its slot.
+    pub option: Option<&'static str>,
+    /// Those values.
+    pub among: Vec<&'static str>,
+    /// A role that is empty.
+    pub empty_role: Option<&'static str>,
 }
 
 /// How a slot is filled.
@@ -50,6 +66,19 @@ pub enum Filling {
         empty: &'static str,
         /// Whether the question cannot be answered without it.
         required: bool,
+        /// Whether several columns may stand side by side.
+        many: bool,
+    },
+    /// An option: one number.
+    Number {
+        /// How it reads in the statement, the number in braces: "{} at a time".
+        words: &'static str,
+        /// Shown while it is not set; the question cannot be answered without it.
+        unset: &'static str,
+        /// Smallest allowed.
+        low: f64,
+        /// Largest allowed.
+        high: f64,
     },
     /// An option: one of several choices, some with fields of their own.
     Choice {
@@ -77,7 +106,7 @@ pub enum Filling {
 pub struct Choice {
     /// Its value.
     pub value: &'static str,
-    /// How it reads in the statement, fields in braces: "values {first} to {last}".
+    /// How it reads in the statement, fields in braces, what shows only with a field in brackets: "values {first} to {last}".
     pub words: &'static str,
     /// A line to choose by.
     pub use_when: &'static str,
@@ -85,7 +114,7 @@ pub struct Choice {
     pub fields: Vec<Field>,
 }
 
-/// A number that belongs to a choice.
+/// Something to type that belongs to a choice.
 #[derive(Clone, Debug, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct Field {
@@ -93,10 +122,27 @@ pub struct Field {
     pub name: &'static str,
     /// Its label.
     pub label: &'static str,
-    /// A point number counts from 0 in a specification and from 1 on the screen.
-    pub point_number: bool,
+    /// What is typed.
+    pub kind: FieldKind,
+    /// Whether the choice needs it.
+    pub required: bool,
     /// Smallest allowed.
     pub low: Option<f64>,
+}
+
+/// What is typed into a field.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum FieldKind {
+    /// A number.
+    Number,
+    /// A point number: counts from 0 in a specification and from 1 on the screen.
+    Point,
+    /// Words.
+    Text,
+    /// A day, as `2026-05-04`.
+    Date,
 }
 
 /// One item of a checklist.

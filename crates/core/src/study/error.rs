@@ -87,6 +87,16 @@ pub enum StudyError {
         /// How many are needed.
         need: usize,
     },
+    /// A value that its role cannot have.
+    #[error("column “{column}”, row {}: {problem}", row + 1)]
+    BadValue {
+        /// The column.
+        column: String,
+        /// The row, from 0.
+        row: i64,
+        /// What is wrong with it.
+        problem: String,
+    },
     /// The specification names no data, or data that cannot be reached from here.
     #[error("{problem}")]
     NoData {
@@ -114,6 +124,7 @@ impl StudyError {
             StudyError::BadOption { .. } => "bad-option",
             StudyError::OutOfRange { .. } => "out-of-range",
             StudyError::TooFewValues { .. } => "too-few-values",
+            StudyError::BadValue { .. } => "bad-value",
             StudyError::NoData { .. } => "no-data",
             StudyError::Inline(_) => "bad-columns",
             StudyError::Stopped => "stopped",
@@ -142,6 +153,7 @@ impl StudyError {
             StudyError::TooFewValues { need, .. } => {
                 format!("Bring in or type at least {need} values, or choose another column.")
             }
+            StudyError::BadValue { .. } => "Correct the value on the Data page, or choose another column or chart.".into(),
             StudyError::NoData { .. } => "Give the data as columns, a file or a dataset.".into(),
             StudyError::Inline(_) => "Correct the columns: one list of numbers or labels each, all of one length.".into(),
             StudyError::Stopped => "Ask again to compute it anew.".into(),

@@ -1,5 +1,6 @@
 //! What a question is made of and what its answer looks like, the same for every method.
 
+pub mod advice;
 pub mod card;
 mod error;
 mod outcome;
@@ -9,7 +10,7 @@ pub mod words;
 
 pub use card::MethodCard;
 pub use error::StudyError;
-pub use outcome::{Computed, NextQuestion, Note, Outcome, Pin, Tone, Verdict, ViewNumbers, letter_notes};
+pub use outcome::{Computed, FoundSignal, NextQuestion, Note, Offer, Outcome, Pin, Tone, Verdict, ViewNumbers, letter_notes};
 pub use spec::{DataSource, Options, RoleColumns, Spec, in_range};
 pub use view::View;
 

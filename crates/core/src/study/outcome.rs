@@ -3,6 +3,7 @@
 use std::collections::BTreeMap;
 
 use serde::Serialize;
+use serde_json::{Map, Value};
 
 use super::{RoleColumns, View};
 use crate::dial::Dial;
@@ -72,6 +73,46 @@ pub struct Note {
     /// Where in the figure.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub pin: Option<Pin>,
+    /// What can be done about it at once.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub offers: Vec<Offer>,
+}
+
+/// A change of the statement, or another figure of the same answer, that a note proposes.
+#[derive(Clone, Debug, Default, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Offer {
+    /// What it does, as a command.
+    pub label: String,
+    /// Options of the statement to set; null takes one away.
+    #[serde(skip_serializing_if = "Map::is_empty")]
+    #[cfg_attr(feature = "openapi", schema(value_type = std::collections::HashMap<String, serde_json::Value>))]
+    pub options: Map<String, Value>,
+    /// The figure to show.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub figure: Option<String>,
+}
+
+/// Something that a method found at a place in the data, with an address that lasts.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct FoundSignal {
+    /// Panel number, from 0.
+    pub panel: usize,
+    /// What is plotted there.
+    pub panel_name: String,
+    /// The pattern.
+    pub pattern: String,
+    /// First point.
+    pub first: usize,
+    /// Last point, included.
+    pub last: usize,
+    /// The row that its first point starts with.
+    pub first_row: i64,
+    /// The row that its last point starts with.
+    pub last_row: i64,
+    /// What it is, in one sentence.
+    pub sentence: String,
 }
 
 /// Gives the notes their letters, in order.
@@ -124,6 +165,16 @@ pub trait ViewNumbers: Send + Sync {
 
     /// All points as named columns, for a file.
     fn point_columns(&self) -> Vec<(String, Values)>;
+
+    /// What was found, in the order of the points, at most so many; and how many there are in all.
+    fn signals(&self, _most: usize) -> (Vec<FoundSignal>, usize) {
+        (Vec::new(), 0)
+    }
+
+    /// The rows that a stretch of points is made of.
+    fn rows(&self, _first: usize, _last: usize) -> Vec<i64> {
+        Vec::new()
+    }
 }
 
 /// A finished computation, independent of any view.

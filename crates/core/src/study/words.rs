@@ -1,28 +1,68 @@
 //! Numbers and counts in sentences.
 
+use serde::Serialize;
+
 use crate::frame::ColumnInfo;
 
-/// Writes values of one column: its decimals and its unit.
-#[derive(Clone, Debug)]
+/// Writes values of one kind: factor, decimals and unit.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "openapi", schema(as = ValueWriter))]
 pub struct Writer {
+    /// What a value is multiplied by before it is written: 100 for percent.
+    factor: f64,
+    /// Decimals of a value.
     decimals: usize,
+    /// Decimals of a computed value, such as a mean or a limit.
+    computed_decimals: usize,
+    /// The unit; empty when there is none.
     unit: String,
+}
+
+impl Default for Writer {
+    fn default() -> Self {
+        Writer::plain(0)
+    }
 }
 
 impl Writer {
     /// A writer for a column whose values carry `found` decimals, unless the column says otherwise.
     pub fn of(info: &ColumnInfo, found: u8) -> Writer {
-        Writer { decimals: info.decimals.unwrap_or(found).into(), unit: info.unit.clone().unwrap_or_default() }
+        let decimals = info.decimals.unwrap_or(found).into();
+        Writer { unit: info.unit.clone().unwrap_or_default(), ..Writer::plain(decimals) }
+    }
+
+    /// A writer without a unit.
+    pub fn plain(decimals: usize) -> Writer {
+        Writer { factor: 1.0, decimals, computed_decimals: decimals + 1, unit: String::new() }
+    }
+
+    /// A writer with two leading digits of a typical sd.
+    pub fn fine(unit: &str, factor: f64, sd: f64) -> Writer {
+        let digits = 1.0 - (factor * sd).abs().max(1e-300).log10().floor();
+        let decimals = if sd == 0.0 { 2 } else { digits.clamp(0.0, 8.0) as usize };
+        Writer { factor, decimals, computed_decimals: decimals, unit: unit.to_owned() }
+    }
+
+    /// The same for means: values as fine as computed ones.
+    pub fn finer(self) -> Writer {
+        Writer { decimals: self.computed_decimals, ..self }
     }
 
     /// A value with its unit, as many decimals as the values have.
     pub fn value(&self, value: f64) -> String {
-        self.with_unit(format!("{value:.*}", self.decimals))
+        self.with_unit(format!("{:.*}", self.decimals, self.factor * value))
     }
 
-    /// A computed value (a mean, a limit) with its unit, one decimal more than the values have.
+    /// A computed value (a mean, a limit) with its unit.
     pub fn computed(&self, value: f64) -> String {
         self.with_unit(self.bare(value))
+    }
+
+    /// A difference with its sign and unit.
+    pub fn signed(&self, value: f64) -> String {
+        let bare = self.bare(value.abs());
+        self.with_unit(if value < 0.0 { format!("−{bare}") } else { format!("+{bare}") })
     }
 
     /// Two computed values: "2.369 to 2.440 mm".
@@ -31,7 +71,7 @@ impl Writer {
     }
 
     fn bare(&self, value: f64) -> String {
-        format!("{value:.*}", self.decimals + 1)
+        format!("{:.*}", self.computed_decimals, self.factor * value)
     }
 
     fn with_unit(&self, number: String) -> String {
@@ -68,12 +108,23 @@ pub fn listed(parts: &[String]) -> String {
 
 /// A positive number rounded to two leading digits: 1234 as "1,200", 0.0123 as "0.012".
 pub fn about(value: f64) -> String {
-    let digits = 1 - value.abs().log10().floor() as i32;
+    let digits = 1 - value.abs().max(1e-300).log10().floor() as i32;
     if digits > 0 {
         return format!("{value:.*}", digits as usize);
     }
     let step = 10f64.powi(-digits);
     grouped(((value / step).round() * step) as usize)
+}
+
+/// A chance in words: "p below 0.001", "p = 0.034".
+pub fn chance(p: f64) -> String {
+    if p < 0.001 { "p below 0.001".to_owned() } else { format!("p = {p:.3}") }
+}
+
+/// The text with a capital first letter.
+pub fn capital(text: &str) -> String {
+    let mut letters = text.chars();
+    letters.next().map_or_else(String::new, |first| first.to_uppercase().chain(letters).collect())
 }
 
 #[cfg(test)]

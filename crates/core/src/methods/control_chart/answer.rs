@@ -2,80 +2,48 @@
 
 use std::sync::Arc;
 
-use serde::Serialize;
-
-use super::params::ChartKind;
-use super::patterns::{Signal, Watch};
-use crate::frame::Values;
+use super::built::Facts;
+use super::compare::{Comparison, Freshness};
+use super::kind::ChartKind;
+use super::lineup::LineUp;
+use super::panel::Panel;
+use super::params::LimitSource;
+use super::patterns::Watch;
+use super::points::Points;
 use crate::numeric::describe::Moments;
-use crate::study::words::{Writer, grouped};
+use crate::study::words::grouped;
 
 /// A computed chart.
 pub struct Chart {
     pub(super) kind: ChartKind,
     /// The plotted panels: location first, then spread.
     pub panels: Vec<Panel>,
-    /// Points left out of the limits.
-    pub(super) omitted: Option<Vec<bool>>,
-    /// Point number to row position, when the points are not in the order of the rows.
-    pub(super) order: Option<Vec<usize>>,
-    pub(super) row_ids: Option<Arc<[i64]>>,
-    pub(super) labels: Option<Values>,
-    /// Whether the labels are names to call a point by; moments are not.
-    pub(super) named: bool,
+    pub(super) points: Points,
+    /// The charted columns, by row; empty for counts.
+    pub(super) raw: Vec<Arc<[f64]>>,
     /// The process sd: the known one, or that of the newest phase; `None` when it cannot be told.
     pub sigma_within: Option<f64>,
     pub(super) width: f64,
     pub(super) watches: Vec<Watch>,
     /// Average points between false alarms; `None` when too rare to tell.
     pub points_between: Option<f64>,
-    pub(super) writer: Writer,
     pub(super) column: String,
-    pub(super) unordered: usize,
-    /// Points whose differences the limits rest on.
+    /// Points that the loosest limits rest on.
     pub(super) basis: usize,
-    /// Whether the limits are known values rather than estimates.
-    pub(super) limits_known: bool,
+    /// The fewest degrees of freedom behind them; `None` where no sd is estimated.
+    pub(super) basis_df: Option<f64>,
+    pub(super) limits: LimitSource,
+    pub(super) facts: Facts,
+    pub(super) comparison: Option<Comparison>,
+    pub(super) freshness: Option<Freshness>,
+    pub(super) line_up: Option<LineUp>,
     pub(super) lag_one: Option<f64>,
-    /// Of all plotted values, omitted ones included.
+    /// Of all measured values, or of all counts or shares, omitted ones included.
     pub(crate) moments: Moments,
 }
 
-/// One panel of a chart.
-pub struct Panel {
-    /// What is plotted, such as `individuals`.
-    pub name: &'static str,
-    /// One value a point; NaN where there is none.
-    pub values: Arc<[f64]>,
-    /// How many points have a value.
-    pub present: usize,
-    /// The smallest and the largest value; `None` without values.
-    pub extent: Option<[f64; 2]>,
-    /// Stretches with limits of their own.
-    pub phases: Vec<PhaseLimits>,
-    /// What was found, in order of first point.
-    pub signals: Vec<Signal>,
-}
-
-/// The limits of one stretch of points.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct PhaseLimits {
-    /// The name of the phase; `None` when there is one only.
-    pub label: Option<String>,
-    /// First point.
-    pub first: usize,
-    /// Last point, included.
-    pub last: usize,
-    /// Centre line; `None` without values.
-    pub center: Option<f64>,
-    /// Lower control limit; `None` when the spread cannot be told.
-    pub lcl: Option<f64>,
-    /// Upper control limit; `None` when the spread cannot be told.
-    pub ucl: Option<f64>,
-    /// Sd of the plotted statistic.
-    pub sigma: Option<f64>,
-}
+/// Most rows and values listed of one point.
+pub const ROWS_LISTED: usize = 200;
 
 impl Chart {
     /// Whether no panel shows a signal.
@@ -85,7 +53,7 @@ impl Chart {
 
     /// The number of points.
     pub fn len(&self) -> usize {
-        self.panels[0].values.len()
+        self.points.len()
     }
 
     /// Whether there is no point.
@@ -93,30 +61,40 @@ impl Chart {
         self.len() == 0
     }
 
-    /// The row position of a point.
-    pub(super) fn row(&self, point: usize) -> usize {
-        self.order.as_ref().map_or(point, |order| order[point])
+    /// Whether points are samples of several values.
+    pub(super) fn sampled(&self) -> bool {
+        self.raw.len() > 1 || self.panels[0].name == "mean" || self.points.gathered()
     }
 
-    /// The lasting identity of the row of a point.
-    pub(super) fn row_id(&self, point: usize) -> i64 {
-        let row = self.row(point);
-        self.row_ids.as_ref().map_or(row as i64, |ids| ids[row])
-    }
-
-    /// What a point is called: its label, or its number from 1.
-    pub(super) fn label(&self, point: usize) -> String {
-        let named = self.labels.as_ref().and_then(|labels| labels.text(self.row(point)));
-        named.unwrap_or_else(|| (point + 1).to_string())
+    /// What points are: values or samples.
+    pub(super) fn noun(&self) -> (&'static str, &'static str) {
+        if self.sampled() || self.kind.counts() { ("sample", "samples") } else { ("value", "values") }
     }
 
     /// How sentences call a point: by its name, or by its number from 1.
     pub(super) fn name(&self, point: usize) -> String {
-        if self.named { self.label(point) } else { grouped(point + 1) }
+        if self.points.named_by.is_some() { self.points.label(point) } else { grouped(point + 1) }
     }
 
-    /// Whether a point is left out of the limits.
-    pub(super) fn is_omitted(&self, point: usize) -> bool {
-        self.omitted.as_ref().is_some_and(|omitted| omitted[point])
+    /// The point with its noun: "value 48", "reel R716".
+    pub(super) fn named(&self, point: usize) -> String {
+        let noun = self.points.named_by.as_deref().unwrap_or(self.noun().0);
+        format!("{noun} {}", self.name(point))
+    }
+
+    /// The values behind a point, up to a bound.
+    pub(super) fn contents(&self, point: usize) -> Vec<f64> {
+        let rows = self.points.rows(point);
+        let values = rows.iter().flat_map(|&row| self.raw.iter().map(move |column| column[row]));
+        values.filter(|value| !value.is_nan()).take(ROWS_LISTED).collect()
+    }
+
+    /// How many values a point rests on.
+    pub(super) fn values_behind(&self, point: usize) -> usize {
+        if self.raw.is_empty() || !self.sampled() {
+            return usize::from(!self.panels[0].values[point].is_nan());
+        }
+        let rows = self.points.rows(point);
+        rows.iter().map(|&row| self.raw.iter().filter(|column| !column[row].is_nan()).count()).sum()
     }
 }

@@ -19,8 +19,8 @@ impl Bits {
         bits.later(1)
     }
 
-    /// Whole blocks of 64 have a fixed size, of which the compiler makes vectors; the rest is filled up with NaN.
-    fn of_two(a: &[f64], b: &[f64], holds: impl Fn(f64, f64) -> bool) -> Bits {
+    /// The points whose two values have a property together. Whole blocks of 64 have a fixed size, of which the compiler makes vectors; the rest is filled up with NaN.
+    pub fn of_two(a: &[f64], b: &[f64], holds: impl Fn(f64, f64) -> bool) -> Bits {
         let word = |a: &[f64; 64], b: &[f64; 64]| {
             let mut flags = [0; 64];
             for i in 0..64 {
@@ -56,6 +56,11 @@ impl Bits {
     /// Points in both.
     pub fn and(&self, other: &Bits) -> Bits {
         Bits(self.0.iter().zip(&other.0).map(|(a, b)| a & b).collect())
+    }
+
+    /// Points in this one but not in the other.
+    pub fn and_not(&self, other: &Bits) -> Bits {
+        Bits(self.0.iter().zip(&other.0).map(|(a, b)| a & !b).collect())
     }
 
     /// Points in either.

@@ -1,196 +1,180 @@
-//! Individuals and moving range.
-//!
-//! center = x̄, sigma = MRbar / d2(w) (or the median moving range over that of normals), limits center ± k sigma;
-//! moving range: d2 sigma, and (d2 ± k d3) sigma floored at 0. Inputs and outputs in the unit of the measure.
-//! Sources: Montgomery (2013), Introduction to Statistical Quality Control, sec. 6.4; Nelson (1982) for the
-//! median moving range.
+//! From checked parameters to a chart: points, panels, signals, and what they say about each other.
 
-use std::borrow::Cow;
-use std::ops::Range;
 use std::sync::Arc;
 
-use super::answer::{Chart, Panel, PhaseLimits};
-use super::false_alarm;
-use super::limits::{Process, Stretch, moving_ranges, processes};
-use super::params::{LimitSource, Params};
-use super::patterns::{Judged, Pattern, Watch};
-use crate::frame::{Column, NO_TIME, Values};
-use crate::numeric::bias;
+use super::answer::Chart;
+use super::built::{Built, Drawn};
+use super::compare::Source;
+use super::kind::ChartKind;
+use super::lineup::{self, Candidate, LineUp};
+use super::memory::{self, Series};
+use super::panel::Panel;
+use super::params::{Inspected, LimitSource, Params};
+use super::patterns::{Pattern, Watch};
+use super::points::Points;
+use super::samples::{self, Samples};
+use super::{counts, deviation, false_alarm, individuals, rare, run};
 use crate::numeric::describe::{self, Moments};
 use crate::study::words::Writer;
 use crate::study::{Cancel, StudyError};
 
-struct Phase {
-    label: Option<String>,
-    points: Range<usize>,
-}
-
 /// Computes the chart.
 ///
 /// # Errors
-/// [`StudyError::TooFewValues`] without a single value, [`StudyError::Stopped`].
-pub fn individuals(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
-    let order = params.order.and_then(sorted_rows);
-    let plotted: Arc<[f64]> = match &order {
-        Some(order) => order.iter().map(|&row| params.values[row]).collect(),
-        None => params.values.clone(),
-    };
-    let omitted = omitted_points(params, order.as_deref());
-    // Statistics and patterns see omitted points as missing.
-    let used: Cow<[f64]> = match &omitted {
-        Some(omitted) => plotted.iter().zip(omitted).map(|(&v, &out)| if out { f64::NAN } else { v }).collect(),
-        None => Cow::Borrowed(&plotted),
-    };
-    let phases = phases(params.phase, order.as_deref(), plotted.len());
-    let mut ranges: Arc<[f64]> = std::iter::repeat_n(f64::NAN, used.len()).collect();
-    let ranges_here = Arc::make_mut(&mut ranges);
-    for phase in &phases {
-        moving_ranges(&used[phase.points.clone()], params.mr_length, &mut ranges_here[phase.points.clone()]);
+/// [`StudyError::TooFewValues`] without a single value, [`StudyError::BadValue`] for an impossible count,
+/// [`StudyError::OutOfRange`] for a baseline or cut beyond the points, [`StudyError::Stopped`].
+pub fn compute(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
+    let nothing = || StudyError::TooFewValues { column: params.column().name.clone(), have: 0, need: 1 };
+    let points = Points::arrange(params)?;
+    if points.len() == 0 {
+        return Err(nothing());
     }
+    let raw = if params.kind.counts() { Vec::new() } else { samples::columns(params) };
+    let mut built = build(params, &points, &raw)?;
     cancel.check()?;
-
-    let stretches: Vec<Stretch> =
-        phases.iter().map(|phase| Stretch::of(&used[phase.points.clone()], &ranges[phase.points.clone()])).collect();
-    let moments = match (&stretches[..], &omitted) {
-        ([only], None) => only.values,
-        _ => describe::moments(&plotted),
-    };
+    let panels = panels(params, &points, &mut built, &raw, cancel)?;
+    let moments = moments(&raw, &panels[0]);
     if moments.n == 0 {
-        return Err(StudyError::TooFewValues { column: params.measure.name.clone(), have: 0, need: 1 });
+        return Err(nothing());
     }
-    let constants = bias::range_constants(params.mr_length).expect("the moving range length is checked to be 2 or more");
-    let processes = processes(params, &used, &ranges, &stretches, &constants);
-    let panel = |name, values: &Arc<[f64]>, moments: &[Moments], lines: &dyn Fn(&Process) -> Lines| Panel {
-        name,
-        values: values.clone(),
-        present: moments.iter().map(|m| m.n).sum(),
-        extent: extent(moments),
-        phases: phases.iter().zip(&processes).map(|(phase, process)| lines(process).of(phase)).collect(),
-        signals: Vec::new(),
+    let line_up = if params.kind.counts() { line_up(params, &points, &mut built, cancel)? } else { None };
+    let observed = built.observed.clone().unwrap_or_else(|| panels[0].values.clone());
+    let frozen = !matches!(params.limits, LimitSource::Data);
+    let (comparison, freshness) = if points.phases.len() > 1 || frozen {
+        let samples = params.sampling.is_some().then(|| Samples::of(&points, &raw));
+        let source = Source { params, points: &points, values: &observed, samples: samples.as_ref() };
+        (source.phases(), source.freshness())
+    } else {
+        (None, None)
     };
-    let range_moments: Vec<Moments> = stretches.iter().map(|stretch| stretch.ranges).collect();
-    let mut location = panel("individuals", &plotted, &[moments], &|p| limits(p.center, p.sigma, params.width, f64::NEG_INFINITY));
-    let mut spread = panel("moving-range", &ranges, &range_moments, &|p| {
-        let center = p.sigma.map(|sigma| constants.d2 * sigma);
-        limits(center, p.sigma.map(|sigma| constants.d3 * sigma), params.width, 0.0)
-    });
-    search(&mut location, &used, params, &params.watches, cancel)?;
-    search(&mut spread, &ranges, params, &[Watch::usual(Pattern::BeyondLimits)], cancel)?;
-    let lag_one = describe::lag_one_correlation(&plotted, &moments);
-    let basis = match params.limits {
-        LimitSource::Known { .. } => moments.n,
-        _ => processes.iter().map(|process| process.n).min().unwrap_or(0),
+    let lag_one = match &raw[..] {
+        [_] if !points.gathered() => describe::lag_one_correlation(&observed, &moments),
+        _ => describe::lag_one_correlation(&observed, &describe::moments(&observed)),
     };
     Ok(Chart {
-        kind: params.chart,
-        sigma_within: processes.last().and_then(|process| process.sigma),
-        unordered: params.order.map_or(0, |column| missing_in_order(&column.values)),
-        row_ids: params.frame.row_ids().cloned(),
-        named: params.label.is_some(),
-        labels: params.label.or(params.order).map(|column| column.values.clone()),
-        points_between: false_alarm::points_between(&params.watches, params.width, cancel)?,
+        kind: params.kind,
+        sigma_within: built.process.map(|process| process.sigma).filter(|sigma| sigma.is_finite()),
+        points_between: points_between(params, &built, cancel)?,
         width: params.width,
         watches: params.watches.clone(),
-        writer: Writer::of(&params.measure.info, describe::decimals(&plotted)),
-        column: params.measure.name.clone(),
-        limits_known: matches!(params.limits, LimitSource::Known { .. }),
-        panels: vec![location, spread],
-        omitted,
-        order,
-        basis,
+        column: params.column().name.clone(),
+        basis: built.basis,
+        basis_df: built.basis_df,
+        limits: params.limits.clone(),
+        facts: built.facts,
+        panels,
+        points,
+        raw,
+        comparison,
+        freshness,
+        line_up,
         lag_one,
         moments,
     })
 }
 
-/// Row positions in rising order of a column, rows without a value last; `None` when they are already in
-/// order, or when labels leave only the order of the rows.
-fn sorted_rows(column: &Column) -> Option<Vec<usize>> {
-    let mut rows: Vec<usize> = (0..column.values.len()).collect();
-    match &column.values {
-        Values::Number(values) if !values.is_sorted_by(|a, b| a <= b || b.is_nan()) => {
-            rows.sort_by(|&a, &b| values[a].is_nan().cmp(&values[b].is_nan()).then(values[a].total_cmp(&values[b])));
+fn build(params: &Params, points: &Points, raw: &[Arc<[f64]>]) -> Result<Built, StudyError> {
+    match params.kind {
+        ChartKind::Individuals => individuals::build(params, points, &points.of_rows(&raw[0])),
+        ChartKind::Ratio => individuals::build(params, points, &counts::Counts::read(params, points)?.ratios()),
+        ChartKind::XbarR | ChartKind::XbarS | ChartKind::XbarBetween => samples::build(params, points, raw),
+        ChartKind::P | ChartKind::Np | ChartKind::C | ChartKind::U | ChartKind::PPrime | ChartKind::UPrime => counts::build(params, points),
+        ChartKind::Ewma => {
+            let series = Series::of(params, points, raw)?;
+            Ok(memory::ewma(params, points, &series).with_observed(series.values))
         }
-        Values::Time(values) if !values.is_sorted_by_key(|&time| (time == NO_TIME, time)) => {
-            rows.sort_by_key(|&row| (values[row] == NO_TIME, values[row]));
+        ChartKind::Cusum => {
+            let series = Series::of(params, points, raw)?;
+            Ok(memory::cusum(params, points, &series).with_observed(series.values))
         }
-        _ => return None,
-    }
-    Some(rows)
-}
-
-fn missing_in_order(values: &Values) -> usize {
-    match values {
-        Values::Number(values) => values.len() - describe::count(values),
-        Values::Time(values) => values.iter().filter(|&&time| time == NO_TIME).count(),
-        Values::Label { .. } => 0,
+        ChartKind::Run => run::build(params, points, &one_each(params, points, raw)),
+        ChartKind::G | ChartKind::T => rare::build(params, points, &points.of_rows(&raw[0])),
+        ChartKind::Deviation => deviation::build(params, points, raw),
     }
 }
 
-fn omitted_points(params: &Params, order: Option<&[usize]>) -> Option<Vec<bool>> {
-    let row = |point: usize| order.map_or(point, |order| order[point]);
-    let is_out = |point| params.omit.contains(&params.frame.row_id(row(point)));
-    (!params.omit.is_empty()).then(|| (0..params.values.len()).map(is_out).collect())
+/// One value a point: the value itself, or the mean of its sample.
+fn one_each(params: &Params, points: &Points, raw: &[Arc<[f64]>]) -> Arc<[f64]> {
+    if params.sampling.is_some() { Samples::of(points, raw).mean } else { points.of_rows(&raw[0]) }
 }
 
-/// Stretches of points with one phase value; one nameless stretch without a phase column.
-fn phases(column: Option<&Column>, order: Option<&[usize]>, n: usize) -> Vec<Phase> {
-    let Some(column) = column else {
-        return vec![Phase { label: None, points: 0..n }];
+fn panels(params: &Params, points: &Points, built: &mut Built, raw: &[Arc<[f64]>], cancel: &Cancel) -> Result<Vec<Panel>, StudyError> {
+    let mut panels = Vec::new();
+    for (place, Drawn { name, values, rulers }) in std::mem::take(&mut built.panels).into_iter().enumerate() {
+        let mut panel = Panel::new(name, values, &points.phases, rulers, Writer::default());
+        panel.writer = writer(params, &panel, raw);
+        if name == "cusum" {
+            panel.sums = built.facts.sums.take();
+            memory::cusum_signals(&mut panel, points);
+        } else if place == 0 {
+            panel.search(points, params.width, &params.watches, cancel)?;
+        } else {
+            panel.search(points, params.width, &[Watch::usual(Pattern::BeyondLimits)], cancel)?;
+        }
+        panels.push(panel);
+    }
+    Ok(panels)
+}
+
+/// How the values of a panel are written: measured ones as they were read, means one decimal finer, shares in percent.
+fn writer(params: &Params, panel: &Panel, raw: &[Arc<[f64]>]) -> Writer {
+    let reach = panel.span().map_or(1.0, |[low, high]| (high - low) / 6.0);
+    let measured = || {
+        let found = raw.iter().map(|column| describe::decimals(column)).max().unwrap_or(0);
+        Writer::of(&params.column().info, found)
     };
-    let label = |point: usize| column.values.text(order.map_or(point, |order| order[point]));
-    let mut phases: Vec<Phase> = Vec::new();
-    for point in 0..n {
-        let label = label(point);
-        match phases.last_mut() {
-            Some(phase) if phase.label == label => phase.points.end = point + 1,
-            _ => phases.push(Phase { label, points: point..point + 1 }),
+    match panel.name {
+        "proportion" => Writer::fine("%", 100.0, reach),
+        "rate" => Writer::fine("per unit", 1.0, reach),
+        "count" | "pieces-between" => Writer::plain(0),
+        "standardised-deviation" => Writer::plain(2),
+        "individuals" | "moving-range" if params.kind == ChartKind::Ratio => match panel.extent {
+            Some([_, high]) if high <= 1.0 => Writer::fine("%", 100.0, reach),
+            _ => Writer::fine("per unit", 1.0, reach),
+        },
+        "individuals" | "time-between" => measured(),
+        "moving-range" | "range" if !matches!(params.kind, ChartKind::XbarBetween) => measured(),
+        _ => measured().finer(),
+    }
+}
+
+fn moments(raw: &[Arc<[f64]>], location: &Panel) -> Moments {
+    match raw {
+        [] => describe::moments(&location.values),
+        [one] => describe::moments(one),
+        several => describe::moments(&several.iter().flat_map(|column| column.iter().copied()).collect::<Vec<_>>()),
+    }
+}
+
+fn points_between(params: &Params, built: &Built, cancel: &Cancel) -> Result<Option<f64>, StudyError> {
+    let only_limits = matches!(params.watches[..], [Watch { pattern: Pattern::BeyondLimits, .. }]);
+    match params.kind {
+        ChartKind::Ewma if only_limits => false_alarm::ewma(params.lambda, params.width, cancel),
+        ChartKind::Cusum if only_limits => false_alarm::cusum(params.reference, params.decision, cancel),
+        ChartKind::G => Ok(built.facts.tail.filter(|tail| *tail > 0.0 && only_limits).map(|tail| 1.0 / tail)),
+        _ => false_alarm::points_between(&params.watches, params.width, cancel),
+    }
+}
+
+/// The same counts as a plain chart, a prime chart and single values, with what scatter says about them.
+fn line_up(params: &Params, points: &Points, built: &mut Built, cancel: &Cancel) -> Result<Option<LineUp>, StudyError> {
+    let counts = counts::Counts::read(params, points)?;
+    let pieces = match params.kind {
+        ChartKind::Ratio => counts.at_most_inspected(),
+        kind => kind.counts_pieces(),
+    };
+    let kinds = if pieces { [ChartKind::P, ChartKind::PPrime] } else { [ChartKind::U, ChartKind::UPrime] };
+    let mut candidates = Vec::new();
+    for kind in [kinds[0], kinds[1], ChartKind::Ratio] {
+        let limits = if matches!(params.limits, LimitSource::Known { .. }) { LimitSource::Data } else { params.limits.clone() };
+        let inspected = params.inspected.or(Some(Inspected::Constant(1.0)));
+        let as_kind = Params { kind, limits, inspected, watches: vec![Watch::usual(Pattern::BeyondLimits)], ..params.clone() };
+        let mut drawn = build(&as_kind, points, &[])?;
+        if kind == kinds[0] && params.kind == ChartKind::Ratio {
+            built.facts.dispersion = drawn.facts.dispersion;
         }
+        let panel = panels(&as_kind, points, &mut drawn, &[], cancel)?.into_iter().next();
+        candidates.extend(panel.map(|panel| Candidate::new(kind, panel)));
     }
-    phases.iter_mut().for_each(|phase| {
-        phase.label.get_or_insert_with(|| "no phase".to_owned());
-    });
-    phases
-}
-
-/// Centre, sd and limits of a plotted statistic.
-struct Lines {
-    center: Option<f64>,
-    sigma: Option<f64>,
-    lcl: Option<f64>,
-    ucl: Option<f64>,
-}
-
-fn limits(center: Option<f64>, sigma: Option<f64>, width: f64, floor: f64) -> Lines {
-    let reach = center.zip(sigma);
-    Lines { center, sigma, lcl: reach.map(|(c, s)| (c - width * s).max(floor)), ucl: reach.map(|(c, s)| c + width * s) }
-}
-
-impl Lines {
-    fn of(self, phase: &Phase) -> PhaseLimits {
-        let Lines { center, sigma, lcl, ucl } = self;
-        PhaseLimits { label: phase.label.clone(), first: phase.points.start, last: phase.points.end - 1, center, lcl, ucl, sigma }
-    }
-}
-
-/// The smallest and the largest of several stretches.
-fn extent(moments: &[Moments]) -> Option<[f64; 2]> {
-    let each = moments.iter().filter_map(|m| m.min.zip(m.max));
-    each.map(|(low, high)| [low, high]).reduce(|[low, high], [a, b]| [low.min(a), high.max(b)])
-}
-
-/// Searches each phase of a panel for each watched pattern. Zones are taken before limits are floored.
-fn search(panel: &mut Panel, used: &[f64], params: &Params, watches: &[Watch], cancel: &Cancel) -> Result<(), StudyError> {
-    for phase in &panel.phases {
-        let (Some(center), Some(sigma)) = (phase.center, phase.sigma) else {
-            continue;
-        };
-        let judged = Judged { values: &used[phase.first..=phase.last], center, sd: sigma, width: params.width };
-        for &watch in watches {
-            cancel.check()?;
-            judged.find(watch, phase.first, &mut panel.signals);
-        }
-    }
-    panel.signals.sort_by_key(|signal| (signal.first, signal.pattern, signal.last));
-    Ok(())
+    Ok(built.facts.dispersion.map(|dispersion| lineup::judge(candidates, &dispersion, counts.sizes())))
 }

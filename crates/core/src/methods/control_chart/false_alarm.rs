@@ -16,7 +16,7 @@ use rand_distr::StandardNormal;
 use rand_xoshiro::Xoshiro256PlusPlus;
 use rayon::prelude::*;
 
-use super::patterns::{Judged, Pattern, Watch};
+use super::patterns::{Pattern, Search, Watch, Zones};
 use crate::numeric::normal;
 use crate::study::{Cancel, StudyError};
 
@@ -47,18 +47,78 @@ pub fn points_between(watches: &[Watch], width: f64, cancel: &Cancel) -> Result<
         return Ok(*found);
     }
     let signals = (0..STREAMS).into_par_iter().map(|seed| stream(&key.0, width, seed, cancel)).sum::<Result<usize, _>>()?;
-    let points = STREAMS as usize * POINTS_A_STREAM;
-    let average = (signals >= SIGNALS_NEEDED).then(|| points as f64 / signals as f64);
+    let average = average(signals);
     known.lock().unwrap_or_else(PoisonError::into_inner).insert(key, average);
     Ok(average)
+}
+
+/// Average points to the first signal of a weighted moving average with exact limits, simulated.
+///
+/// # Errors
+/// [`StudyError::Stopped`].
+pub fn ewma(lambda: f64, width: f64, cancel: &Cancel) -> Result<Option<f64>, StudyError> {
+    remembering(("ewma", lambda.to_bits(), width.to_bits()), cancel, |values| {
+        let (mut level, mut variance, mut cries) = (0.0, 0.0, 0);
+        for value in values {
+            level = lambda * value + (1.0 - lambda) * level;
+            variance = lambda * lambda + (1.0 - lambda) * (1.0 - lambda) * variance;
+            if level * level > width * width * variance {
+                cries += 1;
+                (level, variance) = (0.0, 0.0);
+            }
+        }
+        cries
+    })
+}
+
+/// Average points to the first signal of a two-sided cumulative sum, simulated.
+///
+/// # Errors
+/// [`StudyError::Stopped`].
+pub fn cusum(reference: f64, decision: f64, cancel: &Cancel) -> Result<Option<f64>, StudyError> {
+    remembering(("cusum", reference.to_bits(), decision.to_bits()), cancel, |values| {
+        let (mut up, mut down, mut cries) = (0.0, 0.0, 0);
+        for value in values {
+            up = f64::max(0.0, up + value - reference);
+            down = f64::max(0.0, down - value - reference);
+            if up > decision || down > decision {
+                cries += 1;
+                (up, down) = (0.0, 0.0);
+            }
+        }
+        cries
+    })
+}
+
+type MemoryKey = (&'static str, u64, u64);
+
+/// The average over seeded streams of a chart with a memory; each is worked out once in the life of the program.
+fn remembering(key: MemoryKey, cancel: &Cancel, cries: impl Fn(&[f64]) -> usize + Sync) -> Result<Option<f64>, StudyError> {
+    static KNOWN: OnceLock<Mutex<HashMap<MemoryKey, Option<f64>>>> = OnceLock::new();
+    let known = KNOWN.get_or_init(Mutex::default);
+    if let Some(found) = known.lock().unwrap_or_else(PoisonError::into_inner).get(&key) {
+        return Ok(*found);
+    }
+    let one = |seed| cancel.check().map(|()| cries(&normal_stream(seed)));
+    let average = average((0..STREAMS).into_par_iter().map(one).sum::<Result<usize, _>>()?);
+    known.lock().unwrap_or_else(PoisonError::into_inner).insert(key, average);
+    Ok(average)
+}
+
+fn average(signals: usize) -> Option<f64> {
+    let points = STREAMS as usize * POINTS_A_STREAM;
+    (signals >= SIGNALS_NEEDED).then(|| points as f64 / signals as f64)
+}
+
+fn normal_stream(seed: u64) -> Vec<f64> {
+    let random = Xoshiro256PlusPlus::seed_from_u64(seed);
+    StandardNormal.sample_iter(random).take(POINTS_A_STREAM).collect()
 }
 
 /// Signals in one stream; after each the process starts afresh.
 fn stream(watches: &[Watch], width: f64, seed: u64, cancel: &Cancel) -> Result<usize, StudyError> {
     cancel.check()?;
-    let random = Xoshiro256PlusPlus::seed_from_u64(seed);
-    let values: Vec<f64> = StandardNormal.sample_iter(random).take(POINTS_A_STREAM).collect();
-    Ok(Judged { values: &values, center: 0.0, sd: 1.0, width }.cries(watches))
+    Ok(Search::of(&normal_stream(seed), Zones::about(0.0, 1.0, width)).cries(watches))
 }
 
 #[cfg(test)]
@@ -81,6 +141,17 @@ mod tests {
         assert!((outer / 225.44 - 1.0).abs() < 0.015, "{outer}");
         let eight = between(&[Watch { pattern: Pattern::RunOneSide, length: 8 }, beyond]);
         assert!((eight / 152.73 - 1.0).abs() < 0.015, "{eight}");
+    }
+
+    #[test]
+    fn charts_with_a_memory_agree_with_published_run_lengths() {
+        // CUSUM k = 0.5, h = 5: 465.4 (Lucas 1976, table 1; Montgomery 2013, table 9.3).
+        let sum = cusum(0.5, 5.0, &Cancel::default()).unwrap().unwrap();
+        assert!((sum / 465.4 - 1.0).abs() < 0.02, "{sum}");
+        // EWMA 0.2 with limits of the settled variance at 2.962: about 500 (Lucas and Saccucci 1990); exact limits from
+        // the start signal a little sooner.
+        let average = ewma(0.2, 2.962, &Cancel::default()).unwrap().unwrap();
+        assert!((450.0..505.0).contains(&average), "{average}");
     }
 
     #[test]

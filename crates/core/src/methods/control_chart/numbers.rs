@@ -4,12 +4,19 @@ use std::collections::BTreeSet;
 
 use serde::Serialize;
 
-use super::answer::{Chart, Panel, PhaseLimits};
+use super::answer::{Chart, ROWS_LISTED};
+use super::built::{Dispersion, Runs};
+use super::compare::{Comparison, Freshness};
+use super::kind::ChartKind;
+use super::lineup::CandidateWords;
+use super::panel::{Lines, Panel, PhaseLimits, known};
 use super::patterns::{Pattern, Signal};
+use super::{notes, verdict};
 use crate::frame::{NO_CODE, Values};
 use crate::methods::Numbers as MethodNumbers;
 use crate::study::view::kept_points;
-use crate::study::{View, ViewNumbers};
+use crate::study::words::Writer;
+use crate::study::{FoundSignal, Verdict, View, ViewNumbers};
 
 /// What a control chart computes.
 #[derive(Clone, Debug, Serialize)]
@@ -22,6 +29,24 @@ pub struct Numbers {
     pub panels: Vec<PanelNumbers>,
     /// The process sd in use, in the unit of the measure.
     pub sigma_within: Option<f64>,
+    /// Of a prime chart: by how much its limits are widened.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub sigma_z: Option<f64>,
+    /// Of counts: whether they scatter as counts do.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub dispersion: Option<Dispersion>,
+    /// Of a run chart: whether the order looks random.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub runs: Option<Runs>,
+    /// The last two phases against each other.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub comparison: Option<Comparison>,
+    /// The newest points against limits settled before them.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub freshness: Option<Freshness>,
+    /// Of counts: the same counts as other charts.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub line_up: Option<LineUpNumbers>,
     /// No signal on any panel.
     pub steady: bool,
     /// How often a steady process would signal.
@@ -32,6 +57,41 @@ pub struct Numbers {
     pub bucket: usize,
     /// Distance of the control limits from the centre, in sd.
     pub width: f64,
+    /// What one point is called.
+    pub point_word: &'static str,
+    /// Whether specification limits, which are about single values, belong on the location panel.
+    pub single_values: bool,
+}
+
+/// Three charts of one count.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct LineUpNumbers {
+    /// Plain, prime, single values.
+    pub candidates: Vec<CandidateNumbers>,
+    /// The one to believe.
+    pub believe: ChartKind,
+    /// That in words.
+    pub verdict: Verdict,
+    /// Smallest and largest of all values and limits, for one scale.
+    pub span: Option<[f64; 2]>,
+}
+
+/// One chart of a line-up.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct CandidateNumbers {
+    /// The kind of chart; choosing it sets the option `chart`.
+    pub chart: ChartKind,
+    /// Whether it is the one in the statement.
+    pub chosen: bool,
+    /// What its card says.
+    #[serde(flatten)]
+    pub words: CandidateWords,
+    /// Points beyond its limits.
+    pub flagged: usize,
+    /// Its location panel.
+    pub panel: PanelNumbers,
 }
 
 /// How often a steady process would signal.
@@ -58,6 +118,8 @@ pub struct PanelNumbers {
     pub signal_count: usize,
     /// Smallest and largest of all values and limits, for an axis that stays put.
     pub span: Option<[f64; 2]>,
+    /// How its values are written.
+    pub writer: Writer,
 }
 
 /// One point.
@@ -66,7 +128,7 @@ pub struct PanelNumbers {
 pub struct PointNumbers {
     /// Its number, from 0.
     pub i: usize,
-    /// The rows it is made of.
+    /// The rows it is made of, the first 200.
     pub row_ids: Vec<i64>,
     /// What it is called.
     pub label: String,
@@ -80,26 +142,71 @@ pub struct PointNumbers {
     pub lcl: Option<f64>,
     /// Its upper control limit.
     pub ucl: Option<f64>,
+    /// The sd of what is plotted.
+    pub sigma: Option<f64>,
     /// Whether it is left out of the limits.
     pub omitted: bool,
+    /// Of a cumulative sum: the sum above.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub upper: Option<f64>,
+    /// Of a cumulative sum: the sum below.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub lower: Option<f64>,
+    /// The values of its sample, while few points are in sight.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub contents: Vec<f64>,
 }
+
+/// The contents of samples are sent up to this many points in sight.
+const CONTENTS_UP_TO: usize = 300;
 
 impl ViewNumbers for Chart {
     fn numbers(&self, view: &View) -> MethodNumbers {
-        MethodNumbers::ControlChart(Numbers {
+        MethodNumbers::ControlChart(Box::new(Numbers {
             chart: self.kind.name(),
-            panels: self.panels.iter().map(|panel| self.panel_numbers(panel, view)).collect(),
+            panels: self.panels.iter().enumerate().map(|(place, panel)| self.panel_numbers(panel, view, place == 0)).collect(),
             sigma_within: self.sigma_within,
+            sigma_z: self.facts.sigma_z,
+            dispersion: self.facts.dispersion,
+            runs: self.facts.runs,
+            comparison: self.comparison.clone(),
+            freshness: self.freshness.clone(),
+            line_up: self.line_up_numbers(view),
             steady: self.steady(),
             false_alarm: FalseAlarm { points_between: self.points_between },
             points: self.len(),
             bucket: view.stretch(self.len()).1,
             width: self.width,
-        })
+            point_word: self.noun().0,
+            single_values: self.kind.shows_single_values() && !self.sampled(),
+        }))
     }
 
     fn bytes(&self) -> usize {
-        self.panels.iter().map(|panel| size_of_val(&panel.values[..]) + size_of_val(&panel.signals[..])).sum()
+        let line_up = self.line_up.iter().flat_map(|line_up| &line_up.candidates).map(|candidate| candidate.panel.bytes());
+        self.panels.iter().map(Panel::bytes).sum::<usize>() + line_up.sum::<usize>() + self.points.bytes()
+    }
+
+    fn signals(&self, most: usize) -> (Vec<FoundSignal>, usize) {
+        let all = || self.panels.iter().enumerate().flat_map(|(k, panel)| panel.signals.iter().map(move |signal| (k, panel, signal)));
+        let mut found: Vec<_> = all().collect();
+        let total = found.len();
+        found.sort_by_key(|(k, _, signal)| (signal.first, *k, signal.pattern));
+        let described = found.into_iter().take(most).map(|(k, panel, signal)| FoundSignal {
+            panel: k,
+            panel_name: panel.name.to_owned(),
+            pattern: signal.pattern.name().to_owned(),
+            first: signal.first,
+            last: signal.last,
+            first_row: self.points.row_id(signal.first),
+            last_row: self.points.row_id(signal.last),
+            sentence: notes::describe(self, k, signal),
+        });
+        (described.collect(), total)
+    }
+
+    fn rows(&self, first: usize, last: usize) -> Vec<i64> {
+        (first..=last.min(self.len().saturating_sub(1))).flat_map(|point| self.points.row_ids(point)).collect()
     }
 
     fn point_columns(&self) -> Vec<(String, Values)> {
@@ -107,20 +214,20 @@ impl ViewNumbers for Chart {
         let of = |get: &dyn Fn(usize) -> f64| Values::Number((0..n).map(get).collect());
         let mut columns = vec![
             ("point".to_owned(), of(&|i| i as f64 + 1.0)),
-            ("label".to_owned(), labels((0..n).map(|i| Some(self.label(i))))),
-            ("row".to_owned(), of(&|i| self.row_id(i) as f64 + 1.0)),
-            ("left out".to_owned(), labels((0..n).map(|i| self.is_omitted(i).then(|| "yes".to_owned())))),
+            ("label".to_owned(), labels((0..n).map(|i| Some(self.points.label(i))))),
+            ("row".to_owned(), of(&|i| self.points.row_id(i) as f64 + 1.0)),
+            ("left out".to_owned(), labels((0..n).map(|i| self.points.is_omitted(i).then(|| "yes".to_owned())))),
         ];
         for panel in &self.panels {
-            let limit = |get: fn(&PhaseLimits) -> Option<f64>| {
-                let stretch = |phase: &PhaseLimits| std::iter::repeat_n(get(phase).unwrap_or(f64::NAN), phase.last + 1 - phase.first);
-                Values::Number(panel.phases.iter().flat_map(stretch).collect())
+            let limit = |get: fn(&Lines) -> f64| {
+                let each = panel.phases.iter().enumerate().flat_map(|(place, phase)| (phase.first..=phase.last).map(move |i| (place, i)));
+                Values::Number(each.map(|(place, i)| get(&panel.lines(place, i))).collect())
             };
             let name = panel.name.replace('-', " ");
             columns.push((name.clone(), Values::Number(panel.values.clone())));
-            columns.push((format!("{name} lower limit"), limit(|phase| phase.lcl)));
-            columns.push((format!("{name} centre"), limit(|phase| phase.center)));
-            columns.push((format!("{name} upper limit"), limit(|phase| phase.ucl)));
+            columns.push((format!("{name} lower limit"), limit(|lines| lines.lcl)));
+            columns.push((format!("{name} centre"), limit(|lines| lines.center)));
+            columns.push((format!("{name} upper limit"), limit(|lines| lines.ucl)));
             columns.push((format!("{name} signals"), signal_names(panel, n)));
         }
         columns
@@ -152,7 +259,7 @@ fn signal_names(panel: &Panel, n: usize) -> Values {
 }
 
 impl Chart {
-    fn panel_numbers(&self, panel: &Panel, view: &View) -> PanelNumbers {
+    fn panel_numbers(&self, panel: &Panel, view: &View, with_contents: bool) -> PanelNumbers {
         let (stretch, bucket) = view.stretch(panel.values.len());
         let signals = kept_signals(&panel.signals, stretch.clone(), bucket);
         let mut kept = kept_points(&panel.values, stretch.clone(), bucket);
@@ -160,23 +267,30 @@ impl Chart {
             let ends = signals.iter().flat_map(|signal| [signal.first, signal.last]).filter(|i| stretch.contains(i));
             kept = kept.into_iter().chain(ends).collect::<BTreeSet<_>>().into_iter().collect();
         }
+        let with_contents = with_contents && self.sampled() && kept.len() <= CONTENTS_UP_TO;
         let mut phase = 0;
         let points = kept.into_iter().map(|i| {
             while panel.phases[phase].last < i {
                 phase += 1;
             }
-            let limits = &panel.phases[phase];
-            let value = Some(panel.values[i]).filter(|value| !value.is_nan());
+            let lines = panel.lines(phase, i);
+            let sum = |side: usize| panel.sums.as_ref().and_then(|sums| known(sums[side][i]));
+            let mut row_ids = self.points.row_ids(i);
+            row_ids.truncate(ROWS_LISTED);
             PointNumbers {
                 i,
-                row_ids: vec![self.row_id(i)],
-                label: self.label(i),
-                value,
-                n: usize::from(value.is_some()),
-                center: limits.center,
-                lcl: limits.lcl,
-                ucl: limits.ucl,
-                omitted: self.is_omitted(i),
+                row_ids,
+                label: self.points.label(i),
+                value: known(panel.values[i]),
+                n: self.values_behind(i),
+                center: known(lines.center),
+                lcl: known(lines.lcl),
+                ucl: known(lines.ucl),
+                sigma: known(lines.sd),
+                omitted: self.points.is_omitted(i),
+                upper: sum(0),
+                lower: sum(1),
+                contents: if with_contents { self.contents(i) } else { Vec::new() },
             }
         });
         PanelNumbers {
@@ -184,9 +298,28 @@ impl Chart {
             points: points.collect(),
             phases: panel.phases.clone(),
             signal_count: panel.signals.len(),
-            span: span(panel),
+            span: panel.span(),
+            writer: panel.writer.clone(),
             signals,
         }
+    }
+
+    fn line_up_numbers(&self, view: &View) -> Option<LineUpNumbers> {
+        let line_up = self.line_up.as_ref()?;
+        let spans = line_up.candidates.iter().filter_map(|candidate| candidate.panel.span());
+        let candidate = |candidate: &super::lineup::Candidate| CandidateNumbers {
+            chart: candidate.kind,
+            chosen: candidate.kind == self.kind,
+            words: candidate.words(),
+            flagged: candidate.flagged,
+            panel: self.panel_numbers(&candidate.panel, view, false),
+        };
+        Some(LineUpNumbers {
+            candidates: line_up.candidates.iter().map(candidate).collect(),
+            believe: line_up.believe,
+            verdict: verdict::line_up(line_up),
+            span: spans.reduce(|[low, high], [a, b]| [low.min(a), high.max(b)]),
+        })
     }
 }
 
@@ -195,10 +328,4 @@ fn kept_signals(signals: &[Signal], stretch: std::ops::Range<usize>, bucket: usi
     let touching = signals.iter().filter(|signal| signal.first < stretch.end && signal.last >= stretch.start);
     let mut seen: BTreeSet<(usize, Pattern, i8)> = BTreeSet::new();
     touching.filter(|signal| bucket <= 2 || seen.insert((signal.first / bucket, signal.pattern, signal.side))).copied().collect()
-}
-
-fn span(panel: &Panel) -> Option<[f64; 2]> {
-    let limits = panel.phases.iter().flat_map(|phase| [phase.lcl, phase.ucl, phase.center]).flatten();
-    let all = panel.extent.into_iter().flatten().chain(limits);
-    all.map(|value| [value, value]).reduce(|[low, high], [a, b]| [low.min(a), high.max(b)])
 }

@@ -7,6 +7,8 @@
 //! Sources: Western Electric (1956), Statistical Quality Control Handbook, p. 25-28; Nelson (1984),
 //! "The Shewhart control chart: tests for special causes", J. Quality Technology 16(4); ISO 7870-2.
 
+use std::cell::OnceCell;
+
 use serde::{Deserialize, Serialize};
 
 use super::bits::Bits;
@@ -62,6 +64,20 @@ impl Pattern {
         }
     }
 
+    /// What it is called, and what it finds with `{length}` in braces.
+    pub fn words(self) -> (&'static str, &'static str) {
+        match self {
+            Pattern::BeyondLimits => ("beyond the limits", "One point beyond a control limit."),
+            Pattern::RunOneSide => ("run on one side", "{length} in a row on one side of the centre."),
+            Pattern::Trend => ("trend", "{length} in a row, each higher (or each lower) than the one before."),
+            Pattern::Alternating => ("alternating", "{length} in a row, up and down by turns."),
+            Pattern::TwoOfThreeOuter => ("outer, near a limit", "{length} of {length+1} in a row beyond 2 sd on the same side."),
+            Pattern::FourOfFiveOuter => ("outer, off the middle", "{length} of {length+1} in a row beyond 1 sd on the same side."),
+            Pattern::HuggingCentre => ("hugging the centre", "{length} in a row within 1 sd."),
+            Pattern::AvoidingCentre => ("avoiding the centre", "{length} in a row beyond 1 sd, on either side."),
+        }
+    }
+
     /// Whether a location chart watches for it unless told otherwise.
     pub fn default_on(self) -> bool {
         matches!(self, Pattern::BeyondLimits | Pattern::RunOneSide | Pattern::Trend | Pattern::TwoOfThreeOuter)
@@ -114,17 +130,56 @@ pub struct Signal {
     pub side: i8,
 }
 
-/// The points of one phase with the centre and sd that judge them; NaN is missing or omitted.
+/// The lines that a pattern is judged by.
 #[derive(Clone, Copy, Debug)]
-pub struct Judged<'v> {
-    /// The plotted values.
-    pub values: &'v [f64],
-    /// Their centre.
-    pub center: f64,
-    /// Their sd.
-    pub sd: f64,
-    /// Distance of the control limits from the centre, in sd.
-    pub width: f64,
+pub enum Zones<'v> {
+    /// The same for every point: lower limit, 2 and 1 sd below, centre, 1 and 2 sd above, upper limit.
+    Even([f64; 7]),
+    /// Of each point its own centre and sd.
+    Each {
+        /// Centres.
+        center: &'v [f64],
+        /// Sds of the plotted statistic.
+        sd: &'v [f64],
+        /// Distance of the control limits from the centre, in sd.
+        width: f64,
+    },
+}
+
+/// Places among the lines of [`Zones::Even`].
+const CENTRE: usize = 3;
+
+impl Zones<'_> {
+    /// The lines about one centre.
+    pub fn about(center: f64, sd: f64, width: f64) -> Zones<'static> {
+        Zones::Even([-width, -2.0, -1.0, 0.0, 1.0, 2.0, width].map(|z| center + z * sd))
+    }
+
+    /// The points on one side of a line.
+    fn beyond(&self, values: &[f64], line: usize, is_beyond: impl Fn(f64, f64) -> bool) -> Bits {
+        match *self {
+            Zones::Even(lines) => {
+                let line = lines[line];
+                Bits::of(values, |value| is_beyond(value, line))
+            }
+            Zones::Each { center, sd, width } => {
+                let z = [-width, -2.0, -1.0, 0.0, 1.0, 2.0, width][line];
+                let lines: Vec<f64> = center.iter().zip(sd).map(|(center, sd)| center + z * sd).collect();
+                Bits::of_two(values, &lines, is_beyond)
+            }
+        }
+    }
+}
+
+/// A search through the points of one phase; NaN is missing or omitted. Each line is compared once, when first needed.
+pub struct Search<'v> {
+    values: &'v [f64],
+    zones: Zones<'v>,
+    above: [OnceCell<Bits>; 7],
+    below: [OnceCell<Bits>; 7],
+    present: OnceCell<Bits>,
+    rises: OnceCell<Bits>,
+    falls: OnceCell<Bits>,
 }
 
 /// Points at which a window of `span` points is complete.
@@ -139,44 +194,63 @@ struct Side {
     layers: Vec<Layer>,
 }
 
-impl Judged<'_> {
+impl<'v> Search<'v> {
+    /// Looks at the points of one phase.
+    pub fn of(values: &'v [f64], zones: Zones<'v>) -> Search<'v> {
+        let [above, below] = [(); 2].map(|()| std::array::from_fn(|_| OnceCell::new()));
+        let (present, rises, falls) = Default::default();
+        Search { values, zones, above, below, present, rises, falls }
+    }
+
+    fn above(&self, line: usize) -> &Bits {
+        self.above[line].get_or_init(|| self.zones.beyond(self.values, line, |value, line| value > line))
+    }
+
+    fn below(&self, line: usize) -> &Bits {
+        self.below[line].get_or_init(|| self.zones.beyond(self.values, line, |value, line| value < line))
+    }
+
+    fn present(&self) -> &Bits {
+        self.present.get_or_init(|| Bits::of(self.values, |value| !value.is_nan()))
+    }
+
+    fn rises(&self) -> &Bits {
+        self.rises.get_or_init(|| Bits::of_pairs(self.values, |before, value| value > before))
+    }
+
+    fn falls(&self) -> &Bits {
+        self.falls.get_or_init(|| Bits::of_pairs(self.values, |before, value| value < before))
+    }
+
     /// Where the windows of a watch are complete. No comparison holds for NaN, so that a missing point breaks everything.
     fn windows(&self, watch: Watch) -> Vec<Side> {
-        let &Judged { values, center, sd, width } = self;
         let Watch { pattern, length } = watch;
-        let above = |z: f64| Bits::of(values, |value| value > center + z * sd);
-        let below = |z: f64| Bits::of(values, |value| value < center - z * sd);
         let one = |side, complete, span| Side { side, layers: vec![Layer { complete, span }] };
-        let run = |side, bits: Bits| one(side, bits.run_of(length), length);
+        let run = |side, bits: &Bits| one(side, bits.run_of(length), length);
         match pattern {
-            Pattern::BeyondLimits => vec![one(1, above(width), 1), one(-1, below(width), 1)],
-            Pattern::RunOneSide => vec![run(1, above(0.0)), run(-1, below(0.0))],
+            Pattern::BeyondLimits => vec![one(1, self.above(6).clone(), 1), one(-1, self.below(0).clone(), 1)],
+            Pattern::RunOneSide => vec![run(1, self.above(CENTRE)), run(-1, self.below(CENTRE))],
             Pattern::HuggingCentre => {
-                let (low, high) = (center - sd, center + sd);
-                vec![run(0, Bits::of(values, |value| value >= low && value <= high))]
+                let outer = self.above(CENTRE + 1).or(self.below(CENTRE - 1));
+                vec![run(0, &self.present().and_not(&outer))]
             }
-            Pattern::AvoidingCentre => {
-                let (low, high) = (center - sd, center + sd);
-                vec![run(0, Bits::of(values, |value| value < low || value > high))]
-            }
+            Pattern::AvoidingCentre => vec![run(0, &self.above(CENTRE + 1).or(self.below(CENTRE - 1)))],
             Pattern::Trend => {
-                let steps = |side, bits: Bits| one(side, bits.run_of(length - 1), length);
-                vec![steps(1, rises(values)), steps(-1, falls(values))]
+                let steps = |side, bits: &Bits| one(side, bits.run_of(length - 1), length);
+                vec![steps(1, self.rises()), steps(-1, self.falls())]
             }
             Pattern::Alternating => {
-                let (up, down) = (rises(values), falls(values));
+                let (up, down) = (self.rises(), self.falls());
                 let turns = up.and(&down.later(1)).or(&down.and(&up.later(1)));
                 vec![one(0, turns.run_of(length - 2), length)]
             }
-            Pattern::TwoOfThreeOuter => self.outer(2.0, length),
-            Pattern::FourOfFiveOuter => self.outer(1.0, length),
+            Pattern::TwoOfThreeOuter => self.outer(2, length),
+            Pattern::FourOfFiveOuter => self.outer(1, length),
         }
     }
 
     /// `length` points beyond a zone within `length + 1` in a row: one run, or two about a single gap.
-    fn outer(&self, z: f64, length: usize) -> Vec<Side> {
-        let &Judged { values, center, sd, .. } = self;
-        let (low, high) = (center - z * sd, center + z * sd);
+    fn outer(&self, z: usize, length: usize) -> Vec<Side> {
         let about_a_gap = |outer: &Bits, gap: &Bits| {
             let part = |before: usize| {
                 let after = length - before;
@@ -184,17 +258,14 @@ impl Judged<'_> {
             };
             (1..length).map(part).reduce(|all, one| all.or(&one)).unwrap_or_default()
         };
-        let side = |side, outer: Bits, gap: Bits| {
-            let gapped = about_a_gap(&outer, &gap);
+        let side = |side, outer: &Bits| {
+            let gapped = about_a_gap(outer, &self.present().and_not(outer));
             Side {
                 side,
                 layers: vec![Layer { complete: outer.run_of(length), span: length }, Layer { complete: gapped, span: length + 1 }],
             }
         };
-        vec![
-            side(1, Bits::of(values, |value| value > high), Bits::of(values, |value| value <= high)),
-            side(-1, Bits::of(values, |value| value < low), Bits::of(values, |value| value >= low)),
-        ]
+        vec![side(1, self.above(CENTRE + z)), side(-1, self.below(CENTRE - z))]
     }
 
     /// Adds the signals of one watch; the first point of the phase has number `offset`.
@@ -243,28 +314,24 @@ fn each_window(layers: &[Layer], mut see: impl FnMut(usize, usize)) {
     }
 }
 
-/// Points higher than the one before.
-fn rises(values: &[f64]) -> Bits {
-    Bits::of_pairs(values, |before, value| value > before)
-}
-
-/// Points lower than the one before.
-fn falls(values: &[f64]) -> Bits {
-    Bits::of_pairs(values, |before, value| value < before)
-}
-
 #[cfg(test)]
 mod tests {
     use super::*;
 
-    fn judged(values: &[f64]) -> Judged<'_> {
-        Judged { values, center: 0.0, sd: 1.0, width: 3.0 }
+    /// Searched with even lines and with lines of each point its own, which must agree.
+    fn found(values: &[f64], watch: Watch) -> Vec<Signal> {
+        let (center, sd) = (vec![0.0; values.len()], vec![1.0; values.len()]);
+        let [even, each] = [Zones::about(0.0, 1.0, 3.0), Zones::Each { center: &center, sd: &sd, width: 3.0 }].map(|zones| {
+            let mut found = Vec::new();
+            Search::of(values, zones).find(watch, 0, &mut found);
+            found
+        });
+        assert_eq!(even, each);
+        even
     }
 
     fn signals(pattern: Pattern, values: &[f64]) -> Vec<(usize, usize, i8)> {
-        let mut found = Vec::new();
-        judged(values).find(Watch::usual(pattern), 0, &mut found);
-        found.iter().map(|signal| (signal.first, signal.last, signal.side)).collect()
+        found(values, Watch::usual(pattern)).iter().map(|signal| (signal.first, signal.last, signal.side)).collect()
     }
 
     #[test]

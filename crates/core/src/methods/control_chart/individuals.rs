@@ -1,0 +1,71 @@
+//! Individuals and moving range.
+//!
+//! center = x̄, sigma = MRbar / d2(w) (or the median moving range over that of normals), limits center ± k sigma;
+//! moving range: d2 sigma, and (d2 ± k d3) sigma floored at 0. Inputs and outputs in the unit of the measure.
+//! Sources: Montgomery (2013), Introduction to Statistical Quality Control, sec. 6.4; Nelson (1982) for the
+//! median moving range.
+
+use std::borrow::Cow;
+use std::sync::Arc;
+
+use super::built::{Built, Drawn, even};
+use super::panel::Lines;
+use super::params::{LimitSource, Params};
+use super::points::Points;
+use super::process::{Process, bases, moving_ranges, of_values};
+use crate::numeric::bias::range_constants;
+use crate::study::StudyError;
+
+/// Values, with omitted ones as missing.
+pub fn used<'v>(values: &'v [f64], points: &Points) -> Cow<'v, [f64]> {
+    match &points.omitted {
+        Some(omitted) => values.iter().zip(omitted).map(|(&value, &out)| if out { f64::NAN } else { value }).collect(),
+        None => Cow::Borrowed(values),
+    }
+}
+
+/// Moving ranges that cross no edge of a phase.
+pub fn ranges_by_phase(used: &[f64], points: &Points, length: usize) -> Arc<[f64]> {
+    let mut ranges: Arc<[f64]> = std::iter::repeat_n(f64::NAN, used.len()).collect();
+    let here = Arc::make_mut(&mut ranges);
+    for phase in &points.phases {
+        moving_ranges(&used[phase.points.clone()], length, &mut here[phase.points.clone()]);
+    }
+    ranges
+}
+
+/// The process that judges each phase, from single values and their moving ranges.
+///
+/// # Errors
+/// [`StudyError::OutOfRange`] for a baseline beyond the last point.
+pub fn processes(params: &Params, points: &Points, used: &[f64], ranges: &[f64]) -> Result<Vec<Process>, StudyError> {
+    if let LimitSource::Known { center, sigma, .. } = params.limits {
+        return Ok(vec![Process::known(center, sigma, points.len()); points.phases.len()]);
+    }
+    let one = |basis: std::ops::Range<usize>| {
+        // Moving ranges lie wholly inside the basis: the first ones reach back before it.
+        let inside = (basis.start + params.mr_length - 1).min(basis.end)..basis.end;
+        of_values(&used[basis], &ranges[inside], params.sigma_from, params.mr_length)
+    };
+    Ok(bases(params, points)?.into_iter().map(one).collect())
+}
+
+/// Computes the chart of one value a point.
+///
+/// # Errors
+/// [`StudyError::OutOfRange`] for a baseline beyond the last point.
+pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<Built, StudyError> {
+    let used = used(values, points);
+    let ranges = ranges_by_phase(&used, points, params.mr_length);
+    let processes = processes(params, points, &used, &ranges)?;
+    let constants = range_constants(params.mr_length).expect("the moving range length is checked to be 2 or more");
+    let location = even(&processes, |p| Lines::about(p.center, p.sigma, params.width));
+    let spread = even(&processes, |p| {
+        Lines::about(constants.d2 * p.sigma, constants.d3 * p.sigma, params.width).within(0.0, f64::INFINITY)
+    });
+    let panels = vec![
+        Drawn { name: "individuals", values: values.clone(), rulers: location },
+        Drawn { name: "moving-range", values: ranges, rulers: spread },
+    ];
+    Ok(Built::new(panels, &processes))
+}

@@ -1,0 +1,215 @@
+//! One panel of a chart: plotted values, the lines that judge them, and the signals found.
+
+use std::borrow::Cow;
+use std::sync::Arc;
+
+use serde::Serialize;
+
+use super::patterns::{Search, Signal, Watch, Zones};
+use super::points::{Phase, Points};
+use crate::numeric::describe;
+use crate::study::words::Writer;
+use crate::study::{Cancel, StudyError};
+
+/// Centre, sd and limits of a plotted statistic; NaN is unknown.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Lines {
+    pub center: f64,
+    pub sd: f64,
+    pub lcl: f64,
+    pub ucl: f64,
+}
+
+impl Lines {
+    /// Limits so many sd about a centre.
+    pub fn about(center: f64, sd: f64, width: f64) -> Lines {
+        Lines { center, sd, lcl: center - width * sd, ucl: center + width * sd }
+    }
+
+    /// A centre without limits.
+    pub fn only(center: f64) -> Lines {
+        Lines { center, sd: f64::NAN, lcl: f64::NAN, ucl: f64::NAN }
+    }
+
+    /// Limits kept to what the statistic can be; unknown ones stay unknown.
+    pub fn within(self, floor: f64, ceiling: f64) -> Lines {
+        let clip = |value: f64| if value.is_nan() { value } else { value.clamp(floor, ceiling) };
+        Lines { lcl: clip(self.lcl), ucl: clip(self.ucl), ..self }
+    }
+
+    fn bits(&self) -> [u64; 4] {
+        [self.center, self.sd, self.lcl, self.ucl].map(f64::to_bits)
+    }
+}
+
+/// What judges the points of one phase.
+pub enum Ruler {
+    /// The same lines for all; zones that are not so many sd about the centre are given.
+    Even { lines: Lines, zones: Option<[f64; 7]> },
+    /// Each point its own.
+    Each(Vec<Lines>),
+}
+
+impl Ruler {
+    pub fn even(lines: Lines) -> Ruler {
+        Ruler::Even { lines, zones: None }
+    }
+
+    /// Each point its own lines, or the same for all when they are.
+    pub fn of(each: Vec<Lines>) -> Ruler {
+        match each.first() {
+            Some(first) if each.iter().all(|lines| lines.bits() == first.bits()) => Ruler::even(*first),
+            _ => Ruler::Each(each),
+        }
+    }
+
+    fn at(&self, place: usize) -> Lines {
+        match self {
+            Ruler::Even { lines, .. } => *lines,
+            Ruler::Each(each) => each[place],
+        }
+    }
+}
+
+/// The limits of one stretch of points; what varies within it is null.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct PhaseLimits {
+    /// The name of the phase; `None` when there is one only.
+    pub label: Option<String>,
+    /// First point.
+    pub first: usize,
+    /// Last point, included.
+    pub last: usize,
+    /// Centre line; `None` without values, or when it varies.
+    pub center: Option<f64>,
+    /// Lower control limit; `None` when the spread cannot be told, or when it varies.
+    pub lcl: Option<f64>,
+    /// Upper control limit; `None` when the spread cannot be told, or when it varies.
+    pub ucl: Option<f64>,
+    /// Sd of the plotted statistic; `None` when it varies.
+    pub sigma: Option<f64>,
+}
+
+/// One panel of a chart.
+pub struct Panel {
+    /// What is plotted, such as `individuals`.
+    pub name: &'static str,
+    /// One value a point; NaN where there is none.
+    pub values: Arc<[f64]>,
+    /// Of a cumulative sum, the sums above and below; `values` are then the larger of the two, below negative.
+    pub sums: Option<[Arc<[f64]>; 2]>,
+    /// How many points have a value.
+    pub present: usize,
+    /// The smallest and the largest value; `None` without values.
+    pub extent: Option<[f64; 2]>,
+    /// Stretches with limits of their own.
+    pub phases: Vec<PhaseLimits>,
+    /// What was found, in order of first point.
+    pub signals: Vec<Signal>,
+    /// How its values are written.
+    pub writer: Writer,
+    rulers: Vec<Ruler>,
+}
+
+/// NaN as nothing.
+pub fn known(value: f64) -> Option<f64> {
+    Some(value).filter(|value| value.is_finite())
+}
+
+impl Panel {
+    /// Values with a ruler for each phase.
+    pub fn new(name: &'static str, values: Arc<[f64]>, phases: &[Phase], rulers: Vec<Ruler>, writer: Writer) -> Panel {
+        let moments = describe::extent(&values);
+        let limits = phases.iter().zip(&rulers).map(|(phase, ruler)| phase_limits(phase, ruler)).collect();
+        Panel {
+            name,
+            present: describe::count(&values),
+            extent: moments,
+            values,
+            sums: None,
+            phases: limits,
+            signals: Vec::new(),
+            writer,
+            rulers,
+        }
+    }
+
+    /// The lines of a point of a phase.
+    pub fn lines(&self, phase: usize, point: usize) -> Lines {
+        self.rulers[phase].at(point - self.phases[phase].first)
+    }
+
+    /// Whether limits step from point to point.
+    pub fn steps(&self) -> bool {
+        self.rulers.iter().any(|ruler| matches!(ruler, Ruler::Each(_)))
+    }
+
+    /// Searches each phase for each pattern. Zones are taken before limits are clipped; omitted points are passed over.
+    pub fn search(&mut self, points: &Points, width: f64, watches: &[Watch], cancel: &Cancel) -> Result<(), StudyError> {
+        let used: Cow<[f64]> = match &points.omitted {
+            Some(omitted) => self.values.iter().zip(omitted).map(|(&value, &out)| if out { f64::NAN } else { value }).collect(),
+            None => Cow::Borrowed(&self.values),
+        };
+        for (phase, ruler) in self.phases.iter().zip(&self.rulers) {
+            let (centers, sds): (Vec<f64>, Vec<f64>);
+            let zones = match ruler {
+                Ruler::Even { zones: Some(zones), .. } => Zones::Even(*zones),
+                Ruler::Even { lines, .. } => Zones::about(lines.center, lines.sd, width),
+                Ruler::Each(each) => {
+                    (centers, sds) = each.iter().map(|lines| (lines.center, lines.sd)).unzip();
+                    Zones::Each { center: &centers, sd: &sds, width }
+                }
+            };
+            let search = Search::of(&used[phase.first..=phase.last], zones);
+            for &watch in watches {
+                cancel.check()?;
+                search.find(watch, phase.first, &mut self.signals);
+            }
+        }
+        self.sort_signals();
+        Ok(())
+    }
+
+    /// Puts the signals in order of first point.
+    pub fn sort_signals(&mut self) {
+        self.signals.sort_by_key(|signal| (signal.first, signal.pattern, signal.last));
+    }
+
+    /// Smallest and largest of all values and limits.
+    pub fn span(&self) -> Option<[f64; 2]> {
+        let even = self.phases.iter().flat_map(|phase| [phase.lcl, phase.ucl, phase.center]).flatten();
+        let each = self.rulers.iter().filter_map(|ruler| if let Ruler::Each(each) = ruler { Some(each) } else { None });
+        let each = each.flatten().flat_map(|lines| [lines.lcl, lines.ucl]).filter_map(known);
+        let all = self.extent.into_iter().flatten().chain(even).chain(each);
+        all.map(|value| [value, value]).reduce(|[low, high], [a, b]| [low.min(a), high.max(b)])
+    }
+
+    /// About how much memory it keeps.
+    pub fn bytes(&self) -> usize {
+        let each: usize = self.rulers.iter().map(|ruler| if let Ruler::Each(each) = ruler { size_of_val(&each[..]) } else { 0 }).sum();
+        size_of_val(&self.values[..]) * if self.sums.is_some() { 3 } else { 1 } + size_of_val(&self.signals[..]) + each
+    }
+}
+
+fn phase_limits(phase: &Phase, ruler: &Ruler) -> PhaseLimits {
+    let lines = match ruler {
+        Ruler::Even { lines, .. } => *lines,
+        Ruler::Each(each) => {
+            let same = |get: fn(&Lines) -> f64| {
+                let first = each.first().map_or(f64::NAN, get);
+                if each.iter().all(|lines| get(lines).to_bits() == first.to_bits()) { first } else { f64::NAN }
+            };
+            Lines { center: same(|l| l.center), sd: same(|l| l.sd), lcl: same(|l| l.lcl), ucl: same(|l| l.ucl) }
+        }
+    };
+    PhaseLimits {
+        label: phase.label.clone(),
+        first: phase.points.start,
+        last: phase.points.end.saturating_sub(1),
+        center: known(lines.center),
+        lcl: known(lines.lcl),
+        ucl: known(lines.ucl),
+        sigma: known(lines.sd),
+    }
+}

@@ -1,0 +1,255 @@
+//! Every kind of chart: what it makes of small data worked by hand, and of data that a practitioner may throw at it.
+
+use acorn_core::frame::{ColumnInfo, Frame};
+use acorn_core::methods;
+use acorn_core::study::{Cancel, Computed, Spec, StudyError, View};
+use serde_json::{Value, json};
+
+fn ask(columns: Value, roles: Value, options: Value) -> Result<Computed, StudyError> {
+    let frame = Frame::from_json(columns.as_object().unwrap()).unwrap();
+    let spec: Spec = serde_json::from_value(json!({"method": "control-chart", "roles": roles, "options": options})).unwrap();
+    methods::compute(&frame, &spec, &Cancel::default())
+}
+
+fn numbers(computed: &Computed) -> Value {
+    serde_json::to_value(computed.outcome(&View::ALL).numbers).unwrap()
+}
+
+fn asked(columns: Value, roles: Value, options: Value) -> Value {
+    numbers(&ask(columns, roles, options).unwrap())
+}
+
+fn series(numbers: &Value, panel: usize, field: &str) -> Vec<Option<f64>> {
+    let points = numbers["panels"][panel]["points"].as_array().unwrap();
+    points.iter().map(|point| point[field].as_f64()).collect()
+}
+
+/// Values about 2.4 that wander a little, the same every time.
+fn wandering(n: usize) -> Vec<f64> {
+    (0..n).map(|i| 2.4 + ((i * 7919) % 31) as f64 / 1000.0).collect()
+}
+
+fn notes(computed: &Computed) -> String {
+    computed.notes.iter().map(|note| note.sentence.clone()).collect::<Vec<_>>().join(" | ")
+}
+
+#[test]
+fn samples_come_by_label_in_a_row_or_side_by_side_and_agree() {
+    let by_label = json!({"t": [1, 2, 3, 6, 5, 4, 7, 9], "s": ["a", "a", "b", "b", "c", "c", "d", "d"]});
+    let shuffled = json!({"t": [1, 3, 5, 7, 2, 6, 4, 9], "s": ["a", "b", "c", "d", "a", "b", "c", "d"]});
+    let side = json!({"t1": [1, 3, 5, 7], "t2": [2, 6, 4, 9]});
+    let xbar = json!({"chart": "xbar-r"});
+    let first = asked(by_label.clone(), json!({"measure": "t", "subgroup": "s"}), xbar.clone());
+    assert_eq!(series(&first, 0, "value"), [1.5, 4.5, 4.5, 8.0].map(Some));
+    assert_eq!(series(&first, 1, "value"), [1.0, 3.0, 1.0, 2.0].map(Some));
+    let others = [
+        asked(shuffled, json!({"measure": "t", "subgroup": "s"}), xbar.clone()),
+        asked(side, json!({"measure": ["t1", "t2"]}), xbar),
+        asked(by_label, json!({"measure": "t"}), json!({"chart": "xbar-r", "subgroup_size": 2})),
+    ];
+    for other in others {
+        assert_eq!(first["panels"][0]["phases"], other["panels"][0]["phases"]);
+        assert_eq!(first["sigma_within"], other["sigma_within"]);
+    }
+}
+
+#[test]
+fn a_smaller_sample_has_wider_limits_and_one_without_values_has_none() {
+    let columns = json!({"t": [1, 2, 3, 2, 4, 3, 5, null, null, 2, 3], "s": [1, 1, 1, 2, 2, 2, 3, 3, 3, 4, 4]});
+    let got = asked(columns, json!({"measure": "t", "subgroup": "s"}), json!({"chart": "xbar-s"}));
+    let (n, ucl) = (series(&got, 0, "n"), series(&got, 0, "ucl"));
+    assert_eq!(n, [3.0, 3.0, 1.0, 2.0].map(Some));
+    assert!(ucl[0] == ucl[1] && ucl[0] < ucl[3] && ucl[3] < ucl[2]);
+    assert_eq!(got["panels"][0]["phases"][0]["ucl"], Value::Null);
+    assert_eq!(series(&got, 1, "value")[2], None);
+}
+
+#[test]
+fn a_sum_grows_by_what_exceeds_the_slack_and_a_gap_leaves_it_alone() {
+    let columns = json!({"t": [10.0, 12.0, null, 13.0, 8.0]});
+    let options = json!({"chart": "cusum", "h": 2.5, "limits": {"from": "known", "center": 10.0, "sigma": 1.0}});
+    let got = asked(columns.clone(), json!({"measure": "t"}), options);
+    assert_eq!(series(&got, 0, "upper"), [Some(0.0), Some(1.5), None, Some(4.0), Some(1.5)]);
+    assert_eq!(series(&got, 0, "lower"), [Some(0.0), Some(0.0), None, Some(0.0), Some(1.5)]);
+    assert_eq!(got["panels"][0]["signals"], json!([{"pattern": "beyond-limits", "first": 3, "last": 3, "side": 1}]));
+    let options = json!({"chart": "ewma", "lambda": 0.5, "limits": {"from": "known", "center": 10.0, "sigma": 1.0}});
+    let got = asked(columns, json!({"measure": "t"}), options);
+    assert_eq!(series(&got, 0, "value"), [Some(10.0), Some(11.0), None, Some(12.0), Some(10.0)]);
+}
+
+#[test]
+fn rare_events_get_limits_by_probability() {
+    let between = json!({"n": [120, 80, 99, 101, 60, 140, 2000, 95, 105, 90]});
+    let g = ask(between, json!({"count": "n"}), json!({"chart": "g", "limits": {"from": "known", "center": 99}})).unwrap();
+    let got = numbers(&g);
+    // p = 0.01: the share below y is 1 - 0.99^(y + 1); 0.99865 is first reached at 657, one half at 68.
+    assert_eq!(got["panels"][0]["phases"][0]["ucl"], json!(657.0));
+    assert_eq!(got["panels"][0]["phases"][0]["center"], json!(68.0));
+    assert!(notes(&g).contains("Value 7 lies above the upper limit: 2000. Events have become rarer."), "{}", notes(&g));
+    let t = asked(json!({"days": [3.0, 5.0, 1.0]}), json!({"measure": "days"}), json!({"chart": "t", "time_shape": "exponential"}));
+    let ucl = t["panels"][0]["phases"][0]["ucl"].as_f64().unwrap();
+    assert!((ucl - 3.0 * -(0.001_349_898_031_630_09_f64).ln()).abs() < 1e-9);
+    let refused = ask(json!({"days": [3.0, 0.0]}), json!({"measure": "days"}), json!({"chart": "t"})).err().unwrap();
+    assert_eq!(refused.to_string(), "column “days”, row 2: 0 is not a time between two events: it must be above 0");
+}
+
+#[test]
+fn parts_are_judged_by_their_own_targets_and_unlike_spreads_are_told() {
+    let part: Vec<&str> = (0..40).map(|i| if i % 2 == 0 { "front" } else { "rear" }).collect();
+    let gap: Vec<f64> = (0..40).map(|i| if i % 2 == 0 { 5.0 + 0.01 * f64::from(i * 7 % 9) } else { 8.0 + 0.2 * f64::from(i * 7 % 9) }).collect();
+    let roles = json!({"measure": "gap", "part": "part"});
+    let columns = json!({"gap": gap, "part": part});
+    let told = ask(columns.clone(), roles.clone(), json!({"chart": "deviation", "targets": {"front": 5.0, "rear": 8.0}})).unwrap();
+    assert_eq!(series(&numbers(&told), 0, "value")[..2], [Some(0.0), Some(gap[1] - 8.0)]);
+    let offer = told.notes.iter().find_map(|note| note.offers.iter().find(|offer| offer.options.contains_key("standardised")));
+    assert!(notes(&told).contains("Parts spread unlike") && offer.is_some());
+    let standardised = ask(columns, roles, json!({"chart": "deviation", "standardised": true})).unwrap();
+    assert!(notes(&standardised).contains("No target is known for front and rear"));
+    assert!(!notes(&standardised).contains("spread unlike"));
+}
+
+#[test]
+fn cuts_make_phases_whose_shift_is_told_in_one_sentence() {
+    let mut values = wandering(60);
+    values[30..].iter_mut().for_each(|value| *value -= 0.04);
+    let cut = json!({"cuts": [{"first": 30, "name": "new die"}]});
+    let told = ask(json!({"t": values}), json!({"measure": "t"}), cut).unwrap();
+    let got = numbers(&told);
+    assert_eq!(got["panels"][0]["phases"][0]["label"], "phase 1");
+    assert_eq!(got["panels"][0]["phases"][1]["label"], "new die");
+    let c = &got["comparison"];
+    assert!((c["shift"].as_f64().unwrap() + 0.04).abs() < 0.01 && c["p_shift"].as_f64().unwrap() < 1e-6);
+    assert!(c["p_spread"].as_f64().unwrap() > 0.05);
+    assert!(notes(&told).contains("From phase 1 to new die the mean moved by −0.0"), "{}", notes(&told));
+    assert_eq!(series(&got, 1, "value")[30], None); // no moving range across the cut
+}
+
+#[test]
+fn frozen_limits_go_stale_and_offer_to_be_renewed() {
+    let frozen = |values: &[f64], limits: Value| {
+        let told = ask(json!({"t": values}), json!({"measure": "t"}), json!({"limits": limits})).unwrap();
+        (numbers(&told)["freshness"].clone(), told)
+    };
+    let baseline = json!({"from": "baseline", "first": 0, "last": 39});
+    let steady = wandering(80);
+    assert_eq!(frozen(&steady, baseline.clone()).0["stale"], json!(false));
+    let mut moved = steady.clone();
+    moved[50..].iter_mut().for_each(|value| *value += 0.02);
+    let (fresh, told) = frozen(&moved, baseline.clone());
+    assert_eq!((&fresh["stale"], &fresh["last"]), (&json!(true), &json!(79)));
+    let note = told.notes.iter().find(|note| note.sentence.starts_with("The limits no longer describe the process")).unwrap();
+    assert_eq!(note.offers[0].options["limits"], json!({"from": "baseline", "first": 40, "last": 79}));
+    // Too few newer points to judge by: no word about them.
+    assert_eq!(frozen(&moved[..55], baseline).0, Value::Null);
+    let known = json!({"from": "known", "center": 2.0, "sigma": 0.01, "set_by": "Ida", "set_on": "2026-03-02"});
+    let (fresh, told) = frozen(&steady, known);
+    assert_eq!(fresh["stale"], json!(true));
+    assert!(notes(&told).contains("set by Ida on 2026-03-02"));
+}
+
+#[test]
+fn a_line_up_believes_the_chart_that_fits_the_scatter() {
+    let sizes = vec![40_000; 24];
+    let wild: Vec<i64> = (0..24).map(|i| 500 + (i * 37 % 23 - 11) * 9).collect();
+    let tame: Vec<i64> = (0..24).map(|i| 500 + (i * 37 % 23 - 11) * 3).collect();
+    let up = |counts: &[i64]| ask(json!({"dim": counts, "checked": sizes}), json!({"count": "dim", "size": "checked"}), json!({"chart": "p"})).unwrap();
+    let got = numbers(&up(&wild));
+    let flagged: Vec<_> = got["line_up"]["candidates"].as_array().unwrap().iter().map(|c| c["flagged"].as_u64().unwrap()).collect();
+    assert_eq!(got["line_up"]["believe"], "p-prime");
+    assert!(flagged[0] > 5 && flagged[1] == 0 && flagged[2] == 0, "{flagged:?}");
+    let offer = up(&wild).notes.iter().flat_map(|note| note.offers.clone()).find(|offer| offer.figure.is_some());
+    assert_eq!(offer.unwrap().figure.as_deref(), Some("line-up"));
+    assert_eq!(numbers(&up(&tame))["line_up"]["believe"], "p");
+}
+
+#[test]
+fn impossible_counts_are_refused_by_row() {
+    let p = |count: i64, size: i64| {
+        let columns = json!({"bad": [3, count], "of": [50, size]});
+        ask(columns, json!({"count": "bad", "size": "of"}), json!({"chart": "p"})).err().map(|error| error.to_string())
+    };
+    assert_eq!(p(60, 50).unwrap(), "column “bad”, row 2: 60 bad pieces are more than the 50 inspected");
+    assert!(p(-1, 50).unwrap().contains("negative"));
+    assert_eq!(p(0, 0), None);
+}
+
+#[test]
+fn every_kind_answers_or_refuses_whatever_comes() {
+    let n = 30;
+    let shapes: Vec<(&str, Vec<Option<f64>>)> = vec![
+        ("none", vec![]),
+        ("missing", vec![None; n]),
+        ("one", vec![Some(4.0)]),
+        ("equal", vec![Some(7.0); n]),
+        ("zero", vec![Some(0.0); n]),
+        ("gaps", (0..n).map(|i| (i % 3 > 0).then_some(i as f64)).collect()),
+        ("far", (0..n).map(|i| Some(1e7 + (i % 4) as f64)).collect()),
+        ("negative", (0..n).map(|i| Some(-(i as f64) - 0.5)).collect()),
+        ("huge", (0..n).map(|i| Some(if i % 2 == 0 { 1e300 } else { -1e300 })).collect()),
+    ];
+    let kinds = [
+        "individuals", "xbar-r", "xbar-s", "xbar-between", "p", "np", "p-prime", "c", "u", "u-prime", "ratio", "ewma", "cusum", "run", "g", "t", "deviation",
+    ];
+    for (name, values) in shapes {
+        let sizes = vec![2e7; values.len()];
+        let samples: Vec<usize> = (0..values.len()).map(|i| i / 4).collect();
+        let columns = json!({"x": values, "n": sizes, "s": samples});
+        for kind in kinds {
+            for more in [json!({}), json!({"omit": [0, 5]}), json!({"cuts": [{"first": 1}]}), json!({"limits": {"from": "known", "center": 0.5, "sigma": 0.0}})] {
+                let mut options = more.clone();
+                options["chart"] = json!(kind);
+                let roles = json!({"measure": "x", "count": "x", "size": "n", "subgroup": "s"});
+                if let Ok(computed) = ask(columns.clone(), roles, options) {
+                    assert!(!computed.verdict.sentence.contains("NaN") && !notes(&computed).contains("NaN"), "{name} {kind} {more}: {}", notes(&computed));
+                    assert!(!notes(&computed).contains("inf "), "{name} {kind} {more}: {}", notes(&computed));
+                    numbers(&computed);
+                    computed.numbers.point_columns();
+                }
+            }
+        }
+    }
+}
+
+fn advise(columns: Value, answers: Value) -> Value {
+    let frame = Frame::from_json(columns.as_object().unwrap()).unwrap();
+    let columns = frame.columns().iter().map(|column| {
+        let mut column = column.clone();
+        let whole = |values: &[f64]| values.iter().all(|value| value.fract() == 0.0);
+        if let acorn_core::frame::Values::Number(values) = &column.values
+            && whole(values)
+        {
+            column.kind = acorn_core::frame::Kind::WholeNumber;
+        }
+        column.info = ColumnInfo::default();
+        column
+    });
+    let frame = Frame::new(columns.collect(), None).unwrap();
+    let answers = serde_json::from_value(answers).unwrap();
+    serde_json::to_value(methods::named("control-chart").unwrap().advise(&frame, &answers)).unwrap()
+}
+
+#[test]
+fn the_advisor_proposes_from_the_columns_and_few_answers() {
+    let pressed = json!({"sample": [1, 1, 1, 2, 2, 2, 3, 3, 3], "thickness": [2.41, 2.4, 2.42, 2.41, 2.43, 2.4, 2.4, 2.44, 2.41]});
+    let first = advise(pressed.clone(), json!({}));
+    assert_eq!(first["question"]["key"], "together");
+    assert_eq!(first["proposal"]["options"], json!({"chart": "xbar-r"}));
+    assert_eq!(first["proposal"]["roles"], json!({"measure": "thickness", "subgroup": "sample"}));
+    let one = advise(pressed, json!({"together": "one"}));
+    assert_eq!((&one["question"], &one["proposal"]["options"]["chart"]), (&Value::Null, &json!("individuals")));
+
+    let reels = json!({"reel": ["R1", "R2", "R3", "R4"], "checked": [38332, 43894, 41000, 40110], "dim": [391, 925, 300, 880]});
+    let ask = advise(reels.clone(), json!({}));
+    assert_eq!(ask["question"]["words"], "Do you count bad pieces or blemishes?");
+    let prime = advise(reels.clone(), json!({"counting": "pieces"}));
+    assert_eq!(prime["proposal"]["options"]["chart"], "p-prime");
+    assert_eq!(prime["proposal"]["roles"], json!({"count": "dim", "size": "checked", "label": "reel"}));
+    assert!(prime["proposal"]["why"].as_str().unwrap().contains("as much as counting alone explains"));
+    assert_eq!(advise(reels, json!({"counting": "blemishes"}))["proposal"]["options"]["chart"], "u-prime");
+
+    let alone = json!({"solder": [11, 8, 9, 9, 3, 4]});
+    let size = advise(alone.clone(), json!({"counting": "blemishes"}));
+    assert_eq!(size["question"]["words"], "Does the number inspected change?");
+    assert_eq!(advise(alone, json!({"counting": "blemishes", "changes": "no"}))["proposal"]["options"]["chart"], "c");
+    assert_eq!(advise(json!({"bench": ["A", "B"]}), json!({})), json!({}));
+}
