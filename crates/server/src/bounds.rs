@@ -16,3 +16,10 @@ pub const ANSWER_BYTES: u64 = 256 * 1024 * 1024;
 pub const SUMMARIES_KEPT: u64 = 64;
 /// Events that a slow browser may lag behind before it is told to read everything anew.
 pub const EVENTS_WAITING: usize = 256;
+
+/// Signals of one study looked at for their causes.
+pub const SIGNALS_A_STUDY: usize = 2000;
+/// Signals without a cause in one list.
+pub const SIGNALS_LISTED: usize = 500;
+/// Lines of a history.
+pub const HISTORY_LINES: i64 = 100;

@@ -84,6 +84,12 @@ impl From<StoreError> for ApiError {
                 detail,
                 "Correct the limits; the lower one must lie below the upper one.",
             ),
+            StoreError::BadFinding { .. } => ApiError::new(
+                StatusCode::UNPROCESSABLE_ENTITY,
+                "bad-finding",
+                detail,
+                "Give the signal a cause first, then leave its points out; correct what is wrong and try again.",
+            ),
             StoreError::NothingToUndo => {
                 ApiError::new(StatusCode::CONFLICT, "nothing-to-undo", detail, "Every change so far has been undone.")
             }

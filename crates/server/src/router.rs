@@ -10,7 +10,7 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
 use crate::bounds::JSON_BYTES;
-use crate::routes::{datasets, imports, methods, studies, wall};
+use crate::routes::{datasets, imports, methods, signals, studies, wall};
 use crate::state::App;
 use crate::{assets, error, guard, live};
 
@@ -24,6 +24,7 @@ struct Description;
 fn api() -> OpenApiRouter<App> {
     OpenApiRouter::with_openapi(Description::openapi())
         .routes(routes!(methods::list))
+        .routes(routes!(methods::advise))
         .routes(routes!(wall::wall))
         .routes(routes!(datasets::list))
         .routes(routes!(datasets::get, datasets::rename, datasets::delete))
@@ -40,6 +41,10 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(studies::outcome))
         .routes(routes!(studies::points))
         .routes(routes!(studies::answer))
+        .routes(routes!(studies::history))
+        .routes(routes!(signals::of_study))
+        .routes(routes!(signals::say))
+        .routes(routes!(signals::open))
         .routes(routes!(imports::correct, imports::leave))
         .routes(routes!(imports::store))
         .routes(routes!(live::events))

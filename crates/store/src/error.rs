@@ -35,6 +35,12 @@ pub enum StoreError {
         /// What is wrong with them.
         problem: String,
     },
+    /// Something said about a signal that cannot be kept.
+    #[error("{problem}")]
+    BadFinding {
+        /// What is wrong with it.
+        problem: String,
+    },
     /// A value that does not fit.
     #[error(transparent)]
     Value(#[from] FormatError),

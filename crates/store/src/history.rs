@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use sqlx::{FromRow, SqliteConnection};
 
 use crate::columns::ColumnChange;
-use crate::{Dataset, Result, Store, StoreError, Study, chunks, columns, datasets, studies};
+use crate::{Dataset, Result, Store, StoreError, Study, chunks, columns, datasets, findings, studies};
 
 /// Who makes a change, and when.
 #[derive(Clone, Copy, Debug)]
@@ -22,7 +22,7 @@ pub struct Change<'c> {
 pub struct HistoryRow {
     /// Its number.
     pub id: i64,
-    /// What kind of change: `cell`, `column`, `dataset-name`, `dataset-created`, `statement`, `study-name`, `undo`.
+    /// What kind of change: `cell`, `column`, `dataset-name`, `dataset-created`, `statement`, `study-name`, `finding`, `undo`.
     pub what: String,
     /// What was changed, in JSON.
     pub target: String,
@@ -83,6 +83,15 @@ impl Store {
         Ok(sqlx::query_as(query).bind(dataset_id).bind(count).fetch_all(&self.readers).await?)
     }
 
+    /// The newest lines of a study's history.
+    ///
+    /// # Errors
+    /// The database's own.
+    pub async fn study_history(&self, study_id: i64, count: i64) -> Result<Vec<HistoryRow>> {
+        let query = sqlx::AssertSqlSafe(format!("{FIELDS} WHERE study_id = ? ORDER BY id DESC LIMIT ?"));
+        Ok(sqlx::query_as(query).bind(study_id).bind(count).fetch_all(&self.readers).await?)
+    }
+
     /// Undoes the newest change of a dataset that still stands.
     ///
     /// # Errors
@@ -124,6 +133,7 @@ impl Store {
         let mut wanted = study.clone();
         match row.what.as_str() {
             "statement" => wanted.spec = serde_json::from_str(before)?,
+            "finding" => findings::restore(&mut transaction, study_id, &row.target, before).await?,
             _ => wanted.name = serde_json::from_str(before)?,
         }
         studies::write(&mut transaction, &wanted, change).await?;

@@ -9,6 +9,7 @@ mod chunks;
 mod columns;
 mod datasets;
 mod error;
+mod findings;
 mod history;
 mod studies;
 
@@ -23,6 +24,7 @@ pub use chunks::CHUNK_ROWS;
 pub use columns::ColumnChange;
 pub use datasets::{Dataset, NewDataset, StoredColumn};
 pub use error::StoreError;
+pub use findings::{About, Finding, Said};
 pub use history::{Change, HistoryRow};
 pub use studies::{NewStudy, Study, StudyChange};
 

@@ -1,5 +1,7 @@
 //! Studies: saved questions about a dataset.
 
+use std::collections::BTreeSet;
+
 use acorn_core::study::{DataSource, Spec};
 use serde::{Deserialize, Serialize};
 use sqlx::{FromRow, SqliteConnection};
@@ -62,25 +64,48 @@ struct StudyRow {
     revision: i64,
     created_at: i64,
     updated_at: i64,
+    /// The rows left out by findings, as a JSON list.
+    omitted: String,
 }
 
 impl StudyRow {
     fn into_study(self) -> Result<Study> {
-        let StudyRow { id, dataset_id, name, spec, revision, created_at, updated_at } = self;
+        let StudyRow { id, dataset_id, name, spec, revision, created_at, updated_at, omitted } = self;
         let mut spec: Spec = serde_json::from_str(&spec)?;
+        let omitted: Vec<i64> = serde_json::from_str(&omitted)?;
+        if !omitted.is_empty() {
+            spec.options.insert(OMIT.to_owned(), omitted.into());
+        }
         spec.data = Some(DataSource { dataset: Some(dataset_id), ..DataSource::default() });
         Ok(Study { id, dataset_id, name, spec, revision, created_at, updated_at })
     }
 }
 
-const FIELDS: &str = "SELECT id, dataset_id, name, spec, revision, created_at, updated_at FROM study";
+/// The option that findings alone decide: rows are left out of the limits only with a cause.
+const OMIT: &str = "omit";
+
+const FIELDS: &str = "SELECT id, dataset_id, name, spec, revision, created_at, updated_at, (SELECT json_group_array(DISTINCT value) FROM \
+    finding, json_each(finding.row_ids) WHERE study_id = study.id AND left_out) AS omitted FROM study";
+
+/// Refuses a statement that leaves out other rows than the findings of its study do.
+fn check_omitted(spec: &Spec, found: Option<&Spec>) -> Result<()> {
+    let rows = |spec: &Spec| -> BTreeSet<i64> {
+        let listed = spec.options.get(OMIT).and_then(|value| value.as_array());
+        listed.into_iter().flatten().filter_map(|row| row.as_i64()).collect()
+    };
+    if rows(spec) == found.map(rows).unwrap_or_default() {
+        return Ok(());
+    }
+    Err(StoreError::BadFinding { problem: "rows are left out of the limits on a signal, with its cause, not in the statement".into() })
+}
 
 impl Store {
     /// Saves a question about a dataset.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`] when the dataset is gone.
+    /// [`StoreError::NotFound`] when the dataset is gone, [`StoreError::BadFinding`] when rows are left out without a cause.
     pub async fn create_study(&self, dataset_id: i64, new: &NewStudy, change: &Change<'_>) -> Result<Study> {
+        check_omitted(&new.spec, None)?;
         let mut transaction = self.begin().await?;
         crate::datasets::get(&mut transaction, dataset_id).await?;
         let name = new.name.as_deref().map(checked_name).transpose()?;
@@ -123,7 +148,7 @@ impl Store {
     /// Changes the name or the statement of a study.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`], [`StoreError::Conflict`], [`StoreError::BadName`].
+    /// [`StoreError::NotFound`], [`StoreError::Conflict`], [`StoreError::BadName`], [`StoreError::BadFinding`].
     pub async fn change_study(&self, id: i64, wanted: &StudyChange, change: &Change<'_>) -> Result<Study> {
         let mut transaction = self.begin().await?;
         let before = get(&mut transaction, id).await?;
@@ -135,6 +160,7 @@ impl Store {
             after.name = if name.trim().is_empty() { None } else { Some(checked_name(name)?) };
         }
         if let Some(spec) = &wanted.spec {
+            check_omitted(spec, Some(&before.spec))?;
             after.spec = spec.clone();
         }
         after.spec.data = before.spec.data.clone();
@@ -174,9 +200,11 @@ impl Store {
     }
 }
 
-/// The specification in JSON without its data, which the study's dataset says.
+/// The specification in JSON without its data, which the study's dataset says, and without what findings decide.
 fn bare(spec: &Spec) -> Result<String> {
-    Ok(serde_json::to_string(&Spec { data: None, ..spec.clone() })?)
+    let mut options = spec.options.clone();
+    options.shift_remove(OMIT);
+    Ok(serde_json::to_string(&Spec { data: None, options, ..spec.clone() })?)
 }
 
 pub(crate) async fn get(connection: &mut SqliteConnection, id: i64) -> Result<Study> {

@@ -245,6 +245,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/methods/{method}/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Proposes a statement for a dataset, and asks what the columns do not tell. */
+        post: operations["advise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outcomes": {
         parameters: {
             query?: never;
@@ -256,6 +273,23 @@ export interface paths {
         put?: never;
         /** The answer of a specification that is not saved: the same shape as on the command line. */
         post: operations["answer_spec"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/signals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Signals without a cause and actions not done, over all studies. */
+        get: operations["open_signals"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -299,6 +333,23 @@ export interface paths {
         patch: operations["change_study"];
         trace?: never;
     };
+    "/api/studies/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was changed about a study, newest first. */
+        get: operations["study_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{id}/outcome": {
         parameters: {
             query?: never;
@@ -326,6 +377,40 @@ export interface paths {
         /** All points of a study as CSV. */
         get: operations["export_points"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/signals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The signals of a study, with their causes. */
+        get: operations["study_signals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/signals/{address}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Says something about a signal, in place of what was said before. Saying nothing takes it back. */
+        put: operations["say_of_signal"];
         post?: never;
         delete?: never;
         options?: never;
@@ -371,6 +456,39 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description What a method proposes for some data. */
+        Advice: {
+            question?: components["schemas"]["AdviceQuestion"] | null;
+            proposal?: components["schemas"]["Proposal"] | null;
+        };
+        /** @description One answer. */
+        AdviceAnswer: {
+            /** @description Its value. */
+            value: string;
+            /** @description In words. */
+            words: string;
+        };
+        /** @description A plain question with its answers. */
+        AdviceQuestion: {
+            /** @description The key of its answer. */
+            key: string;
+            /** @description The question. */
+            words: string;
+            /** @description Possible answers. */
+            answers: components["schemas"]["AdviceAnswer"][];
+        };
+        /** @description What is known so far. */
+        AskAdvice: {
+            /**
+             * Format: int64
+             * @description The dataset.
+             */
+            dataset: number;
+            /** @description Answers to the method's questions, by their keys. */
+            answers?: {
+                [key: string]: string;
+            };
+        };
         /** @description One bin: values from `from` up to, not including, `to`; the last bin includes its end. */
         Bin: {
             /**
@@ -385,6 +503,24 @@ export interface components {
             to: number;
             /** @description Values inside. */
             count: number;
+        };
+        /** @description One chart of a line-up. */
+        CandidateNumbers: components["schemas"]["CandidateWords"] & {
+            /** @description The kind of chart; choosing it sets the option `chart`. */
+            chart: components["schemas"]["ChartKind"];
+            /** @description Whether it is the one in the statement. */
+            chosen: boolean;
+            /** @description Points beyond its limits. */
+            flagged: number;
+            /** @description Its location panel. */
+            panel: components["schemas"]["PanelNumbers"];
+        };
+        /** @description What a candidate's card says. */
+        CandidateWords: {
+            /** @description Its name. */
+            title: string;
+            /** @description What its limits rest on. */
+            rests_on: string;
         };
         /** @description A new text for one cell. */
         CellEdit: {
@@ -403,11 +539,16 @@ export interface components {
             /** @description What was typed; empty for missing. */
             text: string;
         };
+        /**
+         * @description The kinds of chart.
+         * @enum {string}
+         */
+        ChartKind: "individuals" | "xbar-r" | "xbar-s" | "p" | "np" | "c" | "u" | "p-prime" | "u-prime" | "ratio" | "ewma" | "cusum" | "run" | "xbar-between" | "g" | "t" | "deviation";
         /** @description One choice of a slot. */
         Choice: {
             /** @description Its value. */
             value: string;
-            /** @description How it reads in the statement, fields in braces: "values {first} to {last}". */
+            /** @description How it reads in the statement, fields in braces, what shows only with a field in brackets: "values {first} to {last}". */
             words: string;
             /** @description A line to choose by. */
             use_when: string;
@@ -518,6 +659,15 @@ export interface components {
              */
             leave_out?: boolean;
         };
+        /** @description What must hold for a slot to show. */
+        Condition: {
+            /** @description An option whose value is among some; one not set has the first choice of its slot. */
+            option?: string | null;
+            /** @description Those values. */
+            among: string[];
+            /** @description A role that is empty. */
+            empty_role?: string | null;
+        };
         /** @description What a control chart computes. */
         ControlChartNumbers: {
             /** @description The kind of chart. */
@@ -529,6 +679,16 @@ export interface components {
              * @description The process sd in use, in the unit of the measure.
              */
             sigma_within?: number | null;
+            /**
+             * Format: double
+             * @description Of a prime chart: by how much its limits are widened.
+             */
+            sigma_z?: number | null;
+            dispersion?: components["schemas"]["Dispersion"] | null;
+            runs?: components["schemas"]["Runs"] | null;
+            comparison?: components["schemas"]["PhaseComparison"] | null;
+            freshness?: components["schemas"]["Freshness"] | null;
+            line_up?: components["schemas"]["LineUpNumbers"] | null;
             /** @description No signal on any panel. */
             steady: boolean;
             /** @description How often a steady process would signal. */
@@ -542,6 +702,10 @@ export interface components {
              * @description Distance of the control limits from the centre, in sd.
              */
             width: number;
+            /** @description What one point is called. */
+            point_word: string;
+            /** @description Whether specification limits, which are about single values, belong on the location panel. */
+            single_values: boolean;
         };
         /** @description Where the data of a question are; exactly one of these is given. */
         DataSource: {
@@ -618,6 +782,29 @@ export interface components {
             /** @description No signal on any panel. */
             steady: boolean;
         };
+        /** @description Whether counts scatter about their expectation as counts do. */
+        Dispersion: {
+            /**
+             * Format: double
+             * @description chi2 / df: 1 when counting alone explains the scatter.
+             */
+            ratio: number;
+            /**
+             * Format: double
+             * @description Σ (x - E)² / V.
+             */
+            chi2: number;
+            /**
+             * Format: double
+             * @description Points less one for each phase.
+             */
+            df: number;
+            /**
+             * Format: double
+             * @description The share of chi-square above; small: too much scatter, close to 1: too little.
+             */
+            p: number;
+        };
         /** @description How often a steady process would signal. */
         FalseAlarm: {
             /**
@@ -626,20 +813,27 @@ export interface components {
              */
             points_between?: number | null;
         };
-        /** @description A number that belongs to a choice. */
+        /** @description Something to type that belongs to a choice. */
         Field: {
             /** @description Its key. */
             name: string;
             /** @description Its label. */
             label: string;
-            /** @description A point number counts from 0 in a specification and from 1 on the screen. */
-            point_number: boolean;
+            /** @description What is typed. */
+            kind: components["schemas"]["FieldKind"];
+            /** @description Whether the choice needs it. */
+            required: boolean;
             /**
              * Format: double
              * @description Smallest allowed.
              */
             low?: number | null;
         };
+        /**
+         * @description What is typed into a field.
+         * @enum {string}
+         */
+        FieldKind: "number" | "point" | "text" | "date";
         /** @description How a slot is filled. */
         Filling: {
             /** @description Kinds that fit. */
@@ -648,8 +842,27 @@ export interface components {
             empty: string;
             /** @description Whether the question cannot be answered without it. */
             required: boolean;
+            /** @description Whether several columns may stand side by side. */
+            many: boolean;
             /** @enum {string} */
             filling: "column";
+        } | {
+            /** @description How it reads in the statement, the number in braces: "{} at a time". */
+            words: string;
+            /** @description Shown while it is not set; the question cannot be answered without it. */
+            unset: string;
+            /**
+             * Format: double
+             * @description Smallest allowed.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Largest allowed.
+             */
+            high: number;
+            /** @enum {string} */
+            filling: "number";
         } | {
             /** @description The key that tells the choices apart; empty when the option is the bare choice itself. */
             tag: string;
@@ -669,6 +882,43 @@ export interface components {
             /** @enum {string} */
             filling: "checklist";
         };
+        /** @description What is known about a signal. */
+        Finding: {
+            /**
+             * Format: int64
+             * @description Its number.
+             */
+            id: number;
+            /** @description What was plotted where the signal was found. */
+            panel: string;
+            /** @description The pattern. */
+            pattern: string;
+            /** @description The rows of its points. */
+            row_ids: number[];
+            /** @description What the signal was, in one sentence. */
+            sentence: string;
+            /** @description The cause, from the list of the column. */
+            cause?: string | null;
+            /** @description More about it. */
+            words: string;
+            /** @description What is done about it. */
+            action: string;
+            /** @description Who does it. */
+            owner: string;
+            /** @description By when, as `2026-05-04`. */
+            due?: string | null;
+            /** @description Whether it is done. */
+            done: boolean;
+            /** @description Whether its rows are left out of the limits. */
+            left_out: boolean;
+            /** @description Who said so last. */
+            actor: string;
+            /**
+             * Format: int64
+             * @description When, in milliseconds since 1970.
+             */
+            at: number;
+        };
         /** @description The answer to one value that does not fit. */
         Fix: {
             /** @description Row, from 1. */
@@ -687,6 +937,65 @@ export interface components {
             /** @description Author, year, place. */
             source: string;
         };
+        /** @description Something that a method found at a place in the data, with an address that lasts. */
+        FoundSignal: {
+            /** @description Panel number, from 0. */
+            panel: number;
+            /** @description What is plotted there. */
+            panel_name: string;
+            /** @description The pattern. */
+            pattern: string;
+            /** @description First point. */
+            first: number;
+            /** @description Last point, included. */
+            last: number;
+            /**
+             * Format: int64
+             * @description The row that its first point starts with.
+             */
+            first_row: number;
+            /**
+             * Format: int64
+             * @description The row that its last point starts with.
+             */
+            last_row: number;
+            /** @description What it is, in one sentence. */
+            sentence: string;
+        };
+        /** @description The newest points against limits settled before them. */
+        Freshness: {
+            /** @description First of the newest points. */
+            first: number;
+            /** @description Last of them. */
+            last: number;
+            /**
+             * Format: double
+             * @description Their mean.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description Their mean less the centre of the limits.
+             */
+            shift: number;
+            /**
+             * Format: double
+             * @description The chance of so large a shift when the process is as it was.
+             */
+            p_mean: number;
+            /**
+             * Format: double
+             * @description Their short-term sd over the one behind the limits.
+             */
+            spread_ratio?: number | null;
+            /**
+             * Format: double
+             * @description The chance of so large a change of spread.
+             */
+            p_spread?: number | null;
+            /** @description Whether the limits no longer describe the process. */
+            stale: boolean;
+        };
         /** @description One line of the history. */
         HistoryRow: {
             /**
@@ -694,7 +1003,7 @@ export interface components {
              * @description Its number.
              */
             id: number;
-            /** @description What kind of change: `cell`, `column`, `dataset-name`, `dataset-created`, `statement`, `study-name`, `undo`. */
+            /** @description What kind of change: `cell`, `column`, `dataset-name`, `dataset-created`, `statement`, `study-name`, `finding`, `undo`. */
             what: string;
             /** @description What was changed, in JSON. */
             target: string;
@@ -742,6 +1051,12 @@ export interface components {
          * @enum {string}
          */
         Kind: "number" | "whole-number" | "category" | "date-time" | "text";
+        /** @description A signal with what is known about it. */
+        KnownSignal: components["schemas"]["FoundSignal"] & {
+            /** @description Its address in the study, such as `individuals.beyond-limits.47`. */
+            address: string;
+            finding?: components["schemas"]["Finding"] | null;
+        };
         /** @description A label and how often it occurs. */
         LabelCount: {
             /** @description The label. */
@@ -763,6 +1078,17 @@ export interface components {
          * @enum {string}
          */
         LineRole: "left-out" | "header" | "row";
+        /** @description Three charts of one count. */
+        LineUpNumbers: {
+            /** @description Plain, prime, single values. */
+            candidates: components["schemas"]["CandidateNumbers"][];
+            /** @description The one to believe. */
+            believe: components["schemas"]["ChartKind"];
+            /** @description That in words. */
+            verdict: components["schemas"]["Verdict"];
+            /** @description Smallest and largest of all values and limits, for one scale. */
+            span?: number[] | null;
+        };
         /** @description What changed. */
         LiveEvent: {
             /**
@@ -794,6 +1120,28 @@ export interface components {
             /** @enum {string} */
             kind: "everything";
         };
+        /** @description Runs on one side of the median. */
+        MedianRuns: {
+            /** @description Values off the median. */
+            n: number;
+            /** @description Runs found. */
+            observed: number;
+            /**
+             * Format: double
+             * @description Runs expected of a random order.
+             */
+            expected?: number | null;
+            /**
+             * Format: double
+             * @description The chance of so few: values cluster.
+             */
+            p_clustering?: number | null;
+            /**
+             * Format: double
+             * @description The chance of so many: sources are mixed.
+             */
+            p_mixtures?: number | null;
+        };
         /** @description A method as a question with a statement to fill in. */
         MethodCard: {
             /** @description Its name in a specification. */
@@ -804,7 +1152,7 @@ export interface components {
             part: string;
             /** @description One line: use it when. */
             use_when: string;
-            /** @description The statement, slots in braces: "Chart {measure} in {order}." */
+            /** @description The statement, slots in braces, what shows only with a slot in brackets: "Chart {measure}[ out of {size}]." */
             statement: string;
             /** @description The slots of the statement. */
             slots: components["schemas"]["Slot"][];
@@ -848,6 +1196,13 @@ export interface components {
             /** @description Rows it is about. */
             row_ids?: number[];
         };
+        /** @description A neighbour that does not fit as well. */
+        NotThis: {
+            /** @description What it is called. */
+            words: string;
+            /** @description Why not. */
+            why: string;
+        };
         /** @description A doubt or a fact beside the figure. */
         Note: {
             /** @description Its letter, a to z. */
@@ -859,9 +1214,61 @@ export interface components {
             /** @description A second line. */
             detail?: string | null;
             pin?: components["schemas"]["Pin"] | null;
+            /** @description What can be done about it at once. */
+            offers?: components["schemas"]["Offer"][];
         };
         /** @description What each method computes, in the shape of its contract. */
         Numbers: components["schemas"]["ControlChartNumbers"];
+        /** @description A change of the statement, or another figure of the same answer, that a note proposes. */
+        Offer: {
+            /** @description What it does, as a command. */
+            label: string;
+            /** @description Options of the statement to set; null takes one away. */
+            options?: {
+                [key: string]: unknown;
+            };
+            /** @description The figure to show. */
+            figure?: string | null;
+        };
+        /** @description An action that is not done. */
+        OpenAction: {
+            /**
+             * Format: int64
+             * @description The study.
+             */
+            study_id: number;
+            /** @description The dataset. */
+            dataset: string;
+            /** @description The charted column. */
+            column: string;
+            /** @description The address of the signal in the study. */
+            address: string;
+            /** @description What was said about it. */
+            finding: components["schemas"]["Finding"];
+        };
+        /** @description A signal without a cause, somewhere. */
+        OpenSignal: components["schemas"]["KnownSignal"] & {
+            /**
+             * Format: int64
+             * @description The study.
+             */
+            study_id: number;
+            /** @description Its name, if it has one. */
+            study?: string | null;
+            /** @description The dataset. */
+            dataset: string;
+            /** @description The charted column. */
+            column: string;
+        };
+        /** @description What still asks for somebody, over all studies. */
+        OpenWork: {
+            /** @description Signals without a cause, up to a bound. */
+            signals: components["schemas"]["OpenSignal"][];
+            /** @description How many there are in all. */
+            total: number;
+            /** @description Actions that are not done, the soonest due first. */
+            actions: components["schemas"]["OpenAction"][];
+        };
         /** @description The answer with the points of one view. */
         Outcome: {
             /** @description The answer in one sentence. */
@@ -887,13 +1294,67 @@ export interface components {
             signal_count: number;
             /** @description Smallest and largest of all values and limits, for an axis that stays put. */
             span?: number[] | null;
+            /** @description How its values are written. */
+            writer: components["schemas"]["ValueWriter"];
+        };
+        /** @description A finding whose signal is no longer there: its points are left out, or the limits moved. */
+        PastSignal: {
+            /** @description Its address in the study. */
+            address: string;
+            /** @description First of its points; absent when its rows are gone. */
+            first?: number | null;
+            /** @description Last of its points. */
+            last?: number | null;
+            /** @description What was said. */
+            finding: components["schemas"]["Finding"];
         };
         /**
          * @description A pattern that a steady process seldom shows.
          * @enum {string}
          */
         Pattern: "beyond-limits" | "run-one-side" | "trend" | "alternating" | "two-of-three-outer" | "four-of-five-outer" | "hugging-centre" | "avoiding-centre";
-        /** @description The limits of one stretch of points. */
+        /** @description Two neighbouring phases. */
+        PhaseComparison: {
+            /** @description The earlier phase. */
+            before: string;
+            /** @description The later phase. */
+            after: string;
+            /**
+             * Format: double
+             * @description Mean of the plotted values before.
+             */
+            mean_before: number;
+            /**
+             * Format: double
+             * @description Mean of the plotted values after.
+             */
+            mean_after: number;
+            /**
+             * Format: double
+             * @description After less before.
+             */
+            shift: number;
+            /** @description Its 95 % interval. */
+            shift_ci95: number[];
+            /**
+             * Format: double
+             * @description The chance of so large a shift when there was none.
+             */
+            p_shift: number;
+            /**
+             * Format: double
+             * @description Short-term sd after over before; null for counts, or without spread.
+             */
+            spread_ratio?: number | null;
+            /** @description Its 95 % interval. */
+            spread_ratio_ci95?: number[] | null;
+            /**
+             * Format: double
+             * @description The chance of so large a change of spread, both sides, when there was none.
+             */
+            p_spread?: number | null;
+        };
+        /** @description The limits of one stretch of points; what varies within it is null. */
         PhaseLimits: {
             /** @description The name of the phase; `None` when there is one only. */
             label?: string | null;
@@ -903,22 +1364,22 @@ export interface components {
             last: number;
             /**
              * Format: double
-             * @description Centre line; `None` without values.
+             * @description Centre line; `None` without values, or when it varies.
              */
             center?: number | null;
             /**
              * Format: double
-             * @description Lower control limit; `None` when the spread cannot be told.
+             * @description Lower control limit; `None` when the spread cannot be told, or when it varies.
              */
             lcl?: number | null;
             /**
              * Format: double
-             * @description Upper control limit; `None` when the spread cannot be told.
+             * @description Upper control limit; `None` when the spread cannot be told, or when it varies.
              */
             ucl?: number | null;
             /**
              * Format: double
-             * @description Sd of the plotted statistic.
+             * @description Sd of the plotted statistic; `None` when it varies.
              */
             sigma?: number | null;
         };
@@ -942,7 +1403,7 @@ export interface components {
         PointNumbers: {
             /** @description Its number, from 0. */
             i: number;
-            /** @description The rows it is made of. */
+            /** @description The rows it is made of, the first 200. */
             row_ids: number[];
             /** @description What it is called. */
             label: string;
@@ -968,8 +1429,25 @@ export interface components {
              * @description Its upper control limit.
              */
             ucl?: number | null;
+            /**
+             * Format: double
+             * @description The sd of what is plotted.
+             */
+            sigma?: number | null;
             /** @description Whether it is left out of the limits. */
             omitted: boolean;
+            /**
+             * Format: double
+             * @description Of a cumulative sum: the sum above.
+             */
+            upper?: number | null;
+            /**
+             * Format: double
+             * @description Of a cumulative sum: the sum below.
+             */
+            lower?: number | null;
+            /** @description The values of its sample, while few points are in sight. */
+            contents?: number[];
         };
         /** @description A file as understood. Nothing is stored yet. */
         Preview: {
@@ -1010,6 +1488,23 @@ export interface components {
             detail: string;
             /** @description What to do about it. */
             advice: string;
+        };
+        /** @description A statement half or wholly filled, with its reasons. */
+        Proposal: {
+            /** @description What it is called. */
+            words: string;
+            /** @description Why this one. */
+            why: string;
+            /** @description Its neighbours, and why not. */
+            others: components["schemas"]["NotThis"][];
+            /** @description Roles to fill. */
+            roles: {
+                [key: string]: components["schemas"]["RoleColumns"];
+            };
+            /** @description Options to set. */
+            options: {
+                [key: string]: unknown;
+            };
         };
         /** @description A line of the file as it stands. */
         RawLine: {
@@ -1093,6 +1588,38 @@ export interface components {
             /** @description The text of each cell by column and row; null when missing. */
             cells: (string | null)[][];
         };
+        /** @description Runs about the median and runs up and down, with normal approximations. */
+        Runs: {
+            /** @description Runs on one side of the median. */
+            about_median: components["schemas"]["MedianRuns"];
+            /** @description Runs of rising or falling values. */
+            up_down: components["schemas"]["UpDownRuns"];
+        };
+        /** @description What a person says about a signal. */
+        Said: {
+            /** @description The cause; a new one joins the list of the column. */
+            cause?: string | null;
+            /** @description More about it. */
+            words?: string;
+            /** @description What is done about it. */
+            action?: string;
+            /** @description Who does it. */
+            owner?: string;
+            /** @description By when, as `2026-05-04`. */
+            due?: string | null;
+            /** @description Whether it is done. */
+            done?: boolean;
+            /** @description Whether its rows are left out of the limits; only with a cause. */
+            left_out?: boolean;
+        };
+        /** @description Something said about a signal. */
+        Saying: components["schemas"]["Said"] & {
+            /**
+             * Format: int64
+             * @description The revision of the study that the person saw.
+             */
+            revision: number;
+        };
         /** @description A pattern found, from the first to the last of its points. */
         Signal: {
             /** @description The pattern. */
@@ -1109,10 +1636,14 @@ export interface components {
         };
         /** @description A changeable part of a statement. */
         Slot: components["schemas"]["Filling"] & {
+            /** @description Its place in the statement; several slots may share one, of which the first that shows is used. */
+            at: string;
             /** @description The role or option it sets. */
             name: string;
             /** @description What it is, such as "measurement". */
             label: string;
+            /** @description When it shows: all of these hold. */
+            shows: components["schemas"]["Condition"][];
         };
         /** @description A question about data: a method, which column plays which role, options, and where the data are. */
         Spec: {
@@ -1188,11 +1719,58 @@ export interface components {
             name?: string | null;
             spec?: components["schemas"]["Spec"] | null;
         };
+        /** @description The signals of a study. */
+        StudySignals: {
+            /** @description Those that are there, in the order of the points, up to a bound. */
+            signals: components["schemas"]["KnownSignal"][];
+            /** @description How many there are in all. */
+            total: number;
+            /** @description Findings whose signal is no longer there. */
+            past: components["schemas"]["PastSignal"][];
+            /** @description The causes of the column. */
+            causes: string[];
+        };
         /**
          * @description How good the news is.
          * @enum {string}
          */
         Tone: "calm" | "caution" | "alarm" | "unsure";
+        /** @description Runs of rising or falling values. */
+        UpDownRuns: {
+            /** @description Values, equal neighbours counted once. */
+            n: number;
+            /** @description Runs found. */
+            observed: number;
+            /**
+             * Format: double
+             * @description Runs expected of a random order.
+             */
+            expected?: number | null;
+            /**
+             * Format: double
+             * @description The chance of so few: values trend.
+             */
+            p_trends?: number | null;
+            /**
+             * Format: double
+             * @description The chance of so many: values swing.
+             */
+            p_oscillation?: number | null;
+        };
+        /** @description Writes values of one kind: factor, decimals and unit. */
+        ValueWriter: {
+            /**
+             * Format: double
+             * @description What a value is multiplied by before it is written: 100 for percent.
+             */
+            factor: number;
+            /** @description Decimals of a value. */
+            decimals: number;
+            /** @description Decimals of a computed value, such as a mean or a limit. */
+            computed_decimals: number;
+            /** @description The unit; empty when there is none. */
+            unit: string;
+        };
         /** @description The answer in one sentence. */
         Verdict: {
             /** @description How good the news is. */
@@ -1774,6 +2352,47 @@ export interface operations {
             };
         };
     };
+    advise: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                method: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskAdvice"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Advice"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
     answer_spec: {
         parameters: {
             query?: {
@@ -1808,6 +2427,25 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    open_signals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenWork"];
                 };
             };
         };
@@ -1951,6 +2589,27 @@ export interface operations {
             };
         };
     };
+    study_history: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryRow"][];
+                };
+            };
+        };
+    };
     answer_study: {
         parameters: {
             query?: {
@@ -2004,6 +2663,85 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+        };
+    };
+    study_signals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudySignals"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    say_of_signal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Saying"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Study"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };

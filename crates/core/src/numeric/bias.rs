@@ -54,7 +54,7 @@ pub fn range_constants(n: usize) -> Option<RangeConstants> {
 /// ```
 /// use acorn_core::numeric::bias::c4;
 /// assert!((c4(2.0).unwrap() - (2.0 / std::f64::consts::PI).sqrt()).abs() < 1e-14);
-/// assert!((c4(5.0).unwrap() - 0.939_985_602_965_5).abs() < 1e-12);
+/// assert!((c4(5.0).unwrap() - 0.939_985_602_986_6).abs() < 1e-12);
 /// ```
 pub fn c4(n: f64) -> Option<f64> {
     let m = n - 1.0;

@@ -175,6 +175,11 @@ pub trait ViewNumbers: Send + Sync {
     fn rows(&self, _first: usize, _last: usize) -> Vec<i64> {
         Vec::new()
     }
+
+    /// The first and the last point that hold any of some rows.
+    fn stretch_of(&self, _rows: &[i64]) -> Option<[usize; 2]> {
+        None
+    }
 }
 
 /// A finished computation, independent of any view.

@@ -3,6 +3,7 @@
 pub mod datasets;
 pub mod imports;
 pub mod methods;
+pub mod signals;
 pub mod studies;
 pub mod wall;
 

@@ -4,14 +4,14 @@ use std::sync::Arc;
 
 use acorn_core::study::{Computed, DataSource, Outcome, Spec, StudyError, View};
 use acorn_formats::write_csv;
-use acorn_store::{NewStudy, Study, StudyChange};
+use acorn_store::{HistoryRow, NewStudy, Study, StudyChange};
 use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::IntoResponse;
 
 use super::attachment;
 use crate::answers::compute;
-use crate::bounds::{VIEW_POINTS, VIEW_POINTS_MAX};
+use crate::bounds::{HISTORY_LINES, VIEW_POINTS, VIEW_POINTS_MAX};
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{Json, Path, Query};
 use crate::live::LiveEvent;
@@ -19,7 +19,8 @@ use crate::state::{App, change as change_now};
 
 type Answer<T> = Result<Json<T>, ApiError>;
 
-fn changed(app: &App, study: Study) -> Json<Study> {
+/// Tells everyone about a changed study.
+pub fn changed(app: &App, study: Study) -> Json<Study> {
     app.live.tell(LiveEvent::Study { id: study.id, revision: study.revision });
     Json(study)
 }
@@ -66,6 +67,12 @@ pub async fn delete(State(app): State<App>, Path(id): Path<i64>) -> Result<Statu
 pub async fn undo(State(app): State<App>, Path(id): Path<i64>) -> Answer<Study> {
     let study = app.store.undo_study(id, &change_now()).await?;
     Ok(changed(&app, study))
+}
+
+/// What was changed about a study, newest first.
+#[utoipa::path(get, path = "/api/studies/{id}/history", tag = "studies", operation_id = "study_history", params(("id" = i64, Path)), responses((status = 200, body = Vec<HistoryRow>)))]
+pub async fn history(State(app): State<App>, Path(id): Path<i64>) -> Answer<Vec<HistoryRow>> {
+    Ok(Json(app.store.study_history(id, HISTORY_LINES).await?))
 }
 
 async fn shown(computed: Arc<Computed>, view: View) -> Answer<Outcome> {

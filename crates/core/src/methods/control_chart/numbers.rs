@@ -1,6 +1,6 @@
 //! The numbers of a chart in the shape of their contract, for one view of the points.
 
-use std::collections::BTreeSet;
+use std::collections::{BTreeSet, HashSet};
 
 use serde::Serialize;
 
@@ -207,6 +207,12 @@ impl ViewNumbers for Chart {
 
     fn rows(&self, first: usize, last: usize) -> Vec<i64> {
         (first..=last.min(self.len().saturating_sub(1))).flat_map(|point| self.points.row_ids(point)).collect()
+    }
+
+    fn stretch_of(&self, rows: &[i64]) -> Option<[usize; 2]> {
+        let wanted: HashSet<i64> = rows.iter().copied().collect();
+        let holds = |point: &usize| wanted.contains(&self.points.row_id(*point));
+        Some([(0..self.len()).find(holds)?, (0..self.len()).rfind(holds)?])
     }
 
     fn point_columns(&self) -> Vec<(String, Values)> {

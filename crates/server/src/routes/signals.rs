@@ -1,0 +1,236 @@
+//! Signals: where they are, what caused them, what is done about them.
+
+use std::collections::{BTreeMap, HashSet};
+
+use acorn_core::study::{Computed, FoundSignal, RoleColumns};
+use acorn_store::{About, Dataset, Finding, Said, Study};
+use axum::extract::State;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+use super::studies::changed;
+use crate::bounds::{SIGNALS_A_STUDY, SIGNALS_LISTED};
+use crate::error::{ApiError, HttpProblem};
+use crate::extract::{Json, Path};
+use crate::state::{App, change as change_now};
+
+/// A signal with what is known about it.
+#[derive(Clone, Serialize, ToSchema)]
+pub struct KnownSignal {
+    /// Its address in the study, such as `individuals.beyond-limits.47`.
+    pub address: String,
+    /// The signal itself.
+    #[serde(flatten)]
+    pub signal: FoundSignal,
+    /// What was said about it.
+    pub finding: Option<Finding>,
+}
+
+/// A finding whose signal is no longer there: its points are left out, or the limits moved.
+#[derive(Clone, Serialize, ToSchema)]
+pub struct PastSignal {
+    /// Its address in the study.
+    pub address: String,
+    /// First of its points; absent when its rows are gone.
+    pub first: Option<usize>,
+    /// Last of its points.
+    pub last: Option<usize>,
+    /// What was said.
+    pub finding: Finding,
+}
+
+/// The signals of a study.
+#[derive(Serialize, ToSchema)]
+pub struct StudySignals {
+    /// Those that are there, in the order of the points, up to a bound.
+    pub signals: Vec<KnownSignal>,
+    /// How many there are in all.
+    pub total: usize,
+    /// Findings whose signal is no longer there.
+    pub past: Vec<PastSignal>,
+    /// The causes of the column.
+    pub causes: Vec<String>,
+}
+
+/// A signal without a cause, somewhere.
+#[derive(Serialize, ToSchema)]
+pub struct OpenSignal {
+    /// The study.
+    pub study_id: i64,
+    /// Its name, if it has one.
+    pub study: Option<String>,
+    /// The dataset.
+    pub dataset: String,
+    /// The charted column.
+    pub column: String,
+    /// The signal.
+    #[serde(flatten)]
+    pub known: KnownSignal,
+}
+
+/// An action that is not done.
+#[derive(Serialize, ToSchema)]
+pub struct OpenAction {
+    /// The study.
+    pub study_id: i64,
+    /// The dataset.
+    pub dataset: String,
+    /// The charted column.
+    pub column: String,
+    /// The address of the signal in the study.
+    pub address: String,
+    /// What was said about it.
+    pub finding: Finding,
+}
+
+/// What still asks for somebody, over all studies.
+#[derive(Default, Serialize, ToSchema)]
+pub struct OpenWork {
+    /// Signals without a cause, up to a bound.
+    pub signals: Vec<OpenSignal>,
+    /// How many there are in all.
+    pub total: usize,
+    /// Actions that are not done, the soonest due first.
+    pub actions: Vec<OpenAction>,
+}
+
+/// Something said about a signal.
+#[derive(Deserialize, ToSchema)]
+pub struct Saying {
+    /// The revision of the study that the person saw.
+    pub revision: i64,
+    /// What is said.
+    #[serde(flatten)]
+    pub said: Said,
+}
+
+fn address(panel: &str, pattern: &str, row: i64) -> String {
+    format!("{panel}.{pattern}.{row}")
+}
+
+/// Puts the findings of a study to its signals: the same panel and pattern, and rows in common.
+fn join(computed: &Computed, findings: Vec<Finding>) -> (Vec<KnownSignal>, Vec<PastSignal>, usize) {
+    let (signals, total) = computed.numbers.signals(SIGNALS_A_STUDY);
+    let sets: Vec<HashSet<i64>> = findings.iter().map(|finding| finding.row_ids.iter().copied().collect()).collect();
+    let mut met = vec![false; findings.len()];
+    let known = signals.into_iter().map(|signal| {
+        let rows = if findings.is_empty() { Vec::new() } else { computed.numbers.rows(signal.first, signal.last) };
+        let is_about = |place: &usize| {
+            let finding = &findings[*place];
+            finding.panel == signal.panel_name && finding.pattern == signal.pattern && rows.iter().any(|row| sets[*place].contains(row))
+        };
+        let place = (0..findings.len()).find(is_about);
+        place.into_iter().for_each(|place| met[place] = true);
+        KnownSignal {
+            address: address(&signal.panel_name, &signal.pattern, signal.first_row),
+            finding: place.map(|place| findings[place].clone()),
+            signal,
+        }
+    });
+    let known: Vec<KnownSignal> = known.collect();
+    let past = findings.iter().zip(&met).filter(|(_, met)| !**met).map(|(finding, _)| {
+        let stretch = computed.numbers.stretch_of(&finding.row_ids);
+        PastSignal {
+            address: address(&finding.panel, &finding.pattern, finding.row_ids.first().copied().unwrap_or_default()),
+            first: stretch.map(|[first, _]| first),
+            last: stretch.map(|[_, last]| last),
+            finding: finding.clone(),
+        }
+    });
+    (known, past.collect(), total)
+}
+
+/// The column that a study charts.
+fn charted<'d>(study: &Study, dataset: &'d Dataset) -> Option<&'d acorn_store::StoredColumn> {
+    let name = ["measure", "count"].iter().find_map(|role| match study.spec.roles.get(*role)? {
+        RoleColumns::One(name) => Some(name),
+        RoleColumns::Many(names) => names.first(),
+    })?;
+    dataset.columns.iter().find(|column| column.name == *name)
+}
+
+/// The signals of a study, with their causes.
+#[utoipa::path(get, path = "/api/studies/{id}/signals", tag = "signals", operation_id = "study_signals", params(("id" = i64, Path)), responses((status = 200, body = StudySignals), (status = 422, body = HttpProblem)))]
+pub async fn of_study(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<StudySignals>, ApiError> {
+    let study = app.store.study(id).await?;
+    let dataset = app.store.dataset(study.dataset_id).await?;
+    let computed = app.answers.answer(&study.spec).await?;
+    let (signals, past, total) = join(&computed, app.store.findings(id).await?);
+    let causes = match charted(&study, &dataset) {
+        Some(column) => app.store.causes(column.id).await?,
+        None => Vec::new(),
+    };
+    Ok(Json(StudySignals { signals, total, past, causes }))
+}
+
+/// Says something about a signal, in place of what was said before. Saying nothing takes it back.
+#[utoipa::path(put, path = "/api/studies/{id}/signals/{address}", tag = "signals", operation_id = "say_of_signal", params(("id" = i64, Path), ("address" = String, Path)), request_body = Saying, responses((status = 200, body = Study), (status = 404, body = HttpProblem), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
+pub async fn say(State(app): State<App>, Path((id, wanted)): Path<(i64, String)>, Json(saying): Json<Saying>) -> Result<Json<Study>, ApiError> {
+    let study = app.store.study(id).await?;
+    let dataset = app.store.dataset(study.dataset_id).await?;
+    let computed = app.answers.answer(&study.spec).await?;
+    let (signals, past, _) = join(&computed, app.store.findings(id).await?);
+    let column_id = charted(&study, &dataset).map(|column| column.id).unwrap_or_default();
+    let about = if let Some(KnownSignal { signal, finding, .. }) = signals.into_iter().find(|known| known.address == wanted) {
+        About {
+            finding: finding.map(|finding| finding.id),
+            row_ids: computed.numbers.rows(signal.first, signal.last),
+            panel: signal.panel_name,
+            pattern: signal.pattern,
+            sentence: signal.sentence,
+            column_id,
+        }
+    } else if let Some(PastSignal { finding, .. }) = past.into_iter().find(|past| past.address == wanted) {
+        let Finding { id, panel, pattern, row_ids, sentence, .. } = finding;
+        About { finding: Some(id), panel, pattern, row_ids, sentence, column_id }
+    } else {
+        let detail = format!("there is no signal “{wanted}” in this study");
+        return Err(ApiError::new(axum::http::StatusCode::NOT_FOUND, "not-found", detail, "Limits or data may have changed; look at the chart again."));
+    };
+    let study = app.store.say(id, saying.revision, about, saying.said, &change_now()).await?;
+    Ok(changed(&app, study))
+}
+
+/// Signals without a cause and actions not done, over all studies.
+#[utoipa::path(get, path = "/api/signals", tag = "signals", operation_id = "open_signals", responses((status = 200, body = OpenWork)))]
+pub async fn open(State(app): State<App>) -> Result<Json<OpenWork>, ApiError> {
+    let datasets: BTreeMap<i64, Dataset> = app.store.datasets().await?.into_iter().map(|dataset| (dataset.id, dataset)).collect();
+    let mut work = OpenWork::default();
+    for study in app.store.studies().await? {
+        let Some(dataset) = datasets.get(&study.dataset_id) else { continue };
+        let Some(column) = charted(&study, dataset) else { continue };
+        // A study that cannot be answered says so itself, on the Wall and on its own page.
+        let Ok(computed) = app.answers.answer(&study.spec).await else { continue };
+        let (signals, past, total) = join(&computed, app.store.findings(study.id).await?);
+        let (name, column) = (dataset.name.clone(), column.name.clone());
+        let done = signals.iter().filter(|known| has_cause(known)).count();
+        work.total += total - done;
+        let findings = signals.iter().filter_map(|known| known.finding.as_ref().map(|finding| (&known.address, finding)));
+        let findings = findings.chain(past.iter().map(|past| (&past.address, &past.finding)));
+        let open = findings.filter(|(_, finding)| !finding.action.is_empty() && !finding.done).map(|(address, finding)| OpenAction {
+            study_id: study.id,
+            dataset: name.clone(),
+            column: column.clone(),
+            address: address.clone(),
+            finding: finding.clone(),
+        });
+        work.actions.extend(open);
+        let room = SIGNALS_LISTED.saturating_sub(work.signals.len());
+        let without = signals.into_iter().filter(|known| !has_cause(known)).take(room);
+        let listed = without.map(|known| OpenSignal {
+            study_id: study.id,
+            study: study.name.clone(),
+            dataset: name.clone(),
+            column: column.clone(),
+            known,
+        });
+        work.signals.extend(listed);
+    }
+    // Actions without a day come last.
+    work.actions.sort_by_key(|action| action.finding.due.clone().unwrap_or_else(|| "9999".to_owned()));
+    Ok(Json(work))
+}
+
+fn has_cause(known: &KnownSignal) -> bool {
+    known.finding.as_ref().is_some_and(|finding| finding.cause.is_some())
+}

@@ -1,0 +1,270 @@
+//! Findings: the cause of a signal, what is done about it, and whether its rows are left out of the limits.
+
+use serde::{Deserialize, Serialize};
+use sqlx::{FromRow, SqliteConnection};
+
+use crate::history::{self, Change};
+use crate::{Result, Store, StoreError, Study, studies};
+
+/// What is known about a signal.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Finding {
+    /// Its number.
+    pub id: i64,
+    /// What was plotted where the signal was found.
+    pub panel: String,
+    /// The pattern.
+    pub pattern: String,
+    /// The rows of its points.
+    pub row_ids: Vec<i64>,
+    /// What the signal was, in one sentence.
+    pub sentence: String,
+    /// The cause, from the list of the column.
+    pub cause: Option<String>,
+    /// More about it.
+    pub words: String,
+    /// What is done about it.
+    pub action: String,
+    /// Who does it.
+    pub owner: String,
+    /// By when, as `2026-05-04`.
+    pub due: Option<String>,
+    /// Whether it is done.
+    pub done: bool,
+    /// Whether its rows are left out of the limits.
+    pub left_out: bool,
+    /// Who said so last.
+    pub actor: String,
+    /// When, in milliseconds since 1970.
+    pub at: i64,
+}
+
+/// What a person says about a signal.
+#[derive(Clone, Debug, Default, PartialEq, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Said {
+    /// The cause; a new one joins the list of the column.
+    #[serde(default)]
+    pub cause: Option<String>,
+    /// More about it.
+    #[serde(default)]
+    pub words: String,
+    /// What is done about it.
+    #[serde(default)]
+    pub action: String,
+    /// Who does it.
+    #[serde(default)]
+    pub owner: String,
+    /// By when, as `2026-05-04`.
+    #[serde(default)]
+    pub due: Option<String>,
+    /// Whether it is done.
+    #[serde(default)]
+    pub done: bool,
+    /// Whether its rows are left out of the limits; only with a cause.
+    #[serde(default)]
+    pub left_out: bool,
+}
+
+/// The signal that something is said about.
+#[derive(Clone, Debug)]
+pub struct About {
+    /// The finding there is, if there is one.
+    pub finding: Option<i64>,
+    /// What is plotted where it was found.
+    pub panel: String,
+    /// The pattern.
+    pub pattern: String,
+    /// The rows of its points.
+    pub row_ids: Vec<i64>,
+    /// What it is, in one sentence.
+    pub sentence: String,
+    /// The column whose list of causes it takes.
+    pub column_id: i64,
+}
+
+/// Longest text of a finding.
+const WORDS_MAX: usize = 2000;
+/// Most rows that one finding can be about.
+const ROWS_MAX: usize = 100_000;
+
+impl Said {
+    fn checked(self) -> Result<Said> {
+        let cause = self.cause.map(|cause| cause.trim().to_owned()).filter(|cause| !cause.is_empty());
+        let bad = |problem: &str| Err(StoreError::BadFinding { problem: problem.to_owned() });
+        if self.left_out && cause.is_none() {
+            return bad("points are left out of the limits only with a cause");
+        }
+        let texts = [cause.as_deref().unwrap_or_default(), &self.words, &self.action, &self.owner];
+        if texts.iter().any(|text| text.chars().count() > WORDS_MAX) {
+            return bad("a text is longer than 2,000 letters");
+        }
+        let due = self.due.filter(|due| !due.trim().is_empty());
+        if due.as_deref().is_some_and(|due| !is_day(due)) {
+            return bad("the due date is not a day such as 2026-05-04");
+        }
+        Ok(Said { cause, due, words: self.words.trim().into(), action: self.action.trim().into(), owner: self.owner.trim().into(), ..self })
+    }
+
+    fn says_nothing(&self) -> bool {
+        *self == Said { done: self.done, ..Said::default() }
+    }
+}
+
+fn is_day(text: &str) -> bool {
+    let parts: Vec<&str> = text.split('-').collect();
+    let numbers: Vec<u32> = parts.iter().filter_map(|part| part.parse().ok()).collect();
+    matches!((&parts[..], &numbers[..]), ([y, m, d], [_, 1..=12, 1..=31]) if y.len() == 4 && m.len() == 2 && d.len() == 2)
+}
+
+#[derive(FromRow)]
+struct FindingRow {
+    id: i64,
+    panel: String,
+    pattern: String,
+    row_ids: String,
+    sentence: String,
+    cause: Option<String>,
+    words: String,
+    action: String,
+    owner: String,
+    due: Option<String>,
+    done: bool,
+    left_out: bool,
+    actor: String,
+    at: i64,
+}
+
+impl FindingRow {
+    fn into_finding(self) -> Result<Finding> {
+        let FindingRow { id, panel, pattern, row_ids, sentence, cause, words, action, owner, due, done, left_out, actor, at } = self;
+        let row_ids = serde_json::from_str(&row_ids)?;
+        Ok(Finding { id, panel, pattern, row_ids, sentence, cause, words, action, owner, due, done, left_out, actor, at })
+    }
+}
+
+const FIELDS: &str = "SELECT finding.id, panel, pattern, row_ids, sentence, cause.words AS cause, finding.words, action, owner, due, \
+    done, left_out, actor, at FROM finding LEFT JOIN cause ON cause.id = cause_id";
+
+/// All findings of a study, the oldest first.
+pub(crate) async fn of_study(connection: &mut SqliteConnection, study_id: i64) -> Result<Vec<Finding>> {
+    let query = sqlx::AssertSqlSafe(format!("{FIELDS} WHERE study_id = ? ORDER BY finding.id"));
+    let rows: Vec<FindingRow> = sqlx::query_as(query).bind(study_id).fetch_all(connection).await?;
+    rows.into_iter().map(FindingRow::into_finding).collect()
+}
+
+impl Store {
+    /// All findings of a study, the oldest first.
+    ///
+    /// # Errors
+    /// The database's own.
+    pub async fn findings(&self, study_id: i64) -> Result<Vec<Finding>> {
+        let mut connection = self.readers.acquire().await?;
+        of_study(&mut connection, study_id).await
+    }
+
+    /// The causes of a column, in the order in which they were first given.
+    ///
+    /// # Errors
+    /// The database's own.
+    pub async fn causes(&self, column_id: i64) -> Result<Vec<String>> {
+        let query = sqlx::query_scalar("SELECT words FROM cause WHERE column_id = ? ORDER BY id");
+        Ok(query.bind(column_id).fetch_all(&self.readers).await?)
+    }
+
+    /// Says something about a signal, in place of what was said before. Saying nothing takes the finding away.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`], [`StoreError::Conflict`], [`StoreError::BadFinding`] when points would be left out
+    /// without a cause.
+    pub async fn say(&self, study_id: i64, revision: i64, about: About, said: Said, change: &Change<'_>) -> Result<Study> {
+        let said = said.checked()?;
+        if about.row_ids.len() > ROWS_MAX {
+            return Err(StoreError::BadFinding { problem: "the signal spans more than 100,000 rows".into() });
+        }
+        let mut transaction = self.begin().await?;
+        let study = studies::get(&mut transaction, study_id).await?;
+        if study.revision != revision {
+            return Err(StoreError::Conflict { what: "study", current: study.revision, given: revision });
+        }
+        let findings = of_study(&mut transaction, study_id).await?;
+        let before = findings.into_iter().find(|finding| Some(finding.id) == about.finding);
+        if about.finding.is_some() && before.is_none() {
+            return Err(StoreError::NotFound { what: "finding", id: about.finding.unwrap_or_default() });
+        }
+        let after = (!said.says_nothing()).then(|| Finding {
+            id: about.finding.unwrap_or_default(),
+            panel: about.panel,
+            pattern: about.pattern,
+            row_ids: about.row_ids,
+            sentence: about.sentence,
+            cause: said.cause,
+            words: said.words,
+            action: said.action,
+            owner: said.owner,
+            due: said.due,
+            done: said.done,
+            left_out: said.left_out,
+            actor: change.actor.to_owned(),
+            at: change.at,
+        });
+        if before.is_none() && after.is_none() {
+            return Ok(study);
+        }
+        let id = write(&mut transaction, study_id, about.column_id, before.as_ref().map(|finding| finding.id), after.as_ref()).await?;
+        let target = FindingTarget { id, column_id: about.column_id };
+        let entry = history::Entry {
+            dataset_id: Some(study.dataset_id),
+            study_id: Some(study_id),
+            what: "finding",
+            target: serde_json::to_string(&target)?,
+            before: Some(serde_json::to_string(&before)?),
+            after: Some(serde_json::to_string(&after)?),
+            undone: false,
+        };
+        history::record(&mut transaction, change, entry).await?;
+        studies::write(&mut transaction, &study, change).await?;
+        transaction.commit().await?;
+        self.study(study_id).await
+    }
+}
+
+#[derive(Serialize, Deserialize)]
+struct FindingTarget {
+    id: i64,
+    column_id: i64,
+}
+
+/// Writes a finding in place of another, or takes it away; gives its number.
+async fn write(connection: &mut SqliteConnection, study_id: i64, column_id: i64, old: Option<i64>, new: Option<&Finding>) -> Result<i64> {
+    if let Some(old) = old {
+        sqlx::query("DELETE FROM finding WHERE id = ?").bind(old).execute(&mut *connection).await?;
+    }
+    let Some(new) = new else { return Ok(old.unwrap_or_default()) };
+    let cause_id: Option<i64> = match &new.cause {
+        Some(words) => {
+            let insert = sqlx::query("INSERT INTO cause (column_id, words) VALUES (?, ?) ON CONFLICT DO NOTHING");
+            insert.bind(column_id).bind(words).execute(&mut *connection).await?;
+            let find = sqlx::query_scalar("SELECT id FROM cause WHERE column_id = ? AND words = ?");
+            Some(find.bind(column_id).bind(words).fetch_one(&mut *connection).await?)
+        }
+        None => None,
+    };
+    let insert = sqlx::query(
+        "INSERT INTO finding (id, study_id, panel, pattern, row_ids, sentence, cause_id, words, action, owner, due, done, left_out, \
+         actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+    );
+    let insert = insert.bind(old.or(Some(new.id).filter(|id| *id > 0))).bind(study_id).bind(&new.panel).bind(&new.pattern);
+    let insert = insert.bind(serde_json::to_string(&new.row_ids)?).bind(&new.sentence).bind(cause_id).bind(&new.words).bind(&new.action);
+    let insert = insert.bind(&new.owner).bind(&new.due).bind(new.done).bind(new.left_out).bind(&new.actor).bind(new.at);
+    Ok(insert.execute(connection).await?.last_insert_rowid())
+}
+
+/// Puts a finding back as it was; how saying something is undone.
+pub(crate) async fn restore(connection: &mut SqliteConnection, study_id: i64, target: &str, before: &str) -> Result<()> {
+    let FindingTarget { id, column_id } = serde_json::from_str(target)?;
+    let before: Option<Finding> = serde_json::from_str(before)?;
+    write(connection, study_id, column_id, Some(id), before.as_ref()).await?;
+    Ok(())
+}
