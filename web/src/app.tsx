@@ -36,8 +36,9 @@ const dataset = createRoute({
   getParentRoute: () => root,
   path: "/data/$id",
   params: { parse: numbered, stringify: written },
-  validateSearch: (search: Record<string, unknown>): { row?: number; column?: number } => ({
+  validateSearch: (search: Record<string, unknown>): { row?: number; rows?: number; column?: number } => ({
     row: Number.isInteger(search.row) ? (search.row as number) : undefined,
+    rows: Number.isInteger(search.rows) ? (search.rows as number) : undefined,
     column: Number.isInteger(search.column) ? (search.column as number) : undefined,
   }),
   component: lazyRouteComponent(() => import("./screens/data/dataset"), "DatasetScreen"),
@@ -56,11 +57,21 @@ const study = createRoute({
   getParentRoute: () => root,
   path: "/study/$id",
   params: { parse: numbered, stringify: written },
+  validateSearch: (search: Record<string, unknown>): { signal?: string; figure?: "line-up" } => ({
+    signal: typeof search.signal === "string" ? search.signal : undefined,
+    figure: search.figure === "line-up" ? "line-up" : undefined,
+  }),
   component: lazyRouteComponent(() => import("./screens/study/study"), "StudyScreen"),
 });
 
+const signals = createRoute({
+  getParentRoute: () => root,
+  path: "/signals",
+  component: lazyRouteComponent(() => import("./screens/signals/signals"), "Signals"),
+});
+
 const router = createRouter({
-  routeTree: root.addChildren([wall, data, bringIn, dataset, ask, study]),
+  routeTree: root.addChildren([wall, data, bringIn, dataset, ask, study, signals]),
   defaultPreload: "intent",
 });
 

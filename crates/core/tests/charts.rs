@@ -96,7 +96,8 @@ fn rare_events_get_limits_by_probability() {
 #[test]
 fn parts_are_judged_by_their_own_targets_and_unlike_spreads_are_told() {
     let part: Vec<&str> = (0..40).map(|i| if i % 2 == 0 { "front" } else { "rear" }).collect();
-    let gap: Vec<f64> = (0..40).map(|i| if i % 2 == 0 { 5.0 + 0.01 * f64::from(i * 7 % 9) } else { 8.0 + 0.2 * f64::from(i * 7 % 9) }).collect();
+    let gap: Vec<f64> =
+        (0..40).map(|i| if i % 2 == 0 { 5.0 + 0.01 * f64::from(i * 7 % 9) } else { 8.0 + 0.2 * f64::from(i * 7 % 9) }).collect();
     let roles = json!({"measure": "gap", "part": "part"});
     let columns = json!({"gap": gap, "part": part});
     let told = ask(columns.clone(), roles.clone(), json!({"chart": "deviation", "targets": {"front": 5.0, "rear": 8.0}})).unwrap();
@@ -152,7 +153,9 @@ fn a_line_up_believes_the_chart_that_fits_the_scatter() {
     let sizes = vec![40_000; 24];
     let wild: Vec<i64> = (0..24).map(|i| 500 + (i * 37 % 23 - 11) * 9).collect();
     let tame: Vec<i64> = (0..24).map(|i| 500 + (i * 37 % 23 - 11) * 3).collect();
-    let up = |counts: &[i64]| ask(json!({"dim": counts, "checked": sizes}), json!({"count": "dim", "size": "checked"}), json!({"chart": "p"})).unwrap();
+    let up = |counts: &[i64]| {
+        ask(json!({"dim": counts, "checked": sizes}), json!({"count": "dim", "size": "checked"}), json!({"chart": "p"})).unwrap()
+    };
     let got = numbers(&up(&wild));
     let flagged: Vec<_> = got["line_up"]["candidates"].as_array().unwrap().iter().map(|c| c["flagged"].as_u64().unwrap()).collect();
     assert_eq!(got["line_up"]["believe"], "p-prime");
@@ -188,19 +191,44 @@ fn every_kind_answers_or_refuses_whatever_comes() {
         ("huge", (0..n).map(|i| Some(if i % 2 == 0 { 1e300 } else { -1e300 })).collect()),
     ];
     let kinds = [
-        "individuals", "xbar-r", "xbar-s", "xbar-between", "p", "np", "p-prime", "c", "u", "u-prime", "ratio", "ewma", "cusum", "run", "g", "t", "deviation",
+        "individuals",
+        "xbar-r",
+        "xbar-s",
+        "xbar-between",
+        "p",
+        "np",
+        "p-prime",
+        "c",
+        "u",
+        "u-prime",
+        "ratio",
+        "ewma",
+        "cusum",
+        "run",
+        "g",
+        "t",
+        "deviation",
     ];
     for (name, values) in shapes {
         let sizes = vec![2e7; values.len()];
         let samples: Vec<usize> = (0..values.len()).map(|i| i / 4).collect();
         let columns = json!({"x": values, "n": sizes, "s": samples});
         for kind in kinds {
-            for more in [json!({}), json!({"omit": [0, 5]}), json!({"cuts": [{"first": 1}]}), json!({"limits": {"from": "known", "center": 0.5, "sigma": 0.0}})] {
+            for more in [
+                json!({}),
+                json!({"omit": [0, 5]}),
+                json!({"cuts": [{"first": 1}]}),
+                json!({"limits": {"from": "known", "center": 0.5, "sigma": 0.0}}),
+            ] {
                 let mut options = more.clone();
                 options["chart"] = json!(kind);
                 let roles = json!({"measure": "x", "count": "x", "size": "n", "subgroup": "s"});
                 if let Ok(computed) = ask(columns.clone(), roles, options) {
-                    assert!(!computed.verdict.sentence.contains("NaN") && !notes(&computed).contains("NaN"), "{name} {kind} {more}: {}", notes(&computed));
+                    assert!(
+                        !computed.verdict.sentence.contains("NaN") && !notes(&computed).contains("NaN"),
+                        "{name} {kind} {more}: {}",
+                        notes(&computed)
+                    );
                     assert!(!notes(&computed).contains("inf "), "{name} {kind} {more}: {}", notes(&computed));
                     numbers(&computed);
                     computed.numbers.point_columns();

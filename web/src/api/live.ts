@@ -26,10 +26,10 @@ export function listen(queries: QueryClient): () => void {
     const change = JSON.parse(message.data) as Schema["LiveEvent"];
     switch (change.kind) {
       case "dataset":
-        invalidate(queries, ["datasets"], ["dataset", change.id], ["wall"]);
+        invalidate(queries, ["datasets"], ["dataset", change.id], ["wall"], ["open-work"]);
         break;
       case "study":
-        invalidate(queries, ["studies"], ["study", change.id], ["wall"]);
+        invalidate(queries, ["studies"], ["study", change.id], ["wall"], ["open-work"]);
         break;
       case "everything":
         queries.invalidateQueries();

@@ -46,6 +46,29 @@ export const historyQuery = (dataset: Dataset) =>
     placeholderData: keepPreviousData,
   });
 
+export const studyHistoryQuery = (study: Study) =>
+  queryOptions({
+    queryKey: ["study-history", study.id, study.revision],
+    queryFn: () => taken(api.GET("/api/studies/{id}/history", { params: { path: { id: study.id } } })),
+    placeholderData: keepPreviousData,
+  });
+
+/** The signals of a study with their causes. */
+export const signalsQuery = (study: Study, dataset: Dataset) =>
+  queryOptions({
+    queryKey: ["signals", study.id, study.revision, dataset.revision],
+    queryFn: ({ signal }) =>
+      taken(api.GET("/api/studies/{id}/signals", { params: { path: { id: study.id } }, signal })),
+    retry: false,
+    placeholderData: keepPreviousData,
+  });
+
+/** Signals without a cause and actions not done, over all studies. */
+export const openWorkQuery = queryOptions({
+  queryKey: ["open-work"],
+  queryFn: () => taken(api.GET("/api/signals")),
+});
+
 export type View = { first?: number; last?: number; points?: number };
 
 /** The answer of a study. A newer statement or revision drops the older request, and the server stops computing it. */

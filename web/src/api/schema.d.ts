@@ -864,6 +864,9 @@ export interface components {
             /** @enum {string} */
             filling: "number";
         } | {
+            /** @enum {string} */
+            filling: "cuts";
+        } | {
             /** @description The key that tells the choices apart; empty when the option is the bare choice itself. */
             tag: string;
             /** @description The choices; the first is the default. */
@@ -1086,6 +1089,8 @@ export interface components {
             believe: components["schemas"]["ChartKind"];
             /** @description That in words. */
             verdict: components["schemas"]["Verdict"];
+            /** @description Why, a note for each of the others. */
+            notes: components["schemas"]["Note"][];
             /** @description Smallest and largest of all values and limits, for one scale. */
             span?: number[] | null;
         };
@@ -1644,6 +1649,8 @@ export interface components {
             label: string;
             /** @description When it shows: all of these hold. */
             shows: components["schemas"]["Condition"][];
+            /** @description Whether it stays out of the statement until it is filled. */
+            quiet: boolean;
         };
         /** @description A question about data: a method, which column plays which role, options, and where the data are. */
         Spec: {

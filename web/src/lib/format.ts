@@ -15,20 +15,33 @@ export function counted(count: number, one: string, many: string): string {
   return count === 1 ? `1 ${one}` : `${grouped(count)} ${many}`;
 }
 
-/** Writes values of one column: its decimals, its unit. */
-export function writer(decimals: number, unit: string | null | undefined) {
+/** Writes values of one kind: decimals, unit, and a factor such as 100 for percent. */
+export function writer(
+  decimals: number,
+  unit: string | null | undefined,
+  factor = 1,
+  computedDecimals: number = decimals + 1,
+) {
   const withUnit = (text: string) => (unit ? `${text} ${unit}` : text);
+  const bare = (value: number) => fixed(factor * value, decimals);
+  const bareComputed = (value: number) => fixed(factor * value, computedDecimals);
   return {
     decimals,
+    computedDecimals,
+    factor,
     unit: unit ?? "",
-    value: (value: number) => withUnit(fixed(value, decimals)),
-    computed: (value: number) => withUnit(fixed(value, decimals + 1)),
-    bare: (value: number) => fixed(value, decimals),
-    bareComputed: (value: number) => fixed(value, decimals + 1),
+    value: (value: number) => withUnit(bare(value)),
+    computed: (value: number) => withUnit(bareComputed(value)),
+    bare,
+    bareComputed,
   };
 }
 
 export type Writer = ReturnType<typeof writer>;
+
+/** The writer that the core chose. */
+export const writerOf = (chosen: Schema["ValueWriter"]): Writer =>
+  writer(chosen.decimals, chosen.unit, chosen.factor, chosen.computed_decimals);
 
 export const kindWords: Record<Kind, string> = {
   number: "number",

@@ -58,7 +58,7 @@ function Entries({ close }: { close: () => void }) {
   };
   const ask = async (method: (typeof methods)[number], dataset: (typeof datasets)[number]) => {
     close();
-    const study = await create.mutateAsync(halfFilled(method, dataset));
+    const study = await create.mutateAsync(await halfFilled(method, dataset));
     navigate({ to: "/study/$id", params: { id: study.id } });
   };
   return (

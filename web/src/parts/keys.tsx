@@ -10,6 +10,8 @@ const LIST = [
   ["g d", "go to Data"],
   ["g a", "go to Ask"],
   ["Ctrl Z", "undo the last change of this dataset or study"],
+  ["[ ]", "previous and next signal of a chart"],
+  ["Shift ← →", "choose a stretch in a figure"],
   ["← →", "from slot to slot in a statement, from point to point in a figure"],
   ["?", "this list"],
 ] as const;

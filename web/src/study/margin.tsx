@@ -1,17 +1,31 @@
 import { Link } from "@tanstack/react-router";
 import { ArrowRight, CircleCheck, CircleDashed, CircleHelp, TriangleAlert } from "lucide-react";
+import type { ReactNode } from "react";
 import type { Schema } from "../api/client";
-import { toneColour } from "../figures/control-chart/pins";
+import { signalKey, toneColour } from "../figures/control-chart/pins";
+import { Button } from "../parts/button";
 
 type Outcome = Schema["Outcome"];
-type Props = { outcome: Outcome; datasetId: number; lit: string | null; onLight: (letter: string | null) => void };
+type Props = {
+  verdict: Schema["Verdict"];
+  notes: Schema["Note"][];
+  next: Outcome["next"];
+  datasetId: number;
+  signals: Schema["StudySignals"] | undefined;
+  /** What stands between the verdict and the notes. */
+  children?: ReactNode;
+  lit: string | null;
+  onLight: (letter: string | null) => void;
+  onOffer: (offer: Schema["Offer"]) => void;
+  onChoose: (address: string) => void;
+};
 
 const ICONS = { calm: CircleCheck, caution: TriangleAlert, alarm: CircleDashed, unsure: CircleHelp };
 
 /** Beside the figure: the verdict on top, then the notes, then what to ask next. */
-export function Margin({ outcome, datasetId, lit, onLight }: Props) {
-  const { verdict, notes, next } = outcome;
+export function Margin({ verdict, notes, next, datasetId, signals, children, lit, onLight, onOffer, onChoose }: Props) {
   const Icon = ICONS[verdict.tone];
+  const known = new Map(signals?.signals.map((one) => [signalKey(one.panel, one.pattern, one.first), one]));
   return (
     <aside
       aria-label="Verdict and notes"
@@ -26,27 +40,61 @@ export function Margin({ outcome, datasetId, lit, onLight }: Props) {
           {withoutTitle(verdict)}
         </h1>
       </div>
+      {children}
       <ol className="mt-2.5">
-        {notes.map((note) => (
-          <li
-            key={note.letter}
-            onMouseEnter={() => onLight(note.letter)}
-            onMouseLeave={() => onLight(null)}
-            className={`flex gap-2.5 border-t border-hairline py-2.5 ${note.letter === lit ? "bg-tint" : ""}`}
-          >
-            <span
-              aria-hidden
-              className="flex h-[21px] w-[21px] shrink-0 items-center justify-center rounded-full pb-px font-serif text-[13px] font-bold text-sheet"
-              style={{ background: toneColour(note.tone) }}
+        {notes.map((note) => {
+          const { pin } = note;
+          const signal = pin?.pattern ? known.get(signalKey(pin.panel, pin.pattern, pin.first ?? -1)) : undefined;
+          return (
+            <li
+              key={note.letter}
+              onMouseEnter={() => onLight(note.letter)}
+              onMouseLeave={() => onLight(null)}
+              className={`flex gap-2.5 border-t border-hairline py-2.5 ${note.letter === lit ? "bg-tint" : ""}`}
             >
-              {note.letter}
-            </span>
-            <span>
-              {note.sentence}
-              {note.detail && <span className="block text-[13px] text-ink-soft">{note.detail}</span>}
-            </span>
-          </li>
-        ))}
+              <span
+                aria-hidden
+                className="flex h-[21px] w-[21px] shrink-0 items-center justify-center rounded-full pb-px font-serif text-[13px] font-bold text-sheet"
+                style={{ background: toneColour(note.tone) }}
+              >
+                {note.letter}
+              </span>
+              <div className="min-w-0 flex-1">
+                {note.sentence}
+                {note.detail && <span className="block text-[13px] text-ink-soft">{note.detail}</span>}
+                {signal && <CauseLine finding={signal.finding} />}
+                <div className="flex flex-wrap gap-x-4 text-[13px]">
+                  {signal && (
+                    <Button look="quiet" onClick={() => onChoose(signal.address)}>
+                      {signal.finding?.cause ? "Change the cause" : "Give a cause"}
+                    </Button>
+                  )}
+                  {note.offers?.map((offer) => (
+                    <Button
+                      key={offer.label}
+                      look="quiet"
+                      className="whitespace-normal! text-left"
+                      onClick={() => onOffer(offer)}
+                    >
+                      {offer.label}
+                    </Button>
+                  ))}
+                </div>
+              </div>
+            </li>
+          );
+        })}
+        {signals?.past
+          .filter(({ finding }) => finding.cause)
+          .map(({ address, finding }) => (
+            <li key={address} className="border-t border-hairline py-2.5 pl-[31px]">
+              <span className="text-ink-soft">{finding.sentence}</span>
+              <CauseLine finding={finding} />
+              <Button look="quiet" className="text-[13px]" onClick={() => onChoose(address)}>
+                Change the cause
+              </Button>
+            </li>
+          ))}
       </ol>
       {next.length > 0 && (
         <section className="mt-3">
@@ -56,7 +104,7 @@ export function Margin({ outcome, datasetId, lit, onLight }: Props) {
               key={question.question}
               to="/data/$id"
               params={{ id: datasetId }}
-              search={{ row: question.row_ids?.[0] }}
+              search={{ row: question.row_ids?.[0], rows: question.row_ids?.length }}
               title={question.why}
               className="mt-2 flex items-center gap-2 rounded-lg border border-hairline bg-sheet px-3 py-2 hover:border-moss"
             >
@@ -67,6 +115,18 @@ export function Margin({ outcome, datasetId, lit, onLight }: Props) {
         </section>
       )}
     </aside>
+  );
+}
+
+/** What is known about a signal, in one line. */
+function CauseLine({ finding }: { finding?: Schema["Finding"] | null }) {
+  if (!finding?.cause) return <span className="block text-[13px] text-ink-soft">No cause given yet.</span>;
+  const doing = [finding.action, finding.owner].filter(Boolean).join(", ");
+  return (
+    <span className="block text-[13px] text-ink-soft">
+      Cause: <b className="font-semibold text-ink">{finding.cause}</b>
+      {finding.left_out && ", left out of the limits"}.{doing && ` ${finding.done ? "Done" : "Action"}: ${doing}.`}
+    </span>
   );
 }
 

@@ -36,6 +36,8 @@ pub struct Slot {
     pub label: &'static str,
     /// When it shows: all of these hold.
     pub shows: Vec<Condition>,
+    /// Whether it stays out of the statement until it is filled.
+    pub quiet: bool,
     /// How it is filled.
     #[serde(flatten)]
     pub filling: Filling,
@@ -80,6 +82,8 @@ pub enum Filling {
         /// Largest allowed.
         high: f64,
     },
+    /// An option: places where a new phase begins, each with a name.
+    Cuts,
     /// An option: one of several choices, some with fields of their own.
     Choice {
         /// The key that tells the choices apart; empty when the option is the bare choice itself.

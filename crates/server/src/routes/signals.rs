@@ -165,7 +165,11 @@ pub async fn of_study(State(app): State<App>, Path(id): Path<i64>) -> Result<Jso
 
 /// Says something about a signal, in place of what was said before. Saying nothing takes it back.
 #[utoipa::path(put, path = "/api/studies/{id}/signals/{address}", tag = "signals", operation_id = "say_of_signal", params(("id" = i64, Path), ("address" = String, Path)), request_body = Saying, responses((status = 200, body = Study), (status = 404, body = HttpProblem), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
-pub async fn say(State(app): State<App>, Path((id, wanted)): Path<(i64, String)>, Json(saying): Json<Saying>) -> Result<Json<Study>, ApiError> {
+pub async fn say(
+    State(app): State<App>,
+    Path((id, wanted)): Path<(i64, String)>,
+    Json(saying): Json<Saying>,
+) -> Result<Json<Study>, ApiError> {
     let study = app.store.study(id).await?;
     let dataset = app.store.dataset(study.dataset_id).await?;
     let computed = app.answers.answer(&study.spec).await?;
@@ -185,7 +189,12 @@ pub async fn say(State(app): State<App>, Path((id, wanted)): Path<(i64, String)>
         About { finding: Some(id), panel, pattern, row_ids, sentence, column_id }
     } else {
         let detail = format!("there is no signal “{wanted}” in this study");
-        return Err(ApiError::new(axum::http::StatusCode::NOT_FOUND, "not-found", detail, "Limits or data may have changed; look at the chart again."));
+        return Err(ApiError::new(
+            axum::http::StatusCode::NOT_FOUND,
+            "not-found",
+            detail,
+            "Limits or data may have changed; look at the chart again.",
+        ));
     };
     let study = app.store.say(id, saying.revision, about, saying.said, &change_now()).await?;
     Ok(changed(&app, study))

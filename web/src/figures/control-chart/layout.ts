@@ -9,6 +9,7 @@ export type Signal = Schema["Signal"];
 
 export type Box = { left: number; right: number; top: number; bottom: number };
 export type Scale = ScaleLinear<number, number>;
+export type Fence = { side: "lsl" | "usl"; value: number };
 
 /** One panel placed on the page. */
 export type PanelLayout = {
@@ -18,7 +19,7 @@ export type PanelLayout = {
   x: Scale;
   y: Scale;
   /** Specification limits that lie within reach of the values. */
-  fences: { side: "lsl" | "usl"; value: number }[];
+  fences: Fence[];
   brackets: BracketLayout[];
 };
 
@@ -45,25 +46,41 @@ export function layoutPanels(
   last: number,
   limits: Limits,
 ): PanelLayout[] {
+  const lowers = numbers.panels.length - 1;
+  const gap = lowers > 1 ? GAP - 18 : GAP;
   // A window too low for the figure gets it cut off at the foot rather than turned inside out.
-  const free = Math.max(160, height - MARGIN.top - MARGIN.bottom - GAP * (numbers.panels.length - 1));
-  const lower = numbers.panels.length > 1 ? Math.max(60, free * LOWER_SHARE) : 0;
-  const heights = numbers.panels.map((_, index) => (index === 0 ? free - lower : lower));
+  const free = Math.max(160, height - MARGIN.top - MARGIN.bottom - gap * lowers);
+  const lower = lowers > 0 ? Math.max(54, free * (lowers > 1 ? LOWER_SHARE - 0.04 : LOWER_SHARE)) : 0;
+  const heights = numbers.panels.map((_, index) => (index === 0 ? free - lower * lowers : lower));
   const left = MARGIN.left;
   const right = width - MARGIN.right;
   const x = scaleLinear([first - 0.5, Math.max(last, first + 1) + 0.5], [left, right]);
   let top = MARGIN.top;
   return numbers.panels.map((panel, index) => {
     const box = { left, right, top, bottom: top + (heights[index] ?? 0) };
-    top = box.bottom + GAP;
-    const fences = index === 0 ? nearFences(panel, limits) : [];
-    const y = valueScale(panel, fences, box, index > 0);
+    top = box.bottom + gap;
+    const fences = index === 0 && numbers.single_values ? nearFences(panel, limits) : [];
+    const y = valueScale(panel.span, fences, box, neverNegative(panel));
     const layout: PanelLayout = { index, numbers: panel, box, x, y, fences, brackets: [] };
     return { ...layout, brackets: placeBrackets(layout) };
   });
 }
 
-function nearFences(panel: PanelNumbers, limits: Limits): PanelLayout["fences"] {
+const NEVER_NEGATIVE = new Set([
+  "moving-range",
+  "range",
+  "sd",
+  "proportion",
+  "count",
+  "rate",
+  "pieces-between",
+  "time-between",
+]);
+
+/** Whether what is plotted can never lie below 0, so that a lower limit of 0 is a floor and no limit. */
+export const neverNegative = (panel: PanelNumbers) => NEVER_NEGATIVE.has(panel.name);
+
+function nearFences(panel: PanelNumbers, limits: Limits): Fence[] {
   const [low, high] = panel.span ?? [0, 0];
   if (low === undefined || high === undefined) return [];
   const reach = (high - low) * FENCE_REACH;
@@ -76,13 +93,11 @@ function nearFences(panel: PanelNumbers, limits: Limits): PanelLayout["fences"] 
   );
 }
 
-function valueScale(panel: PanelNumbers, fences: PanelLayout["fences"], box: Box, fromZero: boolean): Scale {
-  const [low = 0, high = 1] = extent([...(panel.span ?? [0, 1]), ...fences.map((fence) => fence.value)]) as [
-    number,
-    number,
-  ];
+export function valueScale(span: PanelNumbers["span"], fences: Fence[], box: Box, floored: boolean): Scale {
+  const [low = 0, high = 1] = extent([...(span ?? [0, 1]), ...fences.map((fence) => fence.value)]) as [number, number];
   const pad = (high - low || Math.abs(high) || 1) * 0.08;
-  const domain = [fromZero && low >= 0 ? 0 : low - pad, high + pad];
+  // From 0 where 0 is near; a share of 3 to 5 % would else be a line at the top.
+  const domain = [floored && low < 0.6 * high ? 0 : low - pad, high + pad];
   return scaleLinear(domain, [box.bottom, box.top]);
 }
 
@@ -127,6 +142,51 @@ export function spreadLabels(wanted: number[], height: number, box: Box): number
   const out: number[] = [];
   for (const { y, index } of order) out[index] = y - overflow;
   return out;
+}
+
+/** A stretch of points that share their lines, or one step of lines that vary. */
+export type Step = { from: number; to: number; phase: number; point: LinesAt };
+export type LinesAt = Pick<PointNumbers, "center" | "lcl" | "ucl" | "sigma">;
+
+/** The lines of a panel as steps along the x axis: one a phase where they hold, one a point where they vary. */
+export function steps({ numbers, x, box }: PanelLayout): Step[] {
+  const [low = 0, high = 0] = x.domain();
+  const inside = (place: number) => Math.max(box.left, Math.min(box.right, x(place)));
+  const out: Step[] = [];
+  for (const phase of numbers.phases) {
+    if (phase.last < low || phase.first > high) continue;
+    const points = numbers.points.filter((point) => point.i >= phase.first && point.i <= phase.last);
+    const varies =
+      (phase.ucl == null || phase.lcl == null || phase.center == null) && points.some((p) => p.ucl != null);
+    if (!varies) {
+      out.push({ from: inside(phase.first - 0.5), to: inside(phase.last + 0.5), phase: phase.first, point: phase });
+      continue;
+    }
+    points.forEach((point, index) => {
+      const before = points[index - 1];
+      const after = points[index + 1];
+      out.push({
+        from: inside(before ? (before.i + point.i) / 2 : point.i - 0.5),
+        to: inside(after ? (after.i + point.i) / 2 : point.i + 0.5),
+        phase: phase.first,
+        point,
+      });
+    });
+  }
+  return out;
+}
+
+/** The path of one line through its steps; interrupted where it is unknown and between phases. */
+export function stepPath(all: Step[], y: Scale, value: (at: LinesAt) => number | null | undefined): string {
+  let path = "";
+  let before: Step | null = null;
+  for (const step of all) {
+    const at = value(step.point);
+    const joined = before !== null && before.phase === step.phase && Math.abs(before.to - step.from) < 0.01;
+    if (at != null) path += joined ? `V${y(at)}H${step.to}` : `M${step.from} ${y(at)}H${step.to}`;
+    before = at == null ? null : step;
+  }
+  return path;
 }
 
 /** The point whose place on the axis is nearest, among those with a value. */

@@ -1,15 +1,16 @@
 import { line } from "d3-shape";
 import { memo } from "react";
 import type { Writer } from "../../lib/format";
-import { type PanelLayout, type PointNumbers, spreadLabels } from "./layout";
+import type { PanelLayout, PointNumbers } from "./layout";
+import { EndLabels, LimitLines, Wash, Zones } from "./lines";
 
 /** Up to this many points each gets a dot; beyond, the line alone tells the story until one zooms in. */
 const DOTS_UP_TO = 260;
 
-type Props = { layout: PanelLayout; title: string; writer: Writer };
+type Props = { layout: PanelLayout; title: string; writer: Writer; zones: boolean };
 
 /** The marks of one panel that do not answer to the pointer. */
-export const Panel = memo(function Panel({ layout, title, writer }: Props) {
+export const Panel = memo(function Panel({ layout, title, writer, zones }: Props) {
   const { box } = layout;
   return (
     <g>
@@ -19,59 +20,29 @@ export const Panel = memo(function Panel({ layout, title, writer }: Props) {
       <Wash layout={layout} />
       <Axis layout={layout} writer={writer} />
       {layout.fences.map((fence) => (
-        <Fence key={fence.side} layout={layout} {...fence} />
+        <FenceLine key={fence.side} layout={layout} {...fence} />
       ))}
-      <PhaseLines layout={layout} />
-      <ValueLine layout={layout} />
-      <Dots layout={layout} />
-      <Rings layout={layout} />
+      {zones && <Zones layout={layout} />}
+      <LimitLines layout={layout} />
+      <Values layout={layout} />
       <EndLabels layout={layout} writer={writer} />
     </g>
   );
 });
 
-const stretch = (layout: PanelLayout, phase: { first: number; last: number }) => ({
-  from: Math.max(layout.box.left, layout.x(phase.first - 0.5)),
-  to: Math.min(layout.box.right, layout.x(phase.last + 0.5)),
-});
-
-const visiblePhases = (layout: PanelLayout) => {
-  const [low = 0, high = 0] = layout.x.domain();
-  return layout.numbers.phases.filter((phase) => phase.last >= low && phase.first <= high);
-};
-
-/** A lower limit of zero on a spread panel is a floor, which no value could pass. */
-const isFloor = (layout: PanelLayout, lcl: number | null | undefined) => layout.index > 0 && lcl === 0;
-
-/** The region beyond the control limits. */
-function Wash({ layout }: { layout: PanelLayout }) {
+export function Axis({ layout, writer }: { layout: Pick<PanelLayout, "box" | "y">; writer: Writer }) {
   const { box, y } = layout;
-  const inside = (value: number) => Math.max(box.top, Math.min(box.bottom, y(value)));
-  return visiblePhases(layout).map((phase) => {
-    const { from, to } = stretch(layout, phase);
-    return (
-      <g key={phase.first} fill="var(--wash)">
-        {phase.ucl != null && <rect x={from} width={to - from} y={box.top} height={inside(phase.ucl) - box.top} />}
-        {phase.lcl != null && (
-          <rect x={from} width={to - from} y={inside(phase.lcl)} height={box.bottom - inside(phase.lcl)} />
-        )}
-      </g>
-    );
-  });
-}
-
-function Axis({ layout, writer }: { layout: PanelLayout; writer: Writer }) {
-  const { box, y } = layout;
-  const ticks = y.ticks(Math.max(2, Math.floor((box.bottom - box.top) / 46)));
+  const shown = y.copy().domain(y.domain().map((value) => value * writer.factor));
+  const ticks = shown.ticks(Math.max(2, Math.floor((box.bottom - box.top) / 46)));
   const step = Math.abs((ticks[1] ?? 1) - (ticks[0] ?? 0));
-  const decimals = Math.max(0, Math.min(writer.decimals + 1, Math.ceil(-Math.log10(step || 1) - 1e-9)));
+  const decimals = Math.max(0, Math.min(writer.computedDecimals, Math.ceil(-Math.log10(step || 1) - 1e-9)));
   return (
     <g fontSize="12" fill="var(--ink-soft)" textAnchor="end">
       <path d={`M${box.left} ${box.top}V${box.bottom}`} stroke="var(--hairline)" strokeWidth="1.5" />
       {ticks.map((tick) => (
         <g key={tick}>
-          <path d={`M${box.left - 5} ${y(tick)}h5`} stroke="var(--hairline)" />
-          <text x={box.left - 9} y={y(tick) + 4}>
+          <path d={`M${box.left - 5} ${shown(tick)}h5`} stroke="var(--hairline)" />
+          <text x={box.left - 9} y={shown(tick) + 4}>
             {tick.toFixed(decimals).replace("-", "−")}
           </text>
         </g>
@@ -80,40 +51,8 @@ function Axis({ layout, writer }: { layout: PanelLayout; writer: Writer }) {
   );
 }
 
-/** Centre and control limits of each phase; between phases a hairline and the name. */
-function PhaseLines({ layout }: { layout: PanelLayout }) {
-  const { box, y } = layout;
-  const phases = visiblePhases(layout);
-  return phases.map((phase, index) => {
-    const { from, to } = stretch(layout, phase);
-    const rule = (value: number | null | undefined, key: string, dashed: boolean) =>
-      value != null && (
-        <path
-          key={key}
-          d={`M${from} ${y(value)}H${to}`}
-          stroke={dashed ? "var(--ochre)" : "var(--moss)"}
-          strokeWidth={dashed ? 1.5 : 1.7}
-          strokeDasharray={dashed ? "12 5" : undefined}
-        />
-      );
-    return (
-      <g key={phase.first}>
-        {rule(phase.center, "centre", false)}
-        {rule(phase.ucl, "ucl", true)}
-        {!isFloor(layout, phase.lcl) && rule(phase.lcl, "lcl", true)}
-        {index > 0 && <path d={`M${from} ${box.top - 4}V${box.bottom}`} stroke="var(--ink-soft)" strokeWidth="0.8" />}
-        {phase.label && layout.index === 0 && (
-          <text x={from + 5} y={box.top + 12} fontSize="12" fill="var(--ink-soft)">
-            {phase.label}
-          </text>
-        )}
-      </g>
-    );
-  });
-}
-
 /** The fence of a specification limit: hatched on the forbidden side. */
-function Fence({ layout, side, value }: { layout: PanelLayout; side: "lsl" | "usl"; value: number }) {
+function FenceLine({ layout, side, value }: { layout: PanelLayout; side: "lsl" | "usl"; value: number }) {
   const { box, y } = layout;
   const at = y(value);
   const out = side === "usl" ? -6 : 6;
@@ -137,29 +76,52 @@ function Fence({ layout, side, value }: { layout: PanelLayout; side: "lsl" | "us
   );
 }
 
-const has = (point: PointNumbers): point is PointNumbers & { value: number } => point.value != null;
+/** The values plotted: one series, or the two sums of a cumulative sum, the one below downwards. */
+function series({ numbers }: PanelLayout): { key: string; of: (point: PointNumbers) => number | null }[] {
+  if (numbers.name !== "cusum") return [{ key: "value", of: (point) => point.value ?? null }];
+  return [
+    { key: "above", of: (point) => point.upper ?? null },
+    { key: "below", of: (point) => (point.lower == null ? null : -point.lower) },
+  ];
+}
 
-function ValueLine({ layout }: { layout: PanelLayout }) {
+function Values({ layout }: { layout: PanelLayout }) {
+  return series(layout).map(({ key, of }) => (
+    <g key={key}>
+      <ValueLine layout={layout} of={of} />
+      <Dots layout={layout} of={of} />
+    </g>
+  ));
+}
+
+type SeriesProps = {
+  layout: Pick<PanelLayout, "x" | "y" | "numbers" | "fences">;
+  of: (point: PointNumbers) => number | null;
+};
+
+export function ValueLine({ layout, of }: SeriesProps) {
   const { x, y, numbers } = layout;
   const draw = line<PointNumbers>()
-    .defined(has)
+    .defined((point) => of(point) !== null)
     .x((point) => x(point.i))
-    .y((point) => y(point.value ?? 0));
+    .y((point) => y(of(point) ?? 0));
   return (
     <path d={draw(numbers.points) ?? ""} fill="none" stroke="var(--slate)" strokeOpacity="0.75" strokeWidth="1.1" />
   );
 }
 
-function Dots({ layout }: { layout: PanelLayout }) {
+export function Dots({ layout, of }: SeriesProps) {
   const { x, y, numbers, fences } = layout;
   if (numbers.points.length > DOTS_UP_TO) return null;
   const radius = numbers.points.length > 110 ? 2.6 : 3.4;
   const usl = fences.find((fence) => fence.side === "usl")?.value ?? Number.POSITIVE_INFINITY;
   const lsl = fences.find((fence) => fence.side === "lsl")?.value ?? Number.NEGATIVE_INFINITY;
-  return numbers.points.filter(has).map((point) => {
-    const [cx, cy] = [x(point.i), y(point.value)];
+  return numbers.points.map((point) => {
+    const value = of(point);
+    if (value === null) return null;
+    const [cx, cy] = [x(point.i), y(value)];
     // Beyond specification: a notch that points back at the fence.
-    const notch = point.value > usl ? 7 : point.value < lsl ? -7 : 0;
+    const notch = value > usl ? 7 : value < lsl ? -7 : 0;
     return (
       <g key={point.i}>
         {notch !== 0 && <path d={`M${cx - 4} ${cy + notch}h8l-4 ${notch > 0 ? 6 : -6}z`} fill="var(--clay)" />}
@@ -167,6 +129,7 @@ function Dots({ layout }: { layout: PanelLayout }) {
           cx={cx}
           cy={cy}
           r={radius}
+          data-omitted={point.omitted || undefined}
           fill={point.omitted ? "var(--sheet)" : "var(--slate)"}
           stroke="var(--slate)"
           strokeWidth={point.omitted ? 1.4 : 0}
@@ -176,48 +139,4 @@ function Dots({ layout }: { layout: PanelLayout }) {
   });
 }
 
-/** A ring around every point beyond a control limit. */
-function Rings({ layout }: { layout: PanelLayout }) {
-  const { x, y, numbers } = layout;
-  const beyond = numbers.signals.filter((signal) => signal.pattern === "beyond-limits");
-  const ringed = numbers.points.filter((point) => beyond.some((s) => point.i >= s.first && point.i <= s.last));
-  const radius = numbers.points.length > DOTS_UP_TO ? 5 : 8;
-  return ringed
-    .filter(has)
-    .map((point) => (
-      <circle
-        key={point.i}
-        cx={x(point.i)}
-        cy={y(point.value)}
-        r={radius}
-        fill="none"
-        stroke="var(--plum)"
-        strokeWidth="2"
-      />
-    ));
-}
-
-function EndLabels({ layout, writer }: { layout: PanelLayout; writer: Writer }) {
-  const { box, y } = layout;
-  const phase = visiblePhases(layout).at(-1);
-  const labels = [
-    { words: "upper limit", value: phase?.ucl, colour: "var(--ochre)" },
-    { words: "centre", value: phase?.center, colour: "var(--moss)" },
-    { words: "lower limit", value: phase?.lcl, colour: "var(--ochre)" },
-  ].flatMap(({ words, value, colour }) =>
-    value != null && !(words === "lower limit" && isFloor(layout, value)) ? [{ words, value, colour }] : [],
-  );
-  const places = spreadLabels(
-    labels.map((label) => y(label.value)),
-    31,
-    box,
-  );
-  return labels.map(({ words, value, colour }, index) => (
-    <text key={words} x={box.right + 9} y={(places[index] ?? 0) - 2} fontSize="12" fill={colour}>
-      {words}
-      <tspan x={box.right + 9} dy="14" fontWeight="600">
-        {writer.bareComputed(value)}
-      </tspan>
-    </text>
-  ));
-}
+export const ringRadius = (points: number) => (points > DOTS_UP_TO ? 5 : 8);

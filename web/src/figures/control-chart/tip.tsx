@@ -1,5 +1,5 @@
 import type { Schema } from "../../api/client";
-import { shortTime, type Writer } from "../../lib/format";
+import { shortTime, type Writer, writerOf } from "../../lib/format";
 import type { PanelLayout, PointNumbers } from "./layout";
 
 type Props = {
@@ -10,27 +10,39 @@ type Props = {
   layout: PanelLayout;
 };
 
-/** What a point is: value, row, limits, signals. Keeps to the side where there is room and never covers its point. */
+const CONTENTS_SHOWN = 10;
+const LOWER: Record<string, string> = { "moving-range": "step", range: "range", sd: "sd" };
+
+/** What a point is: value, contents, rows, limits, signals. Keeps to the side where there is room and never covers its point. */
 export function Tip({ point, numbers, writer, x, layout }: Props) {
   const left = x < (layout.box.left + layout.box.right) / 2;
-  const step = numbers.panels[1]?.points.find((other) => other.i === point.i)?.value;
   const signals = numbers.panels.flatMap((panel) =>
     panel.signals.filter((s) => point.i >= s.first && point.i <= s.last),
   );
   const patterns = [...new Set(signals.map((signal) => signal.pattern.replaceAll("-", " ")))];
+  const lowers = numbers.panels.slice(1).flatMap((panel): [string, string][] => {
+    const value = panel.points.find((other) => other.i === point.i)?.value;
+    return value == null ? [] : [[LOWER[panel.name] ?? panel.name, writerOf(panel.writer).value(value)]];
+  });
+  const rows = point.row_ids.map((row) => row + 1);
+  const named = point.label !== String(point.i + 1);
   const lines: [string, string][] = [
-    ["row", String((point.row_ids[0] ?? 0) + 1)],
-    ...(point.label === String(point.i + 1) ? [] : [["taken", shortTime(point.label)] as [string, string]]),
+    [rows.length > 1 ? "rows" : "row", rows.length > 1 ? `${rows[0]} to ${rows.at(-1)}` : String(rows[0] ?? "")],
+    ...(named ? [[/^\d{4}-/.test(point.label) ? "taken" : "name", shortTime(point.label)] as [string, string]] : []),
     ...(point.lcl != null && point.ucl != null
       ? [["limits", `${writer.bareComputed(point.lcl)} to ${writer.bareComputed(point.ucl)}`] as [string, string]]
       : []),
-    ...(step != null ? [["step", writer.value(step)] as [string, string]] : []),
+    ...lowers,
+    ...(point.upper != null && point.lower != null
+      ? [["sums", `${writer.bareComputed(point.upper)} and ${writer.bareComputed(point.lower)}`] as [string, string]]
+      : []),
     ...(point.omitted ? [["", "left out of the limits"] as [string, string]] : []),
   ];
+  const contents = point.contents ?? [];
   return (
     <div
       aria-hidden
-      className="pointer-events-none absolute z-10 w-52 rounded-lg border border-hairline bg-sheet p-2.5 text-[13px] shadow-lg"
+      className="pointer-events-none absolute z-10 w-56 rounded-lg border border-hairline bg-sheet p-2.5 text-[13px] shadow-lg"
       style={{ top: layout.box.top + 4, ...(left ? { left: x + 18 } : { right: `calc(100% - ${x - 18}px)` }) }}
     >
       <p className="text-[15px] font-semibold">{point.value == null ? "missing" : writer.value(point.value)}</p>
@@ -42,6 +54,12 @@ export function Tip({ point, numbers, writer, x, layout }: Props) {
           </div>
         ))}
       </dl>
+      {contents.length > 0 && (
+        <p className="mt-1 border-t border-hairline pt-1 text-ink-soft">
+          {contents.slice(0, CONTENTS_SHOWN).map(String).join("  ")}
+          {contents.length > CONTENTS_SHOWN && ` and ${contents.length - CONTENTS_SHOWN} more`}
+        </p>
+      )}
       {patterns.length > 0 && <p className="mt-1 font-semibold text-plum">{patterns.join(", ")}</p>}
     </div>
   );

@@ -9,7 +9,7 @@ import { Empty, Loading, Problem } from "../../parts/states";
 import { TopLine } from "../../parts/top-line";
 import { MenuItem } from "../../study/figure-frame";
 import { halfFilled } from "../../study/half-filled";
-import { statementWords } from "../../study/statement/statement";
+import { statementWords } from "../../study/statement/words";
 import { studyName } from "../../study/study-name";
 import { QuestionDrawing } from "./question-drawing";
 
@@ -28,8 +28,8 @@ export function Ask() {
   const dataset = datasets.data.find((dataset) => dataset.id === search.dataset) ?? datasets.data[0];
   const ask = (card: Schema["MethodCard"]) => {
     if (!dataset) return;
-    create
-      .mutateAsync(halfFilled(card, dataset))
+    halfFilled(card, dataset)
+      .then((spec) => create.mutateAsync(spec))
       .then((study) => navigate({ to: "/study/$id", params: { id: study.id } }))
       .catch(notifyProblem);
   };

@@ -10,21 +10,22 @@ export function useStretch(total: number) {
   const [chosen, setChosen] = useState<Stretch | null>(null);
   const all = { first: 0, last: Math.max(0, total - 1) };
   const stretch = chosen && chosen.last <= all.last ? chosen : all;
+  const show = (first: number, width: number) => {
+    const wide = Math.max(Math.min(LEAST, total), width);
+    const from = Math.max(0, Math.min(total - wide, Math.round(first)));
+    setChosen(wide >= total ? null : { first: from, last: from + wide - 1 });
+  };
+  const width = stretch.last - stretch.first + 1;
   const zoom = (factor: number) => {
-    const wide = stretch.last - stretch.first + 1;
-    const width = Math.round(Math.max(Math.min(LEAST, total), wide * factor));
-    if (width >= total) {
-      setChosen(null);
-      return;
-    }
-    const middle = (stretch.first + stretch.last) / 2;
-    const first = Math.max(0, Math.min(total - width, Math.round(middle - width / 2)));
-    setChosen({ first, last: first + width - 1 });
+    const wide = Math.round(width * factor);
+    show((stretch.first + stretch.last) / 2 - wide / 2 + 0.5, wide);
   };
-  const move = (share: number) => {
-    const width = stretch.last - stretch.first + 1;
-    const first = Math.max(0, Math.min(total - width, Math.round(stretch.first + width * share)));
-    setChosen({ first, last: first + width - 1 });
+  const move = (share: number) => show(stretch.first + width * share, width);
+  const closer = ({ first, last }: Stretch) => show(first, last - first + 1);
+  /** Moves so that a stretch is in sight. */
+  const reveal = ({ first, last }: Stretch) => {
+    if (first < stretch.first || last > stretch.last)
+      show((first + last) / 2 - width / 2, Math.max(width, last - first + 1));
   };
-  return { stretch, whole: chosen === null || stretch === all, zoom, move };
+  return { stretch, whole: chosen === null || stretch === all, zoom, move, closer, reveal };
 }

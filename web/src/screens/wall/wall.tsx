@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import { isFinal, type Schema } from "../../api/client";
-import { wallQuery } from "../../api/queries";
+import { openWorkQuery, wallQuery } from "../../api/queries";
 import { counted, fixed, writer } from "../../lib/format";
 import { Dial } from "../../marks/dial";
 import { SparkLine } from "../../marks/spark-line";
@@ -33,6 +33,7 @@ export function Wall() {
           <>
             <div className="mb-3 flex items-center gap-4">
               <h1 className="flex-1 font-serif text-2xl font-semibold">{headline(shown)}</h1>
+              <WithoutCause />
               <Button
                 aria-pressed={worstFirst}
                 onClick={() => setWorstFirst(!worstFirst)}
@@ -52,6 +53,20 @@ export function Wall() {
         )}
       </main>
     </>
+  );
+}
+
+/** How many signals wait for a cause, on the way to their list. */
+function WithoutCause() {
+  const total = useQuery(openWorkQuery).data?.total ?? 0;
+  if (total === 0) return null;
+  return (
+    <Link
+      to="/signals"
+      className="inline-flex h-[31px] items-center rounded-full border border-plum/60 bg-sheet px-3 text-[13px] font-semibold text-plum hover:border-plum"
+    >
+      {counted(total, "signal waits", "signals wait")} for a cause
+    </Link>
   );
 }
 

@@ -1,23 +1,52 @@
 import type { Schema } from "../../api/client";
 import type { Spec } from "../../api/queries";
 
+export type Card = Schema["MethodCard"];
 export type Slot = Schema["Slot"];
 export type ChoiceSlot = Extract<Slot, { filling: "choice" }>;
 export type ChecklistSlot = Extract<Slot, { filling: "checklist" }>;
 export type ColumnSlot = Extract<Slot, { filling: "column" }>;
+export type NumberSlot = Extract<Slot, { filling: "number" }>;
+export type Cut = { first: number; name?: string };
 
 /** A choice as it is set: which one, and its fields. */
-export type Chosen = { choice: Schema["Choice"]; fields: Record<string, number> };
+export type Chosen = { choice: Schema["Choice"]; fields: Record<string, string | number> };
+
+/** The value of an option; one that is not set has the first choice of its slot. */
+function optionValue(card: Card, spec: Spec, name: string): unknown {
+  const given = spec.options?.[name];
+  if (given !== undefined && given !== null) return given;
+  const slot = card.slots.find((slot) => slot.name === name && slot.filling === "choice") as ChoiceSlot | undefined;
+  return slot?.choices[0]?.value;
+}
+
+function shows(card: Card, slot: Slot, spec: Spec): boolean {
+  return slot.shows.every(({ option, among, empty_role }) => {
+    if (empty_role && spec.roles?.[empty_role]) return false;
+    return !option || among.includes(String(optionValue(card, spec, option)));
+  });
+}
+
+/** The slots that show, one for each place. */
+export function visibleSlots(card: Card, spec: Spec): Slot[] {
+  const places = new Map<string, Slot>();
+  for (const slot of card.slots) {
+    if (!places.has(slot.at) && shows(card, slot, spec)) places.set(slot.at, slot);
+  }
+  return [...places.values()];
+}
 
 export function chosen(slot: ChoiceSlot, spec: Spec): Chosen {
   const given = spec.options?.[slot.name];
-  const bare = typeof given === "string";
   const fields = (typeof given === "object" && given !== null ? given : {}) as Record<string, unknown>;
-  const value = bare ? given : fields[slot.tag];
+  const value = typeof given === "string" ? given : fields[slot.tag];
   const choice = slot.choices.find((choice) => choice.value === value) ?? slot.choices[0];
   if (!choice) throw new Error(`The slot ${slot.name} has no choice.`);
-  const numbers = choice.fields.flatMap(({ name }) => (typeof fields[name] === "number" ? [[name, fields[name]]] : []));
-  return { choice, fields: Object.fromEntries(numbers) };
+  const given_ = choice.fields.flatMap(({ name }) => {
+    const value = fields[name];
+    return typeof value === "number" || typeof value === "string" ? [[name, value] as const] : [];
+  });
+  return { choice, fields: Object.fromEntries(given_) };
 }
 
 /** The items that are on, with their lengths where one is set. */
@@ -25,28 +54,125 @@ export function checked(slot: ChecklistSlot, spec: Spec): Map<string, number | u
   const given = spec.options?.[slot.name];
   if (!Array.isArray(given))
     return new Map(slot.items.filter((item) => item.default_on).map((item) => [item.value, undefined]));
-  return new Map(given.map((entry) => [String(entry[slot.tag]), entry.length as number | undefined]));
+  const offered = given.filter((entry) => slot.items.some((item) => item.value === entry[slot.tag]));
+  return new Map(offered.map((entry) => [String(entry[slot.tag]), entry.length as number | undefined]));
 }
 
-/** How a slot reads in the statement, and whether it still waits to be filled. */
-export function slotWords(slot: Slot, spec: Spec): { text: string; empty: boolean } {
+export const cutsOf = (spec: Spec): Cut[] => (Array.isArray(spec.options?.cuts) ? (spec.options.cuts as Cut[]) : []);
+
+/** The columns of a role, none when it is empty. */
+export function columnsOf(spec: Spec, role: string): string[] {
+  const given = spec.roles?.[role];
+  return given === undefined ? [] : typeof given === "string" ? [given] : given;
+}
+
+/** What shows only with a part of it: "[, set by {name}]". */
+export function withParts(template: string, part: (name: string) => string | undefined): string {
+  const fill = (text: string) => {
+    let whole = true;
+    const filled = text.replace(/\{(\w*)\}/g, (_, name: string) => {
+      const words = part(name);
+      if (words === undefined) whole = false;
+      return words ?? "…";
+    });
+    return { filled, whole };
+  };
+  const optional = template.replace(/\[([^\]]*)\]/g, (_, inner: string) => {
+    const { filled, whole } = fill(inner);
+    return whole ? filled : "";
+  });
+  return fill(optional).filled;
+}
+
+/** How a slot reads in the statement, whether it still waits to be filled, and whether anything was chosen. */
+export function slotWords(slot: Slot, spec: Spec): { text: string; waits: boolean; filled: boolean } {
   switch (slot.filling) {
     case "column": {
-      const name = spec.roles?.[slot.name];
-      return typeof name === "string" ? { text: name, empty: false } : { text: slot.empty, empty: slot.required };
+      const names = columnsOf(spec, slot.name);
+      if (names.length === 0) return { text: slot.empty, waits: slot.required, filled: false };
+      const text = names.length > 3 ? `${names.slice(0, 2).join(", ")} and ${names.length - 2} more` : names.join(", ");
+      return { text, waits: false, filled: true };
+    }
+    case "number": {
+      const value = spec.options?.[slot.name];
+      if (typeof value !== "number") return { text: slot.unset, waits: true, filled: false };
+      return { text: slot.words.replace("{}", String(value)), waits: false, filled: true };
+    }
+    case "cuts": {
+      const cuts = cutsOf(spec).filter((cut) => cut.first > 0).length;
+      return { text: `${cuts + 1} phases cut by hand`, waits: false, filled: cuts > 0 };
     }
     case "choice": {
       const { choice, fields } = chosen(slot, spec);
-      const number = (name: string) => {
+      const words = (name: string) => {
         const field = choice.fields.find((field) => field.name === name);
         const value = fields[name];
-        return value === undefined ? "…" : String(field?.point_number ? value + 1 : value);
+        if (value === undefined || value === "") return undefined;
+        return String(field?.kind === "point" && typeof value === "number" ? value + 1 : value);
       };
-      return { text: choice.words.replace(/\{(\w+)\}/g, (_, name: string) => number(name)), empty: false };
+      return { text: withParts(choice.words, words), waits: false, filled: true };
     }
     case "checklist": {
       const on = checked(slot, spec).size;
-      return { text: on === 0 ? `no ${slot.one}` : on === 1 ? `1 ${slot.one}` : `${on} ${slot.many}`, empty: false };
+      const text = on === 0 ? `no ${slot.one}` : on === 1 ? `1 ${slot.one}` : `${on} ${slot.many}`;
+      return { text, waits: false, filled: true };
     }
   }
+}
+
+/** Text and slots of a statement in order; what is in brackets only with all its slots. */
+export function statementParts(card: Card, spec: Spec): (string | Slot)[] {
+  const visible = visibleSlots(card, spec);
+  const slotAt = (at: string) => {
+    const slot = visible.find((slot) => slot.at === at);
+    return slot && !(slot.quiet && !slotWords(slot, spec).filled) ? slot : undefined;
+  };
+  const parts: (string | Slot)[] = [];
+  for (const segment of card.statement.split(/(\[[^\]]*\])/)) {
+    const optional = segment.startsWith("[");
+    const pieces = (optional ? segment.slice(1, -1) : segment)
+      .split(/\{(\w+)\}/)
+      .map((piece, index) => (index % 2 === 1 ? slotAt(piece) : piece));
+    if (optional && pieces.includes(undefined)) continue;
+    parts.push(...pieces.filter((piece): piece is string | Slot => piece !== undefined && piece !== ""));
+  }
+  return parts;
+}
+
+/** Slots that can be added to the statement. */
+export const quietSlots = (card: Card, spec: Spec): Slot[] =>
+  visibleSlots(card, spec).filter((slot) => slot.quiet && slot.filling !== "cuts" && !slotWords(slot, spec).filled);
+
+/** Whether the statement can be answered. */
+export const isComplete = (card: Card, spec: Spec): boolean =>
+  statementParts(card, spec).every((part) => typeof part === "string" || !slotWords(part, spec).waits);
+
+/** The statement as plain words, for captions and exports. */
+export const statementWords = (card: Card, spec: Spec): string =>
+  statementParts(card, spec)
+    .map((part) => (typeof part === "string" ? part : slotWords(part, spec).text))
+    .join("");
+
+/** A specification with one slot changed; null empties it. Choices that no longer fit are dropped. */
+export function withSlot(card: Card, spec: Spec, slot: Slot, value: unknown): Spec {
+  const key = slot.filling === "column" ? "roles" : "options";
+  const { [slot.name]: _, ...rest } = spec[key] ?? {};
+  const changed = { ...spec, [key]: value === null ? rest : { ...rest, [slot.name]: value } } as Spec;
+  return withFitting(card, changed);
+}
+
+/** A specification with options set, null taking one away. */
+export function withOptions(card: Card, spec: Spec, options: Record<string, unknown>): Spec {
+  const all = Object.entries({ ...spec.options, ...options }).filter(([, value]) => value !== null);
+  return withFitting(card, { ...spec, options: Object.fromEntries(all) });
+}
+
+function withFitting(card: Card, spec: Spec): Spec {
+  const options = { ...spec.options };
+  for (const slot of visibleSlots(card, spec)) {
+    const given = options[slot.name];
+    if (slot.filling !== "choice" || typeof given !== "string") continue;
+    if (!slot.choices.some((choice) => choice.value === given)) delete options[slot.name];
+  }
+  return { ...spec, options };
 }

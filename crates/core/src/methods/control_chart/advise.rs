@@ -43,9 +43,13 @@ pub fn advise(frame: &Frame, answers: &Answers) -> Advice {
         (_, Some(measured), Some(count)) => {
             // A measurement with limits is likelier the matter than a running number.
             let guess = measured.info.lsl.is_none() && measured.info.usl.is_none() && found.size.is_some();
-            let answers = [("measured", format!("A measured value, such as {}", measured.name)), ("counted", format!("A count, such as {}", count.name))];
+            let answers = [
+                ("measured", format!("A measured value, such as {}", measured.name)),
+                ("counted", format!("A count, such as {}", count.name)),
+            ];
             let question = ask("kind", "What do you chart?", answers);
-            let proposal = if guess { of_counts(frame, &found, count, answers_none()) } else { of_values(&found, measured, answers_none()) };
+            let proposal =
+                if guess { of_counts(frame, &found, count, answers_none()) } else { of_values(&found, measured, answers_none()) };
             return Advice { question: Some(question), proposal: Some(proposal.proposal) };
         }
         (_, None, Some(_)) => true,
@@ -76,7 +80,13 @@ fn ask<const N: usize>(key: &'static str, words: &'static str, answers: [(&'stat
     AdviceQuestion { key, words, answers }
 }
 
-fn proposal(kind: ChartKind, why: String, others: &[(ChartKind, &str)], roles: &[(&str, Option<&Column>)], options: &[(&str, Value)]) -> Proposal {
+fn proposal(
+    kind: ChartKind,
+    why: String,
+    others: &[(ChartKind, &str)],
+    roles: &[(&str, Option<&Column>)],
+    options: &[(&str, Value)],
+) -> Proposal {
     let role = |(name, column): &(&str, Option<&Column>)| column.map(|column| ((*name).to_owned(), RoleColumns::One(column.name.clone())));
     let mut all = Map::from_iter([("chart".to_owned(), json!(kind.name()))]);
     all.extend(options.iter().map(|(name, value)| ((*name).to_owned(), value.clone())));
@@ -112,21 +122,32 @@ fn of_values(found: &Found, measure: &Column, answers: &Answers) -> Staged {
     }
     let (column, size) = found.sample.map_or((None, 5.0), |(column, size)| (Some(column), size));
     let options: Vec<(&str, Value)> = if column.is_none() { vec![("subgroup_size", json!(size))] } else { Vec::new() };
-    let together = column.map_or("a few pieces are taken together".to_owned(), |column| format!("about {} pieces belong to each {}", about(size), column.name));
+    let together = column.map_or("a few pieces are taken together".to_owned(), |column| {
+        format!("about {} pieces belong to each {}", about(size), column.name)
+    });
     let (kind, why, others): (ChartKind, String, [(ChartKind, &str); 3]) = if size > RANGE_UP_TO {
         let why = format!("Since {together}, their sd uses all of them, where a range would use two.");
-        (ChartKind::XbarS, why, [
-            (ChartKind::XbarR, "A range wastes most of a large sample."),
-            (ChartKind::XbarBetween, "For samples that differ by nature, such as batches."),
-            (ChartKind::Individuals, "It would mix the spread within samples with that between them."),
-        ])
+        (
+            ChartKind::XbarS,
+            why,
+            [
+                (ChartKind::XbarR, "A range wastes most of a large sample."),
+                (ChartKind::XbarBetween, "For samples that differ by nature, such as batches."),
+                (ChartKind::Individuals, "It would mix the spread within samples with that between them."),
+            ],
+        )
     } else {
-        let why = format!("Since {together}, the spread within them tells what chance does, and means show shifts sooner than single values.");
-        (ChartKind::XbarR, why, [
-            (ChartKind::XbarS, "For samples of nine or more."),
-            (ChartKind::XbarBetween, "For samples that differ by nature, such as batches."),
-            (ChartKind::Individuals, "It would mix the spread within samples with that between them."),
-        ])
+        let why =
+            format!("Since {together}, the spread within them tells what chance does, and means show shifts sooner than single values.");
+        (
+            ChartKind::XbarR,
+            why,
+            [
+                (ChartKind::XbarS, "For samples of nine or more."),
+                (ChartKind::XbarBetween, "For samples that differ by nature, such as batches."),
+                (ChartKind::Individuals, "It would mix the spread within samples with that between them."),
+            ],
+        )
     };
     Staged { question, proposal: proposal(kind, why, &others, &roles(column), &options) }
 }
@@ -176,10 +197,21 @@ fn of_counts(frame: &Frame, found: &Found, count: &Column, answers: &Answers) ->
     let changes = if varies { "the number inspected changes" } else { "the number inspected stays the same" };
     let why = format!("For {}, {what} and {changes}.", count.name);
     let others: &[(ChartKind, &str)] = match plain {
-        ChartKind::P => &[(ChartKind::Np, "It needs the same number inspected each time."), (ChartKind::PPrime, "Needed only when samples scatter more than counting explains.")],
-        ChartKind::Np => &[(ChartKind::P, "For a number inspected that changes."), (ChartKind::G, "For bad pieces so rare that most samples have none.")],
-        ChartKind::U => &[(ChartKind::C, "It needs the same amount of product each time."), (ChartKind::UPrime, "Needed only when samples scatter more than counting explains.")],
-        _ => &[(ChartKind::U, "For an amount of product that changes."), (ChartKind::T, "For blemishes so rare that most samples have none.")],
+        ChartKind::P => &[
+            (ChartKind::Np, "It needs the same number inspected each time."),
+            (ChartKind::PPrime, "Needed only when samples scatter more than counting explains."),
+        ],
+        ChartKind::Np => {
+            &[(ChartKind::P, "For a number inspected that changes."), (ChartKind::G, "For bad pieces so rare that most samples have none.")]
+        }
+        ChartKind::U => &[
+            (ChartKind::C, "It needs the same amount of product each time."),
+            (ChartKind::UPrime, "Needed only when samples scatter more than counting explains."),
+        ],
+        _ => &[
+            (ChartKind::U, "For an amount of product that changes."),
+            (ChartKind::T, "For blemishes so rare that most samples have none."),
+        ],
     };
     Staged { question, proposal: proposal(plain, why, others, &roles, &[]) }
 }
@@ -221,10 +253,13 @@ fn look(frame: &Frame) -> Found<'_> {
     let holds = |size: &Column, count: &Column| {
         let (Some(sizes), Some(counts)) = (values(size), values(count)) else { return false };
         let means = describe::moments(sizes).mean.zip(describe::moments(counts).mean);
-        means.is_some_and(|(size, count)| size > 2.0 * count) && sizes.iter().zip(counts).all(|(size, count)| size.is_nan() || count.is_nan() || size >= count)
+        means.is_some_and(|(size, count)| size > 2.0 * count)
+            && sizes.iter().zip(counts).all(|(size, count)| size.is_nan() || count.is_nan() || size >= count)
     };
-    let pair = whole.iter().find_map(|count| whole.iter().find(|size| size.name != count.name && holds(size, count)).map(|size| (*count, *size)));
-    let count = pair.map(|(count, _)| count).or(whole.iter().find(|column| sample.is_none_or(|(sample, _)| sample.name != column.name)).copied());
+    let pair =
+        whole.iter().find_map(|count| whole.iter().find(|size| size.name != count.name && holds(size, count)).map(|size| (*count, *size)));
+    let count =
+        pair.map(|(count, _)| count).or(whole.iter().find(|column| sample.is_none_or(|(sample, _)| sample.name != column.name)).copied());
     let times = columns.iter().find(|column| column.kind == Kind::DateTime);
     let label = columns.iter().find(|column| matches!(column.kind, Kind::Category | Kind::Text) && all_distinct(column));
     Found { measured, count, size: pair.map(|(_, size)| size), sample, order: times, label }

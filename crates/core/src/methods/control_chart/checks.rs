@@ -45,7 +45,10 @@ pub fn all(chart: &Chart) -> Vec<Note> {
 /// Whether no value differs from another, so that nothing can be judged.
 pub fn all_equal(chart: &Chart) -> bool {
     let of = &chart.moments;
-    matches!(chart.limits, LimitSource::Data | LimitSource::Baseline { .. }) && of.n > 1 && of.min == of.max && !chart.kind.limits_from_counting()
+    matches!(chart.limits, LimitSource::Data | LimitSource::Baseline { .. })
+        && of.n > 1
+        && of.min == of.max
+        && !chart.kind.limits_from_counting()
 }
 
 fn option(name: &str, value: serde_json::Value) -> Map<String, serde_json::Value> {
@@ -63,7 +66,10 @@ fn dispersion(chart: &Chart) -> Option<Note> {
         let tone = if prime { Tone::Unsure } else { Tone::Caution };
         (tone, format!("Samples scatter {times} times as much as counting alone explains: {tight}."))
     } else if p > 1.0 - DISPERSION_BELOW {
-        (Tone::Caution, format!("Samples scatter only {times} times as much as counting explains: are bad pieces evened out before they are counted?"))
+        (
+            Tone::Caution,
+            format!("Samples scatter only {times} times as much as counting explains: are bad pieces evened out before they are counted?"),
+        )
     } else if prime {
         (Tone::Unsure, "Samples scatter as counting alone explains: a plain chart would do.".to_owned())
     } else {
@@ -257,7 +263,13 @@ fn correlated(chart: &Chart) -> Option<Note> {
 fn fitted_shape(chart: &Chart) -> Option<Note> {
     let (shape, scale) = chart.facts.shape?;
     let scale = chart.panels[0].writer.computed(scale);
-    let memory = if shape == 1.0 { "without memory" } else if shape < 1.0 { "in clusters" } else { "with some regularity" };
+    let memory = if shape == 1.0 {
+        "without memory"
+    } else if shape < 1.0 {
+        "in clusters"
+    } else {
+        "with some regularity"
+    };
     Some(note(Tone::Unsure, format!("Limits follow a Weibull shape {shape:.2}, scale {scale}: events come {memory}."), None, None))
 }
 
@@ -271,8 +283,9 @@ fn left_out(chart: &Chart) -> Option<Note> {
     let parts: Vec<String> = [
         (omitted > 0).then(|| format!("{} left out of the limits", of(omitted, "is", "are"))),
         (missing > 0).then(|| format!("{} missing", of(missing, "is", "are"))),
-        (chart.points.unordered > 0)
-            .then(|| rows(chart.points.unordered, "has no place in the order and stands last", "have no place in the order and stand last")),
+        (chart.points.unordered > 0).then(|| {
+            rows(chart.points.unordered, "has no place in the order and stands last", "have no place in the order and stand last")
+        }),
         (chart.points.unsampled > 0).then(|| rows(chart.points.unsampled, "belongs to no sample", "belong to no sample")),
     ]
     .into_iter()

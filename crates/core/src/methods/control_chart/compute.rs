@@ -6,7 +6,7 @@ use super::answer::Chart;
 use super::built::{Built, Drawn};
 use super::compare::Source;
 use super::kind::ChartKind;
-use super::lineup::{self, Candidate, LineUp};
+use super::lineup::{Candidate, LineUp};
 use super::memory::{self, Series};
 use super::panel::Panel;
 use super::params::{Inspected, LimitSource, Params};
@@ -47,9 +47,13 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
     } else {
         (None, None)
     };
-    let lag_one = match &raw[..] {
-        [_] if !points.gathered() => describe::lag_one_correlation(&observed, &moments),
-        _ => describe::lag_one_correlation(&observed, &describe::moments(&observed)),
+    let lag_one = match &points.phases[..] {
+        [_] if raw.len() == 1 && !points.gathered() => describe::lag_one_correlation(&observed, &moments),
+        phases => {
+            // Each phase about its own mean: a shift between phases is no likeness of neighbours.
+            let own = phases.iter().flat_map(|phase| about_mean(&observed[phase.points.clone()])).collect::<Vec<_>>();
+            describe::lag_one_correlation(&own, &describe::moments(&own))
+        }
     };
     Ok(Chart {
         kind: params.kind,
@@ -91,6 +95,11 @@ fn build(params: &Params, points: &Points, raw: &[Arc<[f64]>]) -> Result<Built, 
         ChartKind::G | ChartKind::T => rare::build(params, points, &points.of_rows(&raw[0])),
         ChartKind::Deviation => deviation::build(params, points, raw),
     }
+}
+
+fn about_mean(values: &[f64]) -> impl Iterator<Item = f64> + '_ {
+    let mean = describe::moments(values).mean.unwrap_or(f64::NAN);
+    values.iter().map(move |value| value - mean)
 }
 
 /// One value a point: the value itself, or the mean of its sample.
@@ -176,5 +185,5 @@ fn line_up(params: &Params, points: &Points, built: &mut Built, cancel: &Cancel)
         let panel = panels(&as_kind, points, &mut drawn, &[], cancel)?.into_iter().next();
         candidates.extend(panel.map(|panel| Candidate::new(kind, panel)));
     }
-    Ok(built.facts.dispersion.map(|dispersion| lineup::judge(candidates, &dispersion, counts.sizes())))
+    Ok(built.facts.dispersion.map(|dispersion| LineUp::of(candidates, dispersion, counts.sizes())))
 }

@@ -41,9 +41,8 @@ impl Counts {
             None => vec![1.0; count.len()],
         };
         for (point, (&x, &n)) in count.iter().zip(&size).enumerate() {
-            let bad = |problem: String| {
-                Err(StudyError::BadValue { column: params.column().name.clone(), row: points.row_id(point), problem })
-            };
+            let bad =
+                |problem: String| Err(StudyError::BadValue { column: params.column().name.clone(), row: points.row_id(point), problem });
             if x < 0.0 {
                 return bad(format!("{x} is negative, which a count cannot be"));
             }
@@ -138,7 +137,8 @@ pub fn build(params: &Params, points: &Points) -> Result<Built, StudyError> {
         lines.within(0.0, ceiling)
     };
     let judged = points.phases.iter().zip(centers.iter().zip(&widening));
-    let rulers = judged.map(|(phase, (&center, &widen))| Ruler::of(phase.points.clone().map(|i| lines(i, center, widen)).collect())).collect();
+    let rulers =
+        judged.map(|(phase, (&center, &widen))| Ruler::of(phase.points.clone().map(|i| lines(i, center, widen)).collect())).collect();
     let values = if per_size { counts.ratios() } else { counts.count.clone() };
     let mut built = Built::new(vec![Drawn { name, values, rulers }], &processes);
     built.process = None;

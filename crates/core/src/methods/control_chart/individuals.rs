@@ -60,9 +60,8 @@ pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<Bu
     let processes = processes(params, points, &used, &ranges)?;
     let constants = range_constants(params.mr_length).expect("the moving range length is checked to be 2 or more");
     let location = even(&processes, |p| Lines::about(p.center, p.sigma, params.width));
-    let spread = even(&processes, |p| {
-        Lines::about(constants.d2 * p.sigma, constants.d3 * p.sigma, params.width).within(0.0, f64::INFINITY)
-    });
+    let spread =
+        even(&processes, |p| Lines::about(constants.d2 * p.sigma, constants.d3 * p.sigma, params.width).within(0.0, f64::INFINITY));
     let panels = vec![
         Drawn { name: "individuals", values: values.clone(), rulers: location },
         Drawn { name: "moving-range", values: ranges, rulers: spread },

@@ -23,8 +23,8 @@ pub struct LineUp {
     pub candidates: Vec<Candidate>,
     /// The one to believe.
     pub believe: ChartKind,
-    /// Why, in one sentence.
-    pub why: String,
+    dispersion: Dispersion,
+    sizes: Option<[f64; 2]>,
 }
 
 /// One of the charts.
@@ -71,34 +71,40 @@ impl Candidate {
     }
 }
 
-/// Which chart to believe, and why.
-pub fn judge(candidates: Vec<Candidate>, dispersion: &Dispersion, sizes: Option<[f64; 2]>) -> LineUp {
-    let [plain, prime, single] = [0, 1, 2].map(|place| &candidates[place]);
-    let times = about(dispersion.ratio.sqrt());
-    let n = plain.panel.present;
-    let flags = |candidate: &Candidate| format!("{} of {}", candidate.flagged, counted(n, "sample", "samples"));
-    let one_size = sizes.is_some_and(|[low, high]| high - low <= ONE_SIZE * high);
-    let (believe, why) = if dispersion.p < DISPERSION_BELOW {
-        let agree = if single.flagged == prime.flagged {
-            "single values agree with it"
-        } else if one_size {
-            "single values differ a little, for they ignore the sizes"
+impl LineUp {
+    /// Judges which chart to believe by how the counts scatter.
+    pub fn of(candidates: Vec<Candidate>, dispersion: Dispersion, sizes: Option<[f64; 2]>) -> LineUp {
+        let odd = dispersion.p.min(1.0 - dispersion.p) < DISPERSION_BELOW;
+        let believe = candidates[usize::from(odd)].kind;
+        LineUp { candidates, believe, dispersion, sizes }
+    }
+
+    /// The chart to believe.
+    pub fn believed(&self) -> &Candidate {
+        self.candidates.iter().find(|candidate| candidate.kind == self.believe).unwrap_or(&self.candidates[0])
+    }
+
+    /// Why that one and not the others, a sentence on each.
+    pub fn reasons(&self) -> [String; 2] {
+        let [plain, prime, single] = [0, 1, 2].map(|place| &self.candidates[place]);
+        let times = about(self.dispersion.ratio.sqrt());
+        let flags = |candidate: &Candidate| format!("{} of {}", candidate.flagged, counted(candidate.panel.present, "sample", "samples"));
+        let scatter = if self.dispersion.p < DISPERSION_BELOW {
+            let tight = "The plain limits take every piece to fail by itself; with samples this large that makes them too tight";
+            format!("{tight}: samples scatter {times} times as much, and {} are flagged.", flags(plain))
+        } else if self.dispersion.p > 1.0 - DISPERSION_BELOW {
+            format!(
+                "Samples scatter only {times} times as much as counting explains. Ask how they are counted: are bad ones averaged away, or copied?"
+            )
         } else {
-            "single values mislead here, for the sizes differ"
+            "Samples scatter as counting alone explains, so the plain limits are right and need no widening.".to_owned()
         };
-        let why = format!(
-            "Samples scatter {times} times as much as counting alone explains, so the plain limits are too tight: they flag {}, the widened ones {}; {agree}.",
-            flags(plain),
-            flags(prime)
-        );
-        (prime.kind, why)
-    } else if dispersion.p > 1.0 - DISPERSION_BELOW {
-        let why = format!(
-            "Samples scatter only {times} times as much as counting explains, so the plain limits are too wide. Ask how samples are counted: are bad ones averaged away, or copied?"
-        );
-        (prime.kind, why)
-    } else {
-        (plain.kind, "Samples scatter as counting alone explains, so the plain limits are right and need no widening.".to_owned())
-    };
-    LineUp { candidates, believe, why }
+        let one_size = self.sizes.is_some_and(|[low, high]| high - low <= ONE_SIZE * high);
+        let agree = match (single.flagged == prime.flagged, one_size) {
+            (true, _) => "here they agree with the widened chart",
+            (false, true) => "here they differ a little from the widened chart",
+            (false, false) => "here that misleads, for the sizes differ much",
+        };
+        [scatter, format!("Single values ignore that samples differ in size; {agree}.")]
+    }
 }

@@ -16,7 +16,7 @@ use crate::frame::{NO_CODE, Values};
 use crate::methods::Numbers as MethodNumbers;
 use crate::study::view::kept_points;
 use crate::study::words::Writer;
-use crate::study::{FoundSignal, Verdict, View, ViewNumbers};
+use crate::study::{FoundSignal, Note, Verdict, View, ViewNumbers};
 
 /// What a control chart computes.
 #[derive(Clone, Debug, Serialize)]
@@ -73,6 +73,8 @@ pub struct LineUpNumbers {
     pub believe: ChartKind,
     /// That in words.
     pub verdict: Verdict,
+    /// Why, a note for each of the others.
+    pub notes: Vec<Note>,
     /// Smallest and largest of all values and limits, for one scale.
     pub span: Option<[f64; 2]>,
 }
@@ -320,10 +322,12 @@ impl Chart {
             flagged: candidate.flagged,
             panel: self.panel_numbers(&candidate.panel, view, false),
         };
+        let (verdict, notes) = verdict::line_up(self, line_up);
         Some(LineUpNumbers {
             candidates: line_up.candidates.iter().map(candidate).collect(),
             believe: line_up.believe,
-            verdict: verdict::line_up(line_up),
+            verdict,
+            notes,
             span: spans.reduce(|[low, high], [a, b]| [low.min(a), high.max(b)]),
         })
     }

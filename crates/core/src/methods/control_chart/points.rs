@@ -256,7 +256,13 @@ fn gather(column: &Column, order: Option<Vec<usize>>, n: usize) -> (Vec<usize>, 
         samples.push(before.1);
     }
     let mut total = 0;
-    let ends: Vec<usize> = sizes.iter().map(|size| { total += size; total }).collect();
+    let ends: Vec<usize> = sizes
+        .iter()
+        .map(|size| {
+            total += size;
+            total
+        })
+        .collect();
     let mut next: Vec<usize> = ends.iter().zip(&sizes).map(|(end, size)| end - size).collect();
     let mut rows = vec![0; total];
     for (place, &sample) in samples.iter().enumerate().filter(|(_, sample)| **sample != usize::MAX) {

@@ -25,13 +25,27 @@ pub fn read(chart: &Chart) -> (Verdict, Vec<Note>, Vec<NextQuestion>) {
     (verdict(chart), all, next_questions(chart))
 }
 
-/// The verdict of a line-up.
-pub fn line_up(line_up: &LineUp) -> Verdict {
-    let believed = line_up.candidates.iter().find(|candidate| candidate.kind == line_up.believe);
-    let flagged = believed.map_or(0, |candidate| candidate.flagged);
-    let title = believed.map_or("", |candidate| candidate.words().title);
-    let tone = if flagged > 0 { Tone::Alarm } else { Tone::Calm };
-    Verdict { tone, title: format!("Believe the {}", title.to_lowercase()), sentence: line_up.why.clone() }
+/// The verdict of a line-up, and its reasons as notes.
+pub fn line_up(chart: &Chart, line_up: &LineUp) -> (Verdict, Vec<Note>) {
+    let believed = line_up.believed();
+    let beyond = || believed.panel.signals.iter().flat_map(|signal| signal.first..=signal.last);
+    let rest = if believed.flagged > 0 { "the rest is ordinary scatter" } else { "all of it is ordinary scatter" };
+    let signals = match (believed.flagged, beyond().next()) {
+        (_, None) => String::new(),
+        (1, Some(point)) => format!("{} is a signal, ", chart.named(point)),
+        (2..=3, _) => format!("{} are signals, ", listed(&beyond().map(|point| chart.named(point)).collect::<Vec<_>>())),
+        (n, _) => format!("{} are signals, ", counted(n, "sample", "samples")),
+    };
+    let title = believed.words().title;
+    let title = if line_up.believe == ChartKind::Ratio { "single values".to_owned() } else { format!("the {}", title.to_lowercase()) };
+    let tone = if believed.flagged > 0 { Tone::Alarm } else { Tone::Calm };
+    let sentence = format!("Believe {title}: {signals}{rest} between samples.");
+    let mut reasons: Vec<Note> = line_up.reasons().into_iter().map(|words| notes::note(Tone::Caution, words, None, None)).collect();
+    if let [_, single] = &mut reasons[..] {
+        single.tone = Tone::Unsure;
+    }
+    letter_notes(&mut reasons);
+    (Verdict { tone, title: format!("Believe {title}"), sentence }, reasons)
 }
 
 fn say(tone: Tone, title: &str, sentence: String) -> Verdict {
@@ -52,7 +66,11 @@ fn verdict(chart: &Chart) -> Verdict {
     let newest = location.phases.len() - 1;
     let lines = location.lines(newest, location.phases[newest].last);
     if lines.lcl.is_nan() || lines.ucl.is_nan() {
-        let why = if chart.sampled() { "no sample of two or more to take the spread from" } else { "no pair of neighbours to take the spread from" };
+        let why = if chart.sampled() {
+            "no sample of two or more to take the spread from"
+        } else {
+            "no pair of neighbours to take the spread from"
+        };
         return say(Tone::Unsure, "Too few to say", format!("Too few to say: {points} and {why}."));
     }
     if !chart.steady() {
@@ -126,7 +144,11 @@ fn clause(chart: &Chart, panel: &Panel, pattern: Pattern) -> Option<String> {
     Some(match (pattern, of.len()) {
         (Pattern::BeyondLimits, k) if panel.name == "cusum" => {
             let when = chart.named(of[0].first);
-            format!("the sum {} passes its limit at {when}{}", if of[0].side > 0 { "above" } else { "below" }, if k > 1 { ", and again" } else { "" })
+            format!(
+                "the sum {} passes its limit at {when}{}",
+                if of[0].side > 0 { "above" } else { "below" },
+                if k > 1 { ", and again" } else { "" }
+            )
         }
         (Pattern::BeyondLimits, _) => {
             let beyond: usize = of.iter().map(|signal| signal.last - signal.first + 1).sum();

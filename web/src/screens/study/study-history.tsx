@@ -1,0 +1,64 @@
+import { useQuery } from "@tanstack/react-query";
+import { Popover } from "radix-ui";
+import type { Schema } from "../../api/client";
+import { type Spec, type Study, studyHistoryQuery } from "../../api/queries";
+import { moment } from "../../lib/format";
+import { Button } from "../../parts/button";
+import { type Card, statementWords } from "../../study/statement/words";
+
+type Row = Schema["HistoryRow"];
+
+/** Opens what was changed about a study, newest first: older statements with their limits stay readable. */
+export function StudyHistory({ study, card }: { study: Study; card: Card }) {
+  const rows = useQuery(studyHistoryQuery(study)).data ?? [];
+  return (
+    <Popover.Root>
+      <Popover.Trigger asChild>
+        <Button look="faint">History</Button>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          sideOffset={6}
+          aria-label="History of the study"
+          className="z-30 max-h-96 w-[460px] overflow-auto rounded-xl border border-hairline bg-sheet p-3.5 shadow-xl"
+        >
+          <ol className="flex flex-col gap-2">
+            {rows.map((row) => (
+              <li key={row.id} className={row.undone && row.what !== "study-created" ? "opacity-60" : ""}>
+                {words(row, card)} <span className="whitespace-nowrap text-ink-soft">{moment(row.at)}</span>
+              </li>
+            ))}
+          </ol>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+function words({ what, target, before, after }: Row, card: Card): string {
+  const is = after == null ? null : JSON.parse(after);
+  const was = before == null ? null : JSON.parse(before);
+  switch (what) {
+    case "study-created":
+      return `Asked: ${statementWords(card, is as Spec)}`;
+    case "statement":
+      return statementWords(card, is as Spec);
+    case "study-name":
+      return `Name: ${is ?? "its question"}`;
+    case "finding":
+      return findingWords(was, is);
+    case "undo":
+      return `Undone: ${JSON.parse(target).what.replace("-", " ")}`;
+    default:
+      return what;
+  }
+}
+
+function findingWords(was: Schema["Finding"] | null, is: Schema["Finding"] | null): string {
+  if (!is) return `${was?.sentence ?? ""} Taken back: ${was?.cause ?? "what was said"}.`;
+  const left = is.left_out && !was?.left_out ? " Left out of the limits." : "";
+  const back = !is.left_out && was?.left_out ? " Back in the limits." : "";
+  const doing = is.action ? ` ${is.done ? "Done" : "Action"}: ${is.action}${is.owner && `, ${is.owner}`}.` : "";
+  return `${is.sentence} Cause: ${is.cause ?? "none"}.${doing}${left}${back}`;
+}

@@ -1,0 +1,185 @@
+import { ChevronLeft, ChevronRight, X } from "lucide-react";
+import { Checkbox, RadioGroup } from "radix-ui";
+import { useEffect, useId, useState } from "react";
+import type { Schema } from "../api/client";
+
+export type Said = Required<Omit<Schema["Said"], "cause" | "due">> & { cause: string | null; due: string | null };
+
+type Props = {
+  sentence: string;
+  finding: Schema["Finding"] | null | undefined;
+  causes: string[];
+  /** Its place among the signals, from 1; 0 when it is no longer one. */
+  place: number;
+  of: number;
+  onSay: (said: Said) => void;
+  onWalk: (step: 1 | -1) => void;
+  onClose: () => void;
+};
+
+const FIELD = "h-8 w-full rounded-md border border-hairline bg-paper px-2";
+const BOX =
+  "flex h-4 w-4 shrink-0 items-center justify-center rounded border-2 border-ink-soft data-[state=checked]:border-moss data-[state=checked]:bg-moss disabled:opacity-40";
+
+const said = (finding: Props["finding"]): Said => ({
+  cause: finding?.cause ?? null,
+  words: finding?.words ?? "",
+  action: finding?.action ?? "",
+  owner: finding?.owner ?? "",
+  due: finding?.due ?? null,
+  done: finding?.done ?? false,
+  left_out: finding?.left_out ?? false,
+});
+
+/** One signal: its cause, what is done about it, and whether its points count. Every change is kept at once. */
+export function SignalCard({ sentence, finding, causes, place, of, onSay, onWalk, onClose }: Props) {
+  const now = said(finding);
+  const say = (change: Partial<Said>) => {
+    const next = { ...now, ...change };
+    // Without a cause nothing may be left out.
+    onSay(next.cause ? next : { ...next, left_out: false });
+  };
+  return (
+    <section aria-label="Signal" className="mt-3 rounded-xl border border-plum/60 bg-sheet p-3">
+      <header className="flex items-center gap-1 text-[13px] text-ink-soft">
+        <span className="flex-1 font-semibold text-plum">
+          {place > 0 ? `Signal ${place} of ${of}` : "No longer a signal"}
+        </span>
+        <button type="button" aria-label="Previous signal" title="Previous signal ([)" onClick={() => onWalk(-1)}>
+          <ChevronLeft size={17} aria-hidden />
+        </button>
+        <button type="button" aria-label="Next signal" title="Next signal (])" onClick={() => onWalk(1)}>
+          <ChevronRight size={17} aria-hidden />
+        </button>
+        <button type="button" aria-label="Close the signal" onClick={onClose} className="ml-1">
+          <X size={15} aria-hidden />
+        </button>
+      </header>
+      <p className="mt-1">{sentence}</p>
+      <Causes causes={causes} cause={now.cause} onCause={(cause) => say({ cause })} />
+      <div className="mt-2.5 grid grid-cols-2 gap-2">
+        <TextField label="In words" wide value={now.words} onKeep={(words) => say({ words })} />
+        <TextField label="Action" wide value={now.action} onKeep={(action) => say({ action })} />
+        <TextField label="Owner" value={now.owner} onKeep={(owner) => say({ owner })} />
+        <TextField label="Due" type="date" value={now.due ?? ""} onKeep={(due) => say({ due: due || null })} />
+      </div>
+      <div className="mt-2.5 flex flex-col gap-1.5">
+        <Tick label="The action is done" on={now.done} disabled={!now.action} onTick={(done) => say({ done })} />
+        <Tick
+          label="Leave its points out of the limits"
+          hint={now.cause ? undefined : "Only with a cause."}
+          on={now.left_out}
+          disabled={!now.cause}
+          onTick={(left_out) => say({ left_out })}
+        />
+      </div>
+    </section>
+  );
+}
+
+type CausesProps = { causes: string[]; cause: string | null; onCause: (cause: string | null) => void };
+
+/** The causes of the column, and a field for another one. */
+function Causes({ causes, cause, onCause }: CausesProps) {
+  const id = useId();
+  const [text, setText] = useState("");
+  const keep = () => {
+    if (text.trim()) onCause(text.trim());
+    setText("");
+  };
+  return (
+    <div className="mt-2.5">
+      <p id={id} className="text-[13px] text-ink-soft">
+        Cause
+      </p>
+      {causes.length > 0 && (
+        <RadioGroup.Root
+          aria-labelledby={id}
+          value={cause ?? ""}
+          onValueChange={onCause}
+          className="mb-1.5 mt-1 flex flex-wrap gap-1.5"
+        >
+          {causes.map((one) => (
+            <RadioGroup.Item
+              key={one}
+              value={one}
+              // A click on the one that is chosen takes it back.
+              onClick={() => one === cause && onCause(null)}
+              className="rounded-full border border-hairline px-2.5 py-0.5 text-[13px] hover:border-moss data-[state=checked]:border-moss data-[state=checked]:bg-moss data-[state=checked]:text-on-moss"
+            >
+              {one}
+            </RadioGroup.Item>
+          ))}
+        </RadioGroup.Root>
+      )}
+      <input
+        aria-label={causes.length > 0 ? "Another cause" : "Cause"}
+        placeholder={causes.length > 0 ? "another cause" : "such as: die change"}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={keep}
+        onKeyDown={(event) => event.key === "Enter" && keep()}
+        className={FIELD}
+      />
+    </div>
+  );
+}
+
+type TextProps = {
+  label: string;
+  value: string;
+  type?: "text" | "date";
+  wide?: boolean;
+  onKeep: (text: string) => void;
+};
+
+/** A text that is kept when one leaves the field or presses Enter; what is typed stays when keeping fails. */
+function TextField({ label, value, type = "text", wide, onKeep }: TextProps) {
+  const id = useId();
+  const [draft, setDraft] = useState<string | null>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is kept, or came from elsewhere, takes the place of the draft
+  useEffect(() => setDraft(null), [value]);
+  const keep = () => {
+    if (draft === null) return;
+    if (draft.trim() === value) setDraft(null);
+    else onKeep(draft.trim());
+  };
+  return (
+    <div className={wide ? "col-span-2" : ""}>
+      <label htmlFor={id} className="block text-[13px] text-ink-soft">
+        {label}
+      </label>
+      <input
+        id={id}
+        type={type}
+        value={draft ?? value}
+        onChange={(event) => setDraft(event.target.value)}
+        onBlur={keep}
+        onKeyDown={(event) => event.key === "Enter" && keep()}
+        className={FIELD}
+      />
+    </div>
+  );
+}
+
+type TickProps = { label: string; hint?: string; on: boolean; disabled: boolean; onTick: (on: boolean) => void };
+
+function Tick({ label, hint, on, disabled, onTick }: TickProps) {
+  const id = useId();
+  return (
+    <div className="flex items-center gap-2">
+      <Checkbox.Root
+        id={id}
+        checked={on}
+        disabled={disabled}
+        onCheckedChange={(on) => onTick(on === true)}
+        className={BOX}
+      >
+        <Checkbox.Indicator className="text-[11px] leading-none text-on-moss">✓</Checkbox.Indicator>
+      </Checkbox.Root>
+      <label htmlFor={id} className={disabled ? "text-ink-soft" : ""}>
+        {label} {hint && <span className="text-[13px] text-ink-soft">{hint}</span>}
+      </label>
+    </div>
+  );
+}
