@@ -36,9 +36,9 @@ const dataset = createRoute({
   getParentRoute: () => root,
   path: "/data/$id",
   params: { parse: numbered, stringify: written },
-  validateSearch: (search: Record<string, unknown>): { row?: number; rows?: number; column?: number } => ({
+  validateSearch: (search: Record<string, unknown>): { row?: number; rows?: string; column?: number } => ({
     row: Number.isInteger(search.row) ? (search.row as number) : undefined,
-    rows: Number.isInteger(search.rows) ? (search.rows as number) : undefined,
+    rows: search.rows === undefined ? undefined : String(search.rows),
     column: Number.isInteger(search.column) ? (search.column as number) : undefined,
   }),
   component: lazyRouteComponent(() => import("./screens/data/dataset"), "DatasetScreen"),

@@ -40,31 +40,31 @@ pub struct Finding {
     pub at: i64,
 }
 
-/// What a person says about a signal.
+/// What a person says about a signal; what is absent stays as it was, what is empty is taken back.
 #[derive(Clone, Debug, Default, PartialEq, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct Said {
-    /// The cause; a new one joins the list of the column.
+    /// The cause; a new one joins the list of the column. Without one no point is left out.
     #[serde(default)]
     pub cause: Option<String>,
     /// More about it.
     #[serde(default)]
-    pub words: String,
+    pub words: Option<String>,
     /// What is done about it.
     #[serde(default)]
-    pub action: String,
+    pub action: Option<String>,
     /// Who does it.
     #[serde(default)]
-    pub owner: String,
+    pub owner: Option<String>,
     /// By when, as `2026-05-04`.
     #[serde(default)]
     pub due: Option<String>,
     /// Whether it is done.
     #[serde(default)]
-    pub done: bool,
+    pub done: Option<bool>,
     /// Whether its rows are left out of the limits; only with a cause.
     #[serde(default)]
-    pub left_out: bool,
+    pub left_out: Option<bool>,
 }
 
 /// The signal that something is said about.
@@ -90,25 +90,40 @@ const WORDS_MAX: usize = 2000;
 const ROWS_MAX: usize = 100_000;
 
 impl Said {
-    fn checked(self) -> Result<Said> {
-        let cause = self.cause.map(|cause| cause.trim().to_owned()).filter(|cause| !cause.is_empty());
+    /// A finding with this said on top of it.
+    fn on(self, mut finding: Finding) -> Result<Finding> {
         let bad = |problem: &str| Err(StoreError::BadFinding { problem: problem.to_owned() });
-        if self.left_out && cause.is_none() {
+        let text = |said: Option<String>, before: &mut String| {
+            if let Some(said) = said {
+                said.trim().clone_into(before);
+            }
+        };
+        text(self.words, &mut finding.words);
+        text(self.action, &mut finding.action);
+        text(self.owner, &mut finding.owner);
+        let filled = |text: String| Some(text.trim().to_owned()).filter(|text| !text.is_empty());
+        finding.cause = self.cause.map_or(finding.cause, filled);
+        finding.due = self.due.map_or(finding.due, filled);
+        finding.done = self.done.unwrap_or(finding.done) && !finding.action.is_empty();
+        finding.left_out = self.left_out.unwrap_or(finding.left_out && finding.cause.is_some());
+        if finding.left_out && finding.cause.is_none() {
             return bad("points are left out of the limits only with a cause");
         }
-        let texts = [cause.as_deref().unwrap_or_default(), &self.words, &self.action, &self.owner];
+        let texts = [finding.cause.as_deref().unwrap_or_default(), &finding.words, &finding.action, &finding.owner];
         if texts.iter().any(|text| text.chars().count() > WORDS_MAX) {
             return bad("a text is longer than 2,000 letters");
         }
-        let due = self.due.filter(|due| !due.trim().is_empty());
-        if due.as_deref().is_some_and(|due| !is_day(due)) {
+        if finding.due.as_deref().is_some_and(|due| !is_day(due)) {
             return bad("the due date is not a day such as 2026-05-04");
         }
-        Ok(Said { cause, due, words: self.words.trim().into(), action: self.action.trim().into(), owner: self.owner.trim().into(), ..self })
+        Ok(finding)
     }
+}
 
+impl Finding {
     fn says_nothing(&self) -> bool {
-        *self == Said { done: self.done, ..Said::default() }
+        let texts = [&self.words, &self.action, &self.owner];
+        self.cause.is_none() && self.due.is_none() && texts.iter().all(|text| text.is_empty())
     }
 }
 
@@ -173,13 +188,12 @@ impl Store {
         Ok(query.bind(column_id).fetch_all(&self.readers).await?)
     }
 
-    /// Says something about a signal, in place of what was said before. Saying nothing takes the finding away.
+    /// Says something about a signal, on top of what was said before. A finding that says nothing any more goes.
     ///
     /// # Errors
     /// [`StoreError::NotFound`], [`StoreError::Conflict`], [`StoreError::BadFinding`] when points would be left out
     /// without a cause.
     pub async fn say(&self, study_id: i64, revision: i64, about: About, said: Said, change: &Change<'_>) -> Result<Study> {
-        let said = said.checked()?;
         if about.row_ids.len() > ROWS_MAX {
             return Err(StoreError::BadFinding { problem: "the signal spans more than 100,000 rows".into() });
         }
@@ -193,22 +207,36 @@ impl Store {
         if about.finding.is_some() && before.is_none() {
             return Err(StoreError::NotFound { what: "finding", id: about.finding.unwrap_or_default() });
         }
-        let after = (!said.says_nothing()).then(|| Finding {
+        let bare = Finding {
             id: about.finding.unwrap_or_default(),
             panel: about.panel,
             pattern: about.pattern,
             row_ids: about.row_ids,
             sentence: about.sentence,
-            cause: said.cause,
-            words: said.words,
-            action: said.action,
-            owner: said.owner,
-            due: said.due,
-            done: said.done,
-            left_out: said.left_out,
+            cause: None,
+            words: String::new(),
+            action: String::new(),
+            owner: String::new(),
+            due: None,
+            done: false,
+            left_out: false,
             actor: change.actor.to_owned(),
             at: change.at,
-        });
+        };
+        let known = match &before {
+            Some(Finding { cause, words, action, owner, due, done, left_out, .. }) => Finding {
+                cause: cause.clone(),
+                words: words.clone(),
+                action: action.clone(),
+                owner: owner.clone(),
+                due: due.clone(),
+                done: *done,
+                left_out: *left_out,
+                ..bare
+            },
+            None => bare,
+        };
+        let after = Some(said.on(known)?).filter(|finding| !finding.says_nothing());
         if before.is_none() && after.is_none() {
             return Ok(study);
         }

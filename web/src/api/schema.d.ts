@@ -409,7 +409,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Says something about a signal, in place of what was said before. Saying nothing takes it back. */
+        /** Says something about a signal, on top of what was said before; what is empty is taken back. */
         put: operations["say_of_signal"];
         post?: never;
         delete?: never;
@@ -1600,22 +1600,22 @@ export interface components {
             /** @description Runs of rising or falling values. */
             up_down: components["schemas"]["UpDownRuns"];
         };
-        /** @description What a person says about a signal. */
+        /** @description What a person says about a signal; what is absent stays as it was, what is empty is taken back. */
         Said: {
-            /** @description The cause; a new one joins the list of the column. */
+            /** @description The cause; a new one joins the list of the column. Without one no point is left out. */
             cause?: string | null;
             /** @description More about it. */
-            words?: string;
+            words?: string | null;
             /** @description What is done about it. */
-            action?: string;
+            action?: string | null;
             /** @description Who does it. */
-            owner?: string;
+            owner?: string | null;
             /** @description By when, as `2026-05-04`. */
             due?: string | null;
             /** @description Whether it is done. */
-            done?: boolean;
+            done?: boolean | null;
             /** @description Whether its rows are left out of the limits; only with a cause. */
-            left_out?: boolean;
+            left_out?: boolean | null;
         };
         /** @description Something said about a signal. */
         Saying: components["schemas"]["Said"] & {

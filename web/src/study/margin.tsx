@@ -3,6 +3,7 @@ import { ArrowRight, CircleCheck, CircleDashed, CircleHelp, TriangleAlert } from
 import type { ReactNode } from "react";
 import type { Schema } from "../api/client";
 import { signalKey, toneColour } from "../figures/control-chart/pins";
+import { rowRanges } from "../lib/row-ranges";
 import { Button } from "../parts/button";
 
 type Outcome = Schema["Outcome"];
@@ -104,7 +105,7 @@ export function Margin({ verdict, notes, next, datasetId, signals, children, lit
               key={question.question}
               to="/data/$id"
               params={{ id: datasetId }}
-              search={{ row: question.row_ids?.[0], rows: question.row_ids?.length }}
+              search={{ row: question.row_ids?.[0], rows: rowRanges(question.row_ids ?? []) }}
               title={question.why}
               className="mt-2 flex items-center gap-2 rounded-lg border border-hairline bg-sheet px-3 py-2 hover:border-moss"
             >

@@ -3,7 +3,8 @@ import { Checkbox, RadioGroup } from "radix-ui";
 import { useEffect, useId, useState } from "react";
 import type { Schema } from "../api/client";
 
-export type Said = Required<Omit<Schema["Said"], "cause" | "due">> & { cause: string | null; due: string | null };
+/** A change of what is said; what is absent stays, what is empty is taken back. */
+export type Said = Schema["Said"];
 
 type Props = {
   sentence: string;
@@ -21,24 +22,8 @@ const FIELD = "h-8 w-full rounded-md border border-hairline bg-paper px-2";
 const BOX =
   "flex h-4 w-4 shrink-0 items-center justify-center rounded border-2 border-ink-soft data-[state=checked]:border-moss data-[state=checked]:bg-moss disabled:opacity-40";
 
-const said = (finding: Props["finding"]): Said => ({
-  cause: finding?.cause ?? null,
-  words: finding?.words ?? "",
-  action: finding?.action ?? "",
-  owner: finding?.owner ?? "",
-  due: finding?.due ?? null,
-  done: finding?.done ?? false,
-  left_out: finding?.left_out ?? false,
-});
-
 /** One signal: its cause, what is done about it, and whether its points count. Every change is kept at once. */
 export function SignalCard({ sentence, finding, causes, place, of, onSay, onWalk, onClose }: Props) {
-  const now = said(finding);
-  const say = (change: Partial<Said>) => {
-    const next = { ...now, ...change };
-    // Without a cause nothing may be left out.
-    onSay(next.cause ? next : { ...next, left_out: false });
-  };
   return (
     <section aria-label="Signal" className="mt-3 rounded-xl border border-plum/60 bg-sheet p-3">
       <header className="flex items-center gap-1 text-[13px] text-ink-soft">
@@ -56,28 +41,33 @@ export function SignalCard({ sentence, finding, causes, place, of, onSay, onWalk
         </button>
       </header>
       <p className="mt-1">{sentence}</p>
-      <Causes causes={causes} cause={now.cause} onCause={(cause) => say({ cause })} />
+      <Causes causes={causes} cause={finding?.cause ?? null} onCause={(cause) => onSay({ cause })} />
       <div className="mt-2.5 grid grid-cols-2 gap-2">
-        <TextField label="In words" wide value={now.words} onKeep={(words) => say({ words })} />
-        <TextField label="Action" wide value={now.action} onKeep={(action) => say({ action })} />
-        <TextField label="Owner" value={now.owner} onKeep={(owner) => say({ owner })} />
-        <TextField label="Due" type="date" value={now.due ?? ""} onKeep={(due) => say({ due: due || null })} />
+        <TextField label="In words" wide value={finding?.words ?? ""} onKeep={(words) => onSay({ words })} />
+        <TextField label="Action" wide value={finding?.action ?? ""} onKeep={(action) => onSay({ action })} />
+        <TextField label="Owner" value={finding?.owner ?? ""} onKeep={(owner) => onSay({ owner })} />
+        <TextField label="Due" type="date" value={finding?.due ?? ""} onKeep={(due) => onSay({ due })} />
       </div>
       <div className="mt-2.5 flex flex-col gap-1.5">
-        <Tick label="The action is done" on={now.done} disabled={!now.action} onTick={(done) => say({ done })} />
+        <Tick
+          label="The action is done"
+          on={finding?.done ?? false}
+          disabled={!finding?.action}
+          onTick={(done) => onSay({ done })}
+        />
         <Tick
           label="Leave its points out of the limits"
-          hint={now.cause ? undefined : "Only with a cause."}
-          on={now.left_out}
-          disabled={!now.cause}
-          onTick={(left_out) => say({ left_out })}
+          hint={finding?.cause ? undefined : "Only with a cause."}
+          on={finding?.left_out ?? false}
+          disabled={!finding?.cause}
+          onTick={(left_out) => onSay({ left_out })}
         />
       </div>
     </section>
   );
 }
 
-type CausesProps = { causes: string[]; cause: string | null; onCause: (cause: string | null) => void };
+type CausesProps = { causes: string[]; cause: string | null; onCause: (cause: string) => void };
 
 /** The causes of the column, and a field for another one. */
 function Causes({ causes, cause, onCause }: CausesProps) {
@@ -104,7 +94,7 @@ function Causes({ causes, cause, onCause }: CausesProps) {
               key={one}
               value={one}
               // A click on the one that is chosen takes it back.
-              onClick={() => one === cause && onCause(null)}
+              onClick={() => one === cause && onCause("")}
               className="rounded-full border border-hairline px-2.5 py-0.5 text-[13px] hover:border-moss data-[state=checked]:border-moss data-[state=checked]:bg-moss data-[state=checked]:text-on-moss"
             >
               {one}

@@ -163,7 +163,7 @@ pub async fn of_study(State(app): State<App>, Path(id): Path<i64>) -> Result<Jso
     Ok(Json(StudySignals { signals, total, past, causes }))
 }
 
-/// Says something about a signal, in place of what was said before. Saying nothing takes it back.
+/// Says something about a signal, on top of what was said before; what is empty is taken back.
 #[utoipa::path(put, path = "/api/studies/{id}/signals/{address}", tag = "signals", operation_id = "say_of_signal", params(("id" = i64, Path), ("address" = String, Path)), request_body = Saying, responses((status = 200, body = Study), (status = 404, body = HttpProblem), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn say(
     State(app): State<App>,

@@ -1,8 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
+import { useMemo } from "react";
 import { api, isFinal, taken } from "../../api/client";
 import { type Dataset, datasetQuery, useDatasetChange, useSummary } from "../../api/queries";
 import { counted, moment } from "../../lib/format";
+import { readRanges } from "../../lib/row-ranges";
 import { Button } from "../../parts/button";
 import { ConfirmButton } from "../../parts/confirm-button";
 import { EditableTitle } from "../../parts/editable-title";
@@ -57,6 +59,7 @@ function Table({ dataset }: { dataset: Dataset }) {
 
   const firstLimited = dataset.columns.find((column) => column.lsl != null || column.usl != null);
   const chosen = dataset.columns.find((column) => column.id === search.column) ?? firstLimited ?? dataset.columns[0];
+  const carried = useMemo(() => readRanges(search.rows), [search.rows]);
   const choose = (column: number) => {
     if (column !== search.column)
       navigate({ to: "/data/$id", params: { id: dataset.id }, search: { ...search, column }, replace: true });
@@ -82,6 +85,19 @@ function Table({ dataset }: { dataset: Dataset }) {
           <h1 className="flex-1 font-serif text-2xl font-semibold">
             {counted(dataset.row_count, "row", "rows")}, {counted(dataset.columns.length, "column", "columns")}
           </h1>
+          {carried.count > 0 && (
+            <p className="flex items-center gap-3 rounded-full bg-tint px-3.5 py-1 text-[13px]">
+              {counted(carried.count, "row", "rows")} carried over from a study
+              <Button
+                look="quiet"
+                onClick={() =>
+                  navigate({ to: "/data/$id", params: { id: dataset.id }, search: { column: search.column } })
+                }
+              >
+                Let go
+              </Button>
+            </p>
+          )}
           <Button onClick={undoNow} disabled={undo.isPending}>
             Undo
           </Button>
@@ -95,11 +111,12 @@ function Table({ dataset }: { dataset: Dataset }) {
         </div>
         <div className="flex min-h-0 flex-1 gap-[22px] max-lg:flex-none max-lg:flex-col">
           <Grid
-            key={search.row}
+            key={`${search.row} ${search.rows}`}
             dataset={dataset}
             summaries={summary.data ?? []}
             chosen={chosen?.id ?? 0}
-            startRow={search.row ?? 0}
+            startRow={search.row ?? carried.first}
+            isCarried={carried.has}
             onChoose={choose}
           />
           {chosen && (

@@ -11,6 +11,8 @@ type Props = {
   summaries: Schema["ColumnSummary"][];
   chosen: number;
   startRow: number;
+  /** Rows that a study carried over. */
+  isCarried: (row: number) => boolean;
   onChoose: (columnId: number) => void;
 };
 
@@ -30,7 +32,7 @@ const WIDTHS: Record<Column["kind"], number> = {
 type Place = { row: number; column: number };
 
 /** A virtual grid: only the rows in sight exist, so that a million scroll as a hundred do. */
-export function Grid({ dataset, summaries, chosen, startRow, onChoose }: Props) {
+export function Grid({ dataset, summaries, chosen, startRow, isCarried, onChoose }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const [height, setHeight] = useState(600);
   const [scroll, setScroll] = useState(0);
@@ -154,7 +156,8 @@ export function Grid({ dataset, summaries, chosen, startRow, onChoose }: Props) 
               key={row}
               role="row"
               aria-rowindex={row + 2}
-              className="flex border-b border-hairline/60"
+              data-carried={isCarried(row) || undefined}
+              className="flex border-b border-hairline/60 data-[carried]:bg-tint"
               style={{ height: ROW }}
             >
               <div

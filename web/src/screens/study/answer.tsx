@@ -7,6 +7,7 @@ import { ControlChart, type Shown } from "../../figures/control-chart/control-ch
 import { NumbersTable, PointsTable, shortNumbers } from "../../figures/control-chart/ledger";
 import { LineUp } from "../../figures/control-chart/line-up";
 import { moment } from "../../lib/format";
+import { rowRanges } from "../../lib/row-ranges";
 import { useSize } from "../../lib/use-size";
 import { ConfirmButton } from "../../parts/confirm-button";
 import { EditableTitle } from "../../parts/editable-title";
@@ -86,10 +87,10 @@ export function Answer({ study, dataset, card }: Props) {
     const sized = spec.roles?.size !== undefined || spec.options?.size !== undefined;
     set(sized ? { chart } : { chart, size: 1 });
   };
-  const openRows = async ({ first, last }: { first: number; last: number }) => {
+  const openRows = ({ first, last }: { first: number; last: number }) => {
     const rows = numbers?.panels[0]?.points.filter((point) => point.i >= first && point.i <= last) ?? [];
     const ids = rows.flatMap((point) => point.row_ids);
-    navigate({ to: "/data/$id", params: { id: dataset.id }, search: { row: ids[0], rows: ids.length } });
+    navigate({ to: "/data/$id", params: { id: dataset.id }, search: { row: ids[0], rows: rowRanges(ids) } });
   };
   const cuts = cutsOf(spec);
   const column = dataset.columns.find((column) => column.name === columnsOf(spec, "measure")[0]);
