@@ -31,7 +31,7 @@ test("points answer to pointer and key, notes light their place, and the figure 
     return readFileSync(await (await download).path());
   };
   const svg = (await saved("Figure as SVG")).toString();
-  expect(svg).toContain("Chart beam flux, one by one in the order of tested at");
+  expect(svg).toContain("Chart beam flux as single values, in the order of tested at");
   expect(svg).not.toContain("var(--");
   const png = await saved("Figure as PNG");
   expect([...png.subarray(1, 4)]).toEqual([0x50, 0x4e, 0x47]);
@@ -46,5 +46,7 @@ test("points answer to pointer and key, notes light their place, and the figure 
   await page.mouse.wheel(0, 40 * 27);
   await expect(page.getByRole("table").getByText("beyond limits").first()).toBeVisible();
   await page.getByRole("tab", { name: "Method" }).click();
-  await expect(page.getByText("s = MR̄ / d₂(2), or median MR / 0.9539")).toBeVisible();
+  await expect(
+    page.getByText("x̄ ± 3 s, s = MR̄ / d₂(2) or median MR / 0.9539; moving range d₂ s, (d₂ ± 3 d₃) s"),
+  ).toBeVisible();
 });

@@ -58,7 +58,7 @@ test("a messy file becomes a typed table, a study and a verdict that follows its
   await page.getByRole("radio", { name: /values … to …/ }).click();
   await page.getByLabel("first value").fill("1");
   await page.getByLabel("last value").fill("20");
-  await page.getByRole("button", { name: "Use" }).click();
+  await page.getByRole("button", { name: "Use", exact: true }).click();
   await expect(page.getByRole("button", { name: /values 1 to 20/ })).toBeVisible();
   await expect(verdict(page)).toContainText("one run of 10 sits below the centre");
   await expect(page.getByText("limits from values 1 to 20", { exact: true })).toBeVisible();

@@ -31,11 +31,22 @@ for (const colorScheme of ["light", "dark"] as const) {
     await page.goto(`${server.address}/study/1`);
     await expect(page.getByTestId("verdict")).toBeVisible();
     await isAccessible(page, "Study");
-    await page.getByRole("button", { name: /patterns to watch for/ }).click();
+    await page.keyboard.press("]");
+    await expect(page.getByRole("region", { name: "Signal" })).toBeVisible();
+    await isAccessible(page, "signal");
+    await page.getByRole("button", { name: /kind of chart/ }).click();
+    await page.getByRole("button", { name: "Help me choose" }).click();
+    await expect(page.getByText("One value at a time or a few together?")).toBeVisible();
     await isAccessible(page, "slot");
     await page.keyboard.press("Escape");
     await page.getByRole("tab", { name: "Numbers" }).click();
     await isAccessible(page, "ledger");
+    await page.goto(`${server.address}/study/8?figure=line-up`);
+    await expect(page.getByRole("button", { name: /p-prime chart/ })).toBeVisible();
+    await isAccessible(page, "line-up");
+    await page.goto(`${server.address}/signals`);
+    await expect(page.getByRole("heading", { name: /wait for a cause/ })).toBeVisible();
+    await isAccessible(page, "signals");
     await page.keyboard.press("Control+k");
     await page.getByPlaceholder("A dataset, a study").fill("leak");
     await isAccessible(page, "palette");
@@ -56,7 +67,7 @@ test("what is not there, or not filled yet, is said in words", async ({ page, se
   await page.getByRole("button", { name: "Ask of this data" }).click();
   await page.getByRole("button", { name: /Is it steady\?/ }).click();
   await expect(page.getByRole("button", { name: "measurement: choose a measurement" })).toBeVisible();
-  await expect(page.getByRole("heading", { name: "Choose a measurement" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "The statement has an empty slot" })).toBeVisible();
 });
 
 test("the API can be read where it is served", async ({ page, server }) => {

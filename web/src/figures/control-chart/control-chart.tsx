@@ -155,10 +155,15 @@ export function ControlChart(props: Props) {
             </g>
           ))}
           {top && props.baseline && <Baseline layout={top} baseline={props.baseline} many={`${numbers.point_word}s`} />}
-          {top && <CutHandles layout={top} cuts={props.cuts} points={numbers.points} onMove={props.onMoveCut} />}
           {panels.at(-1) && <PointAxis layout={panels.at(-1) as PanelLayout} points={points} order={props.order} />}
         </svg>
       </div>
+      {top && props.cuts.length > 0 && (
+        <svg width={size.width} height={size.height} className="pointer-events-none absolute inset-0">
+          <title>Cuts between phases</title>
+          <CutHandles layout={top} cuts={props.cuts} points={numbers.points} onMove={props.onMoveCut} />
+        </svg>
+      )}
       {point && top && !stretch && (
         <Tip point={point} numbers={numbers} writer={writerOf(top.numbers.writer)} x={top.x(point.i)} layout={top} />
       )}

@@ -30,8 +30,8 @@ function Handle({ layout, cut, points, onMove }: Omit<Props, "cuts"> & { cut: Cu
   };
   return (
     <g
-      data-export="no"
       role="slider"
+      pointerEvents="all"
       tabIndex={0}
       aria-label={`Start of phase ${cut.name ?? ""}`}
       aria-valuemin={2}
