@@ -3,7 +3,7 @@
 use acorn_core::frame::{ColumnInfo, Kind, Values};
 use acorn_core::study::{RoleColumns, Spec};
 use acorn_formats::{Source, Wish, read};
-use acorn_store::{CellEdit, Change, ColumnChange, Dataset, NewDataset, NewStudy, Store, StoreError, StudyChange};
+use acorn_store::{About, CellEdit, Change, ColumnChange, Dataset, NewDataset, NewStudy, Said, Store, StoreError, StudyChange};
 
 const MR: Change<'static> = Change { actor: "MR", at: 1_767_225_600_000 };
 
@@ -125,4 +125,52 @@ async fn a_deleted_dataset_takes_its_studies_along_and_a_demo_item_is_claimed_on
     assert!(store.datasets().await.unwrap().is_empty());
     assert!(store.claim_demo_item("flux").await.unwrap());
     assert!(!store.claim_demo_item("flux").await.unwrap());
+}
+
+fn about(dataset: &Dataset, finding: Option<i64>, rows: &[i64]) -> About {
+    About {
+        finding,
+        panel: "individuals".into(),
+        pattern: "beyond-limits".into(),
+        row_ids: rows.to_vec(),
+        sentence: "Value 5 lies above the upper limit.".into(),
+        column_id: dataset.columns[1].id,
+    }
+}
+
+#[tokio::test]
+async fn rows_are_left_out_only_with_a_cause_and_come_back_with_undo() {
+    let Fixture { store, dataset, .. } = fixture(40).await;
+    let new = NewStudy { name: None, spec: spec("flux") };
+    let study = store.create_study(dataset.id, &new, &MR).await.unwrap();
+    let say = |revision: i64, finding: Option<i64>, said: Said| store.say(study.id, revision, about(&dataset, finding, &[4, 5]), said, &MR);
+
+    let out = Said { left_out: Some(true), ..Said::default() };
+    assert!(matches!(say(1, None, out.clone()).await, Err(StoreError::BadFinding { .. })));
+    let mut sneaky = spec("flux");
+    sneaky.options.insert("omit".into(), serde_json::json!([4]));
+    let change = StudyChange { revision: 1, spec: Some(sneaky.clone()), ..StudyChange::default() };
+    assert!(matches!(store.change_study(study.id, &change, &MR).await, Err(StoreError::BadFinding { .. })));
+    assert!(store.create_study(dataset.id, &NewStudy { name: None, spec: sneaky }, &MR).await.is_err());
+
+    let caused = say(1, None, Said { cause: Some(" weak reel ".into()), ..out }).await.unwrap();
+    assert_eq!(caused.spec.options["omit"], serde_json::json!([4, 5]));
+    assert_eq!(store.causes(dataset.columns[1].id).await.unwrap(), ["weak reel"]);
+    let finding = store.findings(study.id).await.unwrap().remove(0);
+    // What is said later stands on top of what was said before.
+    let more = say(2, Some(finding.id), Said { owner: Some("Ida".into()), ..Said::default() }).await.unwrap();
+    let both = store.findings(study.id).await.unwrap().remove(0);
+    assert_eq!((both.cause.as_deref(), both.owner.as_str(), both.left_out), (Some("weak reel"), "Ida", true));
+    assert!(matches!(say(2, Some(finding.id), Said::default()).await, Err(StoreError::Conflict { current: 3, .. })));
+    // Statement changes keep the omission; taking the cause back ends it.
+    let kept = StudyChange { revision: more.revision, spec: Some(more.spec.clone()), ..StudyChange::default() };
+    assert_eq!(store.change_study(study.id, &kept, &MR).await.unwrap().spec.options["omit"], serde_json::json!([4, 5]));
+    let without = say(3, Some(finding.id), Said { cause: Some(String::new()), ..Said::default() }).await.unwrap();
+    assert_eq!(without.spec.options.get("omit"), None);
+    assert_eq!(store.undo_study(study.id, &MR).await.unwrap().spec.options["omit"], serde_json::json!([4, 5]));
+    for _ in 0..2 {
+        store.undo_study(study.id, &MR).await.unwrap();
+    }
+    assert_eq!(store.findings(study.id).await.unwrap(), []);
+    assert!(matches!(store.undo_study(study.id, &MR).await, Err(StoreError::NothingToUndo)));
 }

@@ -25,7 +25,7 @@ struct Sums {
     squares: f64,
 }
 
-/// Counts the values, sums their distances from a pivot, and the squares of these.
+/// Sums the distances from a pivot, and the squares of these.
 fn sums(values: &[f64], pivot: f64) -> Sums {
     let (mut n, mut off, mut squares) = ([0.0; LANES], [0.0; LANES], [0.0; LANES]);
     let mut add = |lane: usize, value: f64| {

@@ -101,7 +101,7 @@ impl Source<'_> {
             None => {
                 let mut ranges = vec![f64::NAN; values.len()];
                 moving_ranges(&values, 2, &mut ranges);
-                of_values(&values, &ranges, SigmaFrom::MrMean, 2)
+                of_values(&of, &moments(&ranges), &ranges, SigmaFrom::MrMean, 2)
             }
         };
         let counting = self.params.kind.limits_from_counting() || matches!(self.params.kind, ChartKind::G | ChartKind::T);

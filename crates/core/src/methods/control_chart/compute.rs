@@ -3,7 +3,7 @@
 use std::sync::Arc;
 
 use super::answer::Chart;
-use super::built::{Built, Drawn};
+use super::built::Built;
 use super::compare::Source;
 use super::kind::ChartKind;
 use super::lineup::{Candidate, LineUp};
@@ -109,10 +109,10 @@ fn one_each(params: &Params, points: &Points, raw: &[Arc<[f64]>]) -> Arc<[f64]> 
 
 fn panels(params: &Params, points: &Points, built: &mut Built, raw: &[Arc<[f64]>], cancel: &Cancel) -> Result<Vec<Panel>, StudyError> {
     let mut panels = Vec::new();
-    for (place, Drawn { name, values, rulers }) in std::mem::take(&mut built.panels).into_iter().enumerate() {
-        let mut panel = Panel::new(name, values, &points.phases, rulers, Writer::default());
+    for (place, drawn) in std::mem::take(&mut built.panels).into_iter().enumerate() {
+        let mut panel = Panel::new(drawn, &points.phases, Writer::default());
         panel.writer = writer(params, &panel, raw);
-        if name == "cusum" {
+        if panel.name == "cusum" {
             panel.sums = built.facts.sums.take();
             memory::cusum_signals(&mut panel, points);
         } else if place == 0 {
@@ -149,7 +149,9 @@ fn writer(params: &Params, panel: &Panel, raw: &[Arc<[f64]>]) -> Writer {
 
 fn moments(raw: &[Arc<[f64]>], location: &Panel) -> Moments {
     match raw {
-        [] => describe::moments(&location.values),
+        [] => location.moments,
+        // The same values, perhaps in another order.
+        [_] if location.name == "individuals" => location.moments,
         [one] => describe::moments(one),
         several => describe::moments(&several.iter().flat_map(|column| column.iter().copied()).collect::<Vec<_>>()),
     }

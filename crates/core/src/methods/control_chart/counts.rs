@@ -140,7 +140,7 @@ pub fn build(params: &Params, points: &Points) -> Result<Built, StudyError> {
     let rulers =
         judged.map(|(phase, (&center, &widen))| Ruler::of(phase.points.clone().map(|i| lines(i, center, widen)).collect())).collect();
     let values = if per_size { counts.ratios() } else { counts.count.clone() };
-    let mut built = Built::new(vec![Drawn { name, values, rulers }], &processes);
+    let mut built = Built::new(vec![Drawn::new(name, values, rulers)], &processes);
     built.process = None;
     built.facts.dispersion = counts.dispersion(points, &centers);
     built.facts.sigma_z = prime.then(|| widening.last().copied()).flatten().filter(|z| z.is_finite());

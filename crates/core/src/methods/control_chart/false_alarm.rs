@@ -118,7 +118,7 @@ fn normal_stream(seed: u64) -> Vec<f64> {
 /// Signals in one stream; after each the process starts afresh.
 fn stream(watches: &[Watch], width: f64, seed: u64, cancel: &Cancel) -> Result<usize, StudyError> {
     cancel.check()?;
-    Ok(Search::of(&normal_stream(seed), Zones::about(0.0, 1.0, width)).cries(watches))
+    Ok(Search::of(&normal_stream(seed), Zones::about(0.0, 1.0, width), watches).cries(watches))
 }
 
 #[cfg(test)]

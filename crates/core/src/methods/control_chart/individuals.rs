@@ -14,6 +14,7 @@ use super::params::{LimitSource, Params};
 use super::points::Points;
 use super::process::{Process, bases, moving_ranges, of_values};
 use crate::numeric::bias::range_constants;
+use crate::numeric::describe::{Moments, moments};
 use crate::study::StudyError;
 
 /// Values, with omitted ones as missing.
@@ -34,18 +35,26 @@ pub fn ranges_by_phase(used: &[f64], points: &Points, length: usize) -> Arc<[f64
     ranges
 }
 
+/// Moments of all values in use, and of all their moving ranges.
+pub type Whole = (Moments, Moments);
+
 /// The process that judges each phase, from single values and their moving ranges.
 ///
 /// # Errors
 /// [`StudyError::OutOfRange`] for a baseline beyond the last point.
-pub fn processes(params: &Params, points: &Points, used: &[f64], ranges: &[f64]) -> Result<Vec<Process>, StudyError> {
+pub fn processes(params: &Params, points: &Points, used: &[f64], ranges: &[f64], whole: Option<Whole>) -> Result<Vec<Process>, StudyError> {
     if let LimitSource::Known { center, sigma, .. } = params.limits {
         return Ok(vec![Process::known(center, sigma, points.len()); points.phases.len()]);
     }
     let one = |basis: std::ops::Range<usize>| {
         // Moving ranges lie wholly inside the basis: the first ones reach back before it.
         let inside = (basis.start + params.mr_length - 1).min(basis.end)..basis.end;
-        of_values(&used[basis], &ranges[inside], params.sigma_from, params.mr_length)
+        let ranges = &ranges[inside];
+        let (values, range_moments) = match whole.filter(|_| basis == (0..used.len())) {
+            Some(whole) => whole,
+            None => (moments(&used[basis]), moments(ranges)),
+        };
+        of_values(&values, &range_moments, ranges, params.sigma_from, params.mr_length)
     };
     Ok(bases(params, points)?.into_iter().map(one).collect())
 }
@@ -57,14 +66,16 @@ pub fn processes(params: &Params, points: &Points, used: &[f64], ranges: &[f64])
 pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<Built, StudyError> {
     let used = used(values, points);
     let ranges = ranges_by_phase(&used, points, params.mr_length);
-    let processes = processes(params, points, &used, &ranges)?;
+    let whole = (moments(&used), moments(&ranges));
+    let processes = processes(params, points, &used, &ranges, Some(whole))?;
     let constants = range_constants(params.mr_length).expect("the moving range length is checked to be 2 or more");
     let location = even(&processes, |p| Lines::about(p.center, p.sigma, params.width));
     let spread =
         even(&processes, |p| Lines::about(constants.d2 * p.sigma, constants.d3 * p.sigma, params.width).within(0.0, f64::INFINITY));
+    let seen = points.omitted.is_none().then_some(whole.0);
     let panels = vec![
-        Drawn { name: "individuals", values: values.clone(), rulers: location },
-        Drawn { name: "moving-range", values: ranges, rulers: spread },
+        Drawn { name: "individuals", values: values.clone(), rulers: location, moments: seen },
+        Drawn { name: "moving-range", values: ranges, rulers: spread, moments: Some(whole.1) },
     ];
     Ok(Built::new(panels, &processes))
 }

@@ -40,7 +40,7 @@ impl Series {
         let values = points.of_rows(&columns[0]);
         let used = used(&values, points);
         let ranges = ranges_by_phase(&used, points, params.mr_length);
-        let processes = processes(params, points, &used, &ranges)?;
+        let processes = processes(params, points, &used, &ranges, None)?;
         drop(used);
         Ok(Series { values, sizes: None, processes })
     }
@@ -72,7 +72,7 @@ pub fn ewma(params: &Params, points: &Points, series: &Series) -> Built {
         Ruler::of(each.collect())
     };
     let rulers = points.phases.iter().zip(&series.processes).map(ruler).collect();
-    Built::new(vec![Drawn { name: "ewma", values: plotted.into(), rulers }], &series.processes)
+    Built::new(vec![Drawn::new("ewma", plotted, rulers)], &series.processes)
 }
 
 /// The cumulative sums above and below, in the unit of the measure.
@@ -99,7 +99,7 @@ pub fn cusum(params: &Params, points: &Points, series: &Series) -> Built {
     let rulers = points.phases.iter().zip(&series.processes).map(ruler).collect();
     let larger = above.iter().zip(&below).map(|(&up, &down)| if up >= down { up } else { -down });
     let values = larger.collect();
-    let mut built = Built::new(vec![Drawn { name: "cusum", values, rulers }], &series.processes);
+    let mut built = Built::new(vec![Drawn { name: "cusum", values, rulers, moments: None }], &series.processes);
     built.facts.sums = Some([above.into(), below.into()]);
     built
 }

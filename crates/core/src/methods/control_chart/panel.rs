@@ -5,9 +5,10 @@ use std::sync::Arc;
 
 use serde::Serialize;
 
+use super::built::Drawn;
 use super::patterns::{Search, Signal, Watch, Zones};
 use super::points::{Phase, Points};
-use crate::numeric::describe;
+use crate::numeric::describe::{self, Moments};
 use crate::study::words::Writer;
 use crate::study::{Cancel, StudyError};
 
@@ -99,6 +100,8 @@ pub struct Panel {
     pub values: Arc<[f64]>,
     /// Of a cumulative sum, the sums above and below; `values` are then the larger of the two, below negative.
     pub sums: Option<[Arc<[f64]>; 2]>,
+    /// Moments of the values.
+    pub moments: Moments,
     /// How many points have a value.
     pub present: usize,
     /// The smallest and the largest value; `None` without values.
@@ -118,14 +121,16 @@ pub fn known(value: f64) -> Option<f64> {
 }
 
 impl Panel {
-    /// Values with a ruler for each phase.
-    pub fn new(name: &'static str, values: Arc<[f64]>, phases: &[Phase], rulers: Vec<Ruler>, writer: Writer) -> Panel {
-        let moments = describe::extent(&values);
+    /// Values with a ruler for each phase, and their moments when they are known.
+    pub fn new(drawn: Drawn, phases: &[Phase], writer: Writer) -> Panel {
+        let Drawn { name, values, rulers, moments } = drawn;
+        let seen = moments.unwrap_or_else(|| describe::moments(&values));
         let limits = phases.iter().zip(&rulers).map(|(phase, ruler)| phase_limits(phase, ruler)).collect();
         Panel {
             name,
-            present: describe::count(&values),
-            extent: moments,
+            moments: seen,
+            present: seen.n,
+            extent: seen.min.zip(seen.max).map(|(low, high)| [low, high]),
             values,
             sums: None,
             phases: limits,
@@ -161,7 +166,7 @@ impl Panel {
                     Zones::Each { center: &centers, sd: &sds, width }
                 }
             };
-            let search = Search::of(&used[phase.first..=phase.last], zones);
+            let search = Search::of(&used[phase.first..=phase.last], zones, watches);
             for &watch in watches {
                 cancel.check()?;
                 search.find(watch, phase.first, &mut self.signals);

@@ -7,11 +7,9 @@
 //! Sources: Western Electric (1956), Statistical Quality Control Handbook, p. 25-28; Nelson (1984),
 //! "The Shewhart control chart: tests for special causes", J. Quality Technology 16(4); ISO 7870-2.
 
-use std::cell::OnceCell;
-
 use serde::{Deserialize, Serialize};
 
-use super::bits::Bits;
+use super::bits::{Bits, Fact};
 use crate::study::card::Length;
 
 /// A pattern that a steady process seldom shows.
@@ -146,40 +144,33 @@ pub enum Zones<'v> {
     },
 }
 
-/// Places among the lines of [`Zones::Even`].
-const CENTRE: usize = 3;
-
 impl Zones<'_> {
     /// The lines about one centre.
     pub fn about(center: f64, sd: f64, width: f64) -> Zones<'static> {
         Zones::Even([-width, -2.0, -1.0, 0.0, 1.0, 2.0, width].map(|z| center + z * sd))
     }
+}
 
-    /// The points on one side of a line.
-    fn beyond(&self, values: &[f64], line: usize, is_beyond: impl Fn(f64, f64) -> bool) -> Bits {
-        match *self {
-            Zones::Even(lines) => {
-                let line = lines[line];
-                Bits::of(values, |value| is_beyond(value, line))
-            }
-            Zones::Each { center, sd, width } => {
-                let z = [-width, -2.0, -1.0, 0.0, 1.0, 2.0, width][line];
-                let lines: Vec<f64> = center.iter().zip(sd).map(|(center, sd)| center + z * sd).collect();
-                Bits::of_two(values, &lines, is_beyond)
-            }
-        }
+/// The places of lines among the upper and the lower ones: centre, 1 sd, 2 sd, limit.
+const CENTRE: usize = 0;
+const LIMIT: usize = 3;
+
+/// What a pattern asks of each value.
+fn facts(pattern: Pattern) -> &'static [Fact] {
+    use Fact::{Above, Below, Falls, Present, Rises};
+    match pattern {
+        Pattern::BeyondLimits => &[Above(LIMIT), Below(LIMIT)],
+        Pattern::RunOneSide => &[Above(CENTRE), Below(CENTRE)],
+        Pattern::Trend | Pattern::Alternating => &[Rises, Falls],
+        Pattern::TwoOfThreeOuter => &[Above(2), Below(2), Present],
+        Pattern::FourOfFiveOuter | Pattern::HuggingCentre => &[Above(1), Below(1), Present],
+        Pattern::AvoidingCentre => &[Above(1), Below(1)],
     }
 }
 
-/// A search through the points of one phase; NaN is missing or omitted. Each line is compared once, when first needed.
-pub struct Search<'v> {
-    values: &'v [f64],
-    zones: Zones<'v>,
-    above: [OnceCell<Bits>; 7],
-    below: [OnceCell<Bits>; 7],
-    present: OnceCell<Bits>,
-    rises: OnceCell<Bits>,
-    falls: OnceCell<Bits>,
+/// A search through the points of one phase; NaN is missing or omitted.
+pub struct Search {
+    facts: Vec<(Fact, Bits)>,
 }
 
 /// Points at which a window of `span` points is complete.
@@ -194,54 +185,55 @@ struct Side {
     layers: Vec<Layer>,
 }
 
-impl<'v> Search<'v> {
-    /// Looks at the points of one phase.
-    pub fn of(values: &'v [f64], zones: Zones<'v>) -> Search<'v> {
-        let [above, below] = [(); 2].map(|()| std::array::from_fn(|_| OnceCell::new()));
-        let (present, rises, falls) = Default::default();
-        Search { values, zones, above, below, present, rises, falls }
+impl Search {
+    /// Looks at the points of one phase for some patterns, in one pass.
+    pub fn of(values: &[f64], zones: Zones, watches: &[Watch]) -> Search {
+        let mut asked: Vec<Fact> = Vec::new();
+        for fact in watches.iter().flat_map(|watch| facts(watch.pattern)) {
+            if !asked.contains(fact) {
+                asked.push(*fact);
+            }
+        }
+        let bits = match zones {
+            Zones::Even(l) => Bits::of(values, |_| [[l[3], l[4], l[5], l[6]], [l[3], l[2], l[1], l[0]]], &asked),
+            Zones::Each { center, sd, width } => {
+                let own = |i: usize| match (center.get(i), sd.get(i)) {
+                    (Some(center), Some(sd)) => [1.0, -1.0].map(|side| [0.0, 1.0, 2.0, width].map(|z| center + side * z * sd)),
+                    _ => [[f64::NAN; 4]; 2],
+                };
+                Bits::of(values, own, &asked)
+            }
+        };
+        Search { facts: asked.into_iter().zip(bits).collect() }
     }
 
-    fn above(&self, line: usize) -> &Bits {
-        self.above[line].get_or_init(|| self.zones.beyond(self.values, line, |value, line| value > line))
-    }
-
-    fn below(&self, line: usize) -> &Bits {
-        self.below[line].get_or_init(|| self.zones.beyond(self.values, line, |value, line| value < line))
-    }
-
-    fn present(&self) -> &Bits {
-        self.present.get_or_init(|| Bits::of(self.values, |value| !value.is_nan()))
-    }
-
-    fn rises(&self) -> &Bits {
-        self.rises.get_or_init(|| Bits::of_pairs(self.values, |before, value| value > before))
-    }
-
-    fn falls(&self) -> &Bits {
-        self.falls.get_or_init(|| Bits::of_pairs(self.values, |before, value| value < before))
+    /// The points of which a fact holds; those that no watch asked for are never wanted.
+    fn points(&self, fact: Fact) -> &Bits {
+        let found = self.facts.iter().find(|(other, _)| *other == fact);
+        &found.expect("every fact of a watched pattern was asked for").1
     }
 
     /// Where the windows of a watch are complete. No comparison holds for NaN, so that a missing point breaks everything.
     fn windows(&self, watch: Watch) -> Vec<Side> {
         let Watch { pattern, length } = watch;
+        let (above, below) = (|line| self.points(Fact::Above(line)), |line| self.points(Fact::Below(line)));
         let one = |side, complete, span| Side { side, layers: vec![Layer { complete, span }] };
         let run = |side, bits: &Bits| one(side, bits.run_of(length), length);
         match pattern {
-            Pattern::BeyondLimits => vec![one(1, self.above(6).clone(), 1), one(-1, self.below(0).clone(), 1)],
-            Pattern::RunOneSide => vec![run(1, self.above(CENTRE)), run(-1, self.below(CENTRE))],
+            Pattern::BeyondLimits => vec![one(1, above(LIMIT).clone(), 1), one(-1, below(LIMIT).clone(), 1)],
+            Pattern::RunOneSide => vec![run(1, above(CENTRE)), run(-1, below(CENTRE))],
             Pattern::HuggingCentre => {
-                let outer = self.above(CENTRE + 1).or(self.below(CENTRE - 1));
-                vec![run(0, &self.present().and_not(&outer))]
+                let outer = above(1).or(below(1));
+                vec![run(0, &self.points(Fact::Present).and_not(&outer))]
             }
-            Pattern::AvoidingCentre => vec![run(0, &self.above(CENTRE + 1).or(self.below(CENTRE - 1)))],
+            Pattern::AvoidingCentre => vec![run(0, &above(1).or(below(1)))],
             Pattern::Trend => {
                 let steps = |side, bits: &Bits| one(side, bits.run_of(length - 1), length);
-                vec![steps(1, self.rises()), steps(-1, self.falls())]
+                vec![steps(1, self.points(Fact::Rises)), steps(-1, self.points(Fact::Falls))]
             }
             Pattern::Alternating => {
-                let (up, down) = (self.rises(), self.falls());
-                let turns = up.and(&down.later(1)).or(&down.and(&up.later(1)));
+                let (rises, falls) = (self.points(Fact::Rises), self.points(Fact::Falls));
+                let turns = rises.and(&falls.later(1)).or(&falls.and(&rises.later(1)));
                 vec![one(0, turns.run_of(length - 2), length)]
             }
             Pattern::TwoOfThreeOuter => self.outer(2, length),
@@ -259,13 +251,13 @@ impl<'v> Search<'v> {
             (1..length).map(part).reduce(|all, one| all.or(&one)).unwrap_or_default()
         };
         let side = |side, outer: &Bits| {
-            let gapped = about_a_gap(outer, &self.present().and_not(outer));
+            let gapped = about_a_gap(outer, &self.points(Fact::Present).and_not(outer));
             Side {
                 side,
                 layers: vec![Layer { complete: outer.run_of(length), span: length }, Layer { complete: gapped, span: length + 1 }],
             }
         };
-        vec![side(1, self.above(CENTRE + z)), side(-1, self.below(CENTRE - z))]
+        vec![side(1, self.points(Fact::Above(z))), side(-1, self.points(Fact::Below(z)))]
     }
 
     /// Adds the signals of one watch; the first point of the phase has number `offset`.
@@ -323,7 +315,7 @@ mod tests {
         let (center, sd) = (vec![0.0; values.len()], vec![1.0; values.len()]);
         let [even, each] = [Zones::about(0.0, 1.0, 3.0), Zones::Each { center: &center, sd: &sd, width: 3.0 }].map(|zones| {
             let mut found = Vec::new();
-            Search::of(values, zones).find(watch, 0, &mut found);
+            Search::of(values, zones, &[watch]).find(watch, 0, &mut found);
             found
         });
         assert_eq!(even, each);

@@ -6,7 +6,7 @@ use super::params::{LimitSource, Params, SigmaFrom};
 use super::points::Points;
 use super::samples::Samples;
 use crate::numeric::bias::{c4, range_constants};
-use crate::numeric::describe;
+use crate::numeric::describe::{self, Moments};
 use crate::study::{StudyError, in_range};
 
 /// The process as estimated from a stretch, or as known.
@@ -64,12 +64,11 @@ pub fn moving_ranges(values: &[f64], length: usize, ranges: &mut [f64]) {
 
 /// From single values: x̄, and MRbar / d2 or the median moving range over that of normals. Neighbouring ranges
 /// share a value, which leaves about 0.62 (n - 1) degrees of freedom (Montgomery 2013, sec. 6.4).
-pub fn of_values(values: &[f64], ranges: &[f64], sigma_from: SigmaFrom, length: usize) -> Process {
+pub fn of_values(values: &Moments, ranges: &Moments, range_values: &[f64], sigma_from: SigmaFrom, length: usize) -> Process {
     let constants = range_constants(length).expect("the moving range length is checked to be 2 or more");
-    let values = describe::moments(values);
     let sigma = match sigma_from {
-        SigmaFrom::MrMedian => describe::median(ranges).map(|median| median / constants.median),
-        _ => describe::moments(ranges).mean.map(|mean| mean / constants.d2),
+        SigmaFrom::MrMedian => describe::median(range_values).map(|median| median / constants.median),
+        _ => ranges.mean.map(|mean| mean / constants.d2),
     };
     let df = 0.62 * (values.n as f64 - 1.0);
     Process { center: values.mean.unwrap_or(f64::NAN), sigma: sigma.unwrap_or(f64::NAN), n: values.n, df }

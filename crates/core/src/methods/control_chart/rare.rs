@@ -62,7 +62,7 @@ pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<Bu
         }
     }
     let name = if counts { "pieces-between" } else { "time-between" };
-    let mut built = Built::new(vec![Drawn { name, values: values.clone(), rulers }], &processes);
+    let mut built = Built::new(vec![Drawn::new(name, values.clone(), rulers)], &processes);
     built.process = None;
     built.facts.shape = shape;
     built.facts.tail = tail;

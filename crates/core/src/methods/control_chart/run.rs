@@ -33,7 +33,7 @@ pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<Bu
         _ => bases(params, points)?.into_iter().map(median).collect(),
     };
     let rulers = processes.iter().map(|process| Ruler::even(Lines::only(process.center))).collect();
-    let mut built = Built::new(vec![Drawn { name: "individuals", values: values.clone(), rulers }], &processes);
+    let mut built = Built::new(vec![Drawn::new("individuals", values.clone(), rulers)], &processes);
     built.facts.runs = points.phases.last().zip(processes.last()).map(|(phase, process)| {
         let newest = &used[phase.points.clone()];
         Runs { about_median: about_median(newest, process.center), up_down: up_down(newest) }

@@ -14,6 +14,7 @@ use super::params::{LimitSource, Params, SigmaFrom, numbers};
 use super::points::Points;
 use super::process::{Process, bases, moving_ranges, of_samples, of_values};
 use crate::numeric::bias::{c4, range_constants};
+use crate::numeric::describe::moments;
 use crate::study::StudyError;
 
 /// One sample a point.
@@ -93,7 +94,7 @@ pub fn build(params: &Params, points: &Points, columns: &[Arc<[f64]>]) -> Result
         between(params, points, &samples)?
     } else {
         let mean = |i: usize, process: &Process| Lines::about(process.center, process.sigma / samples.n[i].sqrt(), params.width);
-        vec![Drawn { name: "mean", values: samples.mean.clone(), rulers: rulers(points, &processes, &samples, &mean) }]
+        vec![Drawn::new("mean", samples.mean.clone(), rulers(points, &processes, &samples, &mean))]
     };
     panels.push(spread(params, points, &samples, &processes, spread_by_range));
     Ok(Built::new(panels, &processes))
@@ -123,7 +124,7 @@ fn spread(params: &Params, points: &Points, samples: &Samples, processes: &[Proc
         Lines::about(center * process.sigma, sd * process.sigma, params.width).within(0.0, f64::INFINITY)
     };
     let (name, values) = if by_range { ("range", &samples.range) } else { ("sd", &samples.sd) };
-    Drawn { name, values: values.as_slice().into(), rulers: rulers(points, processes, samples, &lines) }
+    Drawn::new(name, values.as_slice(), rulers(points, processes, samples, &lines))
 }
 
 /// Means judged as single values, and the moving range of the means.
@@ -137,7 +138,7 @@ fn between(params: &Params, points: &Points, samples: &Samples) -> Result<Vec<Dr
     let single = |basis: std::ops::Range<usize>| {
         let inside = (basis.start + 1).min(basis.end)..basis.end;
         let ranges = &ranges[inside];
-        let process = of_values(&used[basis.clone()], ranges, SigmaFrom::MrMean, 2);
+        let process = of_values(&moments(&used[basis.clone()]), &moments(ranges), ranges, SigmaFrom::MrMean, 2);
         // The centre of a mean chart is the mean of all values, whatever the sizes.
         Process { center: of_samples(samples, basis, SigmaFrom::Pooled).center, ..process }
     };
@@ -152,8 +153,8 @@ fn between(params: &Params, points: &Points, samples: &Samples) -> Result<Vec<Dr
         Ruler::even(lines.within(0.0, f64::INFINITY))
     };
     Ok(vec![
-        Drawn { name: "mean", values: samples.mean.clone(), rulers: processes.iter().map(means).collect() },
-        Drawn { name: "moving-range", values: ranges.into(), rulers: processes.iter().map(steps).collect() },
+        Drawn::new("mean", samples.mean.clone(), processes.iter().map(means).collect()),
+        Drawn::new("moving-range", ranges, processes.iter().map(steps).collect()),
     ])
 }
 
