@@ -41,10 +41,21 @@ try {
   await take("bring-in", null, () => seen("Did we read it right?"));
   await take("table", "/data/1", () => page.locator("#cell-19-3").waitFor());
   await take("ask", "/ask?dataset=2", () => seen("Is it steady?"));
-  await study(/Lens thickness, press 2/);
-  await take("study-baseline", null, () => page.getByTestId("verdict").waitFor());
+  await take("study-means-with-phases", "/study/1", () => page.getByTestId("verdict").waitFor());
+  await take("study-baseline", "/study/2", () => page.getByTestId("verdict").waitFor());
+  await take("line-up", "/study/8?figure=line-up", () => seen("believe this one"));
   await study(/Beam flux, final test/);
   await take("study", null, () => page.getByTestId("verdict").waitFor());
+  await page.keyboard.press("]");
+  await page.getByLabel("Cause", { exact: true }).fill("weak LED reel");
+  await page.getByLabel("Cause", { exact: true }).press("Enter");
+  await take("signal", null, () => page.getByTestId("flag").waitFor());
+  await take("signals", "/signals", () => seen("for a cause"));
+  await page.goto(`${address}/study/8`);
+  await page.getByRole("button", { name: /kind of chart/ }).click();
+  await page.getByRole("button", { name: "Help me choose" }).click();
+  await take("advice", null, () => seen("Do you count bad pieces or blemishes?"));
+  await study(/Beam flux, final test/);
   await page.getByRole("button", { name: /patterns to watch for/ }).click();
   await take("slot", null, () => seen("hugging the centre"));
 } finally {

@@ -192,3 +192,55 @@ async fn a_change_is_told_to_everyone_who_listens() {
     let told = events.chunk().await.unwrap().unwrap();
     assert!(String::from_utf8_lossy(&told).contains(r#"{"kind":"dataset","id":1,"revision":1}"#));
 }
+
+#[tokio::test]
+async fn a_signal_keeps_its_cause_while_its_run_grows_and_leaves_the_list_of_open_ones() {
+    let service = Service::start().await;
+    let flux = |i: i32| if i < 30 { 800.0 + f64::from(i * 7 % 5) } else { 799.0 + f64::from(i * 7 % 3) };
+    let dataset = service.dataset((0..42).map(flux)).await;
+    let spec = json!({"method": "control-chart", "roles": {"measure": "flux"}, "data": {"dataset": dataset["id"]},
+        "options": {"limits": {"from": "baseline", "first": 0, "last": 29}, "patterns": [{"pattern": "run-one-side", "length": 9}]}});
+    let study: Value = service.send(Method::POST, "/api/studies", json!({"spec": spec})).await.json().await.unwrap();
+    let open = service.get("/api/signals").await;
+    assert_eq!((&open["total"], &open["signals"][0]["address"]), (&json!(1), &json!("individuals.run-one-side.30")));
+    let path = "/api/studies/1/signals/individuals.run-one-side.30";
+    let out = |body: Value| service.send(Method::PUT, path, body);
+    assert_eq!(problem(out(json!({"revision": study["revision"], "left_out": true})).await).await.0, 422);
+    assert_eq!(problem(out(json!({"revision": 9, "cause": "new reel"})).await).await.0, 412);
+    assert_eq!(out(json!({"revision": 1, "cause": "new reel", "action": "sort", "due": "2026-05-20"})).await.status(), 200);
+    let unknown = service.send(Method::PUT, "/api/studies/1/signals/individuals.trend.3", json!({"revision": 2, "cause": "x"})).await;
+    assert_eq!(problem(unknown).await.0, 404);
+
+    // A value before the run turns low: the run begins earlier, its cause stays with it.
+    let cell = json!({"revision": 1, "column_id": dataset["columns"][0]["id"], "row": 29, "text": "800"});
+    assert_eq!(service.send(Method::PATCH, "/api/datasets/1/cells", cell).await.status(), 200);
+    let signals = service.get("/api/studies/1/signals").await;
+    let run = &signals["signals"][0];
+    assert_eq!((&run["first"], &run["finding"]["cause"], &signals["causes"]), (&json!(28), &json!("new reel"), &json!(["new reel"])));
+    let open = service.get("/api/signals").await;
+    assert_eq!((&open["total"], &open["actions"][0]["finding"]["action"]), (&json!(0), &json!("sort")));
+    let left: Value = out_at(&service, "individuals.run-one-side.28", json!({"revision": 2, "left_out": true})).await;
+    assert_eq!(left["spec"]["options"]["omit"].as_array().unwrap().len(), 14);
+    let signals = service.get("/api/studies/1/signals").await;
+    assert_eq!((&signals["total"], &signals["past"][0]["first"], &signals["past"][0]["last"]), (&json!(0), &json!(28), &json!(41)));
+    let history = service.get("/api/studies/1/history").await;
+    assert_eq!(history[0]["what"], "finding");
+}
+
+async fn out_at(service: &Service, address: &str, body: Value) -> Value {
+    service.send(Method::PUT, &format!("/api/studies/1/signals/{address}"), body).await.json().await.unwrap()
+}
+
+#[tokio::test]
+async fn advice_fills_the_statement_that_a_dataset_suggests() {
+    let service = Service::start().await;
+    let preview: Value = service.bring("checks.csv", "inspected,rejected\n349,10\n373,12\n301,7\n280,9\n").await.json().await.unwrap();
+    service.send(Method::POST, &format!("/api/imports/{}/dataset", preview["id"]), json!({"name": "Checks"})).await;
+    let ask = |answers: Value| service.send(Method::POST, "/api/methods/control-chart/advice", json!({"dataset": 1, "answers": answers}));
+    let first: Value = ask(json!({})).await.json().await.unwrap();
+    assert_eq!((&first["question"]["key"], &first["proposal"]["options"]["chart"]), (&json!("counting"), &json!("p")));
+    let told: Value = ask(json!({"counting": "pieces"})).await.json().await.unwrap();
+    assert_eq!((&told["question"], &told["proposal"]["roles"]), (&Value::Null, &json!({"count": "rejected", "size": "inspected"})));
+    let unknown = service.send(Method::POST, "/api/methods/pie/advice", json!({"dataset": 1})).await;
+    assert_eq!(problem(unknown).await.0, 422);
+}

@@ -127,6 +127,10 @@ async fn a_deleted_dataset_takes_its_studies_along_and_a_demo_item_is_claimed_on
     assert!(!store.claim_demo_item("flux").await.unwrap());
 }
 
+fn plain_chart(column: &str) -> Spec {
+    serde_json::from_value(serde_json::json!({"method": "control-chart", "roles": {"measure": column}})).unwrap()
+}
+
 fn about(dataset: &Dataset, finding: Option<i64>, rows: &[i64]) -> About {
     About {
         finding,
@@ -140,14 +144,14 @@ fn about(dataset: &Dataset, finding: Option<i64>, rows: &[i64]) -> About {
 
 #[tokio::test]
 async fn rows_are_left_out_only_with_a_cause_and_come_back_with_undo() {
-    let Fixture { store, dataset, .. } = fixture(40).await;
-    let new = NewStudy { name: None, spec: spec("flux") };
+    let Fixture { folder: _folder, store, dataset } = fixture(40).await;
+    let new = NewStudy { name: None, spec: plain_chart("flux") };
     let study = store.create_study(dataset.id, &new, &MR).await.unwrap();
     let say = |revision: i64, finding: Option<i64>, said: Said| store.say(study.id, revision, about(&dataset, finding, &[4, 5]), said, &MR);
 
     let out = Said { left_out: Some(true), ..Said::default() };
     assert!(matches!(say(1, None, out.clone()).await, Err(StoreError::BadFinding { .. })));
-    let mut sneaky = spec("flux");
+    let mut sneaky = plain_chart("flux");
     sneaky.options.insert("omit".into(), serde_json::json!([4]));
     let change = StudyChange { revision: 1, spec: Some(sneaky.clone()), ..StudyChange::default() };
     assert!(matches!(store.change_study(study.id, &change, &MR).await, Err(StoreError::BadFinding { .. })));

@@ -66,7 +66,7 @@ export function Advice({ card, dataset, onUse, onDone }: Props) {
       {data && !data.question && data.proposal && (
         <div aria-live="polite">
           <p>
-            <b className="first-letter:uppercase">{data.proposal.words}.</b> {data.proposal.why}
+            <b>{data.proposal.words.charAt(0).toUpperCase() + data.proposal.words.slice(1)}.</b> {data.proposal.why}
           </p>
           <ul className="mt-1.5 text-[13px] text-ink-soft">
             {data.proposal.others.map((other) => (

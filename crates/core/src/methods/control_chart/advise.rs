@@ -122,9 +122,8 @@ fn of_values(found: &Found, measure: &Column, answers: &Answers) -> Staged {
     }
     let (column, size) = found.sample.map_or((None, 5.0), |(column, size)| (Some(column), size));
     let options: Vec<(&str, Value)> = if column.is_none() { vec![("subgroup_size", json!(size))] } else { Vec::new() };
-    let together = column.map_or("a few pieces are taken together".to_owned(), |column| {
-        format!("about {} pieces belong to each {}", about(size), column.name)
-    });
+    let together = column
+        .map_or("a few pieces are taken together".to_owned(), |column| format!("about {size:.0} pieces belong to each {}", column.name));
     let (kind, why, others): (ChartKind, String, [(ChartKind, &str); 3]) = if size > RANGE_UP_TO {
         let why = format!("Since {together}, their sd uses all of them, where a range would use two.");
         (

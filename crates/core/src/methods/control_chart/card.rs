@@ -90,8 +90,8 @@ fn slots() -> Vec<Slot> {
         quiet(column("label", "name of a point", grouping(), "its number", false, false, vec![])),
         quiet(column("phase", "phases", vec![Kind::Category, Kind::Text, Kind::WholeNumber], "one phase", false, false, vec![])),
         Slot { at: "cuts", name: "cuts", label: "phases cut by hand", shows: vec![], quiet: true, filling: Filling::Cuts },
-        choice("limits", "where the limits come from", "from", limit_choices("values"), on(|kind| !counts(kind) && !kind.may_be_sampled())),
-        choice("limits", "where the limits come from", "from", limit_choices("samples"), on(ChartKind::may_be_sampled)),
+        choice("limits", "where the limits come from", "from", limit_choices("values"), on(|kind| !counts(kind) && !kind.always_sampled())),
+        choice("limits", "where the limits come from", "from", limit_choices("samples"), on(ChartKind::always_sampled)),
         choice("limits", "where the limits come from", "from", count_limit_choices(), on(counts)),
     ];
     slots.push(choice(
