@@ -1,6 +1,7 @@
 //! The register of methods. A new method is one folder here, one line in [`ALL`] and one in [`Numbers`].
 
 pub mod control_chart;
+pub mod distribution;
 
 use std::collections::BTreeMap;
 
@@ -32,10 +33,12 @@ pub trait Method: Sync {
 pub enum Numbers {
     /// Of `control-chart`.
     ControlChart(Box<control_chart::Numbers>),
+    /// Of `distribution`.
+    Distribution(Box<distribution::Numbers>),
 }
 
 /// All methods, in the order of the work.
-pub const ALL: &[&dyn Method] = &[&control_chart::ControlChart];
+pub const ALL: &[&dyn Method] = &[&distribution::Distribution, &control_chart::ControlChart];
 
 /// Answers a specification with the method it names.
 ///

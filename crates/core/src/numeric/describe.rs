@@ -23,17 +23,22 @@ struct Sums {
     n: f64,
     off: f64,
     squares: f64,
+    low: f64,
+    high: f64,
 }
 
-/// Sums the distances from a pivot, and the squares of these.
+/// Sums the distances from a pivot, and the squares of these; smallest and largest on the way.
 fn sums(values: &[f64], pivot: f64) -> Sums {
     let (mut n, mut off, mut squares) = ([0.0; LANES], [0.0; LANES], [0.0; LANES]);
+    let (mut low, mut high) = ([pivot; LANES], [pivot; LANES]);
     let mut add = |lane: usize, value: f64| {
         let there = !value.is_nan();
         let distance = if there { value - pivot } else { 0.0 };
         n[lane] += if there { 1.0 } else { 0.0 };
         off[lane] += distance;
         squares[lane] += distance * distance;
+        low[lane] = if value < low[lane] { value } else { low[lane] };
+        high[lane] = if value > high[lane] { value } else { high[lane] };
     };
     let (chunks, rest) = values.as_chunks::<LANES>();
     for chunk in chunks {
@@ -42,27 +47,14 @@ fn sums(values: &[f64], pivot: f64) -> Sums {
         }
     }
     rest.iter().enumerate().for_each(|(lane, &value)| add(lane, value));
-    Sums { n: n.iter().sum(), off: off.iter().sum(), squares: squares.iter().sum() }
-}
-
-/// The smallest and the largest value, from `first` on; comparisons pass over NaN.
-fn extremes(values: &[f64], first: f64) -> (f64, f64) {
-    let (mut low, mut high) = ([first; LANES], [first; LANES]);
-    let (chunks, rest) = values.as_chunks::<LANES>();
-    for chunk in chunks {
-        for (lane, &value) in chunk.iter().enumerate() {
-            low[lane] = if value < low[lane] { value } else { low[lane] };
-            high[lane] = if value > high[lane] { value } else { high[lane] };
-        }
-    }
-    let ends = |(low, high): (f64, f64), &value: &f64| (if value < low { value } else { low }, if value > high { value } else { high });
-    rest.iter().chain(&low).chain(&high).fold((first, first), ends)
+    let (low, high) = (low.into_iter().fold(pivot, f64::min), high.into_iter().fold(pivot, f64::max));
+    Sums { n: n.iter().sum(), off: off.iter().sum(), squares: squares.iter().sum(), low, high }
 }
 
 /// The smallest and the largest value that is not missing; `None` without values.
 pub fn extent(values: &[f64]) -> Option<[f64; 2]> {
     let first = values.iter().copied().find(|value| !value.is_nan())?;
-    let (low, high) = extremes(values, first);
+    let Sums { low, high, .. } = sums(values, first);
     Some([low, high])
 }
 
@@ -89,12 +81,19 @@ pub fn moments(values: &[f64]) -> Moments {
     let Some(&first) = values.iter().find(|value| !value.is_nan()) else {
         return Moments { n: 0, mean: None, sd: None, min: None, max: None };
     };
-    let (min, max) = extremes(values, first);
     let rough = sums(values, first);
     let near = first + rough.off / rough.n;
-    let Sums { n, off, squares } = sums(values, near);
+    let Sums { n, off, squares, .. } = sums(values, near);
     let sd = (n > 1.0).then(|| ((squares - off * off / n).max(0.0) / (n - 1.0)).sqrt());
-    Moments { n: n as usize, mean: Some(near + off / n), sd, min: Some(min), max: Some(max) }
+    Moments { n: n as usize, mean: Some(near + off / n), sd, min: Some(rough.low), max: Some(rough.high) }
+}
+
+/// Count, mean and extremes in one pass, for values that do not lie far from 0 against their spread, such as ranges.
+/// The sd is left out.
+pub fn mean_and_extent(values: &[f64]) -> Moments {
+    let Some(&first) = values.iter().find(|value| !value.is_nan()) else { return moments(&[]) };
+    let Sums { n, off, low, high, .. } = sums(values, first);
+    Moments { n: n as usize, mean: Some(first + off / n), sd: None, min: Some(low), max: Some(high) }
 }
 
 /// The median of the values that are not missing; `None` without values. Linear time.

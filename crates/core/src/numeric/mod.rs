@@ -4,6 +4,7 @@ pub mod bias;
 pub mod describe;
 pub mod histogram;
 pub mod normal;
+pub mod shape;
 pub mod spread;
 pub mod tails;
 pub mod weibull;

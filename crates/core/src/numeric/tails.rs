@@ -45,12 +45,23 @@ pub fn f_above(f: f64, df1: f64, df2: f64) -> f64 {
 
 /// The t beyond which a share `alpha` lies, both sides together.
 pub fn t_two_sided(alpha: f64, df: f64) -> f64 {
+    if df > MANY {
+        // Hill (1970): the first terms of the expansion about the normal quantile, exact to 1e-11 here.
+        let z = -normal::quantile(0.5 * alpha);
+        let z2 = z * z;
+        return z * (1.0 + (z2 + 1.0) / (4.0 * df) + ((5.0 * z2 + 16.0) * z2 + 3.0) / (96.0 * df * df));
+    }
     falling_root(0.0, |t| t_beyond(t, df) - alpha)
 }
 
 /// The F above which a share `alpha` lies.
 pub fn f_upper(alpha: f64, df1: f64, df2: f64) -> f64 {
     falling_root(0.0, |f| f_above(f, df1, df2) - alpha)
+}
+
+/// The chi-square above which a share `alpha` lies.
+pub fn chi_square_upper(alpha: f64, df: f64) -> f64 {
+    falling_root(0.0, |x| chi_square_above(x, df) - alpha)
 }
 
 /// Where a falling function crosses 0, from `low` up: doubling, then halving, to the last bits.

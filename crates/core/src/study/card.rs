@@ -82,11 +82,19 @@ pub enum Filling {
         /// Largest allowed.
         high: f64,
     },
+    /// An option: yes or no, yes unless said otherwise.
+    Switch {
+        /// How yes reads.
+        on: &'static str,
+        /// How no reads.
+        off: &'static str,
+    },
     /// An option: places where a new phase begins, each with a name.
     Cuts,
     /// An option: one of several choices, some with fields of their own.
     Choice {
-        /// The key that tells the choices apart; empty when the option is the bare choice itself.
+        /// The key that tells the choices apart; empty when the option is the bare choice itself, "=" when a choice with a
+        /// field is that field alone, such as `{"width": 0.5}`.
         tag: &'static str,
         /// The choices; the first is the default.
         choices: Vec<Choice>,

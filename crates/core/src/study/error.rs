@@ -87,6 +87,14 @@ pub enum StudyError {
         /// How many are needed.
         need: usize,
     },
+    /// More groups than anybody can look at.
+    #[error("{columns} makes more than {most} groups")]
+    TooManyGroups {
+        /// The group columns.
+        columns: String,
+        /// The bound.
+        most: usize,
+    },
     /// A value that its role cannot have.
     #[error("column “{column}”, row {}: {problem}", row + 1)]
     BadValue {
@@ -124,6 +132,7 @@ impl StudyError {
             StudyError::BadOption { .. } => "bad-option",
             StudyError::OutOfRange { .. } => "out-of-range",
             StudyError::TooFewValues { .. } => "too-few-values",
+            StudyError::TooManyGroups { .. } => "too-many-groups",
             StudyError::BadValue { .. } => "bad-value",
             StudyError::NoData { .. } => "no-data",
             StudyError::Inline(_) => "bad-columns",
@@ -153,6 +162,7 @@ impl StudyError {
             StudyError::TooFewValues { need, .. } => {
                 format!("Bring in or type at least {need} values, or choose another column.")
             }
+            StudyError::TooManyGroups { .. } => "Group by a column with fewer different values.".into(),
             StudyError::BadValue { .. } => "Correct the value on the Data page, or choose another column or chart.".into(),
             StudyError::NoData { .. } => "Give the data as columns, a file or a dataset.".into(),
             StudyError::Inline(_) => "Correct the columns: one list of numbers or labels each, all of one length.".into(),

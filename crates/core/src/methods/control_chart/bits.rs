@@ -50,29 +50,24 @@ impl Bits {
             }
             before = block[63];
         };
-        let (blocks, rest) = values.as_chunks::<64>();
-        blocks.iter().enumerate().for_each(|(place, block)| look(block, 64 * place));
-        if !rest.is_empty() {
-            let mut last = [f64::NAN; 64];
-            last[..rest.len()].copy_from_slice(rest);
-            look(&last, values.len() - rest.len());
-        }
+        each_block(values, &mut look);
         found
     }
 
     /// The points beyond one upper and one lower line, which is all that most panels ask.
     fn beyond(values: &[f64], lines: impl Fn(usize) -> [[f64; 4]; 2], up: usize, down: usize) -> [Bits; 2] {
         let mut found = [(); 2].map(|()| Bits(Vec::with_capacity(values.len().div_ceil(64))));
-        for (place, block) in values.chunks(64).enumerate() {
+        let mut look = |block: &[f64; 64], start: usize| {
             let (mut above, mut below) = ([0; 64], [0; 64]);
-            for (i, &value) in block.iter().enumerate() {
-                let lines = lines(64 * place + i);
-                above[i] = u8::from(value > lines[0][up]);
-                below[i] = u8::from(value < lines[1][down]);
+            for i in 0..64 {
+                let lines = lines(start + i);
+                above[i] = u8::from(block[i] > lines[0][up]);
+                below[i] = u8::from(block[i] < lines[1][down]);
             }
             found[0].0.push(gather(&above, 0));
             found[1].0.push(gather(&below, 0));
-        }
+        };
+        each_block(values, &mut look);
         found
     }
 
@@ -128,6 +123,17 @@ impl Bits {
             let carry = if bits == 0 { 0 } else { word.checked_sub(words + 1).map_or(0, |from| self.0[from] >> (64 - bits)) };
             self.0[word] &= low | carry;
         }
+    }
+}
+
+/// Calls back with sixty-four values at a time and the place of the first; the last block is filled up with NaN.
+fn each_block(values: &[f64], mut look: impl FnMut(&[f64; 64], usize)) {
+    let (blocks, rest) = values.as_chunks::<64>();
+    blocks.iter().enumerate().for_each(|(place, block)| look(block, 64 * place));
+    if !rest.is_empty() {
+        let mut last = [f64::NAN; 64];
+        last[..rest.len()].copy_from_slice(rest);
+        look(&last, values.len() - rest.len());
     }
 }
 

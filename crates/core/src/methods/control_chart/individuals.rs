@@ -14,7 +14,7 @@ use super::params::{LimitSource, Params};
 use super::points::Points;
 use super::process::{Process, bases, moving_ranges, of_values};
 use crate::numeric::bias::range_constants;
-use crate::numeric::describe::{Moments, moments};
+use crate::numeric::describe::{Moments, mean_and_extent, moments};
 use crate::study::StudyError;
 
 /// Values, with omitted ones as missing.
@@ -27,6 +27,10 @@ pub fn used<'v>(values: &'v [f64], points: &Points) -> Cow<'v, [f64]> {
 
 /// Moving ranges that cross no edge of a phase.
 pub fn ranges_by_phase(used: &[f64], points: &Points, length: usize) -> Arc<[f64]> {
+    if length == 2 && points.phases.len() == 1 {
+        let first = used.first().map(|_| f64::NAN);
+        return first.into_iter().chain(used.windows(2).map(|pair| (pair[1] - pair[0]).abs())).collect();
+    }
     let mut ranges: Arc<[f64]> = std::iter::repeat_n(f64::NAN, used.len()).collect();
     let here = Arc::make_mut(&mut ranges);
     for phase in &points.phases {
@@ -52,7 +56,7 @@ pub fn processes(params: &Params, points: &Points, used: &[f64], ranges: &[f64],
         let ranges = &ranges[inside];
         let (values, range_moments) = match whole.filter(|_| basis == (0..used.len())) {
             Some(whole) => whole,
-            None => (moments(&used[basis]), moments(ranges)),
+            None => (moments(&used[basis]), mean_and_extent(ranges)),
         };
         of_values(&values, &range_moments, ranges, params.sigma_from, params.mr_length)
     };
@@ -66,7 +70,7 @@ pub fn processes(params: &Params, points: &Points, used: &[f64], ranges: &[f64],
 pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<Built, StudyError> {
     let used = used(values, points);
     let ranges = ranges_by_phase(&used, points, params.mr_length);
-    let whole = (moments(&used), moments(&ranges));
+    let whole = (moments(&used), mean_and_extent(&ranges));
     let processes = processes(params, points, &used, &ranges, Some(whole))?;
     let constants = range_constants(params.mr_length).expect("the moving range length is checked to be 2 or more");
     let location = even(&processes, |p| Lines::about(p.center, p.sigma, params.width));

@@ -1,0 +1,265 @@
+//! A look in words: centre, spread, shape, and how groups differ.
+
+use std::collections::BTreeMap;
+
+use super::numbers::{GroupNumbers, Numbers};
+use super::params::Params;
+use crate::numeric::spread::brown_forsythe;
+use crate::numeric::tails::f_above;
+use crate::study::words::{about, capital, chance, counted, listed};
+use crate::study::{NextQuestion, Note, Pin, RoleColumns, Tone, Verdict, letter_notes};
+
+/// Below this chance a shape is not taken for normal, and groups are not taken for alike.
+const UNLIKELY: f64 = 0.05;
+/// Fewer values than this leave a shape open.
+const ENOUGH: usize = 30;
+/// So many values show departures that no decision hangs on.
+const PLENTY: usize = 5000;
+
+/// Reads a look.
+pub fn read(numbers: &Numbers, params: &Params) -> (Verdict, Vec<Note>, Vec<NextQuestion>) {
+    let mut notes: Vec<Note> = [
+        sample_size(numbers),
+        shape(numbers),
+        spreads(numbers, params),
+        far_values(numbers),
+        beyond_limits(numbers, params),
+        coarse(numbers, params),
+        missing(numbers),
+    ]
+    .into_iter()
+    .flatten()
+    .collect();
+    letter_notes(&mut notes);
+    let verdict = if numbers.groups.len() == 1 { of_one(numbers, &numbers.groups[0]) } else { of_groups(numbers) };
+    (verdict, notes, next(params))
+}
+
+fn say(tone: Tone, title: &str, sentence: String) -> Verdict {
+    Verdict { tone, title: title.to_owned(), sentence }
+}
+
+/// How a group departs from a normal, in words.
+fn departure(group: &GroupNumbers) -> &'static str {
+    match (group.skewness.unwrap_or(0.0), group.kurtosis.unwrap_or(0.0)) {
+        (s, _) if s > 0.5 => "skewed, with a long tail to the right",
+        (s, _) if s < -0.5 => "skewed, with a long tail to the left",
+        (_, k) if k > 1.0 => "peaked, with heavier tails than a normal",
+        (_, k) if k < -0.8 => "flatter than a normal: two sources may be mixed, or the tails are cut off",
+        _ => "not normal, though neither skewed nor heavy-tailed",
+    }
+}
+
+fn of_one(numbers: &Numbers, group: &GroupNumbers) -> Verdict {
+    let write = &numbers.writer;
+    let values = counted(group.n, "value", "values");
+    let centre = write.computed(group.mean.unwrap_or_default());
+    let Some(sd) = group.sd.filter(|sd| *sd > 0.0) else {
+        if group.n == 1 {
+            return say(
+                Tone::Unsure,
+                "One value",
+                format!("One value, {}: centre and spread need more.", write.value(group.mean.unwrap_or_default())),
+            );
+        }
+        return say(
+            Tone::Unsure,
+            "Nothing varies",
+            format!("Nothing varies: all {values} are {}.", write.value(group.mean.unwrap_or_default())),
+        );
+    };
+    let spread = write.computed(sd);
+    match group.ad_p {
+        None => say(
+            Tone::Unsure,
+            "Too few for a shape",
+            format!("{values} centre at {centre} and spread by {spread} (sd); the shape needs eight or more."),
+        ),
+        Some(p) if p < UNLIKELY => say(
+            Tone::Caution,
+            "Not normal",
+            format!("Not normal: {values} centre at {centre}, spread by {spread} (sd) and are {} ({}).", departure(group), chance(p)),
+        ),
+        Some(p) if group.n < ENOUGH => say(
+            Tone::Unsure,
+            "Could be normal",
+            format!(
+                "Could be normal: {values} centre at {centre} and spread by {spread} (sd); too few to tell a normal from a similar shape ({}).",
+                chance(p)
+            ),
+        ),
+        Some(p) => say(
+            Tone::Calm,
+            "Fits a normal",
+            format!("Fits a normal: {values} centre at {centre} and spread by {spread} (sd); the shape is no surprise ({}).", chance(p)),
+        ),
+    }
+}
+
+fn of_groups(numbers: &Numbers) -> Verdict {
+    let write = &numbers.writer;
+    let by_mean = |a: &&GroupNumbers, b: &&GroupNumbers| a.mean.unwrap_or(0.0).total_cmp(&b.mean.unwrap_or(0.0));
+    let filled = || numbers.groups.iter().filter(|group| group.mean.is_some());
+    let (Some(low), Some(high)) = (filled().min_by(by_mean), filled().max_by(by_mean)) else {
+        return say(Tone::Unsure, "Too few to say", "Too few to say.".to_owned());
+    };
+    let named =
+        |group: &GroupNumbers| format!("{} at {}", group.label.as_deref().unwrap_or(""), write.computed(group.mean.unwrap_or_default()));
+    let ends = format!("{} is highest, {} lowest", named(high), named(low));
+    match welch_anova(&numbers.groups) {
+        Some(p) if p < UNLIKELY => say(Tone::Caution, "The groups differ", format!("The groups differ: {ends} ({}).", chance(p))),
+        Some(p) => say(
+            Tone::Calm,
+            "No difference to be seen",
+            format!("No difference of the centres can be shown: {ends}, which chance explains ({}).", chance(p)),
+        ),
+        None => say(Tone::Unsure, "Too few to say", format!("Too few values a group to compare: {ends}.")),
+    }
+}
+
+/// Whether group means differ more than their own spreads explain (Welch 1951, Biometrika 38). `None` below two groups
+/// of two values that vary.
+fn welch_anova(groups: &[GroupNumbers]) -> Option<f64> {
+    let usable: Vec<(f64, f64, f64)> =
+        groups.iter().filter_map(|g| g.sd.filter(|sd| *sd > 0.0).and_then(|sd| g.mean.map(|mean| (g.n as f64, mean, sd)))).collect();
+    let k = usable.len() as f64;
+    if k < 2.0 {
+        return None;
+    }
+    let weight = |&(n, _, sd): &(f64, f64, f64)| n / (sd * sd);
+    let total: f64 = usable.iter().map(weight).sum();
+    let grand = usable.iter().map(|group| weight(group) * group.1).sum::<f64>() / total;
+    let between = usable.iter().map(|group| weight(group) * (group.1 - grand).powi(2)).sum::<f64>() / (k - 1.0);
+    let slack: f64 = usable.iter().map(|group| (1.0 - weight(group) / total).powi(2) / (group.0 - 1.0)).sum();
+    let f = between / (1.0 + 2.0 * (k - 2.0) / (k * k - 1.0) * slack);
+    Some(f_above(f, k - 1.0, (k * k - 1.0) / (3.0 * slack)))
+}
+
+fn note(tone: Tone, sentence: String, detail: Option<String>, pin: Option<Pin>) -> Note {
+    Note { letter: String::new(), tone, sentence, detail, pin, offers: Vec::new() }
+}
+
+/// How well centre and spread are known.
+fn sample_size(numbers: &Numbers) -> Option<Note> {
+    let least = numbers.groups.iter().filter(|group| group.n > 0).min_by_key(|group| group.n)?;
+    if least.n >= ENOUGH {
+        return None;
+    }
+    let whose = least.label.as_ref().map(|label| format!("{label}: only ")).unwrap_or_else(|| "Only ".to_owned());
+    let values = counted(least.n, "value", "values");
+    let detail = least
+        .sd_ci95
+        .map(|[low, high]| format!("Its sd may lie from {} to {}.", numbers.writer.computed(low), numbers.writer.computed(high)));
+    Some(note(Tone::Caution, format!("{whose}{values}; the shape of so few says little. {ENOUGH} or more are usual."), detail, None))
+}
+
+/// Which groups are not normal; and that very many values find every departure.
+fn shape(numbers: &Numbers) -> Option<Note> {
+    if let [only] = &numbers.groups[..] {
+        let p = only.ad_p?;
+        let detail = "Judge by the picture how much it matters.".to_owned();
+        return (only.n >= PLENTY && p < UNLIKELY).then(|| {
+            note(
+                Tone::Unsure,
+                format!("With {} even a small departure from a normal is found.", counted(only.n, "value", "values")),
+                Some(detail),
+                None,
+            )
+        });
+    }
+    let odd: Vec<String> =
+        numbers.groups.iter().filter(|g| g.ad_p.is_some_and(|p| p < UNLIKELY)).map(|g| g.label.clone().unwrap_or_default()).collect();
+    if odd.is_empty() {
+        return Some(note(Tone::Calm, "No group departs from a normal shape.".to_owned(), None, None));
+    }
+    let shown: Vec<String> = odd.iter().take(4).cloned().collect();
+    let more = odd.len() - shown.len();
+    let names = listed(&shown) + &if more > 0 { format!(" and {more} more") } else { String::new() };
+    Some(note(Tone::Caution, format!("Not normal: {names}."), None, None))
+}
+
+/// Whether groups spread alike.
+fn spreads(numbers: &Numbers, params: &Params) -> Option<Note> {
+    if params.groups.is_empty() {
+        return None;
+    }
+    let groups = super::groups::split(params).ok()?;
+    let test = brown_forsythe(&groups.into_iter().map(|group| group.in_order).collect::<Vec<_>>())?;
+    let by_sd = |a: &&GroupNumbers, b: &&GroupNumbers| a.sd.unwrap_or(0.0).total_cmp(&b.sd.unwrap_or(0.0));
+    let widest = numbers.groups.iter().filter(|group| group.sd.is_some()).max_by(by_sd)?;
+    if test.p >= UNLIKELY {
+        return Some(note(Tone::Calm, format!("The groups spread alike ({}).", chance(test.p)), None, None));
+    }
+    let sentence = format!(
+        "The groups spread unlike ({}): {} most, by {}.",
+        chance(test.p),
+        widest.label.as_deref().unwrap_or(""),
+        numbers.writer.computed(widest.sd?)
+    );
+    Some(note(Tone::Caution, sentence, None, None))
+}
+
+fn far_values(numbers: &Numbers) -> Option<Note> {
+    let far: usize = numbers.groups.iter().filter_map(|group| group.box_plot.as_ref()).map(|one| one.far_count).sum();
+    let n: usize = numbers.groups.iter().map(|group| group.n).sum();
+    // A normal has about 0.7 % beyond the whiskers.
+    let expected = 0.007 * n as f64;
+    (far > 0 && far as f64 > expected + 2.0 * expected.sqrt()).then(|| {
+        let detail = format!("A normal would have about {}.", about(expected.max(0.01)));
+        let lie = if far == 1 { "lies" } else { "lie" };
+        note(
+            Tone::Caution,
+            format!("{} {lie} far beyond the quartiles: mistakes, or a cause of their own?", capital(&counted(far, "value", "values"))),
+            Some(detail),
+            None,
+        )
+    })
+}
+
+fn beyond_limits(numbers: &Numbers, params: &Params) -> Option<Note> {
+    let info = &params.measure.info;
+    if info.lsl.is_none() && info.usl.is_none() {
+        return None;
+    }
+    let out = params.values.iter().filter(|v| info.lsl.is_some_and(|lsl| **v < lsl) || info.usl.is_some_and(|usl| **v > usl)).count();
+    let n: usize = numbers.groups.iter().map(|group| group.n).sum();
+    let values = counted(n, "value", "values");
+    Some(if out == 0 {
+        note(Tone::Calm, format!("All {values} lie within the limits."), None, None)
+    } else {
+        let lie = if out == 1 { "lies" } else { "lie" };
+        note(Tone::Alarm, format!("{out} of {values} {lie} beyond the limits."), None, None)
+    })
+}
+
+/// Few different values: the gauge reads coarsely, and heaps and tests mislead.
+fn coarse(numbers: &Numbers, params: &Params) -> Option<Note> {
+    let mut distinct = std::collections::HashSet::new();
+    for value in params.values.iter().filter(|value| !value.is_nan()) {
+        distinct.insert(value.to_bits());
+        if distinct.len() > 9 {
+            return None;
+        }
+    }
+    let n: usize = numbers.groups.iter().map(|group| group.n).sum();
+    (n >= ENOUGH && distinct.len() > 1).then(|| {
+        let detail = "Record one more decimal, or use a finer gauge.".to_owned();
+        note(Tone::Caution, format!("Only {} different values: the gauge reads coarsely.", distinct.len()), Some(detail), None)
+    })
+}
+
+fn missing(numbers: &Numbers) -> Option<Note> {
+    let missing: usize = numbers.groups.iter().map(|group| group.missing).sum();
+    (missing > 0).then(|| note(Tone::Unsure, format!("{} missing.", capital(&counted(missing, "value is", "values are"))), None, None))
+}
+
+fn next(params: &Params) -> Vec<NextQuestion> {
+    let roles = BTreeMap::from([("measure".to_owned(), RoleColumns::One(params.measure.name.clone()))]);
+    vec![NextQuestion {
+        question: "Is it steady?".to_owned(),
+        why: "A shape means little while the process moves.".to_owned(),
+        method: Some("control-chart".to_owned()),
+        roles,
+        row_ids: Vec::new(),
+    }]
+}
