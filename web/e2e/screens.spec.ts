@@ -41,9 +41,12 @@ for (const colorScheme of ["light", "dark"] as const) {
     await page.keyboard.press("Escape");
     await page.getByRole("tab", { name: "Numbers" }).click();
     await isAccessible(page, "ledger");
-    await page.goto(`${server.address}/study/8?figure=line-up`);
+    await page.goto(`${server.address}/study/9?figure=line-up`);
     await expect(page.getByRole("button", { name: /p-prime chart/ })).toBeVisible();
     await isAccessible(page, "line-up");
+    await page.goto(`${server.address}/study/10`);
+    await expect(page.getByTestId("verdict")).toBeVisible();
+    await isAccessible(page, "look");
     await page.goto(`${server.address}/signals`);
     await expect(page.getByRole("heading", { name: /wait for a cause/ })).toBeVisible();
     await isAccessible(page, "signals");

@@ -43,7 +43,7 @@ try {
   await take("ask", "/ask?dataset=2", () => seen("Is it steady?"));
   await take("study-means-with-phases", "/study/1", () => page.getByTestId("verdict").waitFor());
   await take("study-baseline", "/study/2", () => page.getByTestId("verdict").waitFor());
-  await take("line-up", "/study/8?figure=line-up", () => seen("believe this one"));
+  await take("line-up", "/study/9?figure=line-up", () => seen("believe this one"));
   await study(/Beam flux, final test/);
   await take("study", null, () => page.getByTestId("verdict").waitFor());
   await page.keyboard.press("]");
@@ -51,7 +51,7 @@ try {
   await page.getByLabel("Cause", { exact: true }).press("Enter");
   await take("signal", null, () => page.getByTestId("flag").waitFor());
   await take("signals", "/signals", () => seen("for a cause"));
-  await page.goto(`${address}/study/8`);
+  await page.goto(`${address}/study/9`);
   await page.getByRole("button", { name: /kind of chart/ }).click();
   await page.getByRole("button", { name: "Help me choose" }).click();
   await take("advice", null, () => seen("Do you count bad pieces or blemishes?"));

@@ -442,7 +442,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All watched characteristics, by dataset and column. Of several studies of one column the last changed counts. */
+        /** All watched characteristics, by dataset and column. Of several studies of one column the last changed with a dial counts. */
         get: operations["wall"];
         put?: never;
         post?: never;
@@ -503,6 +503,33 @@ export interface components {
             to: number;
             /** @description Values inside. */
             count: number;
+        };
+        /** @description What a box plot needs besides the quartiles. */
+        BoxNumbers: {
+            /**
+             * Format: double
+             * @description 1.5 interquartile ranges below the lower quartile.
+             */
+            low_fence: number;
+            /**
+             * Format: double
+             * @description 1.5 interquartile ranges above the upper quartile.
+             */
+            high_fence: number;
+            /**
+             * Format: double
+             * @description The smallest value within the fences.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description The largest value within the fences.
+             */
+            high: number;
+            /** @description Values beyond the fences. */
+            far_count: number;
+            /** @description Those values, thinned to 100. */
+            far: number[];
         };
         /** @description One chart of a line-up. */
         CandidateNumbers: components["schemas"]["CandidateWords"] & {
@@ -667,6 +694,8 @@ export interface components {
             among: string[];
             /** @description A role that is empty. */
             empty_role?: string | null;
+            /** @description A role that is filled. */
+            filled_role?: string | null;
         };
         /** @description What a control chart computes. */
         ControlChartNumbers: {
@@ -706,6 +735,19 @@ export interface components {
             point_word: string;
             /** @description Whether specification limits, which are about single values, belong on the location panel. */
             single_values: boolean;
+        };
+        /** @description A point of the bell curve. */
+        CurvePoint: {
+            /**
+             * Format: double
+             * @description The value.
+             */
+            value: number;
+            /**
+             * Format: double
+             * @description The count a bar there would have.
+             */
+            count: number;
         };
         /** @description Where the data of a question are; exactly one of these is given. */
         DataSource: {
@@ -805,6 +847,24 @@ export interface components {
              */
             p: number;
         };
+        /** @description What a look computes. */
+        DistributionNumbers: {
+            /** @description One for each group, in order of first appearance. */
+            groups: components["schemas"]["GroupNumbers"][];
+            /** @description Smallest and largest of all values. */
+            span: number[];
+            /**
+             * Format: double
+             * @description Width of a bar, when all groups share it.
+             */
+            bin_width?: number | null;
+            /** @description Whether all groups share one scale. */
+            same_scale: boolean;
+            /** @description Which picture is asked for. */
+            show: string;
+            /** @description How values are written. */
+            writer: components["schemas"]["ValueWriter"];
+        };
         /** @description How often a steady process would signal. */
         FalseAlarm: {
             /**
@@ -864,10 +924,20 @@ export interface components {
             /** @enum {string} */
             filling: "number";
         } | {
+            /** @description How yes reads. */
+            on: string;
+            /** @description How no reads. */
+            off: string;
+            /** @enum {string} */
+            filling: "switch";
+        } | {
             /** @enum {string} */
             filling: "cuts";
         } | {
-            /** @description The key that tells the choices apart; empty when the option is the bare choice itself. */
+            /**
+             * @description The key that tells the choices apart; empty when the option is the bare choice itself, "=" when a choice with a
+             *     field is that field alone, such as `{"width": 0.5}`.
+             */
             tag: string;
             /** @description The choices; the first is the default. */
             choices: components["schemas"]["Choice"][];
@@ -998,6 +1068,111 @@ export interface components {
             p_spread?: number | null;
             /** @description Whether the limits no longer describe the process. */
             stale: boolean;
+        };
+        /**
+         * @description One group; null is what cannot be told: sd below two values, skewness below three, kurtosis below four, the test of
+         *     shape below eight, and all of these but the sd when every value is the same.
+         */
+        GroupNumbers: {
+            /** @description Its label; null without a group column. */
+            label?: string | null;
+            /** @description Values. */
+            n: number;
+            /** @description Values that are missing. */
+            missing: number;
+            /**
+             * Format: double
+             * @description Mean.
+             */
+            mean?: number | null;
+            /**
+             * Format: double
+             * @description Sample sd.
+             */
+            sd?: number | null;
+            /**
+             * Format: double
+             * @description Smallest value.
+             */
+            min?: number | null;
+            /**
+             * Format: double
+             * @description Lower quartile, type 7.
+             */
+            q1?: number | null;
+            /**
+             * Format: double
+             * @description Median.
+             */
+            median?: number | null;
+            /**
+             * Format: double
+             * @description Upper quartile, type 7.
+             */
+            q3?: number | null;
+            /**
+             * Format: double
+             * @description Largest value.
+             */
+            max?: number | null;
+            /**
+             * Format: double
+             * @description Largest less smallest.
+             */
+            range?: number | null;
+            /**
+             * Format: double
+             * @description Bias-adjusted skewness G1.
+             */
+            skewness?: number | null;
+            /**
+             * Format: double
+             * @description Bias-adjusted excess kurtosis G2.
+             */
+            kurtosis?: number | null;
+            /** @description 95 % interval of the mean. */
+            mean_ci95?: number[] | null;
+            /** @description 95 % interval of the sd. */
+            sd_ci95?: number[] | null;
+            /**
+             * Format: double
+             * @description Anderson and Darling's statistic against a normal.
+             */
+            ad?: number | null;
+            /**
+             * Format: double
+             * @description Adjusted for the number of values.
+             */
+            ad_star?: number | null;
+            /**
+             * Format: double
+             * @description The chance of so large a statistic from a normal.
+             */
+            ad_p?: number | null;
+            /** @description Bars. */
+            bins: components["schemas"]["HeapBin"][];
+            /** @description The bell curve in counts a bar; empty unless asked for. */
+            curve: components["schemas"]["CurvePoint"][];
+            box_plot?: components["schemas"]["BoxNumbers"] | null;
+            /** @description Values one by one, thinned to 300 in the order of the rows. */
+            values: components["schemas"]["ShownValue"][];
+            /** @description The normal probability plot, thinned to 300. */
+            plot: components["schemas"]["PlotPoint"][];
+        };
+        /** @description One bar. */
+        HeapBin: {
+            /**
+             * Format: double
+             * @description Left edge.
+             */
+            from: number;
+            /**
+             * Format: double
+             * @description Right edge; only the last bar holds values on it.
+             */
+            to: number;
+            /** @description Values in it. */
+            count: number;
         };
         /** @description One line of the history. */
         HistoryRow: {
@@ -1223,7 +1398,7 @@ export interface components {
             offers?: components["schemas"]["Offer"][];
         };
         /** @description What each method computes, in the shape of its contract. */
-        Numbers: components["schemas"]["ControlChartNumbers"];
+        Numbers: components["schemas"]["ControlChartNumbers"] | components["schemas"]["DistributionNumbers"];
         /** @description A change of the statement, or another figure of the same answer, that a note proposes. */
         Offer: {
             /** @description What it does, as a command. */
@@ -1403,6 +1578,34 @@ export interface components {
             value?: number | null;
             /** @description The pattern whose signal it is. */
             pattern?: string | null;
+        };
+        /** @description A point of a probability plot. */
+        PlotPoint: {
+            /**
+             * Format: double
+             * @description Its normal score.
+             */
+            score: number;
+            /**
+             * Format: double
+             * @description Its value.
+             */
+            value: number;
+            /**
+             * Format: double
+             * @description What a normal would have there.
+             */
+            line: number;
+            /**
+             * Format: double
+             * @description Lower end of the 95 % band.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Upper end of the band.
+             */
+            high: number;
         };
         /** @description One point. */
         PointNumbers: {
@@ -1624,6 +1827,19 @@ export interface components {
              * @description The revision of the study that the person saw.
              */
             revision: number;
+        };
+        /** @description One value drawn by itself. */
+        ShownValue: {
+            /**
+             * Format: double
+             * @description Its place in the order of the rows, 0 to 1.
+             */
+            place: number;
+            /**
+             * Format: double
+             * @description The value.
+             */
+            value: number;
         };
         /** @description A pattern found, from the first to the last of its points. */
         Signal: {

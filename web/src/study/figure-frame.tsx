@@ -14,10 +14,13 @@ type Props = {
   fileName: string;
   pointsAddress: string;
   busy: boolean;
+  /** What the table of points is made of, when not of points. */
+  pointsName?: string;
   /** The stretch in sight; null when it is all. */
-  stretch: { first: number; last: number } | null;
-  onZoom: (factor: number) => void;
-  onMove: (share: number) => void;
+  stretch?: { first: number; last: number } | null;
+  /** Closer or further; absent for a figure that has no stretch. */
+  onZoom?: (factor: number) => void;
+  onMove?: (share: number) => void;
   /** What the figure can show on request. */
   switches: Switch[];
   /** The way back from another figure of the same answer; the tools to move about are then away. */
@@ -49,18 +52,18 @@ export function FigureFrame(props: Props) {
         )}
         {!onBack && stretch && (
           <>
-            <button type="button" className={TOOL} aria-label="Earlier" title="Earlier" onClick={() => onMove(-0.5)}>
+            <button type="button" className={TOOL} aria-label="Earlier" title="Earlier" onClick={() => onMove?.(-0.5)}>
               <ChevronLeft size={17} aria-hidden />
             </button>
             <span className="self-center text-[13px] text-ink-soft">
               {grouped(stretch.first + 1)} to {grouped(stretch.last + 1)}
             </span>
-            <button type="button" className={TOOL} aria-label="Later" title="Later" onClick={() => onMove(0.5)}>
+            <button type="button" className={TOOL} aria-label="Later" title="Later" onClick={() => onMove?.(0.5)}>
               <ChevronRight size={17} aria-hidden />
             </button>
           </>
         )}
-        {!onBack && (
+        {!onBack && onZoom && (
           <>
             <button type="button" className={TOOL} aria-label="Closer" title="Closer" onClick={() => onZoom(0.5)}>
               <Plus size={17} aria-hidden />
@@ -75,9 +78,9 @@ export function FigureFrame(props: Props) {
             >
               <Minus size={17} aria-hidden />
             </button>
-            <Switches switches={switches} />
           </>
         )}
+        {!onBack && switches.length > 0 && <Switches switches={switches} />}
         <DropdownMenu.Root modal={false}>
           <DropdownMenu.Trigger className={TOOL} aria-label="Send out" title="Send out">
             <Download size={17} aria-hidden />
@@ -86,7 +89,9 @@ export function FigureFrame(props: Props) {
             <DropdownMenu.Content align="end" className="z-30 rounded-lg border border-hairline bg-sheet p-1 shadow-xl">
               <MenuItem onSelect={() => save(saveSvg)}>Figure as SVG</MenuItem>
               <MenuItem onSelect={() => save(savePng)}>Figure as PNG</MenuItem>
-              <MenuItem onSelect={() => window.location.assign(pointsAddress)}>Points as CSV</MenuItem>
+              <MenuItem onSelect={() => window.location.assign(pointsAddress)}>
+                {props.pointsName ?? "Points"} as CSV
+              </MenuItem>
             </DropdownMenu.Content>
           </DropdownMenu.Portal>
         </DropdownMenu.Root>

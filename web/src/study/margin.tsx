@@ -1,17 +1,21 @@
-import { Link } from "@tanstack/react-router";
+import { useQuery } from "@tanstack/react-query";
+import { Link, useNavigate } from "@tanstack/react-router";
 import { ArrowRight, CircleCheck, CircleDashed, CircleHelp, TriangleAlert } from "lucide-react";
 import type { ReactNode } from "react";
 import type { Schema } from "../api/client";
+import { type Dataset, methodsQuery, useCreateStudy } from "../api/queries";
 import { signalKey, toneColour } from "../figures/control-chart/pins";
 import { rowRanges } from "../lib/row-ranges";
 import { Button } from "../parts/button";
+import { notifyProblem } from "../parts/notices";
+import { halfFilled } from "./half-filled";
 
 type Outcome = Schema["Outcome"];
 type Props = {
   verdict: Schema["Verdict"];
   notes: Schema["Note"][];
   next: Outcome["next"];
-  datasetId: number;
+  dataset: Dataset;
   signals: Schema["StudySignals"] | undefined;
   /** What stands between the verdict and the notes. */
   children?: ReactNode;
@@ -24,7 +28,7 @@ type Props = {
 const ICONS = { calm: CircleCheck, caution: TriangleAlert, alarm: CircleDashed, unsure: CircleHelp };
 
 /** Beside the figure: the verdict on top, then the notes, then what to ask next. */
-export function Margin({ verdict, notes, next, datasetId, signals, children, lit, onLight, onOffer, onChoose }: Props) {
+export function Margin({ verdict, notes, next, dataset, signals, children, lit, onLight, onOffer, onChoose }: Props) {
   const Icon = ICONS[verdict.tone];
   const known = new Map(signals?.signals.map((one) => [signalKey(one.panel, one.pattern, one.first), one]));
   return (
@@ -101,21 +105,53 @@ export function Margin({ verdict, notes, next, datasetId, signals, children, lit
         <section className="mt-3">
           <h2 className="text-[13px] font-semibold text-ink-soft">Next questions</h2>
           {next.map((question) => (
-            <Link
-              key={question.question}
-              to="/data/$id"
-              params={{ id: datasetId }}
-              search={{ row: question.row_ids?.[0], rows: rowRanges(question.row_ids ?? []) }}
-              title={question.why}
-              className="mt-2 flex items-center gap-2 rounded-lg border border-hairline bg-sheet px-3 py-2 hover:border-moss"
-            >
-              <span className="flex-1">{question.question}</span>
-              <ArrowRight size={14} className="text-moss" aria-hidden />
-            </Link>
+            <Next key={question.question} question={question} dataset={dataset} />
           ))}
         </section>
       )}
     </aside>
+  );
+}
+
+const NEXT =
+  "mt-2 flex w-full items-center gap-2 rounded-lg border border-hairline bg-sheet px-3 py-2 text-left hover:border-moss";
+
+/** A next question: rows to look at, or another study of the same column. */
+function Next({ question, dataset }: { question: Schema["NextQuestion"]; dataset: Dataset }) {
+  const navigate = useNavigate();
+  const create = useCreateStudy();
+  const methods = useQuery(methodsQuery).data ?? [];
+  const inside = (
+    <>
+      <span className="flex-1">{question.question}</span>
+      <ArrowRight size={14} className="text-moss" aria-hidden />
+    </>
+  );
+  const method = methods.find((card) => card.method === question.method);
+  if (method) {
+    const ask = async () => {
+      const proposed = await halfFilled(method, dataset);
+      // What the method proposes holds for the column it chose; for another one only the column itself is carried over.
+      const same = Object.entries(question.roles ?? {}).every(([role, name]) => proposed.roles?.[role] === name);
+      const study = await create.mutateAsync(same ? proposed : { ...proposed, roles: question.roles, options: {} });
+      navigate({ to: "/study/$id", params: { id: study.id } });
+    };
+    return (
+      <button type="button" title={question.why} className={NEXT} onClick={() => ask().catch(notifyProblem)}>
+        {inside}
+      </button>
+    );
+  }
+  return (
+    <Link
+      to="/data/$id"
+      params={{ id: dataset.id }}
+      search={{ row: question.row_ids?.[0], rows: rowRanges(question.row_ids ?? []) }}
+      title={question.why}
+      className={NEXT}
+    >
+      {inside}
+    </Link>
   );
 }
 

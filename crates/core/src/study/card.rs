@@ -53,6 +53,8 @@ pub struct Condition {
     pub among: Vec<&'static str>,
     /// A role that is empty.
     pub empty_role: Option<&'static str>,
+    /// A role that is filled.
+    pub filled_role: Option<&'static str>,
 }
 
 /// How a slot is filled.

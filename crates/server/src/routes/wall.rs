@@ -34,7 +34,7 @@ pub struct Watched {
     pub problem: Option<String>,
 }
 
-/// All watched characteristics, by dataset and column. Of several studies of one column the last changed counts.
+/// All watched characteristics, by dataset and column. Of several studies of one column the last changed with a dial counts.
 #[utoipa::path(get, path = "/api/wall", tag = "wall", responses((status = 200, body = Vec<Watched>)))]
 pub async fn wall(State(app): State<App>) -> Result<Json<Vec<Watched>>, ApiError> {
     let datasets = app.store.datasets().await?;
@@ -45,8 +45,12 @@ pub async fn wall(State(app): State<App>) -> Result<Json<Vec<Watched>>, ApiError
         let Some((dataset, column)) = subject(&datasets, study) else {
             continue;
         };
-        if (column.info.lsl.is_some() || column.info.usl.is_some()) && seen.insert(column.id) {
-            watched.push(watch(&app, dataset, column, study).await?);
+        if (column.info.lsl.is_none() && column.info.usl.is_none()) || seen.contains(&column.id) {
+            continue;
+        }
+        if let Some(entry) = watch(&app, dataset, column, study).await? {
+            seen.insert(column.id);
+            watched.push(entry);
         }
     }
     watched.sort_by_key(|entry| (entry.dataset.to_lowercase(), entry.column.id));
@@ -61,14 +65,18 @@ fn subject<'d>(datasets: &'d [Dataset], study: &Study) -> Option<(&'d Dataset, &
     Some((dataset, dataset.columns.iter().find(|column| column.name == *name)?))
 }
 
-async fn watch(app: &App, dataset: &Dataset, column: &StoredColumn, study: &Study) -> Result<Watched, ApiError> {
+/// The entry of a study; `None` when its method has no dial.
+async fn watch(app: &App, dataset: &Dataset, column: &StoredColumn, study: &Study) -> Result<Option<Watched>, ApiError> {
     let summaries = app.answers.summaries(dataset).await?;
     let place = dataset.columns.iter().position(|other| other.id == column.id).unwrap_or(0);
     let found = summaries.get(place).map_or(0, |summary| summary.decimals);
     let answer = app.answers.answer(&study.spec).await;
     let problem = answer.as_ref().err().map(|error| error.0.problem.detail.clone());
     let computed = answer.ok();
-    Ok(Watched {
+    if computed.as_ref().is_some_and(|computed| computed.dial.is_none()) {
+        return Ok(None);
+    }
+    Ok(Some(Watched {
         study_id: study.id,
         dataset_id: dataset.id,
         dataset: dataset.name.clone(),
@@ -77,5 +85,5 @@ async fn watch(app: &App, dataset: &Dataset, column: &StoredColumn, study: &Stud
         dial: computed.as_ref().and_then(|computed| computed.dial.clone()),
         verdict: computed.map(|computed| computed.verdict.clone()),
         problem,
-    })
+    }))
 }

@@ -142,12 +142,13 @@ export function PointsTable({ study, dataset, numbers }: { study: Study; dataset
   const panels = numbers.panels.map((panel, place) => ({
     name: panelWords(numbers, panel),
     writer: writerOf(panel.writer),
-    points: pages.data?.pages.flatMap(({ numbers }) => numbers.panels[place]?.points ?? []) ?? [],
+    points: pages.data?.pages.flatMap(({ numbers }) => (numbers as Numbers).panels[place]?.points ?? []) ?? [],
   }));
   const [location, ...lowers] = panels;
   const loaded = location?.points ?? [];
   const writer = location?.writer ?? writerOf({ factor: 1, decimals: 3, computed_decimals: 4, unit: "" });
-  const signals = pages.data?.pages.flatMap(({ numbers }) => numbers.panels.flatMap((panel) => panel.signals)) ?? [];
+  const signals =
+    pages.data?.pages.flatMap(({ numbers }) => (numbers as Numbers).panels.flatMap((panel) => panel.signals)) ?? [];
   const rows = useVirtualizer({
     count: loaded.length,
     getScrollElement: () => list.current,

@@ -1,6 +1,24 @@
 import type { ReactNode } from "react";
 
 const DRAWINGS: Record<string, ReactNode> = {
+  distribution: (
+    <>
+      <path
+        d="M14 78v-8h10v8zM26 78V54h10v24zM38 78V32h10v46zM50 78V22h10v56zM62 78V40h10v38zM74 78V60h10v18z"
+        fill="var(--slate)"
+        fillOpacity="0.75"
+      />
+      <path
+        d="M8 77c16-2 22-54 44-56s28 54 44 56"
+        fill="none"
+        stroke="var(--ink)"
+        strokeWidth="1.8"
+        strokeDasharray="1.5 4"
+        strokeLinecap="round"
+      />
+      <path d="M6 78h92" stroke="var(--ink-soft)" strokeWidth="1.4" />
+    </>
+  ),
   "control-chart": (
     <>
       <path d="M8 22h88M8 70h88" stroke="var(--ochre)" strokeWidth="1.6" strokeDasharray="8 4" />

@@ -17,7 +17,11 @@ export function ChoiceEditor({ slot, spec, onApply }: Props) {
   const [picked, setPicked] = useState(now.choice.value);
   const choice = slot.choices.find((choice) => choice.value === picked) ?? now.choice;
   const optionOf = (value: string, fields: Chosen["fields"]) =>
-    slot.tag === "" ? value : { [slot.tag]: value, ...fields };
+    slot.tag === "" || (slot.tag === "=" && Object.keys(fields).length === 0)
+      ? value
+      : slot.tag === "="
+        ? fields
+        : { [slot.tag]: value, ...fields };
   const pick = (value: string) => {
     setPicked(value);
     if (slot.choices.find((choice) => choice.value === value)?.fields.length === 0) onApply(optionOf(value, {}));

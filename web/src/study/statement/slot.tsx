@@ -7,6 +7,7 @@ import { ChoiceEditor } from "./choice-editor";
 import { ColumnEditor } from "./column-editor";
 import { CutsEditor } from "./cuts-editor";
 import { NumberEditor } from "./number-editor";
+import { SwitchEditor } from "./switch-editor";
 import { type Card, type Slot, slotWords, withSlot } from "./words";
 
 type Props = {
@@ -70,6 +71,7 @@ export function SlotEditor({ slot, card, spec, dataset, onChange, onDone }: Prop
       {slot.filling === "choice" && <ChoiceEditor slot={slot} spec={spec} onApply={apply} />}
       {slot.filling === "checklist" && <ChecklistEditor slot={slot} spec={spec} onChange={set} />}
       {slot.filling === "number" && <NumberEditor slot={slot} spec={spec} onApply={apply} />}
+      {slot.filling === "switch" && <SwitchEditor slot={slot} spec={spec} onApply={apply} />}
       {slot.filling === "cuts" && <CutsEditor spec={spec} onChange={set} />}
     </>
   );

@@ -6,6 +6,7 @@ export type Slot = Schema["Slot"];
 export type ChoiceSlot = Extract<Slot, { filling: "choice" }>;
 export type ChecklistSlot = Extract<Slot, { filling: "checklist" }>;
 export type ColumnSlot = Extract<Slot, { filling: "column" }>;
+export type SwitchSlot = Extract<Slot, { filling: "switch" }>;
 export type NumberSlot = Extract<Slot, { filling: "number" }>;
 export type Cut = { first: number; name?: string };
 
@@ -21,8 +22,9 @@ function optionValue(card: Card, spec: Spec, name: string): unknown {
 }
 
 function shows(card: Card, slot: Slot, spec: Spec): boolean {
-  return slot.shows.every(({ option, among, empty_role }) => {
+  return slot.shows.every(({ option, among, empty_role, filled_role }) => {
     if (empty_role && spec.roles?.[empty_role]) return false;
+    if (filled_role && !spec.roles?.[filled_role]) return false;
     return !option || among.includes(String(optionValue(card, spec, option)));
   });
 }
@@ -39,7 +41,9 @@ export function visibleSlots(card: Card, spec: Spec): Slot[] {
 export function chosen(slot: ChoiceSlot, spec: Spec): Chosen {
   const given = spec.options?.[slot.name];
   const fields = (typeof given === "object" && given !== null ? given : {}) as Record<string, unknown>;
-  const value = typeof given === "string" ? given : fields[slot.tag];
+  // A choice with a field that is that field alone: {"width": 0.5}.
+  const alone = slot.tag === "=" ? Object.keys(fields)[0] : fields[slot.tag];
+  const value = typeof given === "string" ? given : alone;
   const choice = slot.choices.find((choice) => choice.value === value) ?? slot.choices[0];
   if (!choice) throw new Error(`The slot ${slot.name} has no choice.`);
   const given_ = choice.fields.flatMap(({ name }) => {
@@ -57,6 +61,9 @@ export function checked(slot: ChecklistSlot, spec: Spec): Map<string, number | u
   const offered = given.filter((entry) => slot.items.some((item) => item.value === entry[slot.tag]));
   return new Map(offered.map((entry) => [String(entry[slot.tag]), entry.length as number | undefined]));
 }
+
+/** Whether a switch is on; it is unless said otherwise. */
+export const isOn = (slot: SwitchSlot, spec: Spec): boolean => spec.options?.[slot.name] !== false;
 
 export const cutsOf = (spec: Spec): Cut[] => (Array.isArray(spec.options?.cuts) ? (spec.options.cuts as Cut[]) : []);
 
@@ -98,6 +105,8 @@ export function slotWords(slot: Slot, spec: Spec): { text: string; waits: boolea
       if (typeof value !== "number") return { text: slot.unset, waits: true, filled: false };
       return { text: slot.words.replace("{}", String(value)), waits: false, filled: true };
     }
+    case "switch":
+      return { text: isOn(slot, spec) ? slot.on : slot.off, waits: false, filled: true };
     case "cuts": {
       const cuts = cutsOf(spec).filter((cut) => cut.first > 0).length;
       return { text: `${cuts + 1} phases cut by hand`, waits: false, filled: cuts > 0 };

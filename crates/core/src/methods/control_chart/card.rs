@@ -24,11 +24,11 @@ fn names(takes: impl Fn(ChartKind) -> bool) -> Vec<&'static str> {
 
 /// A slot that shows while the chart is one of some.
 fn on(takes: impl Fn(ChartKind) -> bool) -> Vec<Condition> {
-    vec![Condition { option: Some("chart"), among: names(takes), empty_role: None }]
+    vec![Condition { option: Some("chart"), among: names(takes), empty_role: None, filled_role: None }]
 }
 
 fn and_without(role: &'static str, mut shows: Vec<Condition>) -> Vec<Condition> {
-    shows.push(Condition { option: None, among: Vec::new(), empty_role: Some(role) });
+    shows.push(Condition { option: None, among: Vec::new(), empty_role: Some(role), filled_role: None });
     shows
 }
 

@@ -1,11 +1,14 @@
 //! How the look describes itself.
 
 use crate::frame::Kind;
-use crate::study::card::{Choice, Field, FieldKind, Filling, Formula, MethodCard, Slot};
+use crate::study::card::{Choice, Condition, Field, FieldKind, Filling, Formula, MethodCard, Slot};
 
 /// The card.
 pub fn card() -> MethodCard {
     let slot = |name, label, quiet, filling| Slot { at: name, name, label, shows: vec![], quiet, filling };
+    let only =
+        |option, among, filled_role, slot: Slot| Slot { shows: vec![Condition { option, among, empty_role: None, filled_role }], ..slot };
+    let heaps = |slot| only(Some("show"), vec!["heaps"], None, slot);
     let numbers = vec![Kind::Number, Kind::WholeNumber];
     let grouping = vec![Kind::Category, Kind::WholeNumber, Kind::Text, Kind::DateTime];
     let column = |kinds, empty, required, many| Filling::Column { kinds, empty, required, many };
@@ -15,14 +18,14 @@ pub fn card() -> MethodCard {
         question: "What does it look like?",
         part: "Look",
         use_when: "Use it first: centre, spread and shape, alone or group beside group.",
-        statement: "Look at {measure}[ by {group}] as {show}, with bars {bins}, {same_scale}, {curve}.",
+        statement: "Look at {measure}[ by {group}] as {show}[, with bars {bins}][, {same_scale}][, {curve}].",
         slots: vec![
             slot("measure", "measurement", false, column(numbers, "choose a measurement", true, false)),
             slot("group", "groups", true, column(grouping, "all together", false, true)),
             slot("show", "picture", false, Filling::Choice { tag: "", choices: pictures() }),
-            slot("bins", "bars", false, Filling::Choice { tag: "=", choices: bars() }),
-            slot("same_scale", "scale", false, switch("on one scale", "each group on its own scale")),
-            slot("curve", "bell curve", false, switch("with the bell curve as a yardstick", "without a bell curve")),
+            heaps(slot("bins", "bars", false, Filling::Choice { tag: "=", choices: bars() })),
+            only(None, vec![], Some("group"), slot("same_scale", "scale", false, switch("on one scale", "each group on its own scale"))),
+            heaps(slot("curve", "bell curve", false, switch("with the bell curve as a yardstick", "without a bell curve"))),
         ],
         formulas: formulas(),
     }
