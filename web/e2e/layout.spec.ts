@@ -1,7 +1,18 @@
 import { expect, test } from "@playwright/test";
-import { nearestPoint, spreadLabels } from "../src/figures/control-chart/layout";
+import { nearestPoint, type Scale, spreadLabels, stepPath } from "../src/figures/control-chart/layout";
+import { roundWidth } from "../src/figures/distribution/layout";
 import { fixed, shortTime, typedNumber } from "../src/lib/format";
+import { readRanges, rowRanges } from "../src/lib/row-ranges";
 import { arcEnds, dialGeometry } from "../src/marks/dial-layout";
+import {
+  type Card,
+  isComplete,
+  type Slot,
+  statementWords,
+  withOptions,
+  withParts,
+  withSlot,
+} from "../src/study/statement/words";
 
 const dial = { mean: 2.4, sd_within: 0.01, recent: [], recent_signals: [], signals: 0, steady: true };
 
@@ -40,4 +51,56 @@ test("numbers and times are written and read as people do", () => {
   expect(typedNumber("2.4O")).toBeUndefined();
   expect(shortTime("2026-05-04 06:10")).toBe("4 May 06:10");
   expect(shortTime("reel 7")).toBe("reel 7");
+});
+
+const slot = (at: string, rest: object) =>
+  ({ at, name: at, label: at, shows: [], quiet: false, ...rest }) as unknown as Slot;
+const column = (required: boolean) => ({
+  filling: "column",
+  kinds: ["number"],
+  empty: "nothing",
+  required,
+  many: false,
+});
+const choices = (tag: string, ...values: string[]) => ({
+  filling: "choice",
+  tag,
+  choices: values.map((value) => ({ value, words: value, use_when: "", fields: [] })),
+});
+const onlyOn = (...among: string[]) => [{ option: "chart", among, empty_role: null, filled_role: null }];
+
+test("a statement shows what fits its chart, asks for what it lacks and drops what no longer fits", () => {
+  const card = {
+    statement: "Chart {measure}{count} as {chart}[, called by {label}][, spread by {sigma}].",
+    slots: [
+      slot("measure", { ...column(true), shows: onlyOn("single") }),
+      slot("count", { ...column(true), shows: onlyOn("counts") }),
+      slot("chart", choices("", "single", "counts")),
+      slot("label", { ...column(false), quiet: true }),
+      slot("sigma", { ...choices("", "mean", "median"), shows: onlyOn("single") }),
+    ],
+  } as unknown as Card;
+  const spec = { method: "m", roles: { measure: "flux" }, options: { sigma: "median" } };
+  expect(statementWords(card, spec)).toBe("Chart flux as single, spread by median.");
+  expect(isComplete(card, spec)).toBe(true);
+  const named = { ...spec, roles: { ...spec.roles, label: "lamp" } };
+  expect(statementWords(card, named)).toBe("Chart flux as single, called by lamp, spread by median.");
+  const chart = card.slots[2] as Slot;
+  const counts = withSlot(card, spec, chart, "counts");
+  expect(statementWords(card, counts)).toBe("Chart nothing as counts.");
+  expect(isComplete(card, counts)).toBe(false);
+  const odd = { ...spec, options: { chart: "single", sigma: "range" } };
+  expect(withOptions(card, odd, { width: 2 }).options).toEqual({ chart: "single", width: 2 });
+  expect(withParts("known {center}[, set by {who}]", (name) => (name === "center" ? "5" : undefined))).toBe("known 5");
+});
+
+test("limits step where they vary and break between phases, and rows travel in an address", () => {
+  const step = (from: number, to: number, phase: number, ucl: number | null) => ({ from, to, phase, point: { ucl } });
+  const same = ((value: number) => value) as unknown as Scale;
+  const all = [step(0, 1, 0, 5), step(1, 2, 0, 6), step(2, 3, 7, 6), step(3, 4, 7, null), step(4, 5, 7, 2)];
+  expect(stepPath(all, same, (at) => at.ucl)).toBe("M0 5H1V6H2M2 6H3M4 2H5");
+  expect(rowRanges([9, 3, 4, 5])).toBe("3-5.9");
+  const read = readRanges("3-5.9");
+  expect([read.count, read.first, read.has(4), read.has(6), readRanges("x").count]).toEqual([4, 3, true, false, 0]);
+  expect([0.04871, 12.4, 3456].map(roundWidth)).toEqual([0.049, 12, 3500]);
 });

@@ -43,6 +43,8 @@ try {
   await take("ask", "/ask?dataset=2", () => seen("Is it steady?"));
   await take("study-means-with-phases", "/study/1", () => page.getByTestId("verdict").waitFor());
   await take("study-baseline", "/study/2", () => page.getByTestId("verdict").waitFor());
+  await take("look", "/study/4", () => page.getByTestId("verdict").waitFor());
+  await take("look-by-group", "/study/10", () => page.getByTestId("verdict").waitFor());
   await take("line-up", "/study/9?figure=line-up", () => seen("believe this one"));
   await study(/Beam flux, final test/);
   await take("study", null, () => page.getByTestId("verdict").waitFor());

@@ -2,24 +2,28 @@ import { Link } from "@tanstack/react-router";
 import type { ReactNode } from "react";
 import { problemOf } from "../api/client";
 
-/** A problem in words, with what to do about it. */
-export function Problem({ thrown, children }: { thrown: unknown; children?: ReactNode }) {
+const WAYS_ON = { "/": "Go to the Wall", "/data": "Go to Data" } as const;
+
+type ProblemProps = { thrown: unknown; to?: keyof typeof WAYS_ON; children?: ReactNode };
+
+/** A problem in words, with what to do about it and a way on, or what stands in its place. */
+export function Problem({ thrown, to = "/", children }: ProblemProps) {
   const problem = problemOf(thrown);
   return (
     <div role="alert" className="m-6 max-w-xl rounded-lg border border-hairline bg-sheet p-5">
       <p className="font-semibold text-clay">{problem.title}</p>
       <p className="mt-1 font-serif text-lg">{problem.detail}</p>
       <p className="mt-1 text-ink-soft">{problem.advice}</p>
-      <div className="mt-3 flex gap-4">{children ?? <HomeLink />}</div>
+      <div className="mt-3">
+        {children ?? (
+          <Link to={to} className="font-semibold text-moss hover:underline">
+            {WAYS_ON[to]}
+          </Link>
+        )}
+      </div>
     </div>
   );
 }
-
-const HomeLink = () => (
-  <Link to="/" className="font-semibold text-moss hover:underline">
-    Go to the Wall
-  </Link>
-);
 
 /** Nothing here yet, and what to do first. */
 export function Empty({ title, children }: { title: string; children: ReactNode }) {

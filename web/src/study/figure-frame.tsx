@@ -44,7 +44,7 @@ export function FigureFrame(props: Props) {
       aria-busy={busy}
       className="relative min-w-0 flex-1 rounded-xl border border-hairline bg-sheet max-lg:h-[480px] max-lg:flex-none"
     >
-      <div className="absolute right-2.5 top-1 z-10 flex">
+      <div className="no-print absolute right-2.5 top-1 z-10 flex">
         {onBack && (
           <Button look="plain" className="mr-1 mt-1 h-7! text-[13px]" onClick={onBack}>
             Back to the chart

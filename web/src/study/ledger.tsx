@@ -28,7 +28,7 @@ export function Ledger({ short, numbers, points, formulas }: Props) {
       onValueChange={setPart}
       onKeyDown={(event) => event.key === "Escape" && setPart("")}
       activationMode="manual"
-      className="absolute inset-x-0 bottom-0 z-20 flex flex-col overflow-hidden rounded-xl border border-hairline bg-sheet shadow-sm data-[open=true]:shadow-xl max-lg:static"
+      className="no-print absolute inset-x-0 bottom-0 z-20 flex flex-col overflow-hidden rounded-xl border border-hairline bg-sheet shadow-sm data-[open=true]:shadow-xl max-lg:static"
       data-open={open}
     >
       <div className="flex h-[39px] shrink-0 items-center gap-6 px-3.5">

@@ -159,7 +159,7 @@ export function ControlChart(props: Props) {
         </svg>
       </div>
       {top && props.cuts.length > 0 && (
-        <svg width={size.width} height={size.height} className="pointer-events-none absolute inset-0">
+        <svg width={size.width} height={size.height} className="no-print pointer-events-none absolute inset-0">
           <title>Cuts between phases</title>
           <CutHandles layout={top} cuts={props.cuts} points={numbers.points} onMove={props.onMoveCut} />
         </svg>

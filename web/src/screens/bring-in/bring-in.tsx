@@ -28,13 +28,7 @@ export function BringIn() {
     retry: false,
   });
   if (error) {
-    return (
-      <Problem thrown={error}>
-        <Link to="/data" className="font-semibold text-moss hover:underline">
-          Go to Data
-        </Link>
-      </Problem>
-    );
+    return <Problem thrown={error} to="/data" />;
   }
   return data ? <Check key={id} id={id} preview={data} /> : null;
 }

@@ -23,13 +23,7 @@ export function DatasetScreen() {
   const { id } = route.useParams();
   const { data, error } = useQuery(datasetQuery(id));
   if (isFinal(error, data)) {
-    return (
-      <Problem thrown={error}>
-        <Link to="/data" className="font-semibold text-moss hover:underline">
-          Go to Data
-        </Link>
-      </Problem>
-    );
+    return <Problem thrown={error} to="/data" />;
   }
   return data ? <Table key={id} dataset={data} /> : <Loading what="the dataset" />;
 }
