@@ -24,13 +24,14 @@ export function Heaps(props: PictureProps) {
 function Heap(props: PictureProps & { cell: Cell; place: number; top: number }) {
   const { cell, place, top, chosen, onChoose, onTryWidth, onTakeWidth } = props;
   const { group, box, x } = cell;
-  const drag = useRef<{ from: number; width: number } | null>(null);
+  const drag = useRef<{ from: number; width: number; scale: Cell["x"] } | null>(null);
   const y = scaleLinear([0, top * 1.04], [box.bottom, box.top]);
   const widthAt = (event: PointerEvent<SVGGElement>) => {
     const left = event.currentTarget.ownerSVGElement?.getBoundingClientRect().left ?? 0;
-    const held = drag.current;
-    const wide = x.invert(event.clientX - left) - (held?.from ?? 0);
-    const [low = 0, high = 1] = x.domain();
+    // By the scale at the start: the bars that follow may change the one in sight.
+    const { from = 0, scale = x } = drag.current ?? {};
+    const wide = scale.invert(event.clientX - left) - from;
+    const [low = 0, high = 1] = scale.domain();
     return roundWidth(Math.max((high - low) / 200, Math.min(high - low, wide)));
   };
   const edgeNear = (event: PointerEvent<SVGGElement>) => {
@@ -59,7 +60,7 @@ function Heap(props: PictureProps & { cell: Cell; place: number; top: number }) 
         const bin = edgeNear(event);
         if (!bin) return;
         event.currentTarget.setPointerCapture(event.pointerId);
-        drag.current = { from: bin.from, width: bin.to - bin.from };
+        drag.current = { from: bin.from, width: bin.to - bin.from, scale: x };
       }}
       onPointerUp={() => {
         if (drag.current) onTakeWidth(drag.current.width);

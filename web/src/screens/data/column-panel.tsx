@@ -1,10 +1,11 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { type ReactNode, useId, useState } from "react";
+import { type ReactNode, useId, useRef, useState } from "react";
 import { api, problemOf, type Schema, taken } from "../../api/client";
 import {
   type Column,
   type Dataset,
+  datasetQuery,
   historyQuery,
   methodsQuery,
   studiesQuery,
@@ -19,15 +20,25 @@ type Properties = Schema["ColumnChange"];
 
 /** The properties of a column, changed in place; what stands in it; what was changed; what was asked of it. */
 export function ColumnPanel({ dataset, column, summary }: Props) {
-  const change = useDatasetChange((part: Partial<Properties>) =>
-    taken(
+  const queries = useQueryClient();
+  const queue = useRef<Promise<unknown>>(Promise.resolve());
+  const change = useDatasetChange((part: Partial<Properties>) => {
+    // What was saved a moment ago is the newest state, also while the page still shows the one before.
+    const newest = queries.getQueryData(datasetQuery(dataset.id).queryKey) ?? dataset;
+    const now = newest.columns.find((other) => other.id === column.id) ?? column;
+    return taken(
       api.PUT("/api/datasets/{id}/columns/{column_id}", {
         params: { path: { id: dataset.id, column_id: column.id } },
-        body: { revision: dataset.revision, column: { ...propertiesOf(column), ...part } as Properties },
+        body: { revision: newest.revision, column: { ...propertiesOf(now), ...part } as Properties },
       }),
-    ),
-  );
-  const save = (part: Partial<Properties>) => change.mutateAsync(part);
+    );
+  });
+  // One after the other: whoever types on into the next field must not overtake what is being saved.
+  const save = (part: Partial<Properties>) => {
+    const done = queue.current.then(() => change.mutateAsync(part));
+    queue.current = done.catch(() => undefined);
+    return done;
+  };
   const problem = change.error ? problemOf(change.error) : null;
   const numeric = isNumeric(column.kind);
   const number = (key: "lsl" | "target" | "usl" | "decimals", label: string) => (
