@@ -15,10 +15,10 @@ pub struct Moments {
     pub max: Option<f64>,
 }
 
-const LANES: usize = 8;
+const LANES: usize = 4;
 
-/// Sums over the values that are not missing, in eight independent lanes: fast, because the compiler makes
-/// vectors of them, and exact, because the rounding error grows with n/8 instead of n.
+/// Sums over the values that are not missing, in four independent lanes: fast, because the compiler makes
+/// vectors of them, and exact, because the rounding error grows with n/4 instead of n.
 struct Sums {
     n: f64,
     off: f64,

@@ -44,9 +44,9 @@ impl Bits {
         let mut found: Vec<Bits> = facts.iter().map(|_| Bits(Vec::with_capacity(values.len().div_ceil(64)))).collect();
         let mut before = f64::NAN;
         let mut look = |block: &[f64; 64], start: usize| {
-            let codes = codes(block, before, |i| lines(start + i));
+            let words = codes(block, before, |i| lines(start + i)).map(|bytes| columns(&bytes));
             for (fact, bits) in facts.iter().zip(&mut found) {
-                bits.0.push(gather(&codes[fact.bit() / 8], fact.bit() % 8));
+                bits.0.push(words[fact.bit() / 8][fact.bit() % 8]);
             }
             before = block[63];
         };
@@ -64,8 +64,8 @@ impl Bits {
                 above[i] = u8::from(block[i] > lines[0][up]);
                 below[i] = u8::from(block[i] < lines[1][down]);
             }
-            found[0].0.push(gather(&above, 0));
-            found[1].0.push(gather(&below, 0));
+            found[0].0.push(gather(&above));
+            found[1].0.push(gather(&below));
         };
         each_block(values, &mut look);
         found
@@ -162,12 +162,35 @@ fn codes(block: &[f64; 64], before: f64, lines: impl Fn(usize) -> [[f64; 4]; 2])
     [low, high]
 }
 
-/// One bit of each of sixty-four bytes as a word. The multiplication moves the lowest bits of eight bytes, side by side,
-/// into the highest byte.
-fn gather(bytes: &[u8; 64], bit: usize) -> u64 {
+/// The bits of sixty-four bytes, the lowest of all as the first word.
+fn columns(bytes: &[u8; 64]) -> [u64; 8] {
     let (eights, _) = bytes.as_chunks::<8>();
-    let lowest = |eight: &[u8; 8]| u64::from_le_bytes(*eight) >> bit & 0x0101_0101_0101_0101;
-    let byte = |eight: &[u8; 8]| lowest(eight).wrapping_mul(0x0102_0408_1020_4080) >> 56;
+    let mut words = [0; 8];
+    for (place, eight) in eights.iter().enumerate() {
+        let turned = transposed(u64::from_le_bytes(*eight));
+        for (bit, word) in words.iter_mut().enumerate() {
+            *word |= (turned >> (8 * bit) & 0xff) << (8 * place);
+        }
+    }
+    words
+}
+
+/// Eight bytes as rows of a square of bits, turned into its columns (Warren 2013, Hacker's Delight, sec. 7-3).
+fn transposed(square: u64) -> u64 {
+    let swap = |square: u64, by: u32, mask: u64| {
+        let odd = (square ^ square >> by) & mask;
+        square ^ odd ^ odd << by
+    };
+    let pairs = swap(square, 7, 0x00aa_00aa_00aa_00aa);
+    let fours = swap(pairs, 14, 0x0000_cccc_0000_cccc);
+    swap(fours, 28, 0x0000_0000_f0f0_f0f0)
+}
+
+/// Sixty-four flags of 0 or 1 as a word. The multiplication moves the lowest bits of eight bytes, side by side, into the
+/// highest byte.
+fn gather(flags: &[u8; 64]) -> u64 {
+    let (eights, _) = flags.as_chunks::<8>();
+    let byte = |eight: &[u8; 8]| u64::from_le_bytes(*eight).wrapping_mul(0x0102_0408_1020_4080) >> 56;
     eights.iter().enumerate().fold(0, |word, (place, eight)| word | byte(eight) << (8 * place))
 }
 
