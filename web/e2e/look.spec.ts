@@ -50,7 +50,7 @@ test("groups compare on one scale, in any picture, and in a table under them", a
     await page.getByRole("button", { name: /^picture:/ }).click();
     await page.getByRole("radio", { name: new RegExp(`^${picture}`) }).click();
     await expect(page.getByRole("button", { name: `picture: ${picture}` })).toBeVisible();
-    await expect(page.getByRole("img", { name: /in 3 groups/ }).getByText("middle")).toBeVisible();
+    await expect(page.getByRole("img", { name: /in 3 groups/ }).getByText("middle", { exact: true })).toBeVisible();
   }
   await expect(page.getByRole("button", { name: /^bars:/ })).toHaveCount(0);
   await page.getByRole("button", { name: /^groups:/ }).click();
