@@ -5,25 +5,36 @@ import type { Schema } from "../../api/client";
 import type { Spec } from "../../api/queries";
 import { type ChecklistSlot, checked } from "./words";
 
-type Props = { slot: ChecklistSlot; spec: Spec; onChange: (value: unknown) => void };
+type Props = {
+  slot: ChecklistSlot;
+  spec: Spec;
+  /** Applies a change to whatever is chosen by then: a click may come before the one before it is saved. */
+  onChange: (value: (spec: Spec) => unknown) => void;
+};
+type Lengths = Map<string, number | undefined>;
 type Item = Schema["Item"];
 
 /** Any number of items, each with its length; every change applies at once. */
 export function ChecklistEditor({ slot, spec, onChange }: Props) {
   const on = checked(slot, spec);
-  const apply = (next: Map<string, number | undefined>) =>
-    onChange(
-      slot.items
+  const apply = (change: (on: Lengths) => void) =>
+    onChange((spec) => {
+      const next: Lengths = new Map(checked(slot, spec));
+      change(next);
+      return slot.items
         .filter((item) => next.has(item.value))
         .map((item) => {
           const length = next.get(item.value);
           return { [slot.tag]: item.value, ...(length === undefined ? {} : { length }) };
-        }),
-    );
+        });
+    });
+  // What the box shows decides, so that a second click before the first is saved does not turn it twice.
   const toggle = (item: Item) => {
-    const next = new Map(on);
-    if (!next.delete(item.value)) next.set(item.value, undefined);
-    apply(next);
+    const turnOn = !on.has(item.value);
+    apply((next) => {
+      if (turnOn) next.set(item.value, next.get(item.value));
+      else next.delete(item.value);
+    });
   };
   return (
     <ul className="flex flex-col gap-0.5">
@@ -34,7 +45,7 @@ export function ChecklistEditor({ slot, spec, onChange }: Props) {
           on={on.has(item.value)}
           length={on.get(item.value) ?? item.length?.default}
           onToggle={() => toggle(item)}
-          onLength={(length) => apply(new Map(on).set(item.value, length))}
+          onLength={(length) => apply((next) => next.set(item.value, length))}
         />
       ))}
     </ul>

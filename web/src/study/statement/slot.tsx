@@ -69,7 +69,13 @@ export function SlotEditor({ slot, card, spec, dataset, onChange, onDone }: Prop
         <ColumnEditor slot={slot} spec={spec} dataset={dataset} onApply={apply} onSet={set} />
       )}
       {slot.filling === "choice" && <ChoiceEditor slot={slot} spec={spec} onApply={apply} />}
-      {slot.filling === "checklist" && <ChecklistEditor slot={slot} spec={spec} onChange={set} />}
+      {slot.filling === "checklist" && (
+        <ChecklistEditor
+          slot={slot}
+          spec={spec}
+          onChange={(value) => onChange((spec) => withSlot(card, spec, slot, value(spec)))}
+        />
+      )}
       {slot.filling === "number" && <NumberEditor slot={slot} spec={spec} onApply={apply} />}
       {slot.filling === "switch" && <SwitchEditor slot={slot} spec={spec} onApply={apply} />}
       {slot.filling === "cuts" && <CutsEditor spec={spec} onChange={set} />}
