@@ -98,6 +98,24 @@ impl Values {
         self.len() == 0
     }
 
+    /// Equal for rows with equal values, and for rows without one.
+    pub fn key(&self, row: usize) -> u64 {
+        match self {
+            Values::Number(values) => values[row].to_bits(),
+            Values::Label { codes, .. } => codes[row].into(),
+            Values::Time(values) => values[row].cast_unsigned(),
+        }
+    }
+
+    /// Whether a row has no value.
+    pub fn is_missing(&self, row: usize) -> bool {
+        match self {
+            Values::Number(values) => values[row].is_nan(),
+            Values::Label { codes, .. } => codes[row] == NO_CODE,
+            Values::Time(values) => values[row] == NO_TIME,
+        }
+    }
+
     /// The value of a row as words, `None` when missing. Numbers take the fewest digits that read back
     /// the same, times are ISO 8601 without zone.
     pub fn text(&self, row: usize) -> Option<String> {

@@ -13,7 +13,7 @@ import { FigureFrame } from "../../study/figure-frame";
 import { Ledger } from "../../study/ledger";
 import { Margin } from "../../study/margin";
 import { SignalCard } from "../../study/signal-card";
-import { columnsOf, cutsOf, isComplete, statementWords, withOptions } from "../../study/statement/words";
+import { type Cut, columnsOf, cutsOf, isComplete, statementWords, withOptions } from "../../study/statement/words";
 import { studyName } from "../../study/study-name";
 import { type AnswerProps, Incomplete } from "./answer";
 import { useSignals } from "./use-signals";
@@ -60,6 +60,9 @@ export function ControlChartAnswer({ study, dataset, card, change }: AnswerProps
   }, [at?.address]);
 
   const set = (options: Record<string, unknown>) => change({ spec: (spec: Spec) => withOptions(card, spec, options) });
+  // From the cuts there are by then: a change may come before the one before it is saved.
+  const setCuts = (next: (cuts: Cut[]) => Cut[]) =>
+    change({ spec: (spec: Spec) => withOptions(card, spec, { cuts: next(cutsOf(spec)) }) });
   const show = (figure: "line-up" | undefined) =>
     navigate({ to: "/study/$id", params: { id: study.id }, search: (before) => ({ ...before, figure }) });
   const onOffer = (offer: Schema["Offer"]) => {
@@ -130,7 +133,7 @@ export function ControlChartAnswer({ study, dataset, card, change }: AnswerProps
             baseline={baselineOf(spec)}
             cuts={cuts}
             onMoveCut={(from, to) =>
-              set({ cuts: cuts.map((cut) => (cut.first === from ? { ...cut, first: to } : cut)) })
+              setCuts((cuts) => cuts.map((cut) => (cut.first === from ? { ...cut, first: to } : cut)))
             }
             size={size}
             view={view.stretch}
@@ -144,7 +147,7 @@ export function ControlChartAnswer({ study, dataset, card, change }: AnswerProps
             onCloser={view.closer}
             onLimitsFrom={({ first, last }) => set({ limits: { from: "baseline", first, last } })}
             onPhaseFrom={(first, name) =>
-              set({ cuts: [...cuts.filter((cut) => cut.first !== first), { first, name }].sort(byFirst) })
+              setCuts((cuts) => [...cuts.filter((cut) => cut.first !== first), { first, name }].sort(byFirst))
             }
             onOpenRows={openRows}
           />

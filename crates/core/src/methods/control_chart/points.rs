@@ -5,7 +5,7 @@ use std::ops::Range;
 use std::sync::Arc;
 
 use super::params::{Params, Sampling};
-use crate::frame::{Column, NO_CODE, NO_TIME, Values};
+use crate::frame::{Column, NO_TIME, Values};
 use crate::numeric::describe;
 use crate::study::StudyError;
 
@@ -201,7 +201,7 @@ impl Points {
         let mut phases: Vec<(u64, Phase)> = Vec::new();
         for point in 0..self.len() {
             let row = self.first_row(point);
-            let key = key(&column.values, row);
+            let key = column.values.key(row);
             match phases.last_mut() {
                 Some((same, phase)) if *same == key => phase.points.end = point + 1,
                 _ => {
@@ -214,23 +214,6 @@ impl Points {
     }
 }
 
-/// Equal for equal values of a column.
-fn key(values: &Values, row: usize) -> u64 {
-    match values {
-        Values::Number(values) => values[row].to_bits(),
-        Values::Label { codes, .. } => codes[row].into(),
-        Values::Time(values) => values[row].cast_unsigned(),
-    }
-}
-
-fn is_missing(values: &Values, row: usize) -> bool {
-    match values {
-        Values::Number(values) => values[row].is_nan(),
-        Values::Label { codes, .. } => codes[row] == NO_CODE,
-        Values::Time(values) => values[row] == NO_TIME,
-    }
-}
-
 /// The rows of each sample, samples in order of first appearance, and where each sample's end.
 fn gather(column: &Column, order: Option<Vec<usize>>, n: usize) -> (Vec<usize>, Vec<usize>) {
     let at = |place: usize| order.as_ref().map_or(place, |order| order[place]);
@@ -240,11 +223,11 @@ fn gather(column: &Column, order: Option<Vec<usize>>, n: usize) -> (Vec<usize>, 
     let mut before = (0, usize::MAX);
     for place in 0..n {
         let row = at(place);
-        if is_missing(&column.values, row) {
+        if column.values.is_missing(row) {
             samples.push(usize::MAX);
             continue;
         }
-        let key = key(&column.values, row);
+        let key = column.values.key(row);
         // Rows of one sample mostly stand together: no look-up then.
         if before.1 == usize::MAX || before.0 != key {
             before = (key, *known.entry(key).or_insert(sizes.len()));

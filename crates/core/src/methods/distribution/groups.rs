@@ -3,7 +3,7 @@
 use std::collections::HashMap;
 
 use super::params::Params;
-use crate::frame::{Column, NO_CODE, NO_TIME, Values};
+use crate::frame::Column;
 use crate::study::StudyError;
 
 /// Most groups.
@@ -31,7 +31,7 @@ pub fn split(params: &Params) -> Result<Vec<Group>, StudyError> {
     for (row, &value) in params.values.iter().enumerate() {
         let mut keys = [0; 2];
         for (key, column) in keys.iter_mut().zip(&params.groups) {
-            *key = self::key(column, row);
+            *key = column.values.key(row);
         }
         let place = *known.entry(keys).or_insert(groups.len());
         if place == groups.len() {
@@ -54,22 +54,9 @@ pub fn split(params: &Params) -> Result<Vec<Group>, StudyError> {
     Ok(groups)
 }
 
-fn key(column: &Column, row: usize) -> u64 {
-    match &column.values {
-        Values::Number(values) => values[row].to_bits(),
-        Values::Label { codes, .. } => codes[row].into(),
-        Values::Time(values) => values[row].cast_unsigned(),
-    }
-}
-
 fn label(columns: &[&Column], row: usize) -> Option<String> {
     let one = |column: &&Column| {
-        let missing = match &column.values {
-            Values::Number(values) => values[row].is_nan(),
-            Values::Label { codes, .. } => codes[row] == NO_CODE,
-            Values::Time(values) => values[row] == NO_TIME,
-        };
-        if missing { format!("no {}", column.name) } else { column.values.text(row).unwrap_or_default() }
+        if column.values.is_missing(row) { format!("no {}", column.name) } else { column.values.text(row).unwrap_or_default() }
     };
     (!columns.is_empty()).then(|| columns.iter().map(one).collect::<Vec<_>>().join(", "))
 }
