@@ -5,6 +5,7 @@
 //! [`study::Computed`], from which any [`study::View`] of an [`study::Outcome`] can be taken.
 
 pub mod dial;
+pub mod figure;
 pub mod frame;
 pub mod methods;
 pub mod numeric;

@@ -5,6 +5,7 @@ pub mod describe;
 pub mod histogram;
 pub mod normal;
 pub mod shape;
+pub mod shapes;
 pub mod spread;
 pub mod tails;
-pub mod weibull;
+pub mod tolerance;

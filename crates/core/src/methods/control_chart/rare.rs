@@ -18,6 +18,7 @@ use super::points::Points;
 use super::process::{Process, bases};
 use crate::numeric::describe;
 use crate::numeric::normal;
+use crate::numeric::shapes::{self, Family};
 use crate::study::StudyError;
 
 /// A chart of counts or times between events.
@@ -98,7 +99,10 @@ fn weibull(params: &Params, times: &[f64], mean: f64) -> Option<(f64, f64)> {
     if params.time_shape == TimeShape::Exponential || matches!(params.limits, LimitSource::Known { .. }) {
         return mean.is_finite().then_some((1.0, mean));
     }
-    crate::numeric::weibull::fit(times)
+    let mut sorted = times.to_vec();
+    sorted.sort_unstable_by(f64::total_cmp);
+    let fitted = shapes::fit(Family::Weibull, &sorted)?;
+    Some((1.0 / fitted.scale, fitted.location.exp()))
 }
 
 #[cfg(test)]

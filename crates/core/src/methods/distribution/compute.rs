@@ -1,9 +1,10 @@
 //! From groups of values to their numbers.
 
-use super::bins::{Bin, Scale};
 use super::groups::{Group, split};
-use super::numbers::{BoxNumbers, CurvePoint, GroupNumbers, Numbers, PlotPoint, ShownValue};
+use super::numbers::{BoxNumbers, CurvePoint, GroupNumbers, Numbers, ShownValue};
 use super::params::Params;
+use crate::figure::heap::{Bin, Scale};
+use crate::figure::probability::{places, plot};
 use crate::numeric::describe::{self, moments};
 use crate::numeric::normal;
 use crate::numeric::shape::{anderson_darling, quantile_sorted, skewness_and_kurtosis};
@@ -13,7 +14,7 @@ use crate::study::{Cancel, StudyError};
 
 /// Points of a drawn curve.
 const CURVE_POINTS: usize = 81;
-/// Most values drawn one by one of a group, and most points of a probability plot.
+/// Most values drawn one by one of a group.
 const DRAWN_MOST: usize = 300;
 /// Most far values drawn beyond the whiskers of a box.
 const FAR_MOST: usize = 100;
@@ -31,14 +32,14 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Numbers, StudyError> 
         return Err(StudyError::TooFewValues { column: params.measure.name.clone(), have: 0, need: 1 });
     }
     all.sort_unstable_by(f64::total_cmp);
-    let common = Scale::of(&all, params)?.filter(|_| params.same_scale);
+    let common = Scale::of(&all, params.bars)?.filter(|_| params.same_scale);
     let decimals = describe::decimals(params.values);
     let mut numbers = Vec::with_capacity(groups.len());
     for group in &groups {
         cancel.check()?;
         let scale = match common {
             Some(scale) => Some(scale),
-            None => Scale::of(&group.sorted, params)?,
+            None => Scale::of(&group.sorted, params.bars)?,
         };
         numbers.push(look(group, scale, params));
     }
@@ -86,7 +87,7 @@ fn look(group: &Group, scale: Option<Scale>, params: &Params) -> GroupNumbers {
         curve: varied.filter(|_| params.curve).map_or_else(Vec::new, |(mean, sd)| curve(&bins, mean, sd, n)),
         box_plot: box_plot(sorted),
         values: shown_values(&group.in_order),
-        plot: varied.map_or_else(Vec::new, |(mean, sd)| probability_plot(sorted, mean, sd)),
+        plot: varied.map_or_else(Vec::new, |(mean, sd)| plot(sorted, |score| mean + score * sd)),
         bins,
     }
 }
@@ -128,26 +129,8 @@ fn evenly(values: &[f64], most: usize) -> Vec<f64> {
     places(values.len(), most).map(|place| values[place]).collect()
 }
 
-fn places(len: usize, most: usize) -> impl Iterator<Item = usize> {
-    let shown = len.min(most);
-    (0..shown).map(move |k| if shown < 2 { 0 } else { k * (len - 1) / (shown - 1) })
-}
-
 /// Values one by one, in the order of the rows.
 fn shown_values(values: &[f64]) -> Vec<ShownValue> {
     let last = values.len().max(2) - 1;
     places(values.len(), DRAWN_MOST).map(|place| ShownValue { place: place as f64 / last as f64, value: values[place] }).collect()
-}
-
-/// Values against normal scores z = Φ⁻¹((i - 0.375)/(n + 0.25)) (Blom 1958), with the fitted line x̄ + z s and its pointwise
-/// 95 % band x̄ + z s ± 1.96 s √(1/n + z²/(2(n-1))).
-fn probability_plot(sorted: &[f64], mean: f64, sd: f64) -> Vec<PlotPoint> {
-    let n = sorted.len() as f64;
-    let point = |place: usize| {
-        let score = normal::quantile((place as f64 + 0.625) / (n + 0.25));
-        let line = mean + score * sd;
-        let reach = 1.959_963_984_540_054 * sd * (1.0 / n + score * score / (2.0 * (n - 1.0))).sqrt();
-        PlotPoint { score, value: sorted[place], line, low: line - reach, high: line + reach }
-    };
-    places(sorted.len(), DRAWN_MOST).map(point).collect()
 }

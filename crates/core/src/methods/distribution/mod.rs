@@ -3,7 +3,6 @@
 //! Heap (histogram), box, single values and normal probability plot of the same values. The bell curve is a yardstick;
 //! whether the shape fits is told by the test of Anderson and Darling.
 
-mod bins;
 mod card;
 mod compute;
 mod groups;
@@ -11,8 +10,7 @@ mod numbers;
 mod params;
 mod verdict;
 
-pub use bins::Bin;
-pub use numbers::{CurvePoint, GroupNumbers, Numbers, PlotPoint};
+pub use numbers::{CurvePoint, GroupNumbers, Numbers};
 
 use std::collections::BTreeMap;
 

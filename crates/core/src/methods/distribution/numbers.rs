@@ -4,8 +4,9 @@ use std::mem::size_of_val;
 
 use serde::Serialize;
 
-use super::bins::Bin;
 use super::params::Show;
+use crate::figure::heap::Bin;
+use crate::figure::probability::PlotPoint;
 use crate::frame::Values;
 use crate::methods::Numbers as MethodNumbers;
 use crate::study::words::Writer;
@@ -119,22 +120,6 @@ pub struct ShownValue {
     pub place: f64,
     /// The value.
     pub value: f64,
-}
-
-/// A point of a probability plot.
-#[derive(Clone, Copy, Debug, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct PlotPoint {
-    /// Its normal score.
-    pub score: f64,
-    /// Its value.
-    pub value: f64,
-    /// What a normal would have there.
-    pub line: f64,
-    /// Lower end of the 95 % band.
-    pub low: f64,
-    /// Upper end of the band.
-    pub high: f64,
 }
 
 impl Show {

@@ -1,10 +1,68 @@
-//! Bars: from edge to edge, left-closed, the last one closed.
+//! Heaps of values: bars from edge to edge, left-closed, the last one closed.
 
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 
-use super::params::{BinChoice, Params, check_bars};
 use crate::numeric::shape::quantile_sorted;
-use crate::study::StudyError;
+use crate::study::{Options, StudyError, in_range};
+
+/// How wide the bars are.
+#[derive(Clone, Copy, Debug, PartialEq, Deserialize)]
+#[serde(untagged)]
+pub enum BinChoice {
+    /// So many bars over the range of the values.
+    Count {
+        /// How many.
+        count: usize,
+    },
+    /// Bars so wide.
+    Width {
+        /// In the unit of the measure.
+        width: f64,
+    },
+    /// Found from the values.
+    Auto(Auto),
+}
+
+/// Found from the values.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Auto {
+    /// Freedman and Diaconis, rounded.
+    #[default]
+    Auto,
+}
+
+/// How bars are wanted.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Bars {
+    /// How wide.
+    pub choice: BinChoice,
+    /// Where the first one begins; found from the values when absent.
+    pub start: Option<f64>,
+}
+
+/// Most bars.
+const BARS_MOST: usize = 500;
+
+impl Bars {
+    /// Reads the options `bins` and `bin_start`.
+    ///
+    /// # Errors
+    /// [`StudyError::OutOfRange`], [`StudyError::BadOption`].
+    pub fn take(options: &mut Options) -> Result<Bars, StudyError> {
+        let choice = options.take("bins")?.unwrap_or(BinChoice::Auto(Auto::Auto));
+        let start = options.take("bin_start")?;
+        match choice {
+            BinChoice::Count { count } => in_range("bins.count", count as f64, 1.0, BARS_MOST as f64)?,
+            BinChoice::Width { width } => in_range("bins.width", width, f64::MIN_POSITIVE, f64::MAX)?,
+            BinChoice::Auto(_) => 0.0,
+        };
+        if let Some(start) = start {
+            in_range("bin_start", start, f64::MIN, f64::MAX)?;
+        }
+        Ok(Bars { choice, start })
+    }
+}
 
 /// One bar.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize)]
@@ -29,7 +87,7 @@ pub struct Scale {
 }
 
 /// Fewest and most bars found from the values.
-const BARS: (f64, f64) = (5.0, 60.0);
+const FOUND: (f64, f64) = (5.0, 60.0);
 
 impl Scale {
     /// The bars of values, sorted and without NaN; `None` when there are none.
@@ -39,15 +97,15 @@ impl Scale {
     ///
     /// # Errors
     /// [`StudyError::OutOfRange`] when a width makes too many bars or a start lies above the smallest value.
-    pub fn of(sorted: &[f64], params: &Params) -> Result<Option<Scale>, StudyError> {
+    pub fn of(sorted: &[f64], bars: Bars) -> Result<Option<Scale>, StudyError> {
         let (Some(&low), Some(&high)) = (sorted.first(), sorted.last()) else { return Ok(None) };
-        if let Some(start) = params.bin_start
+        if let Some(start) = bars.start
             && start > low
         {
             return Err(StudyError::OutOfRange { option: "bin_start".into(), value: start, low: f64::MIN, high: low });
         }
-        let range = high - params.bin_start.unwrap_or(low);
-        let width = match params.bins {
+        let range = high - bars.start.unwrap_or(low);
+        let width = match bars.choice {
             BinChoice::Width { width } => {
                 check_bars(range, width)?;
                 width
@@ -56,7 +114,7 @@ impl Scale {
             BinChoice::Count { .. } => 1.0,
             BinChoice::Auto(_) => automatic(sorted, range),
         };
-        let exact = params.bin_start.or(matches!(params.bins, BinChoice::Count { .. }).then_some(low));
+        let exact = bars.start.or(matches!(bars.choice, BinChoice::Count { .. }).then_some(low));
         Ok(Some(match exact {
             Some(start) => Scale { start, width, multiples: false },
             None => Scale { start: (low / width + 1e-9).floor(), width, multiples: true },
@@ -98,7 +156,7 @@ fn automatic(sorted: &[f64], range: f64) -> f64 {
     }
     let quartile = |p| quantile_sorted(sorted, p).unwrap_or(0.0);
     let wanted = 2.0 * (quartile(0.75) - quartile(0.25)) / (sorted.len() as f64).cbrt();
-    round_step(wanted.clamp(range / BARS.1, range / BARS.0))
+    round_step(wanted.clamp(range / FOUND.1, range / FOUND.0))
 }
 
 /// The nearest of 1, 2 and 5 times a power of ten, by ratio.
@@ -109,6 +167,16 @@ fn round_step(width: f64) -> f64 {
     let digit = nearest.unwrap_or(1.0);
     // A power below one is divided by, so that 0.05 is not 0.05000000000000001.
     if power < 1.0 { digit / (1.0 / power).round() } else { digit * power }
+}
+
+/// The width of bars so many over a range fit the bound.
+fn check_bars(range: f64, width: f64) -> Result<(), StudyError> {
+    let least = range / BARS_MOST as f64;
+    if width < least {
+        Err(StudyError::OutOfRange { option: "bins.width".into(), value: width, low: least, high: f64::MAX })
+    } else {
+        Ok(())
+    }
 }
 
 #[cfg(test)]

@@ -1,0 +1,26 @@
+//! Shapes that values may have: fitted families, and transformations that make values normal.
+//!
+//! A [`Family`] is a location and scale of one of four standard densities, on the values or on their logarithms above a
+//! threshold, or a gamma. [`fit`] finds the likeliest member of each. [`BoxCox`] and [`Johnson`] map values to a scale on
+//! which a normal fits.
+
+mod box_cox;
+mod family;
+mod fit;
+mod johnson;
+mod likelihood;
+mod ranking;
+
+pub use box_cox::BoxCox;
+pub use family::{Family, Shape};
+pub use fit::fit;
+pub use johnson::{Johnson, System};
+pub use ranking::{Fitted, judge, rank};
+
+/// Evenly ranked values, for searches that need no more than a sketch of many.
+pub(super) fn thinned(sorted: &[f64], most: usize) -> Vec<f64> {
+    if sorted.len() <= most {
+        return sorted.to_vec();
+    }
+    (0..most).map(|k| sorted[k * (sorted.len() - 1) / (most - 1)]).collect()
+}
