@@ -77,6 +77,16 @@ pub struct Bin {
     pub count: usize,
 }
 
+/// A point of a curve over a heap.
+#[derive(Clone, Copy, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct CurvePoint {
+    /// The value.
+    pub value: f64,
+    /// The count a bar there would have.
+    pub count: f64,
+}
+
 /// Where bars begin and how wide they are.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Scale {

@@ -98,6 +98,17 @@ impl Values {
         self.len() == 0
     }
 
+    /// The values of some rows.
+    fn at(&self, positions: &[usize]) -> Values {
+        match self {
+            Values::Number(values) => Values::Number(positions.iter().map(|&row| values[row]).collect()),
+            Values::Label { codes, labels } => {
+                Values::Label { codes: positions.iter().map(|&row| codes[row]).collect(), labels: labels.clone() }
+            }
+            Values::Time(values) => Values::Time(positions.iter().map(|&row| values[row]).collect()),
+        }
+    }
+
     /// Equal for rows with equal values, and for rows without one.
     pub fn key(&self, row: usize) -> u64 {
         match self {
@@ -182,6 +193,22 @@ impl Frame {
     /// All columns, in order.
     pub fn columns(&self) -> &[Column] {
         &self.columns
+    }
+
+    /// The rows at some positions, with their identities.
+    pub fn rows_at(&self, positions: &[usize]) -> Frame {
+        let pick = |column: &Column| Column { values: column.values.at(positions), ..column.clone() };
+        let row_ids = positions.iter().map(|&position| self.row_id(position)).collect();
+        Frame { columns: self.columns.iter().map(pick).collect(), rows: positions.len(), row_ids: Some(row_ids) }
+    }
+
+    /// The same rows with other numbers in one column.
+    pub fn with_numbers(&self, name: &str, numbers: Arc<[f64]>) -> Frame {
+        let mut other = self.clone();
+        for column in other.columns.iter_mut().filter(|column| column.name == name) {
+            column.values = Values::Number(numbers.clone());
+        }
+        other
     }
 
     /// The number of rows.

@@ -1,7 +1,9 @@
 //! The register of methods. A new method is one folder here, one line in [`ALL`] and one in [`Numbers`].
 
+pub mod capability;
 pub mod control_chart;
 pub mod distribution;
+pub mod sigma_level;
 
 use std::collections::BTreeMap;
 
@@ -31,14 +33,19 @@ pub trait Method: Sync {
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(untagged)]
 pub enum Numbers {
+    /// Of `capability`.
+    Capability(Box<capability::Numbers>),
     /// Of `control-chart`.
     ControlChart(Box<control_chart::Numbers>),
     /// Of `distribution`.
     Distribution(Box<distribution::Numbers>),
+    /// Of `sigma-level`.
+    SigmaLevel(Box<sigma_level::Numbers>),
 }
 
 /// All methods, in the order of the work.
-pub const ALL: &[&dyn Method] = &[&distribution::Distribution, &control_chart::ControlChart];
+pub const ALL: &[&dyn Method] =
+    &[&distribution::Distribution, &control_chart::ControlChart, &sigma_level::SigmaLevel, &capability::Capability];
 
 /// Answers a specification with the method it names.
 ///

@@ -91,6 +91,16 @@ pub enum Filling {
         /// How no reads.
         off: &'static str,
     },
+    /// The specification limits of a column, which live with the column.
+    Limits {
+        /// The role whose column has them.
+        of: &'static str,
+    },
+    /// Options that are typed beside the figure, with an answer while typing.
+    Typed {
+        /// Their names.
+        fields: &'static [&'static str],
+    },
     /// An option: places where a new phase begins, each with a name.
     Cuts,
     /// An option: one of several choices, some with fields of their own.
@@ -197,4 +207,24 @@ pub struct Formula {
     pub formula: &'static str,
     /// Author, year, place.
     pub source: &'static str,
+}
+
+/// How wide the bars of a heap may be.
+pub fn bar_choices() -> Vec<Choice> {
+    let field = |name, label, low| Field { name, label, kind: FieldKind::Number, required: true, low: Some(low) };
+    vec![
+        Choice { value: "auto", words: "found from the values", use_when: "Rounded to 1, 2 or 5; the usual way.", fields: vec![] },
+        Choice {
+            value: "width",
+            words: "{width} wide",
+            use_when: "You can also drag the edge of a bar.",
+            fields: vec![field("width", "width", 0.0)],
+        },
+        Choice {
+            value: "count",
+            words: "{count} in number",
+            use_when: "Over the range of the values.",
+            fields: vec![field("count", "number of bars", 1.0)],
+        },
+    ]
 }

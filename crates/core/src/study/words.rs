@@ -116,6 +116,20 @@ pub fn about(value: f64) -> String {
     grouped(((value / step).round() * step) as usize)
 }
 
+/// A share as people say it: "none", "2.4 %", "about 6 in 1,000", "about 32 in a million".
+pub fn share(share: f64) -> String {
+    let round = |of: f64| grouped((share * of).round() as usize);
+    match share {
+        s if s <= 0.0 => "none".to_owned(),
+        s if s < 1e-9 => "fewer than 1 in a thousand million".to_owned(),
+        s if s < 1e-6 => format!("about {} in a thousand million", round(1e9)),
+        s if s < 9.5e-4 => format!("about {} in a million", about(s * 1e6).trim_end_matches(".0")),
+        s if s < 0.0095 => format!("about {} in 1,000", round(1e3)),
+        s if s < 0.0995 => format!("about {:.1} %", 100.0 * s),
+        s => format!("about {:.0} %", 100.0 * s),
+    }
+}
+
 /// A chance in words: "p below 0.001", "p = 0.034".
 pub fn chance(p: f64) -> String {
     if p < 0.001 { "p below 0.001".to_owned() } else { format!("p = {p:.3}") }
@@ -137,6 +151,9 @@ mod tests {
         assert_eq!(about(370.398), "370");
         assert_eq!(about(1234.0), "1,200");
         assert_eq!(about(9.99), "10.0");
+        assert_eq!(share(0.006), "about 6 in 1,000");
+        assert_eq!(share(3.2e-5), "about 32 in a million");
+        assert_eq!(share(0.0), "none");
         assert_eq!(counted(1, "value", "values"), "1 value");
         let mm = Writer::of(&ColumnInfo { unit: Some("mm".into()), ..ColumnInfo::default() }, 3);
         assert_eq!(mm.interval(2.3689, 2.4398), "2.3689 to 2.4398 mm");

@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use super::built::Facts;
+use super::built::{Dispersion, Facts};
 use super::compare::{Comparison, Freshness};
 use super::kind::ChartKind;
 use super::lineup::LineUp;
@@ -31,7 +31,7 @@ pub struct Chart {
     /// Points that the loosest limits rest on.
     pub(super) basis: usize,
     /// The fewest degrees of freedom behind them; `None` where no sd is estimated.
-    pub(super) basis_df: Option<f64>,
+    pub(crate) basis_df: Option<f64>,
     pub(super) limits: LimitSource,
     pub(super) facts: Facts,
     pub(super) comparison: Option<Comparison>,
@@ -49,6 +49,11 @@ impl Chart {
     /// Whether no panel shows a signal.
     pub fn steady(&self) -> bool {
         self.panels.iter().all(|panel| panel.signals.is_empty())
+    }
+
+    /// Of counts: whether they scatter as counts do.
+    pub fn dispersion(&self) -> Option<Dispersion> {
+        self.facts.dispersion
     }
 
     /// The number of points.

@@ -39,6 +39,7 @@ pub use answer::Chart;
 pub use kind::ChartKind;
 pub use numbers::{FalseAlarm, Numbers, PanelNumbers, PointNumbers};
 pub use panel::{Panel, PhaseLimits};
+pub use params::SigmaFrom;
 pub use patterns::{Pattern, Signal, Watch};
 
 use std::collections::BTreeMap;
@@ -51,6 +52,14 @@ use crate::study::{Cancel, Computed, MethodCard, Spec, StudyError};
 
 /// The method.
 pub struct ControlChart;
+
+/// The chart of a specification, for other methods that judge steadiness.
+///
+/// # Errors
+/// As [`Method::compute`].
+pub fn chart(frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Chart, StudyError> {
+    compute::compute(&params::Params::check(frame, spec)?, cancel)
+}
 
 impl Method for ControlChart {
     fn name(&self) -> &'static str {

@@ -162,9 +162,10 @@ pub struct PointNumbers {
 /// The contents of samples are sent up to this many points in sight.
 const CONTENTS_UP_TO: usize = 300;
 
-impl ViewNumbers for Chart {
-    fn numbers(&self, view: &View) -> MethodNumbers {
-        MethodNumbers::ControlChart(Box::new(Numbers {
+impl Chart {
+    /// The numbers of a view.
+    pub fn of_view(&self, view: &View) -> Numbers {
+        Numbers {
             chart: self.kind.name(),
             panels: self.panels.iter().enumerate().map(|(place, panel)| self.panel_numbers(panel, view, place == 0)).collect(),
             sigma_within: self.sigma_within,
@@ -181,7 +182,13 @@ impl ViewNumbers for Chart {
             width: self.width,
             point_word: self.noun().0,
             single_values: self.kind.shows_single_values() && !self.sampled(),
-        }))
+        }
+    }
+}
+
+impl ViewNumbers for Chart {
+    fn numbers(&self, view: &View) -> MethodNumbers {
+        MethodNumbers::ControlChart(Box::new(self.of_view(view)))
     }
 
     fn bytes(&self) -> usize {

@@ -3,7 +3,7 @@
 use std::collections::{BTreeMap, HashSet};
 use std::sync::Arc;
 
-use serde::Deserialize;
+use serde::{Deserialize, Serialize};
 
 use super::kind::ChartKind;
 use super::patterns::{Pattern, Watch};
@@ -38,7 +38,7 @@ pub enum LimitSource {
 }
 
 /// How the process sd is estimated.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Deserialize)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Deserialize, Serialize)]
 #[serde(rename_all = "kebab-case")]
 pub enum SigmaFrom {
     /// Mean moving range over d2.

@@ -1,7 +1,7 @@
 //! How the look describes itself.
 
 use crate::frame::Kind;
-use crate::study::card::{Choice, Condition, Field, FieldKind, Filling, Formula, MethodCard, Slot};
+use crate::study::card::{Choice, Condition, Filling, Formula, MethodCard, Slot, bar_choices};
 
 /// The card.
 pub fn card() -> MethodCard {
@@ -23,7 +23,7 @@ pub fn card() -> MethodCard {
             slot("measure", "measurement", false, column(numbers, "choose a measurement", true, false)),
             slot("group", "groups", true, column(grouping, "all together", false, true)),
             slot("show", "picture", false, Filling::Choice { tag: "", choices: pictures() }),
-            heaps(slot("bins", "bars", false, Filling::Choice { tag: "=", choices: bars() })),
+            heaps(slot("bins", "bars", false, Filling::Choice { tag: "=", choices: bar_choices() })),
             only(None, vec![], Some("group"), slot("same_scale", "scale", false, switch("on one scale", "each group on its own scale"))),
             heaps(slot("curve", "bell curve", false, switch("with the bell curve as a yardstick", "without a bell curve"))),
         ],
@@ -41,25 +41,6 @@ fn pictures() -> Vec<Choice> {
         choice("boxes", "boxes", "Box plots: many groups at a glance."),
         choice("values", "single values", "Every value by itself, in the order of the rows."),
         choice("probability", "probability plots", "Whether the shape is normal: the points then follow the line."),
-    ]
-}
-
-fn bars() -> Vec<Choice> {
-    let field = |name, label, low| Field { name, label, kind: FieldKind::Number, required: true, low: Some(low) };
-    vec![
-        choice("auto", "found from the values", "Rounded to 1, 2 or 5; the usual way."),
-        Choice {
-            value: "width",
-            words: "{width} wide",
-            use_when: "You can also drag the edge of a bar.",
-            fields: vec![field("width", "width", 0.0)],
-        },
-        Choice {
-            value: "count",
-            words: "{count} in number",
-            use_when: "Over the range of the values.",
-            fields: vec![field("count", "number of bars", 1.0)],
-        },
     ]
 }
 

@@ -1,9 +1,9 @@
 //! From groups of values to their numbers.
 
 use super::groups::{Group, split};
-use super::numbers::{BoxNumbers, CurvePoint, GroupNumbers, Numbers, ShownValue};
+use super::numbers::{BoxNumbers, GroupNumbers, Numbers, ShownValue};
 use super::params::Params;
-use crate::figure::heap::{Bin, Scale};
+use crate::figure::heap::{Bin, CurvePoint, Scale};
 use crate::figure::probability::{places, plot};
 use crate::numeric::describe::{self, moments};
 use crate::numeric::normal;

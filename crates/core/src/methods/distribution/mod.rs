@@ -10,7 +10,7 @@ mod numbers;
 mod params;
 mod verdict;
 
-pub use numbers::{CurvePoint, GroupNumbers, Numbers};
+pub use numbers::{GroupNumbers, Numbers};
 
 use std::collections::BTreeMap;
 

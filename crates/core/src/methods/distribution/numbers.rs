@@ -5,7 +5,7 @@ use std::mem::size_of_val;
 use serde::Serialize;
 
 use super::params::Show;
-use crate::figure::heap::Bin;
+use crate::figure::heap::{Bin, CurvePoint};
 use crate::figure::probability::PlotPoint;
 use crate::frame::Values;
 use crate::methods::Numbers as MethodNumbers;
@@ -82,16 +82,6 @@ pub struct GroupNumbers {
     pub values: Vec<ShownValue>,
     /// The normal probability plot, thinned to 300.
     pub plot: Vec<PlotPoint>,
-}
-
-/// A point of the bell curve.
-#[derive(Clone, Copy, Debug, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct CurvePoint {
-    /// The value.
-    pub value: f64,
-    /// The count a bar there would have.
-    pub count: f64,
 }
 
 /// What a box plot needs besides the quartiles.

@@ -330,7 +330,11 @@ fn gamma_units_at(shape: f64, below: f64, above: f64) -> f64 {
     let (mut low, mut high) = (-700.0_f64, (shape + 10.0 * shape.sqrt() + 800.0).ln());
     for _ in 0..200 {
         let middle = 0.5 * (low + high);
-        if misses(middle.exp()) < 0.0 { low = middle } else { high = middle }
+        if misses(middle.exp()) < 0.0 {
+            low = middle
+        } else {
+            high = middle
+        }
         if high - low < 1e-15 * high.abs().max(1.0) {
             break;
         }

@@ -8,7 +8,11 @@ fn falling_root(mut low: f64, mut high: f64, start: f64, f: impl Fn(f64) -> (f64
     let mut x = start.clamp(low, high);
     for _ in 0..200 {
         let (value, slope) = f(x);
-        if value > 0.0 { low = x } else { high = x }
+        if value > 0.0 {
+            low = x
+        } else {
+            high = x
+        }
         let newton = x - value / slope;
         let next = if newton > low && newton < high { newton } else { 0.5 * (low + high) };
         // Newton's steps square their error: one this small leaves nothing to correct.

@@ -15,7 +15,7 @@ pub use box_cox::BoxCox;
 pub use family::{Family, Shape};
 pub use fit::fit;
 pub use johnson::{Johnson, System};
-pub use ranking::{Fitted, judge, rank};
+pub use ranking::{Fitted, bootstrap, judge, rank};
 
 /// Evenly ranked values, for searches that need no more than a sketch of many.
 pub(super) fn thinned(sorted: &[f64], most: usize) -> Vec<f64> {

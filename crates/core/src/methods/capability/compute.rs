@@ -1,0 +1,332 @@
+//! From checked parameters to an answer: the scale, the chart that judges it, indices and figure.
+
+use std::mem::size_of_val;
+use std::sync::Arc;
+
+use serde_json::{Map, Number, Value};
+
+use super::curves::Spread;
+use super::indices::{Beyond, Indices, Limits, both_interval, worse_interval};
+use super::need::Need;
+use super::numbers::{Candidate, Control, FitNumbers, LimitsInUse, Numbers, Transform};
+use super::params::Params;
+use super::taken::{Taken, take};
+use super::tolerance;
+use crate::dial::Dial;
+use crate::figure::heap::{Bin, Scale};
+use crate::figure::probability::plot;
+use crate::frame::{Frame, Values};
+use crate::methods::Numbers as MethodNumbers;
+use crate::methods::control_chart::{self, Chart};
+use crate::numeric::describe::{self, Moments, moments};
+use crate::numeric::shape::{anderson_darling, quantile_sorted, skewness_and_kurtosis};
+use crate::numeric::shapes::{Fitted, bootstrap};
+use crate::study::words::Writer;
+use crate::study::{Cancel, Spec, StudyError, View, ViewNumbers};
+
+/// A finished study.
+pub struct Answer {
+    pub(super) params: Params,
+    pub(super) taken: Taken,
+    pub(super) numbers: Numbers,
+    lowest: f64,
+    /// On the scale on which the shape is normal.
+    chart: Chart,
+}
+
+/// Shares of a normal below -3, 0 and 3 sds.
+const THREE_SDS: [(f64, f64); 3] =
+    [(0.001_349_898_031_630_094_6, 0.998_650_101_968_369_9), (0.5, 0.5), (0.998_650_101_968_369_9, 0.001_349_898_031_630_094_6)];
+
+/// Answers a specification.
+///
+/// # Errors
+/// [`StudyError::TooFewValues`] without a value, [`StudyError::BadOption`] for limits or a shape that cannot be,
+/// what the chart refuses, [`StudyError::Stopped`].
+pub fn answer(frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Answer, StudyError> {
+    let params = Params::check(frame, spec)?;
+    let values = params.values()?;
+    let mut sorted: Vec<f64> = values.iter().copied().filter(|value| !value.is_nan()).collect();
+    if sorted.is_empty() {
+        return Err(StudyError::TooFewValues { column: params.measure.name.clone(), have: 0, need: 1 });
+    }
+    sorted.sort_unstable_by(f64::total_cmp);
+    cancel.check()?;
+    let (taken, ranked) = take(&params, &sorted, cancel)?;
+    let plain = control_chart::chart(&params.frame, &params.chart, cancel)?;
+    let scaled = if taken.is_plain() { None } else { Some(on_scale(&params, &taken, &values, cancel)?) };
+    let chart = scaled.as_ref().unwrap_or(&plain);
+    let numbers = Work { params: &params, sorted: &sorted, taken: &taken, plain: &plain, chart, missing: values.len() - sorted.len() }
+        .numbers(&ranked, cancel)?;
+    let chart = scaled.unwrap_or(plain);
+    Ok(Answer { params, taken, numbers, lowest: sorted[0], chart })
+}
+
+/// The chart of the values on the scale on which their shape is normal.
+fn on_scale(params: &Params, taken: &Taken, values: &[f64], cancel: &Cancel) -> Result<Chart, StudyError> {
+    let scaled: Arc<[f64]> = values.iter().map(|&x| if x.is_nan() { x } else { taken.to_normal(x) }).collect();
+    control_chart::chart(&params.frame.with_numbers(&params.measure.name, scaled), &params.chart, cancel)
+}
+
+struct Work<'a> {
+    params: &'a Params,
+    sorted: &'a [f64],
+    taken: &'a Taken,
+    /// Of the values as they are.
+    plain: &'a Chart,
+    /// On the scale of the shape.
+    chart: &'a Chart,
+    missing: usize,
+}
+
+impl Work<'_> {
+    fn numbers(&self, ranked: &[Fitted], cancel: &Cancel) -> Result<Numbers, StudyError> {
+        let Work { params, sorted, taken, plain, chart, missing } = *self;
+        let of = moments(sorted);
+        let n = of.n as f64;
+        let raw = Limits { lsl: params.lsl, usl: params.usl };
+        let scale = if taken.is_plain() { of } else { moments(&sorted.iter().map(|&x| taken.to_normal(x)).collect::<Vec<_>>()) };
+        let limits = Limits { lsl: raw.lsl.map(|lsl| taken.to_normal(lsl)), usl: raw.usl.map(|usl| taken.to_normal(usl)) };
+        let centre = scale.mean.unwrap_or(f64::NAN);
+        let sd = scale.sd.unwrap_or(f64::NAN);
+        let varies = sd > 0.0;
+
+        // Short-term: the mean and the sd from neighbours, or those known from before. Johnson's functions and fitted
+        // families are found from all values together, which leaves nothing to take short-term.
+        let short = match (taken, params.historical) {
+            (_, Some(known)) => Some((known.mean, known.sigma, f64::INFINITY)),
+            (Taken::Normal | Taken::BoxCox(_), None) => {
+                chart.sigma_within.filter(|sigma| *sigma > 0.0).map(|sigma| (centre, sigma, chart.basis_df.unwrap_or(f64::NAN)))
+            }
+            _ => None,
+        };
+        let within = short.map_or_else(Indices::default, |(mean, sigma, _)| Indices::normal(limits, mean, sigma));
+        let df = short.map_or(f64::NAN, |(_, _, df)| df);
+        let overall = match taken {
+            Taken::Percentile | Taken::Fitted(_) if !varies => Indices::default(),
+            Taken::Percentile => Indices::percentiles(raw, THREE_SDS.map(|(p, _)| quantile_sorted(sorted, p).unwrap_or(f64::NAN))),
+            Taken::Fitted(fitted) => of_shape(raw, fitted),
+            _ => Indices::normal(limits, centre, sd),
+        };
+        let expected_overall = match taken {
+            Taken::Fitted(_) => Beyond::fitted(raw, taken),
+            Taken::Percentile => Beyond::default(),
+            _ => Beyond::normal(limits, centre, sd),
+        };
+        let expected_within = short.map_or_else(Beyond::default, |(mean, sigma, _)| Beyond::normal(limits, mean, sigma));
+        let test = of.mean.zip(of.sd).and_then(|(mean, sd)| anderson_darling(sorted, mean, sd));
+        let ppk_ci95 = match taken {
+            Taken::Fitted(fitted) => bootstrap(&fitted.shape, sorted.len(), |shape| of_shape(raw, &again(*fitted, shape)).worse, cancel)?,
+            Taken::Percentile => None,
+            _ => worse_interval(overall.worse, n, n - 1.0),
+        };
+        let is_normal = matches!(taken, Taken::Normal | Taken::BoxCox(_) | Taken::Johnson(_));
+        let bins = Scale::of(sorted, params.bars)?.map_or_else(Vec::new, |scale| scale.fill(sorted, sorted[sorted.len() - 1]));
+        let spread = |mean: f64, sd: f64| Spread { taken, mean, sd };
+        let long = match taken {
+            Taken::Fitted(_) => spread(0.0, 1.0),
+            _ => spread(centre, sd),
+        };
+        let at = |score: f64| Some(long.at(score)).filter(|value| is_normal && value.is_finite());
+        Ok(Numbers {
+            n: of.n,
+            missing,
+            mean: of.mean,
+            sd_overall: of.sd,
+            sd_within: params.historical.map(|known| known.sigma).or(plain.sigma_within),
+            cp: within.both,
+            cpl: within.lower,
+            cpu: within.upper,
+            cpk: within.worse,
+            pp: overall.both,
+            ppl: overall.lower,
+            ppu: overall.upper,
+            ppk: overall.worse,
+            cpm: self.cpm(&of),
+            cp_ci95: both_interval(within.both, df),
+            cpk_ci95: worse_interval(within.worse, n, df),
+            pp_ci95: both_interval(overall.both.filter(|_| is_normal), n - 1.0),
+            ppk_ci95,
+            z_bench_within: expected_within.z_bench(),
+            z_bench_overall: expected_overall.z_bench(),
+            observed: Beyond::seen(raw, sorted),
+            expected_within,
+            expected_overall,
+            ad: test.map(|test| test.a2),
+            ad_star: test.map(|test| test.a2_star),
+            ad_p: test.map(|test| test.p),
+            shape_p: self.shape_p(&scale),
+            shape: taken.words(),
+            skewness: skewness_and_kurtosis(sorted).0,
+            steady: chart.steady(),
+            signals: chart.panels.iter().map(|panel| panel.signals.len()).sum(),
+            control: self.control(),
+            transform: self.transform(&scale),
+            fit: match taken {
+                Taken::Fitted(fitted) => Some(fit_numbers(fitted)),
+                _ => None,
+            },
+            shapes: ranked.iter().map(|fitted| self.candidate(fitted, raw, &bins)).collect(),
+            limits: LimitsInUse { lsl: params.lsl, target: params.target, usl: params.usl, bound: params.bound },
+            short_term: short.map_or_else(Vec::new, |(mean, sigma, _)| spread(mean, sigma).curve(&bins, of.n)),
+            long_term: if varies && *taken != Taken::Percentile { long.curve(&bins, of.n) } else { Vec::new() },
+            plot: if varies { plot(sorted, |score| long.at(score)) } else { Vec::new() },
+            tolerance: if varies { tolerance::intervals(sorted, at, [raw.lsl.is_some(), raw.usl.is_some()]) } else { Vec::new() },
+            need: overall.worse.map(|ppk| Need::of(ppk, params.wanted)),
+            writer: Writer::of(&params.measure.info, describe::decimals(sorted)),
+            dial: self.dial(overall.worse),
+            bins,
+            chart: None,
+        })
+    }
+
+    /// Cpm = (USL - LSL) / 6√(s² + (x̄ - T)²) (Chan, Cheng and Spiring 1988), of values as they are.
+    fn cpm(&self, of: &Moments) -> Option<f64> {
+        let (lsl, usl, target) = (self.params.lsl?, self.params.usl?, self.params.target?);
+        let (mean, sd) = (of.mean?, of.sd?);
+        let about = (sd * sd + (mean - target) * (mean - target)).sqrt();
+        (*self.taken == Taken::Normal && about > 0.0).then(|| (usl - lsl) / (6.0 * about))
+    }
+
+    /// How well the taken shape fits, as a chance.
+    fn shape_p(&self, scale: &Moments) -> Option<f64> {
+        match self.taken {
+            Taken::Fitted(fitted) => fitted.p,
+            Taken::Percentile => None,
+            _ => {
+                let scores: Vec<f64> = self.sorted.iter().map(|&x| self.taken.to_normal(x)).collect();
+                scale.mean.zip(scale.sd).and_then(|(mean, sd)| anderson_darling(&scores, mean, sd)).map(|test| test.p)
+            }
+        }
+    }
+
+    fn control(&self) -> Option<Control> {
+        if self.params.sampled {
+            return None;
+        }
+        let lines = |panel: usize| self.chart.panels.get(panel).and_then(|panel| panel.phases.last());
+        let value = |y: f64| Some(self.taken.to_value(y)).filter(|value| value.is_finite());
+        let (location, ranges) = (lines(0)?, lines(1)?);
+        Some(Control {
+            center: location.center.and_then(value),
+            lcl: location.lcl.and_then(value),
+            ucl: location.ucl.and_then(value),
+            mr_center: ranges.center,
+            mr_ucl: ranges.ucl,
+        })
+    }
+
+    fn transform(&self, scale: &Moments) -> Option<Transform> {
+        let (mean, sd_overall) = (scale.mean?, scale.sd?);
+        let bare =
+            |kind, lambda| Transform { kind, lambda, family: None, gamma: None, delta: None, xi: None, mean, sd_overall, sd_within: None };
+        match self.taken {
+            Taken::BoxCox(power) => Some(Transform { sd_within: self.chart.sigma_within, ..bare("box-cox", power.lambda) }),
+            Taken::Johnson(system) => Some(Transform {
+                family: Some(system.system),
+                gamma: Some(system.gamma),
+                delta: Some(system.delta),
+                xi: Some(system.xi),
+                ..bare("johnson", system.lambda)
+            }),
+            _ => None,
+        }
+    }
+
+    fn candidate(&self, fitted: &Fitted, limits: Limits, bins: &[Bin]) -> Candidate {
+        let taken = Taken::Fitted(*fitted);
+        Candidate {
+            fit: fit_numbers(fitted),
+            taken: taken == *self.taken,
+            ppk: of_shape(limits, fitted).worse,
+            out: Beyond::fitted(limits, &taken).total,
+            curve: Spread { taken: &taken, mean: 0.0, sd: 1.0 }.curve(bins, self.sorted.len()),
+        }
+    }
+
+    /// Values and their spread as they are; steadiness and Ppk by the shape that is taken.
+    fn dial(&self, ppk: Option<f64>) -> Dial {
+        let mut info = self.params.measure.info.clone();
+        (info.lsl, info.usl) = (self.params.lsl, self.params.usl);
+        Dial {
+            ppk,
+            signals: self.chart.panels.iter().map(|panel| panel.signals.len()).sum(),
+            steady: self.chart.steady(),
+            ..Dial::of(self.plain, &info)
+        }
+    }
+}
+
+fn again(fitted: Fitted, shape: crate::numeric::shapes::Shape) -> Fitted {
+    Fitted { shape, ..fitted }
+}
+
+fn of_shape(limits: Limits, fitted: &Fitted) -> Indices {
+    Indices::percentiles(limits, THREE_SDS.map(|(below, above)| fitted.shape.quantile(below, above)))
+}
+
+fn fit_numbers(fitted: &Fitted) -> FitNumbers {
+    let number = |(name, value): (&str, f64)| (name.to_owned(), Number::from_f64(value).map_or(Value::Null, Value::Number));
+    FitNumbers {
+        name: fitted.shape.family.name(),
+        words: fitted.shape.family.words(),
+        parameters: fitted.shape.parameters().into_iter().map(number).collect::<Map<_, _>>(),
+        aic: fitted.aic,
+        ad: Some(fitted.ad).filter(|ad| ad.is_finite()),
+        p: fitted.p,
+    }
+}
+
+impl Answer {
+    /// The characteristic at a glance.
+    pub fn dial(&self) -> Dial {
+        self.numbers.dial.clone()
+    }
+
+    /// The smallest value.
+    pub(super) fn lowest(&self) -> f64 {
+        self.lowest
+    }
+
+    /// What was computed, without the points.
+    pub fn numbers(&self) -> &Numbers {
+        &self.numbers
+    }
+
+    /// The chart on the scale of the values.
+    fn chart_of(&self, view: &View) -> control_chart::Numbers {
+        let mut chart = self.chart.of_view(view);
+        if self.taken.is_plain() {
+            return chart;
+        }
+        let value = |y: Option<f64>| y.map(|y| self.taken.to_value(y)).filter(|value| value.is_finite());
+        let location = &mut chart.panels[0];
+        location.writer = self.numbers.writer.clone();
+        for phase in &mut location.phases {
+            (phase.center, phase.lcl, phase.ucl, phase.sigma) = (value(phase.center), value(phase.lcl), value(phase.ucl), None);
+        }
+        for point in &mut location.points {
+            (point.value, point.center, point.lcl, point.ucl) =
+                (value(point.value), value(point.center), value(point.lcl), value(point.ucl));
+            point.sigma = None;
+            point.contents.iter_mut().for_each(|content| *content = self.taken.to_value(*content));
+        }
+        location.span = location.span.and_then(|[low, high]| Some([value(Some(low))?, value(Some(high))?]));
+        chart
+    }
+}
+
+impl ViewNumbers for Answer {
+    fn numbers(&self, view: &View) -> MethodNumbers {
+        MethodNumbers::Capability(Box::new(Numbers { chart: Some(self.chart_of(view)), ..self.numbers.clone() }))
+    }
+
+    fn bytes(&self) -> usize {
+        let kept = size_of_val(&self.numbers.plot[..]) + size_of_val(&self.numbers.bins[..]) + size_of_val(&self.numbers.shapes[..]);
+        ViewNumbers::bytes(&self.chart) + kept
+    }
+
+    fn point_columns(&self) -> Vec<(String, Values)> {
+        ViewNumbers::point_columns(&self.chart)
+    }
+}

@@ -1,0 +1,68 @@
+//! "Can it meet the limits?": how much of a measurement lies, or will lie, beyond its specification limits.
+//!
+//! Values and limits are put on a scale on which a shape is taken for granted (`taken`), distances to the limits are
+//! measured in spreads of that shape (`indices`), and the same chart that answers "is it steady?" says whether any of
+//! this can be relied on (`compute`). Words never quote an index without these conditions (`verdict`, `notes`).
+//!
+//! Sources: ISO 22514-2 (non-normal indices by percentiles); Kane (1986), J. Quality Technology 18; Montgomery (2013),
+//! ch. 8; Bissell (1990), Applied Statistics 39, for the interval of Ppk.
+
+mod card;
+mod compute;
+mod curves;
+mod indices;
+mod need;
+mod notes;
+mod numbers;
+mod params;
+mod taken;
+mod tolerance;
+mod verdict;
+
+pub use compute::{Answer, answer};
+pub use numbers::Numbers;
+
+use std::collections::BTreeMap;
+
+use crate::frame::{Column, Frame, Kind};
+use crate::methods::Method;
+use crate::study::advice::{Advice, Proposal};
+use crate::study::{Cancel, Computed, MethodCard, RoleColumns, Spec, StudyError};
+
+/// The method.
+pub struct Capability;
+
+impl Method for Capability {
+    fn name(&self) -> &'static str {
+        "capability"
+    }
+
+    fn card(&self) -> MethodCard {
+        card::card()
+    }
+
+    fn compute(&self, frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError> {
+        let answer = answer(frame, spec, cancel)?;
+        let (verdict, notes, next) = (verdict::read(&answer), notes::all(&answer), notes::next(&answer));
+        Ok(Computed { verdict, notes, next, dial: Some(answer.dial()), numbers: Box::new(answer) })
+    }
+
+    /// The measurement with limits, in the samples and the order that the control chart would take.
+    fn advise(&self, frame: &Frame, _answers: &BTreeMap<String, String>) -> Advice {
+        let limited = |column: &&Column| column.kind == Kind::Number && (column.info.lsl.is_some() || column.info.usl.is_some());
+        let Some(measure) = frame.columns().iter().find(limited) else { return Advice::default() };
+        let charted = crate::methods::control_chart::ControlChart.advise(frame, &BTreeMap::from([("kind".into(), "measured".into())]));
+        let mut roles = BTreeMap::from([("measure".to_owned(), RoleColumns::One(measure.name.clone()))]);
+        if let Some(proposal) = charted.proposal.filter(|proposal| proposal.roles.get("measure") == roles.get("measure")) {
+            roles.extend(proposal.roles.into_iter().filter(|(role, _)| role == "subgroup" || role == "order"));
+        }
+        let proposal = Proposal {
+            words: "all values against their limits",
+            why: format!("{} is the first measurement with limits.", measure.name),
+            others: Vec::new(),
+            roles,
+            options: serde_json::Map::new(),
+        };
+        Advice { question: None, proposal: Some(proposal) }
+    }
+}

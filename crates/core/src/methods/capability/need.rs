@@ -1,0 +1,63 @@
+//! "How many do I need?": the width of the interval of Ppk against the number of values.
+
+use serde::Serialize;
+
+use super::indices::half_width;
+
+/// How many values an interval of a wanted width takes.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Need {
+    /// Half the width wanted, as an index.
+    pub wanted: f64,
+    /// The index it is worked out for: the Ppk found.
+    pub ppk: f64,
+    /// The fewest values whose interval is no wider; null when more than a thousand million.
+    pub n: Option<u64>,
+    /// Intervals of more and more values.
+    pub curve: Vec<NeedPoint>,
+}
+
+/// The interval that so many values would give.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct NeedPoint {
+    /// Values.
+    pub n: u64,
+    /// Lower end.
+    pub low: f64,
+    /// Upper end.
+    pub high: f64,
+}
+
+const MOST: u64 = 1_000_000_000;
+
+impl Need {
+    /// For the Ppk found; Bissell's interval, by halving.
+    pub fn of(ppk: f64, wanted: f64) -> Need {
+        let reach = |n: u64| half_width(ppk, n as f64, n as f64 - 1.0);
+        let (mut low, mut high) = (2, MOST);
+        while low < high {
+            let middle = low + (high - low) / 2;
+            if reach(middle) <= wanted { high = middle } else { low = middle + 1 }
+        }
+        let steps = [1.0, 1.25, 1.6, 2.0, 2.5, 3.2, 4.0, 5.0, 6.3, 8.0];
+        let sizes = (1..=4).flat_map(|power| steps.map(|step| (step * 10f64.powi(power)) as u64));
+        let curve = sizes.map(|n| NeedPoint { n, low: ppk - reach(n), high: ppk + reach(n) }).collect();
+        Need { wanted, ppk, n: Some(low).filter(|_| reach(low) <= wanted), curve }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn one_value_fewer_would_not_do() {
+        let need = Need::of(1.33, 0.1);
+        let n = need.n.unwrap();
+        let reach = |n: u64| half_width(1.33, n as f64, n as f64 - 1.0);
+        assert!(reach(n) <= 0.1 && reach(n - 1) > 0.1, "{n}");
+        assert_eq!(Need::of(1.0, 1e-9).n, None);
+    }
+}

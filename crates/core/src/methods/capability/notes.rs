@@ -1,0 +1,294 @@
+//! The doubts and facts beside the figure, each with what to do.
+
+use std::collections::BTreeMap;
+
+use serde_json::{Map, json};
+
+use super::compute::Answer;
+use super::taken::{BELOW_BOUND, Taken};
+use super::verdict::{beyond_words, index, misfits};
+use crate::numeric::normal;
+use crate::numeric::tails::binomial_from;
+use crate::study::words::{capital, chance, counted, share};
+use crate::study::{NextQuestion, Note, Offer, RoleColumns, Tone, letter_notes};
+
+/// Fewer values than this leave an index wide open.
+const USUAL: usize = 100;
+/// Long-term spread this much wider than short-term tells of drift.
+const DRIFT: f64 = 1.1;
+/// Skewed beyond this, the two sides are nothing alike.
+const SKEWED: f64 = 0.5;
+/// More values beyond the limits than chance brings, at this level, contradict the shape's tails.
+const SURPRISE: f64 = 0.01;
+
+fn note(tone: Tone, sentence: String, detail: Option<String>) -> Note {
+    Note { letter: String::new(), tone, sentence, detail, pin: None, offers: Vec::new() }
+}
+
+/// All notes, lettered.
+pub fn all(answer: &Answer) -> Vec<Note> {
+    let varied = answer.numbers.sd_overall.is_some_and(|sd| sd > 0.0);
+    let limited = answer.params.lsl.is_some() || answer.params.usl.is_some();
+    let mut notes: Vec<Note> = if varied {
+        [
+            limited.then(|| outside(answer)),
+            Some(conditions(answer)),
+            shape(answer),
+            surprise(answer),
+            drift(answer),
+            few(answer),
+            skewed(answer),
+            below_bound(answer),
+            not_reached(answer),
+            historical(answer),
+            missing(answer),
+        ]
+        .into_iter()
+        .flatten()
+        .collect()
+    } else {
+        [below_bound(answer), missing(answer)].into_iter().flatten().collect()
+    };
+    letter_notes(&mut notes);
+    notes
+}
+
+/// What lies outside, and what centring would bring.
+fn outside(answer: &Answer) -> Note {
+    let numbers = &answer.numbers;
+    let seen = (numbers.observed.total.unwrap_or(0.0) * numbers.n as f64).round();
+    let lie = if seen == 1.0 { "lies" } else { "lie" };
+    let seen_words = format!("Seen: {seen} of {} {lie} {}.", counted(numbers.n, "value", "values"), beyond_words(answer));
+    let centred = match (answer.taken, numbers.pp, numbers.ppk, numbers.limits.lsl, numbers.limits.usl) {
+        (Taken::Normal, Some(pp), Some(ppk), Some(lsl), Some(usl)) if pp > 1.07 * ppk => {
+            format!(" Centred on {} Ppk would be {pp:.2}.", numbers.writer.value(0.5 * (lsl + usl)))
+        }
+        _ => String::new(),
+    };
+    let ppk = numbers.ppk.unwrap_or(f64::INFINITY);
+    let tone = if ppk < 1.0 {
+        Tone::Alarm
+    } else if ppk < answer.params.goal {
+        Tone::Caution
+    } else {
+        Tone::Calm
+    };
+    match (numbers.expected_overall.total, index(answer)) {
+        (Some(out), Some(index)) => {
+            let place = beyond_words(answer);
+            note(tone, format!("Expected: {} {place}. {index}.", share(out)), Some(format!("{seen_words}{centred}")))
+        }
+        (None, Some(index)) => note(tone, format!("{index}, by percentiles of the values."), Some(seen_words)),
+        _ => note(tone, seen_words, None),
+    }
+}
+
+/// Whether the indices mean anything.
+fn conditions(answer: &Answer) -> Note {
+    let numbers = &answer.numbers;
+    if !numbers.steady {
+        let signals = counted(numbers.signals, "signal stands", "signals stand");
+        return note(
+            Tone::Alarm,
+            format!("{} on the chart: these values are not of one process.", capital(&signals)),
+            Some("Ask whether it is steady, give the causes, and come back.".to_owned()),
+        );
+    }
+    if misfits(answer) || answer.taken == Taken::Percentile {
+        return note(Tone::Calm, "Steady: no signal on the chart.".to_owned(), None);
+    }
+    match numbers.shape_p {
+        Some(p) => {
+            let fits = format!("Steady, and the shape fits, {} ({}), so these numbers mean something.", numbers.shape, chance(p));
+            note(Tone::Calm, fits, None)
+        }
+        None => note(Tone::Unsure, "Steady so far; the shape cannot be tested with so few values.".to_owned(), None),
+    }
+}
+
+fn offer(label: &str, options: &[(&str, serde_json::Value)]) -> Offer {
+    let options = options.iter().map(|(name, value)| ((*name).to_owned(), value.clone())).collect::<Map<_, _>>();
+    Offer { label: label.to_owned(), options, figure: None }
+}
+
+/// What else the shape could be.
+fn shape(answer: &Answer) -> Option<Note> {
+    let numbers = &answer.numbers;
+    let best = || offer("Fit shapes and take the best", &[("shape", json!("best-fit"))]);
+    if let Taken::Fitted(_) = answer.taken
+        && let [first, others @ ..] = &numbers.shapes[..]
+    {
+        let next = others.first().map(|next| format!("Next comes {}: Ppk {}.", next.fit.words, two(next.ppk))).unwrap_or_default();
+        let mut note = note(Tone::Unsure, format!("Of {} fitted shapes {} fits best.", numbers.shapes.len(), first.fit.words), Some(next));
+        note.offers = vec![Offer { label: "Compare the shapes".to_owned(), figure: Some("shapes".to_owned()), ..Offer::default() }];
+        return Some(note);
+    }
+    if !misfits(answer) {
+        return None;
+    }
+    let p = numbers.shape_p.map(chance).unwrap_or_default();
+    let mut note = note(
+        Tone::Caution,
+        format!("The values do not follow {} ({p}): what lies far out is guessed wrongly.", numbers.shape),
+        Some("First look for two sources mixed, or values cut off. Then take another shape.".to_owned()),
+    );
+    note.offers.push(best());
+    if answer.taken == Taken::Normal {
+        if numbers.dial.mean.is_some() && answer.lowest() > 0.0 {
+            note.offers.push(offer("Take a power (Box and Cox)", &[("shape", json!("box-cox"))]));
+        }
+        note.offers.push(offer("Take Johnson's functions", &[("shape", json!("johnson"))]));
+    }
+    note.offers.push(offer("Use percentiles", &[("shape", json!("percentile"))]));
+    Some(note)
+}
+
+fn two(value: Option<f64>) -> String {
+    value.map_or_else(|| "unknown".to_owned(), |value| format!("{value:.2}"))
+}
+
+/// More beyond the limits than the shape expects.
+fn surprise(answer: &Answer) -> Option<Note> {
+    let numbers = &answer.numbers;
+    let (seen, expected) = (numbers.observed.total?, numbers.expected_overall.total?);
+    let n = numbers.n as f64;
+    let count = (seen * n).round();
+    let p = binomial_from(count, n, expected.clamp(0.0, 1.0));
+    (count > 0.0 && p < SURPRISE).then(|| {
+        let lie = if count == 1.0 { "lies" } else { "lie" };
+        note(
+            Tone::Caution,
+            format!(
+                "{count} {lie} {}, though the shape expects {:.1} of {}.",
+                beyond_words(answer),
+                expected * n,
+                counted(numbers.n, "value", "values")
+            ),
+            Some("Believe the values: the tails are heavier than the shape.".to_owned()),
+        )
+    })
+}
+
+/// Short-term beside long-term spread.
+fn drift(answer: &Answer) -> Option<Note> {
+    let numbers = &answer.numbers;
+    let (cpk, ppk) = (numbers.cpk?, numbers.ppk?);
+    let (short, long) = match numbers.transform {
+        Some(transform) => (transform.sd_within?, transform.sd_overall),
+        None => (numbers.sd_within?, numbers.sd_overall?),
+    };
+    let ratio = long / short;
+    if answer.params.historical.is_some() {
+        return None;
+    }
+    Some(if ratio > DRIFT {
+        note(
+            Tone::Caution,
+            format!("Long-term spread is {ratio:.2} times short-term spread: something drifts from one value to later ones."),
+            Some(format!("Held as steady as neighbours are, Ppk could rise from {ppk:.2} to {cpk:.2}.")),
+        )
+    } else {
+        note(Tone::Calm, "Short-term and long-term spread differ little: no hidden drift.".to_owned(), None)
+    })
+}
+
+/// How open the index still is.
+fn few(answer: &Answer) -> Option<Note> {
+    let numbers = &answer.numbers;
+    if numbers.n >= USUAL {
+        return None;
+    }
+    let detail = numbers
+        .need
+        .as_ref()
+        .and_then(|need| need.n.map(|n| format!("For ± {} it takes {}.", need.wanted, counted(n as usize, "value", "values"))));
+    let mut note =
+        note(Tone::Caution, format!("Only {}: {USUAL} or more are usual for an index.", counted(numbers.n, "value", "values")), detail);
+    if numbers.need.is_some() {
+        note.offers.push(Offer { label: "See how many are needed".to_owned(), figure: Some("need".to_owned()), ..Offer::default() });
+    }
+    Some(note)
+}
+
+/// Both limits and a lopsided shape.
+fn skewed(answer: &Answer) -> Option<Note> {
+    let numbers = &answer.numbers;
+    let skewness = numbers.skewness.filter(|skewness| skewness.abs() > SKEWED)?;
+    let both = numbers.limits.lsl.is_some() && numbers.limits.usl.is_some();
+    (answer.taken == Taken::Normal && both && misfits(answer)).then(|| {
+        let side = if skewness > 0.0 { "upper" } else { "lower" };
+        note(Tone::Unsure, format!("The heap leans: judge the {side} side by itself, there the tail is long."), None)
+    })
+}
+
+/// A shape, or values, below what nature allows.
+fn below_bound(answer: &Answer) -> Option<Note> {
+    let numbers = &answer.numbers;
+    let bound = numbers.limits.bound?;
+    let words = numbers.writer.value(bound);
+    if answer.lowest() < bound {
+        return Some(note(
+            Tone::Alarm,
+            format!("The smallest value, {}, lies below {words}, where none can be.", numbers.writer.value(answer.lowest())),
+            Some("Correct it on the Data page, or change the bound in the statement.".to_owned()),
+        ));
+    }
+    let mean_sd = numbers.mean.zip(numbers.sd_overall);
+    let below = match (answer.taken, mean_sd) {
+        (Taken::Normal, Some((mean, sd))) => normal::below((bound - mean) / sd),
+        (Taken::Fitted(fitted), _) => fitted.shape.below(bound),
+        _ => 0.0,
+    };
+    (below > BELOW_BOUND).then(|| {
+        let mut note = note(
+            Tone::Caution,
+            format!("The curve puts {} below {words}, where nothing can be.", share(below)),
+            Some("Take a shape that ends there.".to_owned()),
+        );
+        note.offers.push(offer("Fit shapes and take the best", &[("shape", json!("best-fit"))]));
+        note
+    })
+}
+
+/// A limit beyond the end of the shape.
+fn not_reached(answer: &Answer) -> Option<Note> {
+    let numbers = &answer.numbers;
+    let silent = |limit: Option<f64>, index: Option<f64>, side: &str| {
+        let limit = limit.filter(|_| index.is_none())?;
+        Some(format!("The {side} limit, {}, lies beyond the end of the shape, which never reaches it.", numbers.writer.value(limit)))
+    };
+    let lower = silent(numbers.limits.lsl, numbers.ppl, "lower");
+    let sentence = lower.or_else(|| silent(numbers.limits.usl, numbers.ppu, "upper"))?;
+    Some(note(Tone::Unsure, sentence, Some("It has no index of its own.".to_owned())))
+}
+
+fn historical(answer: &Answer) -> Option<Note> {
+    let known = answer.params.historical?;
+    let write = &answer.numbers.writer;
+    let sentence =
+        format!("Short-term indices take the mean {} and the sd {} from before.", write.computed(known.mean), write.computed(known.sigma));
+    Some(note(Tone::Unsure, sentence, Some("Long-term ones take the values.".to_owned())))
+}
+
+fn missing(answer: &Answer) -> Option<Note> {
+    let missing = answer.numbers.missing;
+    (missing > 0).then(|| note(Tone::Unsure, format!("{} missing.", capital(&counted(missing, "value is", "values are"))), None))
+}
+
+/// What the answer makes worth asking.
+pub fn next(answer: &Answer) -> Vec<NextQuestion> {
+    let measure = BTreeMap::from([("measure".to_owned(), RoleColumns::One(answer.params.measure.name.clone()))]);
+    let mut roles = answer.params.chart.roles.clone();
+    roles.insert("measure".to_owned(), RoleColumns::One(answer.params.measure.name.clone()));
+    let ask = |question: &str, why: &str, method: &str, roles: &BTreeMap<String, RoleColumns>| NextQuestion {
+        question: question.to_owned(),
+        why: why.to_owned(),
+        method: Some(method.to_owned()),
+        roles: roles.clone(),
+        row_ids: Vec::new(),
+    };
+    let steady = ask("Is it steady?", "An index holds only while the process does.", "control-chart", &roles);
+    let look = ask("What does it look like?", "A shape of two heaps has two causes.", "distribution", &measure);
+    let bad = ask("How bad is it?", "The same as defects in a million and a sigma level.", "sigma-level", &measure);
+    if answer.numbers.steady { vec![look, bad, steady] } else { vec![steady, look] }
+}

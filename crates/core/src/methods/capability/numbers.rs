@@ -1,0 +1,208 @@
+//! What a capability study computes, in the shape of its contract. A number that cannot be told is null: everything
+//! about spread below two values or without any, both-sided indices with one limit, short-term ones where the shape
+//! leaves no short-term spread.
+
+use serde::Serialize;
+
+use super::indices::Beyond;
+use super::need::Need;
+use super::tolerance::Tolerance;
+use crate::dial::Dial;
+use crate::figure::heap::{Bin, CurvePoint};
+use crate::figure::probability::PlotPoint;
+use crate::methods::control_chart;
+use crate::numeric::shapes::System;
+use crate::study::words::Writer;
+
+/// What a capability study computes.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "openapi", schema(as = CapabilityNumbers))]
+pub struct Numbers {
+    /// Values.
+    pub n: usize,
+    /// Values that are missing.
+    pub missing: usize,
+    /// Mean of all values.
+    pub mean: Option<f64>,
+    /// Sample sd of all values.
+    pub sd_overall: Option<f64>,
+    /// Short-term sd in use.
+    pub sd_within: Option<f64>,
+    /// Cp.
+    pub cp: Option<f64>,
+    /// Cp of the lower side.
+    pub cpl: Option<f64>,
+    /// Cp of the upper side.
+    pub cpu: Option<f64>,
+    /// Cpk.
+    pub cpk: Option<f64>,
+    /// Pp.
+    pub pp: Option<f64>,
+    /// Pp of the lower side.
+    pub ppl: Option<f64>,
+    /// Pp of the upper side.
+    pub ppu: Option<f64>,
+    /// Ppk.
+    pub ppk: Option<f64>,
+    /// Cpm, which punishes distance from the target.
+    pub cpm: Option<f64>,
+    /// 95 % interval of Cp.
+    pub cp_ci95: Option<[f64; 2]>,
+    /// 95 % interval of Cpk.
+    pub cpk_ci95: Option<[f64; 2]>,
+    /// 95 % interval of Pp.
+    pub pp_ci95: Option<[f64; 2]>,
+    /// 95 % interval of Ppk.
+    pub ppk_ci95: Option<[f64; 2]>,
+    /// The one-tailed sigma distance with the short-term share out.
+    pub z_bench_within: Option<f64>,
+    /// The one-tailed sigma distance with the share out.
+    pub z_bench_overall: Option<f64>,
+    /// Shares of the values beyond the limits.
+    pub observed: Beyond,
+    /// Shares that the short-term spread puts there.
+    pub expected_within: Beyond,
+    /// Shares that the shape puts there.
+    pub expected_overall: Beyond,
+    /// Anderson and Darling's statistic of the values against a normal.
+    pub ad: Option<f64>,
+    /// Adjusted for the number of values.
+    pub ad_star: Option<f64>,
+    /// The chance of so large a statistic from a normal.
+    pub ad_p: Option<f64>,
+    /// The same chance for the shape that is taken.
+    pub shape_p: Option<f64>,
+    /// The shape that is taken, in words.
+    pub shape: String,
+    /// Bias-adjusted skewness of the values.
+    pub skewness: Option<f64>,
+    /// No signal on any panel of the chart.
+    pub steady: bool,
+    /// Signals on all panels.
+    pub signals: usize,
+    /// The lines of the chart of single values.
+    pub control: Option<Control>,
+    /// The transformation in use.
+    pub transform: Option<Transform>,
+    /// The fitted family in use.
+    pub fit: Option<FitNumbers>,
+    /// Families ranked, the best first, when the best was asked for.
+    pub shapes: Vec<Candidate>,
+    /// The limits in use.
+    pub limits: LimitsInUse,
+    /// Bars.
+    pub bins: Vec<Bin>,
+    /// The short-term curve in counts a bar; empty when nothing is taken short-term.
+    pub short_term: Vec<CurvePoint>,
+    /// The long-term curve in counts a bar.
+    pub long_term: Vec<CurvePoint>,
+    /// The probability plot against the shape.
+    pub plot: Vec<PlotPoint>,
+    /// Tolerance intervals.
+    pub tolerance: Vec<Tolerance>,
+    /// How many values a wanted interval takes; null without Ppk.
+    pub need: Option<Need>,
+    /// How values are written.
+    pub writer: Writer,
+    /// The dial.
+    pub dial: Dial,
+    /// The values in order with their control limits, for the view. Under a transformation or a fitted shape the limits
+    /// are found on the scale on which it is normal, and stand here on the scale of the values.
+    pub chart: Option<control_chart::Numbers>,
+}
+
+/// The lines of the chart of single values and of their moving ranges.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Control {
+    /// Centre.
+    pub center: Option<f64>,
+    /// Lower control limit.
+    pub lcl: Option<f64>,
+    /// Upper control limit.
+    pub ucl: Option<f64>,
+    /// Centre of the moving ranges.
+    pub mr_center: Option<f64>,
+    /// Upper control limit of the moving ranges.
+    pub mr_ucl: Option<f64>,
+}
+
+/// Limits, target and bound in use.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct LimitsInUse {
+    /// Lower specification limit.
+    pub lsl: Option<f64>,
+    /// Target.
+    pub target: Option<f64>,
+    /// Upper specification limit.
+    pub usl: Option<f64>,
+    /// The smallest value that nature allows.
+    pub bound: Option<f64>,
+}
+
+/// A transformation with what it gives on its scale.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Transform {
+    /// `box-cox` or `johnson`.
+    pub kind: &'static str,
+    /// The power, or Johnson's λ.
+    pub lambda: f64,
+    /// Johnson's system.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub family: Option<System>,
+    /// Johnson's γ.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub gamma: Option<f64>,
+    /// Johnson's δ.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub delta: Option<f64>,
+    /// Johnson's ξ.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub xi: Option<f64>,
+    /// Mean on its scale.
+    pub mean: f64,
+    /// Sd of all values on its scale.
+    pub sd_overall: f64,
+    /// Short-term sd on its scale.
+    pub sd_within: Option<f64>,
+}
+
+/// A fitted family.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct FitNumbers {
+    /// Its name.
+    pub name: &'static str,
+    /// Its name in words.
+    pub words: &'static str,
+    /// Parameters by name.
+    #[cfg_attr(feature = "openapi", schema(value_type = std::collections::HashMap<String, f64>))]
+    pub parameters: serde_json::Map<String, serde_json::Value>,
+    /// 2k - 2 ln L.
+    pub aic: f64,
+    /// Anderson and Darling's statistic against it.
+    pub ad: Option<f64>,
+    /// The chance of so large a statistic.
+    pub p: Option<f64>,
+}
+
+/// A family in the ranking.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "openapi", schema(as = ShapeCandidate))]
+pub struct Candidate {
+    /// The fit.
+    #[serde(flatten)]
+    pub fit: FitNumbers,
+    /// Whether it is the one in use.
+    pub taken: bool,
+    /// Ppk under it.
+    pub ppk: Option<f64>,
+    /// The share that it puts beyond the limits.
+    pub out: Option<f64>,
+    /// Its curve in counts a bar.
+    pub curve: Vec<CurvePoint>,
+}

@@ -1,0 +1,156 @@
+//! The verdict: the conditions first, then the index with its interval, then what to do.
+
+use super::compute::Answer;
+use super::params::Params;
+use super::taken::Taken;
+use crate::study::words::{chance, counted, share};
+use crate::study::{Tone, Verdict};
+
+/// Below this chance a shape is not believed.
+const UNLIKELY: f64 = 0.05;
+/// So many values find departures from a shape that no decision hangs on.
+const PLENTY: usize = 5000;
+/// Among so many, a departure counts when it would show as A² = 5 in 5,000.
+const DEPARTURE: f64 = 0.001;
+
+fn say(tone: Tone, title: &str, sentence: String) -> Verdict {
+    Verdict { tone, title: title.to_owned(), sentence }
+}
+
+/// Whether the shape that is taken is contradicted by the values.
+pub fn misfits(answer: &Answer) -> bool {
+    let numbers = &answer.numbers;
+    let unlikely = numbers.shape_p.is_some_and(|p| p < UNLIKELY);
+    let statistic = match answer.taken {
+        Taken::Fitted(fitted) => Some(fitted.ad),
+        Taken::Normal => numbers.ad,
+        _ => None,
+    };
+    let large = numbers.n <= PLENTY || statistic.is_none_or(|ad| ad / numbers.n as f64 > DEPARTURE);
+    unlikely && large
+}
+
+/// "Ppk 0.84, likely 0.72 to 0.96".
+pub fn index(answer: &Answer) -> Option<String> {
+    let numbers = &answer.numbers;
+    let ppk = numbers.ppk?;
+    Some(match numbers.ppk_ci95 {
+        Some([low, high]) => format!("Ppk {ppk:.2}, likely {low:.2} to {high:.2}"),
+        None => format!("Ppk {ppk:.2}"),
+    })
+}
+
+/// "beyond the limits", "above 2.50 mm".
+pub fn beyond_words(answer: &Answer) -> String {
+    let numbers = &answer.numbers;
+    let write = &numbers.writer;
+    match (numbers.limits.lsl, numbers.limits.usl) {
+        (Some(lsl), None) => format!("below {}", write.value(lsl)),
+        (None, Some(usl)) => format!("above {}", write.value(usl)),
+        _ => "beyond the limits".to_owned(),
+    }
+}
+
+/// Reads an answer.
+pub fn read(answer: &Answer) -> Verdict {
+    let (numbers, params) = (&answer.numbers, &answer.params);
+    let name = params.subject();
+    let values = counted(numbers.n, "value", "values");
+    if params.lsl.is_none() && params.usl.is_none() {
+        return say(
+            Tone::Unsure,
+            "No limits",
+            format!("No limits: {name} has neither a lower nor an upper one. Set them in the statement."),
+        );
+    }
+    let seen = match numbers.observed.total {
+        Some(out) if out > 0.0 => format!("{} of {values} lie {}", (out * numbers.n as f64).round(), beyond_words(answer)),
+        _ => format!("all {values} lie within the limits"),
+    };
+    if numbers.sd_overall.is_none_or(|sd| sd == 0.0) {
+        let title = if numbers.n == 1 { "One value" } else { "Nothing varies" };
+        let all = if numbers.n == 1 { "it is" } else { "all are" };
+        let at = numbers.writer.value(numbers.mean.unwrap_or_default());
+        return say(Tone::Unsure, title, format!("{title}: {all} {at}, and an index needs a spread. Of what is there, {seen}."));
+    }
+    if !numbers.steady {
+        let signals = counted(numbers.signals, "signal", "signals");
+        let was = index(answer).map(|index| format!(" {index} tells what was, not what will be.")).unwrap_or_default();
+        return say(
+            Tone::Alarm,
+            "Not steady",
+            format!("Not steady: {signals}, so no index holds for tomorrow. Find the causes first.{was}"),
+        );
+    }
+    let Some(ppk) = numbers.ppk else {
+        let why = format!("the shape taken, {}, does not reach a limit", numbers.shape);
+        return say(Tone::Calm, "Within the limits", format!("Within the limits: {seen}; {why}, so there is no distance to divide."));
+    };
+    let index = index(answer).unwrap_or_default();
+    if misfits(answer) {
+        let p = numbers.shape_p.map(chance).unwrap_or_default();
+        return say(
+            Tone::Caution,
+            "The shape does not fit",
+            format!("The shape does not fit: {name} is not {} ({p}), so {index} misleads. Take a shape that fits.", numbers.shape),
+        );
+    }
+    let out = numbers.expected_overall.total.map(|out| format!("; {} would lie {}", share(out), beyond_words(answer))).unwrap_or_default();
+    if ppk >= params.goal {
+        let low = numbers.ppk_ci95.map_or(ppk, |[low, _]| low);
+        let doubt = if low < params.goal {
+            format!(" More values would tell whether it is {} for sure.", bare(params.goal))
+        } else {
+            String::new()
+        };
+        return say(Tone::Calm, "Meets the limits", format!("Meets the limits: {index}{out}.{doubt}"));
+    }
+    let (tone, title) = if ppk >= 1.0 { (Tone::Caution, "Close to the limits") } else { (Tone::Alarm, "Does not meet the limits") };
+    say(tone, title, format!("{title}: {}. {index}{out}.", remedy(answer, ppk, params)))
+}
+
+fn bare(value: f64) -> String {
+    let text = format!("{value:.2}");
+    text.trim_end_matches('0').trim_end_matches('.').to_owned()
+}
+
+/// What would bring it within: the aim, the spread, or both.
+fn remedy(answer: &Answer, ppk: f64, params: &Params) -> String {
+    let numbers = &answer.numbers;
+    let write = &numbers.writer;
+    let (Taken::Normal, Some(mean), Some(sd)) = (answer.taken, numbers.mean, numbers.sd_overall) else {
+        return format!("its spread or its aim leaves too little room, {} was asked for", bare(params.goal));
+    };
+    let moved = |to: f64| {
+        let by = to - mean;
+        format!("move the mean {} by {}", if by < 0.0 { "down" } else { "up" }, write.computed(by.abs()))
+    };
+    match (params.lsl, params.usl) {
+        (Some(lsl), Some(usl)) => {
+            let middle = params.target.filter(|target| (lsl..=usl).contains(target)).unwrap_or(0.5 * (lsl + usl));
+            let centred = (usl - middle).min(middle - lsl) / (3.0 * sd);
+            let needed = (usl - middle).min(middle - lsl) / (3.0 * params.goal);
+            if centred >= params.goal {
+                format!("the spread fits, the aim does not, so {}", moved(middle))
+            } else if ppk >= 0.93 * centred {
+                format!(
+                    "the aim is right, the spread is too wide: an sd of {} would have to come down to {}",
+                    write.computed(sd),
+                    write.computed(needed)
+                )
+            } else {
+                format!(
+                    "neither aim nor spread fits: centred, Ppk would be {centred:.2}, and the sd would have to come down to {}",
+                    write.computed(needed)
+                )
+            }
+        }
+        (Some(lsl), None) => {
+            format!("there is too little room above the lower limit: {}, or spread less", moved(lsl + 3.0 * params.goal * sd))
+        }
+        (None, Some(usl)) => {
+            format!("there is too little room below the upper limit: {}, or spread less", moved(usl - 3.0 * params.goal * sd))
+        }
+        (None, None) => String::new(),
+    }
+}

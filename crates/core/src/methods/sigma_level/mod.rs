@@ -1,0 +1,68 @@
+//! "How bad is it?": defects in numbers that can be compared: per unit, per chance, per million, as a yield and as a
+//! sigma level, from typed numbers, from counts or from a measurement.
+//!
+//! A sigma level is the normal quantile of the yield, read short-term: the shift, 1.5 unless said otherwise, is added for
+//! the drift that long-term numbers contain. It is a convention (Harry and Schroeder 2000), so it is always stated.
+//!
+//! Counts over samples are also a binomial or Poisson capability study: whether they are steady and scatter as counts
+//! do, with the exact interval of their share.
+
+mod card;
+mod compute;
+mod numbers;
+mod params;
+mod verdict;
+
+pub use numbers::Numbers;
+
+use std::collections::BTreeMap;
+
+use crate::frame::Frame;
+use crate::methods::Method;
+use crate::study::advice::{Advice, Proposal};
+use crate::study::{Cancel, Computed, MethodCard, RoleColumns, Spec, StudyError};
+
+/// The method.
+pub struct SigmaLevel;
+
+impl Method for SigmaLevel {
+    fn name(&self) -> &'static str {
+        "sigma-level"
+    }
+
+    fn card(&self) -> MethodCard {
+        card::card()
+    }
+
+    fn compute(&self, frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError> {
+        let params = params::Params::check(frame, spec)?;
+        let answer = compute::answer(&params, frame, cancel)?;
+        let (verdict, notes, next) = verdict::read(&answer, &params);
+        Ok(Computed { verdict, notes, next, dial: None, numbers: Box::new(answer) })
+    }
+
+    /// Counts with the number inspected, as the control chart would chart them, else the measurement with limits, else
+    /// typed numbers.
+    fn advise(&self, frame: &Frame, _answers: &BTreeMap<String, String>) -> Advice {
+        let charted = crate::methods::control_chart::ControlChart.advise(frame, &BTreeMap::from([("kind".into(), "counted".into())]));
+        let counted =
+            charted.proposal.map(|proposal| proposal.roles).filter(|roles| roles.contains_key("count") && roles.contains_key("size"));
+        let limited =
+            frame.columns().iter().find(|column| column.kind.is_numeric() && (column.info.lsl.is_some() || column.info.usl.is_some()));
+        let (from, roles, why) = match (limited, counted) {
+            (Some(column), _) => {
+                let roles = BTreeMap::from([("measure".to_owned(), RoleColumns::One(column.name.clone()))]);
+                ("measurement", roles, format!("{} has limits.", column.name))
+            }
+            (None, Some(roles)) => {
+                let kept = roles.into_iter().filter(|(role, _)| matches!(role.as_str(), "count" | "size" | "label" | "order")).collect();
+                ("columns", kept, "The dataset holds counts and the number inspected.".to_owned())
+            }
+            (None, None) => {
+                ("counts", BTreeMap::new(), "No column holds counts with their number inspected, so the numbers are typed.".to_owned())
+            }
+        };
+        let options = serde_json::Map::from_iter([("from".to_owned(), from.into())]);
+        Advice { question: None, proposal: Some(Proposal { words: "the level it reaches", why, others: Vec::new(), roles, options }) }
+    }
+}

@@ -1,0 +1,169 @@
+//! A sigma level in words: never without its shift, and never without the conditions that it rests on.
+
+use std::collections::BTreeMap;
+
+use super::numbers::{Answer, Numbers};
+use super::params::{Params, Source};
+use crate::study::words::{capital, chance, counted, grouped, share};
+use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict, letter_notes};
+
+/// Below this chance values are not taken for normal.
+const UNLIKELY: f64 = 0.05;
+
+/// Reads an answer.
+pub fn read(answer: &Answer, params: &Params) -> (Verdict, Vec<Note>, Vec<NextQuestion>) {
+    let numbers = &answer.numbers;
+    let mut notes: Vec<Note> =
+        [condition(numbers), shape(numbers), scatter(answer), units(numbers), weakest(numbers), shift(numbers), none(numbers)]
+            .into_iter()
+            .flatten()
+            .collect();
+    letter_notes(&mut notes);
+    (verdict(numbers, params), notes, next(params))
+}
+
+/// A rate of defects: "11,029", "3.4".
+fn rate(dpmo: f64) -> String {
+    if dpmo >= 100.0 { grouped(dpmo.round() as usize) } else { format!("{dpmo:.1}") }
+}
+
+fn shift_words(shift: f64) -> String {
+    if shift == 0.0 { "without a shift".to_owned() } else { format!("with the shift of {shift}") }
+}
+
+fn verdict(numbers: &Numbers, params: &Params) -> Verdict {
+    let dpmo = numbers.dpmo.unwrap_or(0.0);
+    let what = if numbers.normal.is_some() { "values in a million out" } else { "defects in a million chances" };
+    let likely = numbers.dpmo_ci95.map(|[low, high]| format!(", likely {} to {}", rate(low), rate(high))).unwrap_or_default();
+    let pass = numbers.first_time_yield.map(|share| format!("; {:.1} % of units pass without a defect", 100.0 * share)).unwrap_or_default();
+    let evidence = format!("{} {what}{likely}{pass}", rate(dpmo));
+    let say = |tone, title: String, sentence: String| Verdict { tone, title, sentence };
+    let Some(level) = numbers.sigma_level else {
+        let title = if dpmo == 0.0 { "No defect seen" } else { "Nothing but defects" };
+        return say(Tone::Unsure, title.to_owned(), format!("{title}: {evidence}. There is no sigma level to such counts."));
+    };
+    let words = format!("Sigma level {level:.2} {}", shift_words(numbers.shift));
+    let title = format!("Sigma level {level:.2}");
+    if numbers.steady == Some(false) {
+        let signals = counted(numbers.signals, "signal", "signals");
+        return say(Tone::Alarm, "Not steady".to_owned(), format!("Not steady: {signals}, so this tells what was. {words}: {evidence}."));
+    }
+    if let Some(p) = numbers.normal.as_ref().and_then(|normal| normal.ad_p).filter(|p| *p < UNLIKELY) {
+        return say(Tone::Caution, "Not normal".to_owned(), format!("Not normal ({}), so this misleads. {words}: {evidence}.", chance(p)));
+    }
+    let tone = match params.goal {
+        Some(goal) if level >= goal => Tone::Calm,
+        Some(goal) if level >= goal - 0.5 => Tone::Caution,
+        Some(_) => Tone::Alarm,
+        None => Tone::Calm,
+    };
+    let short = params.goal.filter(|goal| level < *goal).map(|goal| format!(" It falls short of {goal}.")).unwrap_or_default();
+    say(tone, title, format!("{words}: {evidence}.{short}"))
+}
+
+fn note(tone: Tone, sentence: String, detail: Option<String>) -> Note {
+    Note { letter: String::new(), tone, sentence, detail, pin: None, offers: Vec::new() }
+}
+
+fn condition(numbers: &Numbers) -> Option<Note> {
+    match numbers.steady? {
+        true => Some(note(Tone::Calm, "Steady: no signal on the chart.".to_owned(), None)),
+        false => {
+            let signals = counted(numbers.signals, "signal stands", "signals stand");
+            let detail = "Ask whether it is steady, give the causes, and come back.".to_owned();
+            Some(note(Tone::Alarm, format!("{} on the chart.", capital(&signals)), Some(detail)))
+        }
+    }
+}
+
+/// Whether the normal holds, and what was really seen.
+fn shape(numbers: &Numbers) -> Option<Note> {
+    let normal = numbers.normal.as_ref()?;
+    let Some(n) = normal.n else {
+        return Some(note(
+            Tone::Unsure,
+            "A normal is taken for granted: with values instead of a mean and sd it could be tested.".to_owned(),
+            None,
+        ));
+    };
+    let seen = normal.seen.map(|seen| format!("Seen: {} of {} out.", (seen * n as f64).round(), counted(n, "value", "values")));
+    Some(match normal.ad_p {
+        Some(p) if p < UNLIKELY => note(
+            Tone::Caution,
+            format!("The values are not normal ({}): ask whether it can meet the limits, with another shape.", chance(p)),
+            seen,
+        ),
+        Some(p) => note(Tone::Calm, format!("The normal that this rests on fits ({}).", chance(p)), seen),
+        None => note(Tone::Unsure, "Too few values to test the normal that this rests on.".to_owned(), seen),
+    })
+}
+
+/// Whether counts scatter as counts do.
+fn scatter(answer: &Answer) -> Option<Note> {
+    let dispersion = answer.chart.as_ref()?.dispersion()?;
+    (dispersion.p < 0.01).then(|| {
+        let detail = "The interval above takes every chance as alike, so it is too narrow.".to_owned();
+        note(
+            Tone::Caution,
+            format!("Samples scatter {:.1} times as much as counting explains ({}).", dispersion.ratio, chance(dispersion.p)),
+            Some(detail),
+        )
+    })
+}
+
+fn units(numbers: &Numbers) -> Option<Note> {
+    let (dpu, pass) = numbers.dpu.zip(numbers.first_time_yield)?;
+    let many = numbers.steps.len() > 1;
+    let words = if many {
+        format!("Rolled through all {} steps, {:.1} % of units pass without a defect.", numbers.steps.len(), 100.0 * pass)
+    } else {
+        format!("{dpu:.4} defects a unit: {:.1} % of units have none.", 100.0 * pass)
+    };
+    Some(note(Tone::Unsure, words, numbers.normalised_yield.map(|share| format!("As if each step passed {:.1} %.", 100.0 * share))))
+}
+
+/// The step that loses most.
+fn weakest(numbers: &Numbers) -> Option<Note> {
+    let worst =
+        numbers.steps.iter().filter(|_| numbers.steps.len() > 1).min_by(|a, b| a.first_time_yield.total_cmp(&b.first_time_yield))?;
+    let lost = share(1.0 - worst.first_time_yield);
+    Some(note(Tone::Caution, format!("{} loses most: {lost} of its units have a defect.", capital(&worst.name)), None))
+}
+
+fn shift(numbers: &Numbers) -> Option<Note> {
+    let z = numbers.z?;
+    (numbers.shift > 0.0).then(|| {
+        let detail = "The shift stands for long-term drift; it is a convention, not a finding.".to_owned();
+        note(Tone::Unsure, format!("Without the shift of {} the level is {z:.2}.", numbers.shift), Some(detail))
+    })
+}
+
+fn none(numbers: &Numbers) -> Option<Note> {
+    let (chances, [_, high]) = numbers.chances.zip(numbers.dpmo_ci95)?;
+    (numbers.defects == Some(0.0)).then(|| {
+        let words =
+            format!("None in {} chances: up to {} in a million could still be there.", grouped(chances.round() as usize), rate(high));
+        note(Tone::Caution, words, None)
+    })
+}
+
+fn next(params: &Params) -> Vec<NextQuestion> {
+    let role = |name: &str| params.spec.roles.get(name).cloned();
+    let ask = |question: &str, why: &str, method: &str, roles: BTreeMap<String, RoleColumns>| NextQuestion {
+        question: question.to_owned(),
+        why: why.to_owned(),
+        method: Some(method.to_owned()),
+        roles,
+        row_ids: Vec::new(),
+    };
+    match (&params.source, role("measure")) {
+        (Source::Measurement, Some(measure)) => {
+            let roles = || BTreeMap::from([("measure".to_owned(), measure.clone())]);
+            vec![
+                ask("Can it meet the limits?", "Spread and aim, short-term and long-term.", "capability", roles()),
+                ask("Is it steady?", "A level holds only while the process does.", "control-chart", roles()),
+            ]
+        }
+        _ => Vec::new(),
+    }
+}
