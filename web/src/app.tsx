@@ -57,9 +57,9 @@ const study = createRoute({
   getParentRoute: () => root,
   path: "/study/$id",
   params: { parse: numbered, stringify: written },
-  validateSearch: (search: Record<string, unknown>): { signal?: string; figure?: "line-up" } => ({
+  validateSearch: (search: Record<string, unknown>): { signal?: string; figure?: string } => ({
     signal: typeof search.signal === "string" ? search.signal : undefined,
-    figure: search.figure === "line-up" ? "line-up" : undefined,
+    figure: typeof search.figure === "string" ? search.figure : undefined,
   }),
   component: lazyRouteComponent(() => import("./screens/study/study"), "StudyScreen"),
 });

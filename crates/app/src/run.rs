@@ -80,7 +80,7 @@ fn timing<T>(times: u32, work: impl Fn() -> T) -> Timing {
     Timing { best_seconds: seconds[0], median_seconds: seconds[seconds.len() / 2] }
 }
 
-/// The data of a specification: typed columns, or a file beside it.
+/// The data of a specification: typed columns, a file beside it, or nothing.
 fn frame(path: &Path, spec: &Spec) -> Result<Frame, Problem> {
     let none = |problem: &str| Problem::from(StudyError::NoData { problem: problem.to_owned() });
     match spec.data.as_ref().map(|data| (&data.columns, &data.file, data.dataset)) {
@@ -97,7 +97,9 @@ fn frame(path: &Path, spec: &Spec) -> Result<Frame, Problem> {
             from_file(file, std::fs::read(&beside).map_err(unreadable)?)
         }
         Some((None, None, Some(_))) => Err(none("stored datasets are known to the server only")),
-        Some((None, None, None)) | None => Err(none("the specification names no data")),
+        Some((None, None, None)) => Err(none("the specification names no data")),
+        // Everything is typed in the options.
+        None => Ok(Frame::empty()),
         Some(_) => Err(none("the specification names more than one source of data")),
     }
 }

@@ -65,8 +65,13 @@ impl Answers {
                 let work = move |cancel: &Cancel| methods::compute(&Frame::from_json(&columns)?, &spec, cancel);
                 compute(work).await.map(Arc::new)
             }
+            // Everything is typed in the options.
+            None => {
+                let spec = spec.clone();
+                compute(move |cancel| methods::compute(&Frame::empty(), &spec, cancel)).await.map(Arc::new)
+            }
             Some(DataSource { file: Some(_), .. }) => Err(StudyError::NoData { problem: "the server reads no files".into() }.into()),
-            _ => Err(StudyError::NoData { problem: "the specification names no data, or more than one source".into() }.into()),
+            _ => Err(StudyError::NoData { problem: "the specification names no source of data, or more than one".into() }.into()),
         }
     }
 

@@ -14,7 +14,7 @@ const SHIFTS: [&str; 3] = ["early", "late", "night"];
 
 /// Writes every file.
 pub fn write_all(folder: &Path) -> Result<()> {
-    let files: [(&str, String); 13] = [
+    let files: [(&str, String); 14] = [
         ("lens-thickness-press-2.csv", lens_thickness()),
         ("beam-flux.csv", beam_flux()),
         ("seal-leak-rate.csv", seal_leak_rate()),
@@ -28,6 +28,7 @@ pub fn write_all(folder: &Path) -> Result<()> {
         ("housing-wall.csv", housing_wall()),
         ("burn-in.csv", burn_in()),
         ("converter-efficiency.csv", converter_efficiency()),
+        ("lens-dimensions.csv", lens_dimensions()),
     ];
     for (name, text) in files {
         std::fs::write(folder.join(name), text)?;
@@ -287,6 +288,29 @@ fn converter_efficiency() -> String {
             + 0.9 * (inductance - 4.7)
             + random.normal(0.0, 0.35);
         writeln!(text, "{},{voltage:.2},{temperature:.1},{inductance:.2},{efficiency:.2}", 301 + converter).expect("text grows");
+    }
+    text
+}
+
+/// Lenses of four cavities as they are received, each measured in seven ways: most hold their limits, the diameter sits
+/// high, the haze is skewed, the rib height wanders and cavity 3 presses it low.
+fn lens_dimensions() -> String {
+    let mut random = Random::seeded(900);
+    let mut text = String::from("received at,cavity,thickness,diameter,sagitta,edge flatness,haze,transmission,rib height\n");
+    let mut wander = 0.0;
+    for lens in 0..120i32 {
+        let at = stamp(start() + (lens * 24).minutes());
+        let cavity = lens % 4 + 1;
+        wander = 0.85 * wander + random.normal(0.0, 0.009);
+        let thickness = random.normal(2.401, 0.0115);
+        let diameter = random.normal(32.052, 0.0185);
+        let sagitta = random.normal(5.198, 0.0205);
+        let flatness = random.normal(21.0, 4.1).abs();
+        let haze = random.normal(-1.05, 0.38).exp();
+        let transmission = random.normal(92.6, 0.48);
+        let rib = random.normal(1.206 + wander, 0.016) - if cavity == 3 { 0.035 } else { 0.0 };
+        writeln!(text, "{at},{cavity},{thickness:.3},{diameter:.2},{sagitta:.3},{flatness:.1},{haze:.2},{transmission:.1},{rib:.2}")
+            .expect("text grows");
     }
     text
 }

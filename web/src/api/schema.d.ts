@@ -489,6 +489,24 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** @description Shares beyond the limits; a side without a limit is unknown. */
+        Beyond: {
+            /**
+             * Format: double
+             * @description Below the lower limit.
+             */
+            below?: number | null;
+            /**
+             * Format: double
+             * @description Above the upper limit.
+             */
+            above?: number | null;
+            /**
+             * Format: double
+             * @description Both.
+             */
+            total?: number | null;
+        };
         /** @description One bin: values from `from` up to, not including, `to`; the last bin includes its end. */
         Bin: {
             /**
@@ -548,6 +566,151 @@ export interface components {
             title: string;
             /** @description What its limits rest on. */
             rests_on: string;
+        };
+        /** @description What a capability study computes. */
+        CapabilityNumbers: {
+            /** @description Values. */
+            n: number;
+            /** @description Values that are missing. */
+            missing: number;
+            /**
+             * Format: double
+             * @description Mean of all values.
+             */
+            mean?: number | null;
+            /**
+             * Format: double
+             * @description Sample sd of all values.
+             */
+            sd_overall?: number | null;
+            /**
+             * Format: double
+             * @description Short-term sd in use.
+             */
+            sd_within?: number | null;
+            /**
+             * Format: double
+             * @description Cp.
+             */
+            cp?: number | null;
+            /**
+             * Format: double
+             * @description Cp of the lower side.
+             */
+            cpl?: number | null;
+            /**
+             * Format: double
+             * @description Cp of the upper side.
+             */
+            cpu?: number | null;
+            /**
+             * Format: double
+             * @description Cpk.
+             */
+            cpk?: number | null;
+            /**
+             * Format: double
+             * @description Pp.
+             */
+            pp?: number | null;
+            /**
+             * Format: double
+             * @description Pp of the lower side.
+             */
+            ppl?: number | null;
+            /**
+             * Format: double
+             * @description Pp of the upper side.
+             */
+            ppu?: number | null;
+            /**
+             * Format: double
+             * @description Ppk.
+             */
+            ppk?: number | null;
+            /**
+             * Format: double
+             * @description Cpm, which punishes distance from the target.
+             */
+            cpm?: number | null;
+            /** @description 95 % interval of Cp. */
+            cp_ci95?: number[] | null;
+            /** @description 95 % interval of Cpk. */
+            cpk_ci95?: number[] | null;
+            /** @description 95 % interval of Pp. */
+            pp_ci95?: number[] | null;
+            /** @description 95 % interval of Ppk. */
+            ppk_ci95?: number[] | null;
+            /**
+             * Format: double
+             * @description The one-tailed sigma distance with the short-term share out.
+             */
+            z_bench_within?: number | null;
+            /**
+             * Format: double
+             * @description The one-tailed sigma distance with the share out.
+             */
+            z_bench_overall?: number | null;
+            /** @description Shares of the values beyond the limits. */
+            observed: components["schemas"]["Beyond"];
+            /** @description Shares that the short-term spread puts there. */
+            expected_within: components["schemas"]["Beyond"];
+            /** @description Shares that the shape puts there. */
+            expected_overall: components["schemas"]["Beyond"];
+            /**
+             * Format: double
+             * @description Anderson and Darling's statistic of the values against a normal.
+             */
+            ad?: number | null;
+            /**
+             * Format: double
+             * @description Adjusted for the number of values.
+             */
+            ad_star?: number | null;
+            /**
+             * Format: double
+             * @description The chance of so large a statistic from a normal.
+             */
+            ad_p?: number | null;
+            /**
+             * Format: double
+             * @description The same chance for the shape that is taken.
+             */
+            shape_p?: number | null;
+            /** @description The shape that is taken, in words. */
+            shape: string;
+            /**
+             * Format: double
+             * @description Bias-adjusted skewness of the values.
+             */
+            skewness?: number | null;
+            /** @description No signal on any panel of the chart. */
+            steady: boolean;
+            /** @description Signals on all panels. */
+            signals: number;
+            control?: components["schemas"]["Control"] | null;
+            transform?: components["schemas"]["Transform"] | null;
+            fit?: components["schemas"]["FitNumbers"] | null;
+            /** @description Families ranked, the best first, when the best was asked for. */
+            shapes: components["schemas"]["ShapeCandidate"][];
+            /** @description The limits in use. */
+            limits: components["schemas"]["LimitsInUse"];
+            /** @description Bars. */
+            bins: components["schemas"]["HeapBin"][];
+            /** @description The short-term curve in counts a bar; empty when nothing is taken short-term. */
+            short_term: components["schemas"]["CurvePoint"][];
+            /** @description The long-term curve in counts a bar. */
+            long_term: components["schemas"]["CurvePoint"][];
+            /** @description The probability plot against the shape. */
+            plot: components["schemas"]["PlotPoint"][];
+            /** @description Tolerance intervals. */
+            tolerance: components["schemas"]["ToleranceInterval"][];
+            need?: components["schemas"]["Need"] | null;
+            /** @description How values are written. */
+            writer: components["schemas"]["ValueWriter"];
+            /** @description The dial. */
+            dial: components["schemas"]["Dial"];
+            chart?: components["schemas"]["ControlChartNumbers"] | null;
         };
         /** @description A new text for one cell. */
         CellEdit: {
@@ -697,6 +860,34 @@ export interface components {
             /** @description A role that is filled. */
             filled_role?: string | null;
         };
+        /** @description The lines of the chart of single values and of their moving ranges. */
+        Control: {
+            /**
+             * Format: double
+             * @description Centre.
+             */
+            center?: number | null;
+            /**
+             * Format: double
+             * @description Lower control limit.
+             */
+            lcl?: number | null;
+            /**
+             * Format: double
+             * @description Upper control limit.
+             */
+            ucl?: number | null;
+            /**
+             * Format: double
+             * @description Centre of the moving ranges.
+             */
+            mr_center?: number | null;
+            /**
+             * Format: double
+             * @description Upper control limit of the moving ranges.
+             */
+            mr_ucl?: number | null;
+        };
         /** @description What a control chart computes. */
         ControlChartNumbers: {
             /** @description The kind of chart. */
@@ -736,7 +927,7 @@ export interface components {
             /** @description Whether specification limits, which are about single values, belong on the location panel. */
             single_values: boolean;
         };
-        /** @description A point of the bell curve. */
+        /** @description A point of a curve over a heap. */
         CurvePoint: {
             /**
              * Format: double
@@ -909,8 +1100,13 @@ export interface components {
         } | {
             /** @description How it reads in the statement, the number in braces: "{} at a time". */
             words: string;
-            /** @description Shown while it is not set; the question cannot be answered without it. */
+            /** @description Shown while it is not set; without a usual value the question cannot be answered then. */
             unset: string;
+            /**
+             * Format: double
+             * @description What holds while it is not set.
+             */
+            usual?: number | null;
             /**
              * Format: double
              * @description Smallest allowed.
@@ -930,6 +1126,18 @@ export interface components {
             off: string;
             /** @enum {string} */
             filling: "switch";
+        } | {
+            /** @description The role whose column has them. */
+            of: string;
+            /** @enum {string} */
+            filling: "limits";
+        } | {
+            /** @description What is typed; of a list, into each of its rows. */
+            fields: components["schemas"]["Field"][];
+            /** @description The option that holds the rows of a list; absent when each field is an option of its own. */
+            list?: string | null;
+            /** @enum {string} */
+            filling: "typed";
         } | {
             /** @enum {string} */
             filling: "cuts";
@@ -991,6 +1199,32 @@ export interface components {
              * @description When, in milliseconds since 1970.
              */
             at: number;
+        };
+        /** @description A fitted family. */
+        FitNumbers: {
+            /** @description Its name. */
+            name: string;
+            /** @description Its name in words. */
+            words: string;
+            /** @description Parameters by name. */
+            parameters: {
+                [key: string]: number;
+            };
+            /**
+             * Format: double
+             * @description 2k - 2 ln L.
+             */
+            aic: number;
+            /**
+             * Format: double
+             * @description Anderson and Darling's statistic against it.
+             */
+            ad?: number | null;
+            /**
+             * Format: double
+             * @description The chance of so large a statistic.
+             */
+            p?: number | null;
         };
         /** @description The answer to one value that does not fit. */
         Fix: {
@@ -1212,6 +1446,94 @@ export interface components {
              */
             current_revision?: number | null;
         };
+        /** @description One row for each column, or for each group of each column. */
+        IndicesNumbers: {
+            /** @description The rows, in the order of the columns and of first appearance. */
+            rows: components["schemas"]["IndicesRow"][];
+            /** @description The group column. */
+            group?: string | null;
+            /**
+             * Format: double
+             * @description The Ppk asked for.
+             */
+            goal: number;
+        };
+        /** @description One study in short. Null is what cannot be told, and why stands in `problem`. */
+        IndicesRow: {
+            /** @description The column. */
+            column: string;
+            /** @description The group. */
+            group?: string | null;
+            /** @description Values. */
+            n: number;
+            /**
+             * Format: double
+             * @description Cp.
+             */
+            cp?: number | null;
+            /**
+             * Format: double
+             * @description Cpk.
+             */
+            cpk?: number | null;
+            /**
+             * Format: double
+             * @description Pp.
+             */
+            pp?: number | null;
+            /**
+             * Format: double
+             * @description Ppk.
+             */
+            ppk?: number | null;
+            /** @description 95 % interval of Ppk. */
+            ppk_ci95?: number[] | null;
+            /**
+             * Format: double
+             * @description The share of values beyond the limits.
+             */
+            seen_out?: number | null;
+            /**
+             * Format: double
+             * @description The share that the shape puts there.
+             */
+            expected_out?: number | null;
+            /** @description No signal on its chart. */
+            steady?: boolean | null;
+            /** @description Signals on its chart. */
+            signals: number;
+            /**
+             * Format: double
+             * @description The chance of values so unlike the shape.
+             */
+            shape_p?: number | null;
+            /** @description The shape taken, in words. */
+            shape: string;
+            /** @description How good the news is. */
+            tone: components["schemas"]["Tone"];
+            /** @description The verdict in two or three words. */
+            title: string;
+            /**
+             * Format: double
+             * @description Lower limit.
+             */
+            lsl?: number | null;
+            /**
+             * Format: double
+             * @description Target.
+             */
+            target?: number | null;
+            /**
+             * Format: double
+             * @description Upper limit.
+             */
+            usl?: number | null;
+            dial?: components["schemas"]["Dial"] | null;
+            /** @description How its values are written. */
+            writer: components["schemas"]["ValueWriter"];
+            /** @description Why it cannot be judged. */
+            problem?: string | null;
+        };
         /** @description One item of a checklist. */
         Item: {
             /** @description Its value. */
@@ -1250,6 +1572,29 @@ export interface components {
             low: number;
             /** @description Largest allowed. */
             high: number;
+        };
+        /** @description Limits, target and bound in use. */
+        LimitsInUse: {
+            /**
+             * Format: double
+             * @description Lower specification limit.
+             */
+            lsl?: number | null;
+            /**
+             * Format: double
+             * @description Target.
+             */
+            target?: number | null;
+            /**
+             * Format: double
+             * @description Upper specification limit.
+             */
+            usl?: number | null;
+            /**
+             * Format: double
+             * @description The smallest value that nature allows.
+             */
+            bound?: number | null;
         };
         /**
          * @description What a line of the file is taken for.
@@ -1354,6 +1699,44 @@ export interface components {
             /** @description What it may have been meant to be. */
             guess?: string | null;
         };
+        /** @description How many values an interval of a wanted width takes. */
+        Need: {
+            /**
+             * Format: double
+             * @description Half the width wanted, as an index.
+             */
+            wanted: number;
+            /**
+             * Format: double
+             * @description The index it is worked out for: the Ppk found.
+             */
+            ppk: number;
+            /**
+             * Format: int64
+             * @description The fewest values whose interval is no wider; null when more than a thousand million.
+             */
+            n?: number | null;
+            /** @description Intervals of more and more values. */
+            curve: components["schemas"]["NeedPoint"][];
+        };
+        /** @description The interval that so many values would give. */
+        NeedPoint: {
+            /**
+             * Format: int64
+             * @description Values.
+             */
+            n: number;
+            /**
+             * Format: double
+             * @description Lower end.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Upper end.
+             */
+            high: number;
+        };
         /** @description A question about to be saved. */
         NewStudy: {
             /** @description The name, if it has one. */
@@ -1375,6 +1758,55 @@ export interface components {
             };
             /** @description Rows it is about. */
             row_ids?: number[];
+        };
+        /** @description The normal that a measurement is taken for. */
+        NormalNumbers: {
+            /** @description Values; null when typed. */
+            n?: number | null;
+            /**
+             * Format: double
+             * @description Mean.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description Sd.
+             */
+            sd: number;
+            /**
+             * Format: double
+             * @description Lower limit.
+             */
+            lsl?: number | null;
+            /**
+             * Format: double
+             * @description Upper limit.
+             */
+            usl?: number | null;
+            /**
+             * Format: double
+             * @description The share below.
+             */
+            below?: number | null;
+            /**
+             * Format: double
+             * @description The share above.
+             */
+            above?: number | null;
+            /**
+             * Format: double
+             * @description The chance of so odd a shape from a normal; null when typed or below eight values.
+             */
+            ad_p?: number | null;
+            /**
+             * Format: double
+             * @description The share of values really out; null when typed.
+             */
+            seen?: number | null;
+            /** @description The bell, its top at 1. */
+            curve: components["schemas"]["CurvePoint"][];
+            /** @description How values are written. */
+            writer: components["schemas"]["ValueWriter"];
         };
         /** @description A neighbour that does not fit as well. */
         NotThis: {
@@ -1398,7 +1830,7 @@ export interface components {
             offers?: components["schemas"]["Offer"][];
         };
         /** @description What each method computes, in the shape of its contract. */
-        Numbers: components["schemas"]["ControlChartNumbers"] | components["schemas"]["DistributionNumbers"];
+        Numbers: components["schemas"]["CapabilityNumbers"] | components["schemas"]["ControlChartNumbers"] | components["schemas"]["DistributionNumbers"] | components["schemas"]["IndicesNumbers"] | components["schemas"]["SigmaLevelNumbers"];
         /** @description A change of the statement, or another figure of the same answer, that a note proposes. */
         Offer: {
             /** @description What it does, as a command. */
@@ -1593,19 +2025,19 @@ export interface components {
             value: number;
             /**
              * Format: double
-             * @description What a normal would have there.
+             * @description What the shape would have there.
              */
-            line: number;
+            line?: number | null;
             /**
              * Format: double
              * @description Lower end of the 95 % band.
              */
-            low: number;
+            low?: number | null;
             /**
              * Format: double
              * @description Upper end of the band.
              */
-            high: number;
+            high?: number | null;
         };
         /** @description One point. */
         PointNumbers: {
@@ -1796,6 +2228,19 @@ export interface components {
             /** @description The text of each cell by column and row; null when missing. */
             cells: (string | null)[][];
         };
+        /** @description A level of the ladder. */
+        Rung: {
+            /**
+             * Format: double
+             * @description Sigma level.
+             */
+            level: number;
+            /**
+             * Format: double
+             * @description Defects per million at it.
+             */
+            dpmo: number;
+        };
         /** @description Runs about the median and runs up and down, with normal approximations. */
         Runs: {
             /** @description Runs on one side of the median. */
@@ -1828,6 +2273,23 @@ export interface components {
              */
             revision: number;
         };
+        /** @description A family in the ranking. */
+        ShapeCandidate: components["schemas"]["FitNumbers"] & {
+            /** @description Whether it is the one in use. */
+            taken: boolean;
+            /**
+             * Format: double
+             * @description Ppk under it.
+             */
+            ppk?: number | null;
+            /**
+             * Format: double
+             * @description The share that it puts beyond the limits.
+             */
+            out?: number | null;
+            /** @description Its curve in counts a bar. */
+            curve: components["schemas"]["CurvePoint"][];
+        };
         /** @description One value drawn by itself. */
         ShownValue: {
             /**
@@ -1840,6 +2302,96 @@ export interface components {
              * @description The value.
              */
             value: number;
+        };
+        /**
+         * @description What a sigma level consists of. Null is what the source does not tell: nothing per unit from a measurement, no sigma
+         *     level with no defects or nothing but defects.
+         */
+        SigmaLevelNumbers: {
+            /**
+             * Format: double
+             * @description Units inspected.
+             */
+            units?: number | null;
+            /**
+             * Format: double
+             * @description Defects found.
+             */
+            defects?: number | null;
+            /**
+             * Format: double
+             * @description Chances for a defect, of all units together.
+             */
+            chances?: number | null;
+            /**
+             * Format: double
+             * @description Defects per unit.
+             */
+            dpu?: number | null;
+            /**
+             * Format: double
+             * @description Defects per chance.
+             */
+            dpo?: number | null;
+            /**
+             * Format: double
+             * @description Defects per million chances; out of a measurement, values out per million.
+             */
+            dpmo?: number | null;
+            /**
+             * Format: double
+             * @description The share of chances, or of values, without a defect.
+             */
+            yield?: number | null;
+            /**
+             * Format: double
+             * @description The normal quantile of the yield.
+             */
+            z?: number | null;
+            /**
+             * Format: double
+             * @description z and the shift.
+             */
+            sigma_level?: number | null;
+            /**
+             * Format: double
+             * @description The shift that is added.
+             */
+            shift: number;
+            /**
+             * Format: double
+             * @description The level asked for.
+             */
+            goal?: number | null;
+            /**
+             * Format: double
+             * @description The share of units without any defect, e^-dpu; of several steps, through all of them.
+             */
+            first_time_yield?: number | null;
+            /** @description 95 % interval of the defects per million, exact; of a measurement, from its z. */
+            dpmo_ci95?: number[] | null;
+            /** @description 95 % interval of the sigma level; an end beyond what the counts can tell is null. */
+            sigma_level_ci95?: (number | null)[] | null;
+            /** @description Steps one after the other; one for a single count, none for a measurement. */
+            steps: components["schemas"]["YieldStep"][];
+            /**
+             * Format: double
+             * @description The share of units without a defect in any step.
+             */
+            rolled_yield?: number | null;
+            /**
+             * Format: double
+             * @description The yield that each step would have if all were alike.
+             */
+            normalised_yield?: number | null;
+            normal?: components["schemas"]["NormalNumbers"] | null;
+            /** @description Whether the samples are steady; null when nothing is charted. */
+            steady?: boolean | null;
+            /** @description Signals on the chart. */
+            signals: number;
+            /** @description What the levels from 1 to 6 and more mean at this shift. */
+            ladder: components["schemas"]["Rung"][];
+            chart?: components["schemas"]["ControlChartNumbers"] | null;
         };
         /** @description A pattern found, from the first to the last of its points. */
         Signal: {
@@ -1954,10 +2506,73 @@ export interface components {
             causes: string[];
         };
         /**
+         * @description Which function of a normal.
+         * @enum {string}
+         */
+        System: "SU" | "SB" | "SL";
+        /** @description Where a share of all values lies, with 95 % confidence; one-sided for one limit. */
+        ToleranceInterval: {
+            /**
+             * Format: double
+             * @description The share of all values.
+             */
+            share: number;
+            /** @description Ends for a normal; an open side is null. */
+            normal: (number | null)[];
+            /** @description Ends whatever the shape: values of the sample. */
+            any_shape: (number | null)[];
+            /**
+             * Format: double
+             * @description The confidence that the ends whatever the shape reach.
+             */
+            any_shape_confidence: number;
+        };
+        /**
          * @description How good the news is.
          * @enum {string}
          */
         Tone: "calm" | "caution" | "alarm" | "unsure";
+        /** @description A transformation with what it gives on its scale. */
+        Transform: {
+            /** @description `box-cox` or `johnson`. */
+            kind: string;
+            /**
+             * Format: double
+             * @description The power, or Johnson's λ.
+             */
+            lambda: number;
+            family?: components["schemas"]["System"] | null;
+            /**
+             * Format: double
+             * @description Johnson's γ.
+             */
+            gamma?: number | null;
+            /**
+             * Format: double
+             * @description Johnson's δ.
+             */
+            delta?: number | null;
+            /**
+             * Format: double
+             * @description Johnson's ξ.
+             */
+            xi?: number | null;
+            /**
+             * Format: double
+             * @description Mean on its scale.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description Sd of all values on its scale.
+             */
+            sd_overall: number;
+            /**
+             * Format: double
+             * @description Short-term sd on its scale.
+             */
+            sd_within?: number | null;
+        };
         /** @description Runs of rising or falling values. */
         UpDownRuns: {
             /** @description Values, equal neighbours counted once. */
@@ -2082,6 +2697,46 @@ export interface components {
              * @default false
              */
             unfit_as_missing?: boolean;
+        };
+        /** @description One step. */
+        YieldStep: {
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: double
+             * @description Units that went through.
+             */
+            units: number;
+            /**
+             * Format: double
+             * @description Defects found.
+             */
+            defects: number;
+            /**
+             * Format: double
+             * @description Defects per unit.
+             */
+            dpu: number;
+            /**
+             * Format: double
+             * @description Defects per million chances.
+             */
+            dpmo: number;
+            /**
+             * Format: double
+             * @description The share of units without a defect, e^-dpu.
+             */
+            first_time_yield: number;
+            /**
+             * Format: double
+             * @description Through this step and all before it.
+             */
+            rolled_yield: number;
+            /**
+             * Format: double
+             * @description Its own sigma level.
+             */
+            sigma_level?: number | null;
         };
     };
     responses: never;

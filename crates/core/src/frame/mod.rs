@@ -185,6 +185,11 @@ impl Frame {
         }
     }
 
+    /// No column and no row, for questions whose numbers are all typed.
+    pub fn empty() -> Frame {
+        Frame { columns: Vec::new(), rows: 0, row_ids: None }
+    }
+
     /// The column of a name.
     pub fn column(&self, name: &str) -> Option<&Column> {
         self.columns.iter().find(|column| column.name == name)

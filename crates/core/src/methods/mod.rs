@@ -3,6 +3,7 @@
 pub mod capability;
 pub mod control_chart;
 pub mod distribution;
+pub mod indices;
 pub mod sigma_level;
 
 use std::collections::BTreeMap;
@@ -39,13 +40,15 @@ pub enum Numbers {
     ControlChart(Box<control_chart::Numbers>),
     /// Of `distribution`.
     Distribution(Box<distribution::Numbers>),
+    /// Of `indices`.
+    Indices(Box<indices::Numbers>),
     /// Of `sigma-level`.
     SigmaLevel(Box<sigma_level::Numbers>),
 }
 
 /// All methods, in the order of the work.
 pub const ALL: &[&dyn Method] =
-    &[&distribution::Distribution, &control_chart::ControlChart, &sigma_level::SigmaLevel, &capability::Capability];
+    &[&distribution::Distribution, &control_chart::ControlChart, &sigma_level::SigmaLevel, &capability::Capability, &indices::Indices];
 
 /// Answers a specification with the method it names.
 ///

@@ -77,8 +77,10 @@ pub enum Filling {
     Number {
         /// How it reads in the statement, the number in braces: "{} at a time".
         words: &'static str,
-        /// Shown while it is not set; the question cannot be answered without it.
+        /// Shown while it is not set; without a usual value the question cannot be answered then.
         unset: &'static str,
+        /// What holds while it is not set.
+        usual: Option<f64>,
         /// Smallest allowed.
         low: f64,
         /// Largest allowed.
@@ -96,10 +98,12 @@ pub enum Filling {
         /// The role whose column has them.
         of: &'static str,
     },
-    /// Options that are typed beside the figure, with an answer while typing.
+    /// Options that are typed over the figure, with an answer while typing.
     Typed {
-        /// Their names.
-        fields: &'static [&'static str],
+        /// What is typed; of a list, into each of its rows.
+        fields: Vec<Field>,
+        /// The option that holds the rows of a list; absent when each field is an option of its own.
+        list: Option<&'static str>,
     },
     /// An option: places where a new phase begins, each with a name.
     Cuts,

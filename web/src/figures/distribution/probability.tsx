@@ -26,8 +26,8 @@ export function Probability({ cells }: PictureProps) {
     const y = scaleLinear([-most, most], [box.bottom - 2, box.top + 2]);
     const clamp = (value: number) => Math.max(box.left, Math.min(box.right, x(value)));
     const band = area<Point>()
-      .x0((point) => clamp(point.low))
-      .x1((point) => clamp(point.high))
+      .x0((point) => clamp(point.low ?? point.value))
+      .x1((point) => clamp(point.high ?? point.value))
       .y((point) => y(point.score));
     const [first, last] = [group.plot[0], group.plot.at(-1)];
     return (
@@ -42,7 +42,7 @@ export function Probability({ cells }: PictureProps) {
               </text>
             </g>
           ))}
-        {first && last && (
+        {first?.line != null && last?.line != null && (
           <path
             d={`M${clamp(first.line)} ${y(first.score)}L${clamp(last.line)} ${y(last.score)}`}
             stroke="var(--ink)"

@@ -131,7 +131,7 @@ function Asked({ dataset, methods }: { dataset: Dataset; methods: Schema["Method
               >
                 <span className="font-semibold">{studyName(study, methods)}</span>
                 <span className="min-w-0 flex-1 truncate font-serif text-ink-soft">
-                  {card && statementWords(card, study.spec)}
+                  {card && statementWords(card, study.spec, dataset.columns)}
                 </span>
                 <span className="text-[13px] text-ink-soft">{moment(study.updated_at)}</span>
               </Link>

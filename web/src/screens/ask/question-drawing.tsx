@@ -19,6 +19,41 @@ const DRAWINGS: Record<string, ReactNode> = {
       <path d="M6 78h92" stroke="var(--ink-soft)" strokeWidth="1.4" />
     </>
   ),
+  "sigma-level": (
+    <>
+      <path d="M34 10v76M70 10v76" stroke="var(--ink-soft)" strokeWidth="2" />
+      <path d="M34 20h36M34 34h36M34 48h36M34 62h36M34 76h36" stroke="var(--ink-soft)" strokeWidth="2" />
+      <path d="M52 26v32" stroke="var(--slate-mid)" strokeWidth="7" strokeLinecap="round" />
+      <path d="M52 32l9 9-9 9-9-9z" fill="var(--slate)" />
+    </>
+  ),
+  capability: (
+    <>
+      <path d="M6 16h92M6 82h92" stroke="var(--ink)" strokeWidth="2" />
+      <path d="M8 50l7-10 7 14 7-22 7 16 7-8 5 12" fill="none" stroke="var(--slate)" strokeWidth="1.8" />
+      <path d="M54 26h6v8h-6zM54 36h15v8H54zM54 46h22v8H54zM54 56h12v8H54zM54 66h5v8h-5z" fill="var(--slate)" />
+      <path d="M83 74l13-50" stroke="var(--ink-soft)" strokeWidth="1.4" />
+      <path
+        d="M83 73v.1M86 64v.1M88 56v.1M90 48v.1M92 40v.1M96 27v.1"
+        stroke="var(--slate)"
+        strokeWidth="4"
+        strokeLinecap="round"
+      />
+    </>
+  ),
+  indices: (
+    <>
+      {[14, 40, 66].map((y, row) => (
+        <g key={y}>
+          <path d={`M10 ${y + 14}a12 12 0 0 1 24 0`} fill="none" stroke="var(--ink)" strokeWidth="2" />
+          <path d={`M22 ${y + 14}l${[5, -6, 8][row]} -8`} stroke="var(--ink)" strokeWidth="1.6" />
+          <path d={`M46 ${y + 9}h${[40, 24, 32][row]}`} stroke="var(--slate-mid)" strokeWidth="6" />
+          <circle cx={46 + ([40, 24, 32][row] ?? 0) / 2} cy={y + 9} r="4" fill="var(--slate)" />
+        </g>
+      ))}
+      <path d="M74 8v80" stroke="var(--moss)" strokeWidth="1.6" />
+    </>
+  ),
   "control-chart": (
     <>
       <path d="M8 22h88M8 70h88" stroke="var(--ochre)" strokeWidth="1.6" strokeDasharray="8 4" />

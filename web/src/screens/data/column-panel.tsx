@@ -1,48 +1,22 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { type ReactNode, useId, useRef, useState } from "react";
-import { api, problemOf, type Schema, taken } from "../../api/client";
-import {
-  type Column,
-  type Dataset,
-  datasetQuery,
-  historyQuery,
-  methodsQuery,
-  studiesQuery,
-  useDatasetChange,
-} from "../../api/queries";
+import { type ReactNode, useId } from "react";
+import type { Schema } from "../../api/client";
+import { type Column, type Dataset, historyQuery, methodsQuery, studiesQuery } from "../../api/queries";
 import { counted, isNumeric, kindWords, typedNumber, writer } from "../../lib/format";
+import { SavedField } from "../../parts/saved-field";
+import { useColumnChange } from "../../parts/use-column-change";
 import { studyName } from "../../study/study-name";
 import { HistoryLine } from "./history-line";
 
 type Props = { dataset: Dataset; column: Column; summary: Schema["ColumnSummary"] | undefined };
-type Properties = Schema["ColumnChange"];
 
 /** The properties of a column, changed in place; what stands in it; what was changed; what was asked of it. */
 export function ColumnPanel({ dataset, column, summary }: Props) {
-  const queries = useQueryClient();
-  const queue = useRef<Promise<unknown>>(Promise.resolve());
-  const change = useDatasetChange((part: Partial<Properties>) => {
-    // What was saved a moment ago is the newest state, also while the page still shows the one before.
-    const newest = queries.getQueryData(datasetQuery(dataset.id).queryKey) ?? dataset;
-    const now = newest.columns.find((other) => other.id === column.id) ?? column;
-    return taken(
-      api.PUT("/api/datasets/{id}/columns/{column_id}", {
-        params: { path: { id: dataset.id, column_id: column.id } },
-        body: { revision: newest.revision, column: { ...propertiesOf(now), ...part } as Properties },
-      }),
-    );
-  });
-  // One after the other: whoever types on into the next field must not overtake what is being saved.
-  const save = (part: Partial<Properties>) => {
-    const done = queue.current.then(() => change.mutateAsync(part));
-    queue.current = done.catch(() => undefined);
-    return done;
-  };
-  const problem = change.error ? problemOf(change.error) : null;
+  const { save, problem } = useColumnChange(dataset, column);
   const numeric = isNumeric(column.kind);
   const number = (key: "lsl" | "target" | "usl" | "decimals", label: string) => (
-    <Field
+    <SavedField
       key={key}
       label={label}
       value={column[key] == null ? "" : String(column[key])}
@@ -57,11 +31,11 @@ export function ColumnPanel({ dataset, column, summary }: Props) {
     >
       <h2 className="font-serif text-lg font-semibold">{column.name}</h2>
       <div className="mt-2 flex flex-col gap-1.5">
-        <Field label="name" value={column.name} onSave={(name) => save({ name })} />
+        <SavedField label="name" value={column.name} onSave={(name) => save({ name })} />
         <KindField kind={column.kind} onSave={(kind) => save({ kind })} />
         {numeric && (
           <>
-            <Field label="unit" value={column.unit ?? ""} onSave={(unit) => save({ unit })} />
+            <SavedField label="unit" value={column.unit ?? ""} onSave={(unit) => save({ unit })} />
             {number("decimals", "decimals")}
             {number("lsl", "lower limit")}
             {number("target", "target")}
@@ -78,53 +52,6 @@ export function ColumnPanel({ dataset, column, summary }: Props) {
       <Changes dataset={dataset} column={column} />
       <Asked dataset={dataset} column={column} />
     </aside>
-  );
-}
-
-function propertiesOf({ name, kind, unit, decimals, lsl, target, usl }: Column): Properties {
-  return { name, kind, unit, decimals, lsl, target, usl };
-}
-
-type FieldProps = { label: string; value: string; numeric?: boolean; onSave: (text: string) => Promise<unknown> };
-
-/** A field that saves when it is left or on Enter; Escape puts the old text back. */
-function Field({ label, value, numeric = false, onSave }: FieldProps) {
-  const id = useId();
-  const [text, setText] = useState(value);
-  const [failed, setFailed] = useState(false);
-  const [stored, setStored] = useState(value);
-  if (stored !== value) {
-    // Stored by this field or by somebody else: show what is stored now.
-    setStored(value);
-    setText(value);
-  }
-  const wrong = numeric && typedNumber(text) === undefined;
-  const save = () => {
-    if (text === value || wrong) return;
-    onSave(text).then(
-      () => setFailed(false),
-      () => setFailed(true),
-    );
-  };
-  return (
-    <div className="flex items-center">
-      <label htmlFor={id} className="w-[92px] shrink-0">
-        {label}
-      </label>
-      <input
-        id={id}
-        value={text}
-        inputMode={numeric ? "decimal" : undefined}
-        aria-invalid={wrong || failed}
-        onChange={(event) => setText(event.target.value)}
-        onBlur={save}
-        onKeyDown={(event) => {
-          if (event.key === "Enter") save();
-          if (event.key === "Escape") setText(value);
-        }}
-        className="h-[30px] min-w-0 flex-1 rounded-md border border-hairline bg-sheet px-2 aria-invalid:border-clay"
-      />
-    </div>
   );
 }
 

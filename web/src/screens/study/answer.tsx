@@ -20,6 +20,9 @@ export type AnswerProps = Props & { change: ReturnType<typeof useStudyChange>["c
 /** The figure, margin and ledger of each method. */
 const ANSWERS: Record<string, ComponentType<AnswerProps>> = {
   "control-chart": lazy(() => import("./control-chart-answer").then((file) => ({ default: file.ControlChartAnswer }))),
+  capability: lazy(() => import("./capability-answer").then((file) => ({ default: file.CapabilityAnswer }))),
+  "sigma-level": lazy(() => import("./sigma-level-answer").then((file) => ({ default: file.SigmaLevelAnswer }))),
+  indices: lazy(() => import("./indices-answer").then((file) => ({ default: file.IndicesAnswer }))),
   distribution: lazy(() => import("./distribution-answer").then((file) => ({ default: file.DistributionAnswer }))),
 };
 

@@ -52,7 +52,7 @@ export function DistributionAnswer({ study, dataset, card, change }: AnswerProps
       <FigureFrame
         frame={frame}
         figure={figure}
-        caption={statementWords(card, spec)}
+        caption={statementWords(card, spec, dataset.columns)}
         fileName={`${dataset.name} ${studyName(study, [card])}`.replace(/[^\w .-]/g, "")}
         pointsAddress={`/api/studies/${study.id}/points.csv`}
         pointsName="Bars"

@@ -10,7 +10,7 @@ type Props = { slot: NumberSlot; spec: Spec; onApply: (value: number) => void };
 export function NumberEditor({ slot, spec, onApply }: Props) {
   const id = useId();
   const given = spec.options?.[slot.name];
-  const [text, setText] = useState(typeof given === "number" ? String(given) : "");
+  const [text, setText] = useState(typeof given === "number" ? String(given) : String(slot.usual ?? ""));
   const value = typedNumber(text);
   const fits = typeof value === "number" && value >= slot.low && value <= slot.high;
   return (
@@ -23,7 +23,7 @@ export function NumberEditor({ slot, spec, onApply }: Props) {
     >
       <div className="flex-1">
         <label htmlFor={id} className="block text-[13px] text-ink-soft">
-          {slot.label}, from {slot.low}
+          {slot.label}{slot.low > -1e300 ? `, from ${slot.low}` : ""}
         </label>
         <input
           id={id}

@@ -1,14 +1,16 @@
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import type { Dataset, Spec } from "../../api/queries";
+import { Button } from "../../parts/button";
 import { Advice } from "./advice";
 import { ChecklistEditor } from "./checklist-editor";
 import { ChoiceEditor } from "./choice-editor";
 import { ColumnEditor } from "./column-editor";
 import { CutsEditor } from "./cuts-editor";
+import { LimitsEditor } from "./limits-editor";
 import { NumberEditor } from "./number-editor";
 import { SwitchEditor } from "./switch-editor";
-import { type Card, type Slot, slotWords, withSlot } from "./words";
+import { type Card, columnsOf, type Slot, slotWords, withSlot } from "./words";
 
 type Props = {
   slot: Slot;
@@ -25,7 +27,7 @@ export const SLOT_POPOVER =
 export function SlotButton(props: Props) {
   const [open, setOpen] = useState(false);
   const { slot, spec } = props;
-  const { text, waits } = slotWords(slot, spec);
+  const { text, waits } = slotWords(slot, spec, props.dataset.columns);
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger
@@ -78,7 +80,32 @@ export function SlotEditor({ slot, card, spec, dataset, onChange, onDone }: Prop
       )}
       {slot.filling === "number" && <NumberEditor slot={slot} spec={spec} onApply={apply} />}
       {slot.filling === "switch" && <SwitchEditor slot={slot} spec={spec} onApply={apply} />}
+      {slot.filling === "limits" && (
+        <LimitsSlot of={slot.of} spec={spec} dataset={dataset} onOwn={(change) => onChange(change)} />
+      )}
+      {slot.filling === "typed" && <p className="text-ink-soft">Type them over the figure; the answer follows.</p>}
       {slot.filling === "cuts" && <CutsEditor spec={spec} onChange={set} />}
+    </>
+  );
+}
+
+type LimitsProps = { of: string; spec: Spec; dataset: Dataset; onOwn: Props["onChange"] };
+
+/** Limits of the column; those that a statement has of its own can be given up for them. */
+function LimitsSlot({ of, spec, dataset, onOwn }: LimitsProps) {
+  const column = dataset.columns.find((column) => column.name === columnsOf(spec, of)[0]);
+  if (!column) return <p className="text-ink-soft">Choose the measurement first; its limits belong to it.</p>;
+  if (spec.options?.lsl == null && spec.options?.usl == null) return <LimitsEditor column={column} dataset={dataset} />;
+  const giveUp = (spec: Spec) => {
+    const { lsl: _lsl, usl: _usl, target: _target, ...options } = spec.options ?? {};
+    return { ...spec, options };
+  };
+  return (
+    <>
+      <p>This statement has limits of its own, set through the API.</p>
+      <Button className="mt-2" onClick={() => onOwn(giveUp)}>
+        Take those of {column.name} instead
+      </Button>
     </>
   );
 }

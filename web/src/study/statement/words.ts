@@ -1,5 +1,5 @@
 import type { Schema } from "../../api/client";
-import type { Spec } from "../../api/queries";
+import type { Column, Spec } from "../../api/queries";
 
 export type Card = Schema["MethodCard"];
 export type Slot = Schema["Slot"];
@@ -8,6 +8,7 @@ export type ChecklistSlot = Extract<Slot, { filling: "checklist" }>;
 export type ColumnSlot = Extract<Slot, { filling: "column" }>;
 export type SwitchSlot = Extract<Slot, { filling: "switch" }>;
 export type NumberSlot = Extract<Slot, { filling: "number" }>;
+export type TypedSlot = Extract<Slot, { filling: "typed" }>;
 export type Cut = { first: number; name?: string };
 
 /** A choice as it is set: which one, and its fields. */
@@ -91,8 +92,42 @@ export function withParts(template: string, part: (name: string) => string | und
   return fill(optional).filled;
 }
 
+/** "1.1 to 1.3 mm", "at most 2.5 mL/min": the limits of the column, or those that the statement has of its own. */
+function limitWords(slot: Extract<Slot, { filling: "limits" }>, spec: Spec, columns: Column[] | undefined) {
+  const own = [spec.options?.lsl, spec.options?.usl];
+  const column = columns?.find((column) => column.name === columnsOf(spec, slot.of)[0]);
+  if (!column && own.every((limit) => limit == null)) return { text: "its limits", waits: false, filled: true };
+  const [lsl, usl] = own.some((limit) => limit != null) ? own : [column?.lsl, column?.usl];
+  const unit = column?.unit ? ` ${column.unit}` : "";
+  if (lsl == null && usl == null) return { text: "limits not set yet", waits: true, filled: false };
+  const text = lsl == null ? `at most ${usl}` : usl == null ? `at least ${lsl}` : `${lsl} to ${usl}`;
+  return { text: text + unit, waits: false, filled: true };
+}
+
+/** "units inspected 1250, defects found 193", "3 steps". */
+function typedWords(slot: TypedSlot, spec: Spec) {
+  if (slot.list) {
+    const rows = spec.options?.[slot.list];
+    const count = Array.isArray(rows) ? rows.length : 0;
+    return count === 0 ? "type them below" : count === 1 ? "1 step" : `${count} steps`;
+  }
+  const given = slot.fields.flatMap(({ name, label }) =>
+    spec.options?.[name] == null ? [] : [`${label} ${spec.options[name]}`],
+  );
+  return given.length === 0 ? "type them below" : given.join(", ");
+}
+
+/** Whether all that must be typed is there. */
+function typedWaits(slot: TypedSlot, spec: Spec): boolean {
+  if (slot.list)
+    return !Array.isArray(spec.options?.[slot.list]) || (spec.options[slot.list] as unknown[]).length === 0;
+  return slot.fields.some(({ name, required }) => required && spec.options?.[name] == null);
+}
+
+type SlotWords = { text: string; waits: boolean; filled: boolean };
+
 /** How a slot reads in the statement, whether it still waits to be filled, and whether anything was chosen. */
-export function slotWords(slot: Slot, spec: Spec): { text: string; waits: boolean; filled: boolean } {
+export function slotWords(slot: Slot, spec: Spec, columns?: Column[]): SlotWords {
   switch (slot.filling) {
     case "column": {
       const names = columnsOf(spec, slot.name);
@@ -102,7 +137,7 @@ export function slotWords(slot: Slot, spec: Spec): { text: string; waits: boolea
     }
     case "number": {
       const value = spec.options?.[slot.name];
-      if (typeof value !== "number") return { text: slot.unset, waits: true, filled: false };
+      if (typeof value !== "number") return { text: slot.unset, waits: slot.usual == null, filled: false };
       return { text: slot.words.replace("{}", String(value)), waits: false, filled: true };
     }
     case "switch":
@@ -119,8 +154,12 @@ export function slotWords(slot: Slot, spec: Spec): { text: string; waits: boolea
         if (value === undefined || value === "") return undefined;
         return String(field?.kind === "point" && typeof value === "number" ? value + 1 : value);
       };
-      return { text: withParts(choice.words, words), waits: false, filled: true };
+      return { text: withParts(choice.words, words), waits: false, filled: choice !== slot.choices[0] };
     }
+    case "limits":
+      return limitWords(slot, spec, columns);
+    case "typed":
+      return { text: typedWords(slot, spec), waits: typedWaits(slot, spec), filled: true };
     case "checklist": {
       const on = checked(slot, spec).size;
       const text = on === 0 ? `no ${slot.one}` : on === 1 ? `1 ${slot.one}` : `${on} ${slot.many}`;
@@ -157,9 +196,9 @@ export const isComplete = (card: Card, spec: Spec): boolean =>
   statementParts(card, spec).every((part) => typeof part === "string" || !slotWords(part, spec).waits);
 
 /** The statement as plain words, for captions and exports. */
-export const statementWords = (card: Card, spec: Spec): string =>
+export const statementWords = (card: Card, spec: Spec, columns?: Column[]): string =>
   statementParts(card, spec)
-    .map((part) => (typeof part === "string" ? part : slotWords(part, spec).text))
+    .map((part) => (typeof part === "string" ? part : slotWords(part, spec, columns).text))
     .join("");
 
 /** A specification with one slot changed; null empties it. Choices that no longer fit are dropped. */

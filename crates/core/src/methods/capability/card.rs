@@ -18,7 +18,7 @@ pub fn card() -> MethodCard {
     let grouping = vec![Kind::Category, Kind::WholeNumber, Kind::Text, Kind::DateTime];
     let ordering = vec![Kind::DateTime, Kind::WholeNumber, Kind::Number];
     let choices = |tag, choices| Filling::Choice { tag, choices };
-    let number = |words, unset, low, high| Filling::Number { words, unset, low, high };
+    let number = |words, unset, usual, low, high| Filling::Number { words, unset, usual, low, high };
     MethodCard {
         method: "capability",
         question: "Can it meet the limits?",
@@ -37,8 +37,8 @@ pub fn card() -> MethodCard {
             with("subgroup", slot("sigma", "short-term spread", false, choices("", of_samples()))),
             without("subgroup", slot("sigma", "short-term spread", false, choices("", of_values()))),
             slot("historical", "values from before", true, choices("=", historical())),
-            slot("bound", "natural bound", true, number("never below {}", "no bound", f64::MIN, f64::MAX)),
-            slot("goal", "Ppk asked for", true, number("asking for a Ppk of {}", "1.33", 0.1, 10.0)),
+            slot("bound", "natural bound", true, number("never below {}", "no bound", None, f64::MIN, f64::MAX)),
+            slot("goal", "Ppk asked for", true, number("asking for a Ppk of {}", "asking for a Ppk of 1.33", Some(1.33), 0.1, 10.0)),
             slot("bins", "bars", true, choices("=", bar_choices())),
         ],
         formulas: formulas(),

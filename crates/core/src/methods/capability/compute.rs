@@ -64,7 +64,7 @@ pub fn answer(frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Answer, Stu
 
 /// The chart of the values on the scale on which their shape is normal.
 fn on_scale(params: &Params, taken: &Taken, values: &[f64], cancel: &Cancel) -> Result<Chart, StudyError> {
-    let scaled: Arc<[f64]> = values.iter().map(|&x| if x.is_nan() { x } else { taken.to_normal(x) }).collect();
+    let scaled: Arc<[f64]> = values.iter().map(|&x| if x.is_nan() { x } else { taken.score(x) }).collect();
     control_chart::chart(&params.frame.with_numbers(&params.measure.name, scaled), &params.chart, cancel)
 }
 
@@ -85,8 +85,8 @@ impl Work<'_> {
         let of = moments(sorted);
         let n = of.n as f64;
         let raw = Limits { lsl: params.lsl, usl: params.usl };
-        let scale = if taken.is_plain() { of } else { moments(&sorted.iter().map(|&x| taken.to_normal(x)).collect::<Vec<_>>()) };
-        let limits = Limits { lsl: raw.lsl.map(|lsl| taken.to_normal(lsl)), usl: raw.usl.map(|usl| taken.to_normal(usl)) };
+        let scale = if taken.is_plain() { of } else { moments(&sorted.iter().map(|&x| taken.score(x)).collect::<Vec<_>>()) };
+        let limits = Limits { lsl: raw.lsl.map(|lsl| taken.score(lsl)), usl: raw.usl.map(|usl| taken.score(usl)) };
         let centre = scale.mean.unwrap_or(f64::NAN);
         let sd = scale.sd.unwrap_or(f64::NAN);
         let varies = sd > 0.0;
@@ -194,7 +194,7 @@ impl Work<'_> {
             Taken::Fitted(fitted) => fitted.p,
             Taken::Percentile => None,
             _ => {
-                let scores: Vec<f64> = self.sorted.iter().map(|&x| self.taken.to_normal(x)).collect();
+                let scores: Vec<f64> = self.sorted.iter().map(|&x| self.taken.score(x)).collect();
                 scale.mean.zip(scale.sd).and_then(|(mean, sd)| anderson_darling(&scores, mean, sd)).map(|test| test.p)
             }
         }
@@ -205,7 +205,7 @@ impl Work<'_> {
             return None;
         }
         let lines = |panel: usize| self.chart.panels.get(panel).and_then(|panel| panel.phases.last());
-        let value = |y: f64| Some(self.taken.to_value(y)).filter(|value| value.is_finite());
+        let value = |y: f64| Some(self.taken.value_at(y)).filter(|value| value.is_finite());
         let (location, ranges) = (lines(0)?, lines(1)?);
         Some(Control {
             center: location.center.and_then(value),
@@ -299,7 +299,7 @@ impl Answer {
         if self.taken.is_plain() {
             return chart;
         }
-        let value = |y: Option<f64>| y.map(|y| self.taken.to_value(y)).filter(|value| value.is_finite());
+        let value = |y: Option<f64>| y.map(|y| self.taken.value_at(y)).filter(|value| value.is_finite());
         let location = &mut chart.panels[0];
         location.writer = self.numbers.writer.clone();
         for phase in &mut location.phases {
@@ -309,7 +309,7 @@ impl Answer {
             (point.value, point.center, point.lcl, point.ucl) =
                 (value(point.value), value(point.center), value(point.lcl), value(point.ucl));
             point.sigma = None;
-            point.contents.iter_mut().for_each(|content| *content = self.taken.to_value(*content));
+            point.contents.iter_mut().for_each(|content| *content = self.taken.value_at(*content));
         }
         location.span = location.span.and_then(|[low, high]| Some([value(Some(low))?, value(Some(high))?]));
         chart

@@ -20,12 +20,12 @@ pub struct Spread<'t> {
 impl Spread<'_> {
     /// The value so many sds from the mean.
     pub fn at(&self, score: f64) -> f64 {
-        self.taken.to_value(self.mean + score * self.sd)
+        self.taken.value_at(self.mean + score * self.sd)
     }
 
     /// The share between two values.
     fn between(&self, low: f64, high: f64) -> f64 {
-        let score = |x: f64| (self.taken.to_normal(x) - self.mean) / self.sd;
+        let score = |x: f64| (self.taken.score(x) - self.mean) / self.sd;
         let (low, high) = (score(low), score(high));
         // From the smaller side.
         if low > 0.0 { normal::above(low) - normal::above(high) } else { normal::below(high) - normal::below(low) }

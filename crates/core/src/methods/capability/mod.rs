@@ -17,10 +17,11 @@ mod numbers;
 mod params;
 mod taken;
 mod tolerance;
-mod verdict;
+pub mod verdict;
 
 pub use compute::{Answer, answer};
 pub use numbers::Numbers;
+pub use params::GOAL;
 
 use std::collections::BTreeMap;
 

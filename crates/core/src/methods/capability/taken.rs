@@ -28,11 +28,11 @@ const FAR: f64 = 37.0;
 
 impl Taken {
     /// A value on the scale on which the shape is normal.
-    pub fn to_normal(&self, x: f64) -> f64 {
+    pub fn score(&self, x: f64) -> f64 {
         match self {
             Taken::Normal | Taken::Percentile => x,
-            Taken::BoxCox(power) => power.to_normal(x),
-            Taken::Johnson(system) => system.to_normal(x),
+            Taken::BoxCox(power) => power.score(x),
+            Taken::Johnson(system) => system.score(x),
             Taken::Fitted(fitted) => {
                 // From the smaller side, which keeps its digits.
                 let (below, above) = (fitted.shape.below(x), fitted.shape.above(x));
@@ -43,11 +43,11 @@ impl Taken {
     }
 
     /// Back to the scale of the values; infinite where the shape never gets to.
-    pub fn to_value(&self, y: f64) -> f64 {
+    pub fn value_at(&self, y: f64) -> f64 {
         match self {
             Taken::Normal | Taken::Percentile => y,
-            Taken::BoxCox(power) => power.to_value(y),
-            Taken::Johnson(system) => system.to_value(y),
+            Taken::BoxCox(power) => power.value_at(y),
+            Taken::Johnson(system) => system.value_at(y),
             Taken::Fitted(fitted) => fitted.shape.quantile(normal::below(y), normal::above(y)),
         }
     }

@@ -106,7 +106,7 @@ pub fn read(answer: &Answer) -> Verdict {
         return say(Tone::Calm, "Meets the limits", format!("Meets the limits: {index}{out}.{doubt}"));
     }
     let (tone, title) = if ppk >= 1.0 { (Tone::Caution, "Close to the limits") } else { (Tone::Alarm, "Does not meet the limits") };
-    say(tone, title, format!("{title}: {}. {index}{out}.", remedy(answer, ppk, params)))
+    say(tone, title, format!("{title}: {}. {index}.", remedy(answer, ppk, params)))
 }
 
 fn bare(value: f64) -> String {
@@ -133,16 +133,9 @@ fn remedy(answer: &Answer, ppk: f64, params: &Params) -> String {
             if centred >= params.goal {
                 format!("the spread fits, the aim does not, so {}", moved(middle))
             } else if ppk >= 0.93 * centred {
-                format!(
-                    "the aim is right, the spread is too wide: an sd of {} would have to come down to {}",
-                    write.computed(sd),
-                    write.computed(needed)
-                )
+                format!("the aim is right, the spread is not: bring the sd from {} down to {}", write.computed(sd), write.computed(needed))
             } else {
-                format!(
-                    "neither aim nor spread fits: centred, Ppk would be {centred:.2}, and the sd would have to come down to {}",
-                    write.computed(needed)
-                )
+                format!("{} and bring the sd down to {}", moved(middle), write.computed(needed))
             }
         }
         (Some(lsl), None) => {

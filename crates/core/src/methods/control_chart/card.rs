@@ -49,7 +49,7 @@ fn slots() -> Vec<Slot> {
         label,
         shows,
         quiet: false,
-        filling: Filling::Number { words, unset, low, high },
+        filling: Filling::Number { words, unset, usual: None, low, high },
     };
     let choice =
         |name, label, tag, choices, shows| Slot { at: name, name, label, shows, quiet: false, filling: Filling::Choice { tag, choices } };

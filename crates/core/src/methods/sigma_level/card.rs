@@ -1,7 +1,7 @@
 //! How a sigma level describes itself.
 
 use crate::frame::Kind;
-use crate::study::card::{Choice, Condition, Filling, Formula, MethodCard, Slot};
+use crate::study::card::{Choice, Condition, Field, FieldKind, Filling, Formula, MethodCard, Slot};
 
 /// The card.
 pub fn card() -> MethodCard {
@@ -13,8 +13,8 @@ pub fn card() -> MethodCard {
     let column = |kinds, empty, required| Filling::Column { kinds, empty, required, many: false };
     let numbers = || vec![Kind::WholeNumber, Kind::Number];
     let grouping = vec![Kind::Category, Kind::Text, Kind::WholeNumber, Kind::DateTime];
-    let number = |words, unset, low, high| Filling::Number { words, unset, low, high };
-    let typed = |label| Filling::Typed { fields: label };
+    let number = |words, unset, usual, low, high| Filling::Number { words, unset, usual, low, high };
+    let typed = |fields| Filling::Typed { fields, list: None };
     MethodCard {
         method: "sigma-level",
         question: "How bad is it?",
@@ -23,9 +23,9 @@ pub fn card() -> MethodCard {
         statement: "Tell how bad it is from {from}[: {subject}][ out of {inspected}][ by {step}], {shift}[, with {opportunities}][, {goal}].",
         slots: vec![
             slot("from", "from", "where the numbers come from", false, Filling::Choice { tag: "", choices: sources() }),
-            when(&["counts"], slot("subject", "defects", "counts", false, typed(&["units", "opportunities", "defects"]))),
-            when(&["steps"], slot("subject", "steps", "steps", false, typed(&["steps"]))),
-            when(&["normal"], slot("subject", "mean", "mean, sd and limits", false, typed(&["mean", "sd", "lsl", "usl"]))),
+            when(&["counts"], slot("subject", "defects", "counts", false, typed(counted()))),
+            when(&["steps"], slot("subject", "steps", "steps", false, Filling::Typed { fields: step(), list: Some("steps") })),
+            when(&["normal"], slot("subject", "mean", "mean, sd and limits", false, typed(normal()))),
             when(&["columns"], slot("subject", "count", "defects", false, column(numbers(), "choose the defects", true))),
             when(
                 &["columns"],
@@ -34,14 +34,46 @@ pub fn card() -> MethodCard {
             when(&["columns"], slot("step", "step", "steps", true, column(grouping, "no steps", false))),
             when(
                 &["columns"],
-                slot("opportunities", "opportunities", "chances a unit", true, number("{} chances a unit", "1 chance a unit", 1.0, 1e9)),
+                slot(
+                    "opportunities",
+                    "opportunities",
+                    "chances a unit",
+                    true,
+                    number("{} chances a unit", "1 chance a unit", Some(1.0), 1.0, 1e9),
+                ),
             ),
             when(&["measurement"], slot("subject", "measure", "measurement", false, column(numbers(), "choose a measurement", true))),
-            slot("shift", "shift", "shift", false, number("with a shift of {}", "with a shift of 1.5", 0.0, 3.0)),
-            slot("goal", "goal", "level asked for", true, number("asking for a level of {}", "none", 0.0, 12.0)),
+            slot("shift", "shift", "shift", false, number("with a shift of {}", "with a shift of 1.5", Some(1.5), 0.0, 3.0)),
+            slot("goal", "goal", "level asked for", true, number("asking for a level of {}", "none", None, 0.0, 12.0)),
         ],
         formulas: formulas(),
     }
+}
+
+fn field(name: &'static str, label: &'static str, required: bool, low: Option<f64>) -> Field {
+    Field { name, label, kind: FieldKind::Number, required, low }
+}
+
+fn counted() -> Vec<Field> {
+    vec![
+        field("units", "units inspected", true, Some(0.0)),
+        field("opportunities", "chances in each", false, Some(0.0)),
+        field("defects", "defects found", true, Some(0.0)),
+    ]
+}
+
+fn step() -> Vec<Field> {
+    let name = Field { name: "name", label: "step", kind: FieldKind::Text, required: true, low: None };
+    std::iter::once(name).chain(counted()).collect()
+}
+
+fn normal() -> Vec<Field> {
+    vec![
+        field("mean", "mean", true, None),
+        field("sd", "sd", true, Some(0.0)),
+        field("lsl", "lower limit", false, None),
+        field("usl", "upper limit", false, None),
+    ]
 }
 
 fn sources() -> Vec<Choice> {

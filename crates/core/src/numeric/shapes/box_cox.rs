@@ -51,7 +51,7 @@ impl BoxCox {
     }
 
     /// A value on the scale of the power; -∞ where the power cannot be taken.
-    pub fn to_normal(&self, x: f64) -> f64 {
+    pub fn score(&self, x: f64) -> f64 {
         if x <= 0.0 {
             return if self.lambda > 0.0 { -1.0 / self.lambda } else { f64::NEG_INFINITY };
         }
@@ -59,7 +59,7 @@ impl BoxCox {
     }
 
     /// Back to the scale of the values: 0 or ∞ beyond what a power can reach.
-    pub fn to_value(&self, y: f64) -> f64 {
+    pub fn value_at(&self, y: f64) -> f64 {
         if self.lambda.abs() < 1e-12 {
             return y.exp();
         }
@@ -86,9 +86,9 @@ mod tests {
         assert!((found.lambda - 0.5).abs() < 0.05, "{}", found.lambda);
         for lambda in [-2.0, 0.0, 0.5, 3.0] {
             let map = BoxCox { lambda };
-            assert!((map.to_value(map.to_normal(7.3)) - 7.3).abs() < 1e-12);
+            assert!((map.value_at(map.score(7.3)) - 7.3).abs() < 1e-12);
         }
-        assert_eq!(BoxCox { lambda: 0.5 }.to_value(-5.0), 0.0);
+        assert_eq!(BoxCox { lambda: 0.5 }.value_at(-5.0), 0.0);
         assert_eq!(BoxCox::fit(&[0.0, 1.0]), None);
         assert_eq!(BoxCox::fit(&[2.0, 2.0]), None);
     }

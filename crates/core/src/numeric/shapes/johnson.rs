@@ -56,7 +56,7 @@ impl Johnson {
         for step in 0..=100 {
             let z = 0.25 + 0.01 * f64::from(step);
             for candidate in candidates(&sketch, z).into_iter().flatten().filter(|one| one.holds(low) && one.holds(high)) {
-                let scores: Vec<f64> = sketch.iter().map(|&x| candidate.to_normal(x)).collect();
+                let scores: Vec<f64> = sketch.iter().map(|&x| candidate.score(x)).collect();
                 let of = moments(&scores);
                 let test = of.mean.zip(of.sd).and_then(|(mean, sd)| anderson_darling(&scores, mean, sd));
                 // The smaller the statistic, the larger its p.
@@ -71,11 +71,11 @@ impl Johnson {
     }
 
     fn holds(&self, x: f64) -> bool {
-        self.to_normal(x).is_finite()
+        self.score(x).is_finite()
     }
 
     /// A value on the normal scale; infinite at and beyond the bounds.
-    pub fn to_normal(&self, x: f64) -> f64 {
+    pub fn score(&self, x: f64) -> f64 {
         let d = x - self.xi;
         let inner = match self.system {
             System::SU => (d / self.lambda).asinh(),
@@ -88,7 +88,7 @@ impl Johnson {
     }
 
     /// Back to the scale of the values.
-    pub fn to_value(&self, z: f64) -> f64 {
+    pub fn value_at(&self, z: f64) -> f64 {
         let inner = (z - self.gamma) / self.delta;
         match self.system {
             System::SU => self.xi + self.lambda * inner.sinh(),
@@ -172,13 +172,13 @@ mod tests {
             Johnson { system: System::SL, gamma: 0.3, delta: 1.6, xi: 10.0, lambda: 1.0 },
         ];
         for system in made {
-            let values: Vec<f64> = (0..300).map(|i| system.to_value(normal::quantile((f64::from(i) + 0.5) / 300.0))).collect();
+            let values: Vec<f64> = (0..300).map(|i| system.value_at(normal::quantile((f64::from(i) + 0.5) / 300.0))).collect();
             let found = Johnson::fit(&values).unwrap();
-            let scores: Vec<f64> = values.iter().map(|&x| found.to_normal(x)).collect();
+            let scores: Vec<f64> = values.iter().map(|&x| found.score(x)).collect();
             let of = moments(&scores);
             let test = anderson_darling(&scores, of.mean.unwrap(), of.sd.unwrap()).unwrap();
             assert!(test.p > 0.9, "{:?} as {:?}: p {}", system.system, found.system, test.p);
-            assert!((found.to_value(found.to_normal(values[40])) - values[40]).abs() < 1e-9);
+            assert!((found.value_at(found.score(values[40])) - values[40]).abs() < 1e-9);
         }
         assert_eq!(Johnson::fit(&[1.0; 20]), None);
     }

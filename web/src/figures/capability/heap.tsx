@@ -1,0 +1,76 @@
+import { scaleLinear } from "d3-scale";
+import { line } from "d3-shape";
+import type { Schema } from "../../api/client";
+import type { Numbers, OneScale } from "./layout";
+
+/** The histogram lying on its side, with the short-term and the long-term curve. */
+export function Heap({ layout, numbers, lit }: { layout: OneScale; numbers: Numbers; lit: number | null }) {
+  const { heap, y } = layout;
+  const counts = [...numbers.bins, ...numbers.long_term, ...numbers.short_term].map((one) => one.count);
+  const x = scaleLinear([0, Math.max(1, ...counts) * 1.04], [heap.left, heap.right]);
+  const curve = (points: Schema["CurvePoint"][]) => {
+    const [low = 0, high = 0] = y.domain();
+    const inside = points.filter((point) => point.value >= low && point.value <= high);
+    return (
+      line<Schema["CurvePoint"]>()
+        .x((point) => x(point.count))
+        .y((point) => y(point.value))(inside) ?? ""
+    );
+  };
+  const last = numbers.bins.length - 1;
+  return (
+    <g>
+      <path d={`M${heap.left} ${heap.top}V${heap.bottom}`} stroke="var(--hairline)" strokeWidth="1.5" />
+      {numbers.bins.map((bin, index) => {
+        const inside = lit !== null && lit >= bin.from && (lit < bin.to || (index === last && lit <= bin.to));
+        const [top, bottom] = [y(bin.to), y(bin.from)];
+        return (
+          <rect
+            key={bin.from}
+            data-bar={index}
+            data-lit={inside || undefined}
+            x={heap.left}
+            width={x(bin.count) - heap.left}
+            y={top + (bottom - top > 3 ? 0.6 : 0)}
+            height={Math.max(0.5, bottom - top - (bottom - top > 3 ? 1.2 : 0))}
+            fill="var(--slate)"
+            fillOpacity={inside ? 1 : 0.72}
+          />
+        );
+      })}
+      <path d={curve(numbers.short_term)} fill="none" stroke="var(--ochre)" strokeWidth="1.9" />
+      <path
+        d={curve(numbers.long_term)}
+        fill="none"
+        stroke="var(--ink)"
+        strokeWidth="1.9"
+        strokeDasharray="1.5 4"
+        strokeLinecap="round"
+      />
+      <g fontSize="12" fill="var(--ink-soft)">
+        {numbers.short_term.length > 0 && (
+          <>
+            <path d={`M${heap.left} ${heap.bottom + 13}h20`} stroke="var(--ochre)" strokeWidth="1.9" />
+            <text x={heap.left + 25} y={heap.bottom + 17}>
+              short-term
+            </text>
+          </>
+        )}
+        {numbers.long_term.length > 0 && (
+          <>
+            <path
+              d={`M${heap.left + 96} ${heap.bottom + 13}h20`}
+              stroke="var(--ink)"
+              strokeWidth="1.9"
+              strokeDasharray="1.5 4"
+              strokeLinecap="round"
+            />
+            <text x={heap.left + 121} y={heap.bottom + 17}>
+              long-term
+            </text>
+          </>
+        )}
+      </g>
+    </g>
+  );
+}

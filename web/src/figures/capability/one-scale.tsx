@@ -1,0 +1,179 @@
+import { type KeyboardEvent, type PointerEvent, type RefObject, useMemo, useState } from "react";
+import { type Writer, writerOf } from "../../lib/format";
+import { Axis } from "../control-chart/panel";
+import { panelWords } from "../control-chart/titles";
+import { AgainstShape } from "./against-shape";
+import { Fences, Forbidden } from "./fences";
+import { Heap } from "./heap";
+import { InOrder, Ranges } from "./in-order";
+import { IndexStrip } from "./index-strip";
+import { type OneScale as Layout, type Numbers, nearest, placeOneScale } from "./layout";
+
+type Props = {
+  numbers: Numbers;
+  name: string;
+  size: { width: number; height: number };
+  figure: RefObject<SVGSVGElement | null>;
+  withSpread: boolean;
+};
+
+/** The values in the order taken, as a heap and against their shape, side by side on one value axis. */
+export function OneScale({ numbers, name, size, figure, withSpread }: Props) {
+  const [lit, setLit] = useState<number | null>(null);
+  const writer = useMemo(() => writerOf(numbers.writer), [numbers.writer]);
+  const layout = useMemo(
+    () => placeOneScale(numbers, size.width, size.height, withSpread),
+    [numbers, size.width, size.height, withSpread],
+  );
+  const values = numbers.plot.map((point) => point.value);
+  const onPointerMove = (event: PointerEvent<SVGSVGElement>) => {
+    const box = event.currentTarget.getBoundingClientRect();
+    setLit(pointed(layout, numbers, event.clientX - box.left, event.clientY - box.top));
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const step = { ArrowUp: 1, ArrowDown: -1, PageUp: 10, PageDown: -10 }[event.key];
+    if (event.key === "Escape") setLit(null);
+    if (!step || values.length === 0) return;
+    event.preventDefault();
+    const here = lit === null ? Math.floor(values.length / 2) - step : values.findIndex((value) => value >= lit);
+    // Equal values are one stop.
+    let next = Math.max(0, Math.min(values.length - 1, here + step));
+    while (values[next] === lit && next > 0 && next < values.length - 1) next += Math.sign(step);
+    setLit(values[next] ?? null);
+  };
+  const words = summary(numbers, name, writer);
+  return (
+    <div
+      role="slider"
+      tabIndex={0}
+      aria-label={`Values of ${name}`}
+      aria-orientation="vertical"
+      aria-valuemin={0}
+      aria-valuemax={Math.max(1, values.length - 1)}
+      aria-valuenow={lit === null ? 0 : Math.max(0, values.indexOf(lit))}
+      aria-valuetext={lit === null ? words : litWords(numbers, lit, writer)}
+      onKeyDown={onKeyDown}
+      onBlur={() => setLit(null)}
+      className="relative h-full rounded-xl"
+    >
+      <svg
+        ref={figure}
+        viewBox={`0 0 ${size.width} ${size.height}`}
+        width={size.width}
+        height={size.height}
+        role="img"
+        aria-label={words}
+        onPointerMove={onPointerMove}
+        onPointerLeave={() => setLit(null)}
+        className="block select-none font-sans"
+      >
+        <Titles layout={layout} numbers={numbers} writer={writer} />
+        <Forbidden layout={layout} />
+        {layout.order && <Axis layout={layout.order} writer={writer} />}
+        {layout.order && <InOrder layout={layout.order} />}
+        <Heap layout={layout} numbers={numbers} lit={lit} />
+        <AgainstShape layout={layout} numbers={numbers} lit={lit} />
+        <Fences layout={layout} numbers={numbers} writer={writer} />
+        {layout.spread && <Ranges layout={layout.spread} writer={writer} />}
+        {lit !== null && <Lit layout={layout} numbers={numbers} value={lit} writer={writer} />}
+        <IndexStrip numbers={numbers} left={layout.heap.left} size={size} />
+      </svg>
+    </div>
+  );
+}
+
+/** What is pointed at: a point, a bar's values or a point of the plot, else the height itself. */
+function pointed(layout: Layout, numbers: Numbers, x: number, y: number): number | null {
+  const { heap, plot, order } = layout;
+  if (y < heap.top || y > heap.bottom || x > plot.right + 4) return null;
+  const at = layout.y.invert(y);
+  if (x >= plot.left) return nearest(numbers.plot, (point) => point.value, at)?.value ?? null;
+  if (x >= heap.left) return at;
+  const points = order?.numbers.points ?? [];
+  const near = nearest(points, (point) => point.i, order?.x.invert(x) ?? 0);
+  return near?.value ?? null;
+}
+
+function Lit({ layout, numbers, value, writer }: { layout: Layout; numbers: Numbers; value: number; writer: Writer }) {
+  const at = layout.y(value);
+  const { order, plot } = layout;
+  const same = order?.numbers.points.filter((point) => point.value != null && Math.abs(layout.y(point.value) - at) < 1);
+  const words = litWords(numbers, value, writer);
+  const wide = 7 * words.length + 16;
+  return (
+    <g pointerEvents="none" data-testid="lit">
+      <path d={`M${order?.box.left ?? 0} ${at}H${plot.right}`} stroke="var(--ink)" strokeOpacity="0.55" />
+      {order &&
+        same
+          ?.slice(0, 12)
+          .map((point) => (
+            <circle
+              key={point.i}
+              cx={order.x(point.i)}
+              cy={at}
+              r="5.5"
+              fill="none"
+              stroke="var(--ink)"
+              strokeWidth="1.6"
+            />
+          ))}
+      <g transform={`translate(${plot.right - wide},${at > layout.heap.top + 34 ? at - 30 : at + 8})`}>
+        <rect width={wide} height="23" rx="6" fill="var(--sheet)" stroke="var(--hairline)" />
+        <text x="9" y="16" fontSize="12.5" fill="var(--ink)">
+          {words}
+        </text>
+      </g>
+    </g>
+  );
+}
+
+/** "1.285 mm: in the bar from 1.28 up to 1.30 with 12 values". */
+function litWords(numbers: Numbers, value: number, writer: Writer): string {
+  const bin = numbers.bins.find((bin, index) => {
+    const last = index === numbers.bins.length - 1;
+    return value >= bin.from && (value < bin.to || (last && value <= bin.to));
+  });
+  const bar = bin && `${bin.count} from ${writer.bareComputed(bin.from)} to ${writer.bareComputed(bin.to)}`;
+  return bar ? `${writer.computed(value)} · ${bar}` : writer.computed(value);
+}
+
+function Titles({ layout, numbers, writer }: { layout: Layout; numbers: Numbers; writer: Writer }) {
+  const { order, heap, plot } = layout;
+  const signals = numbers.steady
+    ? "steady: no signal"
+    : `${numbers.signals} ${numbers.signals === 1 ? "signal" : "signals"}`;
+  const location = numbers.chart?.panels[0];
+  const what = numbers.chart && location ? panelWords(numbers.chart, location).toLowerCase() : "";
+  const p = numbers.shape_p;
+  const fits =
+    p == null
+      ? "not tested"
+      : `${p < 0.001 ? "p below 0.001" : `p = ${p.toFixed(p < 0.01 ? 3 : 2)}`}${p < 0.05 ? ": does not fit" : ": fits"}`;
+  const against = numbers.shape.replace("a normal after", "the bell, after").replace(/^a normal$/, "the bell");
+  const heads: [number, string, string][] = [
+    [order?.box.left ?? 0, "In the order taken", `${what}, ${signals}${writer.unit ? `; in ${writer.unit}` : ""}`],
+    [heap.left, "As a heap", `${numbers.n.toLocaleString("en-US")} values`],
+    [plot.left, `Against ${shortened(against)}`, fits],
+  ];
+  return heads.map(([x, title, under]) => (
+    <g key={title}>
+      <text x={x} y="25" fontSize="13" fontWeight="600" fill="var(--ink)">
+        {title}
+      </text>
+      <text x={x} y="43" fontSize="12.5" fill="var(--ink-soft)">
+        {under}
+      </text>
+    </g>
+  ));
+}
+
+const shortened = (words: string) => (words.length > 24 ? `${words.slice(0, 23)}…` : words);
+
+function summary(numbers: Numbers, name: string, writer: Writer): string {
+  const { lsl, usl } = numbers.limits;
+  const limits = [lsl != null && `lower limit ${writer.value(lsl)}`, usl != null && `upper limit ${writer.value(usl)}`]
+    .filter(Boolean)
+    .join(", ");
+  const index = numbers.ppk == null ? "" : ` Ppk ${numbers.ppk.toFixed(2)}.`;
+  return `${name}: ${numbers.n} values in order, as a heap and against ${numbers.shape}; ${limits}.${index} Up and down go from value to value.`;
+}

@@ -1,0 +1,150 @@
+import { type RefObject, useState } from "react";
+import type { Schema } from "../../api/client";
+import { fixed, grouped, writerOf } from "../../lib/format";
+import { Dial } from "../../marks/dial";
+import { shareWords } from "../capability/index-strip";
+import { toneColour } from "../control-chart/pins";
+
+type Numbers = Schema["IndicesNumbers"];
+type Row = Schema["IndicesRow"];
+type Props = {
+  numbers: Numbers;
+  figure: RefObject<SVGSVGElement | null>;
+  onOpen: (row: Row) => void;
+};
+
+type Head = { key: string; words: string; of?: (row: Row) => number | string | null | undefined; low?: boolean };
+
+const HEADS: Head[] = [
+  { key: "name", words: "what", of: rowName },
+  { key: "dial", words: "" },
+  { key: "ppk", words: "Ppk and its interval", of: (row) => row.ppk, low: true },
+  { key: "pp", words: "Pp", of: (row) => row.pp, low: true },
+  { key: "cpk", words: "Cpk", of: (row) => row.cpk, low: true },
+  { key: "cp", words: "Cp", of: (row) => row.cp, low: true },
+  { key: "n", words: "values", of: (row) => row.n },
+  { key: "steady", words: "steady", of: (row) => -row.signals },
+  { key: "shape", words: "shape", of: (row) => row.shape_p },
+  { key: "out", words: "out", of: (row) => -(row.expected_out ?? row.seen_out ?? 0) },
+];
+
+/** A row is called by its column, or by its group where there are groups. */
+export function rowName(row: Row): string {
+  return row.group == null ? row.column : `${row.column}, ${row.group}`;
+}
+
+const two = (value: number | null | undefined) => (value == null ? "–" : fixed(value, 2));
+
+/** One row a characteristic: its dial, its indices, and whether they can be relied on. A click opens its own page. */
+export function Indices({ numbers, figure, onOpen }: Props) {
+  const [sort, setSort] = useState<{ key: string; up: boolean } | null>({ key: "ppk", up: true });
+  const head = HEADS.find((head) => head.key === sort?.key);
+  const rows = [...numbers.rows].sort((a, b) =>
+    sort ? compare(head?.of?.(a), head?.of?.(b)) * (sort.up ? 1 : -1) : 0,
+  );
+  const most = Math.max(2, ...numbers.rows.map((row) => row.ppk_ci95?.[1] ?? row.ppk ?? 0));
+  return (
+    <section className="h-full overflow-auto px-4 pb-3 pt-9" aria-label="Indices">
+      <table className="w-full border-separate border-spacing-0 text-right">
+        <thead className="sticky -top-9 z-[1] bg-sheet text-[13px] text-ink-soft">
+          <tr>
+            {HEADS.map(({ key, words, of }) => (
+              <th
+                key={key}
+                aria-sort={sort?.key === key ? (sort.up ? "ascending" : "descending") : undefined}
+                className="border-b border-hairline px-2 pb-1 font-medium first:pl-0 first:text-left"
+              >
+                {of ? (
+                  <button
+                    type="button"
+                    className="hover:text-ink"
+                    onClick={() => setSort({ key, up: sort?.key === key ? !sort.up : true })}
+                  >
+                    {words} {sort?.key === key ? (sort.up ? "↑" : "↓") : ""}
+                  </button>
+                ) : (
+                  <span className="sr-only">dial</span>
+                )}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row, index) => (
+            <tr
+              key={rowName(row)}
+              onClick={() => onOpen(row)}
+              className="cursor-pointer align-middle hover:bg-tint [&>*]:border-b [&>*]:border-hairline"
+            >
+              <th scope="row" className="max-w-44 py-1 text-left font-semibold">
+                <button type="button" onClick={() => onOpen(row)} className="text-left hover:text-moss">
+                  {rowName(row)}
+                </button>
+                <span className="block text-[13px] font-normal" style={{ color: toneColour(row.tone) }}>
+                  {row.problem ?? row.title}
+                </span>
+              </th>
+              <td className="w-[104px] px-2">
+                {row.dial && (
+                  <div className="w-[100px]">
+                    <Dial limits={row} dial={row.dial} writer={writerOf(row.writer)} name={rowName(row)} />
+                  </div>
+                )}
+              </td>
+              <td className="px-2">
+                <div className="flex items-center justify-end gap-2">
+                  <Interval row={row} most={most} goal={numbers.goal} figure={index === 0 ? figure : undefined} />
+                  <b className={`w-10 ${row.ppk != null && row.ppk < 1 ? "text-clay" : ""}`}>{two(row.ppk)}</b>
+                </div>
+              </td>
+              <td className="px-2">{two(row.pp)}</td>
+              <td className="px-2">{two(row.cpk)}</td>
+              <td className="px-2">{two(row.cp)}</td>
+              <td className="px-2">{grouped(row.n)}</td>
+              <td className={`px-2 ${row.steady === false ? "font-semibold text-plum" : ""}`}>
+                {row.steady == null
+                  ? "–"
+                  : row.steady
+                    ? "yes"
+                    : `${row.signals} ${row.signals === 1 ? "signal" : "signals"}`}
+              </td>
+              <td className={`px-2 ${row.shape_p != null && row.shape_p < 0.05 ? "font-semibold text-ochre" : ""}`}>
+                {row.shape_p == null ? "–" : row.shape_p < 0.05 ? "no fit" : "fits"}
+              </td>
+              <td className="whitespace-nowrap pl-2">
+                {row.expected_out == null ? "–" : shareWords(row.expected_out)}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+/** Missing ones last, whichever way. */
+function compare(a: number | string | null | undefined, b: number | string | null | undefined): number {
+  if (a == null || b == null) return a == null ? (b == null ? 0 : 1) : -1;
+  return typeof a === "string" || typeof b === "string" ? String(a).localeCompare(String(b), "en") : a - b;
+}
+
+type IntervalProps = { row: Row; most: number; goal: number; figure?: RefObject<SVGSVGElement | null> };
+
+/** Ppk as a point on its interval, with the one asked for as a line. */
+function Interval({ row, most, goal, figure }: IntervalProps) {
+  const x = (value: number) => 4 + (112 * Math.max(0, Math.min(most, value))) / most;
+  const [low, high] = row.ppk_ci95 ?? [row.ppk, row.ppk];
+  return (
+    <svg ref={figure} viewBox="0 0 120 22" width="120" height="22" aria-hidden className="shrink-0">
+      <path d="M4 11H116" stroke="var(--hairline)" />
+      <path d={`M${x(goal)} 2V20`} stroke="var(--moss)" strokeWidth="1.5" />
+      <path d={`M${x(1)} 5V17`} stroke="var(--clay)" strokeWidth="1" />
+      {row.ppk != null && (
+        <>
+          <path d={`M${x(low ?? row.ppk)} 11H${x(high ?? row.ppk)}`} stroke="var(--slate-mid)" strokeWidth="5" />
+          <circle cx={x(row.ppk)} cy="11" r="4" fill="var(--slate)" />
+        </>
+      )}
+    </svg>
+  );
+}
