@@ -688,6 +688,13 @@ export interface components {
             steady: boolean;
             /** @description Signals on all panels. */
             signals: number;
+            /**
+             * Format: double
+             * @description As many would come by chance.
+             */
+            signals_expected: number;
+            /** @description Whether chance explains the signals, so that the process counts as steady. */
+            signals_by_chance: boolean;
             control?: components["schemas"]["Control"] | null;
             transform?: components["schemas"]["Transform"] | null;
             fit?: components["schemas"]["FitNumbers"] | null;
@@ -1502,6 +1509,8 @@ export interface components {
             steady?: boolean | null;
             /** @description Signals on its chart. */
             signals: number;
+            /** @description Whether chance explains them. */
+            signals_by_chance: boolean;
             /**
              * Format: double
              * @description The chance of values so unlike the shape.
@@ -2277,6 +2286,8 @@ export interface components {
         ShapeCandidate: components["schemas"]["FitNumbers"] & {
             /** @description Whether it is the one in use. */
             taken: boolean;
+            /** @description Whether it reaches below the natural bound. */
+            below_bound: boolean;
             /**
              * Format: double
              * @description Ppk under it.
@@ -2389,6 +2400,13 @@ export interface components {
             steady?: boolean | null;
             /** @description Signals on the chart. */
             signals: number;
+            /**
+             * Format: double
+             * @description As many would come by chance.
+             */
+            signals_expected: number;
+            /** @description Whether chance explains them, so that the process counts as steady. */
+            signals_by_chance: boolean;
             /** @description What the levels from 1 to 6 and more mean at this shift. */
             ladder: components["schemas"]["Rung"][];
             chart?: components["schemas"]["ControlChartNumbers"] | null;

@@ -8,6 +8,8 @@ type Props = {
   dial: Schema["Dial"];
   writer: Writer;
   name: string;
+  /** Too small for the numbers of the limits. */
+  small?: boolean;
 };
 
 const RADIUS = 84;
@@ -30,7 +32,7 @@ const at = (share: number, radius: number) => ({
 
 /** One characteristic at a glance: the arc is the tolerance, the needle the mean, the band ± 3 short-term sd,
  * the hub whether it is steady. */
-export function Dial({ limits, dial, writer, name }: Props) {
+export function Dial({ limits, dial, writer, name, small }: Props) {
   const geometry = dialGeometry(limits, dial);
   if (!geometry) return null;
   return (
@@ -50,12 +52,12 @@ export function Dial({ limits, dial, writer, name }: Props) {
         {geometry.needle != null && <Needle share={geometry.needle} />}
         <Hub signals={dial.signals} steady={dial.steady} />
         <g fill="var(--ink-soft)" fontSize="11.5" textAnchor="middle">
-          {limits.lsl != null && (
+          {!small && limits.lsl != null && (
             <text x={-RADIUS - 2} y="18">
               {String(limits.lsl)}
             </text>
           )}
-          {limits.usl != null && (
+          {!small && limits.usl != null && (
             <text x={RADIUS + 2} y="18">
               {String(limits.usl)}
             </text>

@@ -67,8 +67,8 @@ pub fn c4(n: f64) -> Option<f64> {
     }
 }
 
-/// P(R > r). The trapezoid rule converges exponentially here: the integrand is smooth and vanishes at both ends.
-fn range_above(n: usize, r: f64) -> f64 {
+/// P(R > r) for the range R of n standard normal values. The trapezoid rule converges exponentially here: the integrand is smooth and vanishes at both ends.
+pub fn range_above(n: usize, r: f64) -> f64 {
     const STEP: f64 = 0.05;
     const ENDS: f64 = 9.0;
     let power = (n - 1) as i32;

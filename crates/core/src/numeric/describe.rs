@@ -145,6 +145,18 @@ pub fn lag_one_correlation(values: &[f64], moments: &Moments) -> Option<f64> {
     Some(products / (sd * sd * (moments.n - 1) as f64))
 }
 
+/// How many different values there are, when at most so many; `None` without values or with more.
+pub fn few_distinct(values: &[f64], most: usize) -> Option<usize> {
+    let mut distinct = std::collections::HashSet::new();
+    for value in values.iter().filter(|value| !value.is_nan()) {
+        distinct.insert(value.to_bits());
+        if distinct.len() > most {
+            return None;
+        }
+    }
+    (!distinct.is_empty()).then_some(distinct.len())
+}
+
 /// The fewest decimals, up to six, with which the first thousand values read back the same.
 pub fn decimals(values: &[f64]) -> u8 {
     let kept = || values.iter().filter(|value| !value.is_nan()).take(1000);

@@ -9,7 +9,7 @@ const interval = (ends: number[] | null | undefined) =>
 /** A share in percent, or in a million where percent would be all zeros. */
 export function shareWords(share: number): string {
   if (share === 0) return "0";
-  if (share < 1e-9) return "below 0.001 ppm";
+  if (share < 1e-9) return "< 0.001 ppm";
   if (share < 1e-4) return `${fixed(share * 1e6, share < 1e-6 ? 3 : 1)} ppm`;
   return `${fixed(share * 100, share < 0.01 ? 2 : 1)} %`;
 }

@@ -19,7 +19,9 @@ export type OneScale = {
 
 const MARGIN = { left: 58, right: 84, top: 62, bottom: 96 };
 const GAP = 26;
-const SPREAD = 96;
+const SPREAD = 92;
+/** Room for the labels of the order and the title of the spread. */
+const SPREAD_GAP = 46;
 /** How the width is shared by order, heap and plot. */
 const SHARES = [0.5, 0.28, 0.22] as const;
 /** A fence farther than so many spans of the values from them is told, not drawn. */
@@ -28,7 +30,7 @@ const FAR = 2.5;
 export function placeOneScale(numbers: Numbers, width: number, height: number, withSpread: boolean): OneScale {
   const chart = numbers.chart;
   const free = width - MARGIN.left - MARGIN.right - 2 * GAP;
-  const bottom = height - MARGIN.bottom - (withSpread ? SPREAD + 34 : 0);
+  const bottom = height - MARGIN.bottom - (withSpread ? SPREAD + SPREAD_GAP : 0);
   const order = { left: MARGIN.left, right: MARGIN.left + free * SHARES[0], top: MARGIN.top, bottom };
   const heap = { ...order, left: order.right + GAP, right: order.right + GAP + free * SHARES[1] };
   const plot = { ...order, left: heap.right + GAP, right: heap.right + GAP + free * SHARES[2] };
@@ -49,7 +51,7 @@ export function placeOneScale(numbers: Numbers, width: number, height: number, w
   const points = chart?.points ?? 1;
   const x = scaleLinear([-0.5, Math.max(points - 1, 1) + 0.5], [order.left, order.right]);
   const [location, ranges] = chart?.panels ?? [];
-  const foot = { ...order, top: bottom + 34, bottom: bottom + 34 + SPREAD };
+  const foot = { ...order, top: bottom + SPREAD_GAP, bottom: bottom + SPREAD_GAP + SPREAD };
   return {
     y,
     order: location ? { index: 0, numbers: location, box: order, x, y, fences: [], brackets: [] } : null,

@@ -25,11 +25,13 @@ const share = (value: number | null | undefined) => (value == null ? "–" : sha
 export function NumbersTable({ numbers }: { numbers: Numbers }) {
   const write = writerOf(numbers.writer);
   return (
-    <div className="flex flex-wrap gap-x-14 gap-y-5">
+    <div className="flex flex-wrap gap-x-8 gap-y-5">
       <Indices numbers={numbers} write={write} />
-      <Out numbers={numbers} />
+      <div className="flex flex-col gap-5">
+        <Out numbers={numbers} />
+        <Tolerance numbers={numbers} write={write} />
+      </div>
       <Shape numbers={numbers} write={write} />
-      <Tolerance numbers={numbers} write={write} />
     </div>
   );
 }

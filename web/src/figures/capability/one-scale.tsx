@@ -1,5 +1,5 @@
 import { type KeyboardEvent, type PointerEvent, type RefObject, useMemo, useState } from "react";
-import { type Writer, writerOf } from "../../lib/format";
+import { counted, type Writer, writerOf } from "../../lib/format";
 import { Axis } from "../control-chart/panel";
 import { panelWords } from "../control-chart/titles";
 import { AgainstShape } from "./against-shape";
@@ -139,9 +139,8 @@ function litWords(numbers: Numbers, value: number, writer: Writer): string {
 
 function Titles({ layout, numbers, writer }: { layout: Layout; numbers: Numbers; writer: Writer }) {
   const { order, heap, plot } = layout;
-  const signals = numbers.steady
-    ? "steady: no signal"
-    : `${numbers.signals} ${numbers.signals === 1 ? "signal" : "signals"}`;
+  const found = counted(numbers.signals, "signal", "signals");
+  const signals = numbers.steady ? "steady: no signal" : numbers.signals_by_chance ? `${found}, by chance` : found;
   const location = numbers.chart?.panels[0];
   const what = numbers.chart && location ? panelWords(numbers.chart, location).toLowerCase() : "";
   const p = numbers.shape_p;

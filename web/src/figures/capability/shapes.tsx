@@ -80,8 +80,15 @@ function Card({ shape, numbers, wide, high, first }: CardProps) {
     .x((point) => x(point.value))
     .y((point) => y(point.count));
   const refuted = shape.p != null && shape.p < 0.05;
-  const p =
-    shape.p == null ? "no gain by its threshold" : shape.p < 0.005 ? "p below 0.005" : `p = ${fixed(shape.p, 2)}`;
+  const p = shape.p == null ? "" : shape.p < 0.005 ? "p below 0.005" : `p = ${fixed(shape.p, 2)}`;
+  const said = shape.below_bound
+    ? `reaches below ${numbers.limits.bound}`
+    : shape.p == null
+      ? "no gain by its threshold"
+      : refuted
+        ? `${p}: refuted`
+        : `${p}: fits`;
+  const colour = refuted || shape.below_bound ? "var(--clay)" : shape.p == null ? "var(--ink-soft)" : "var(--moss)";
   return (
     <g>
       <rect
@@ -108,12 +115,17 @@ function Card({ shape, numbers, wide, high, first }: CardProps) {
         />
       ))}
       <path d={curve(shape.curve) ?? ""} fill="none" stroke="var(--ink)" strokeWidth="1.7" />
-      <text x="10" y={high - 27} fontSize="12" fontWeight="600" fill={refuted ? "var(--clay)" : "var(--moss)"}>
-        {refuted ? `${p}: refuted` : p}
+      <text x="10" y={high - 27} fontSize="12" fill="var(--ink-soft)">
+        <tspan fontWeight="600" fill={colour}>
+          {said}
+        </tspan>
+        {" · AIC "}
+        {fixed(shape.aic, 0)}
       </text>
       <text x="10" y={high - 10} fontSize="12" fill="var(--ink-soft)">
-        {shape.ppk != null && `Ppk ${fixed(shape.ppk, 2)} · `}
-        {shape.out != null && `out ${shareWords(shape.out)} · `}AIC {fixed(shape.aic, 0)}
+        {shape.ppk != null && `Ppk ${fixed(shape.ppk, 2)}`}
+        {shape.ppk != null && shape.out != null && " · "}
+        {shape.out != null && `out ${shareWords(shape.out)}`}
       </text>
     </g>
   );

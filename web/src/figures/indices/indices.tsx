@@ -76,18 +76,21 @@ export function Indices({ numbers, figure, onOpen }: Props) {
               onClick={() => onOpen(row)}
               className="cursor-pointer align-middle hover:bg-tint [&>*]:border-b [&>*]:border-hairline"
             >
-              <th scope="row" className="max-w-44 py-1 text-left font-semibold">
+              <th scope="row" className="whitespace-nowrap py-1 text-left font-semibold">
                 <button type="button" onClick={() => onOpen(row)} className="text-left hover:text-moss">
                   {rowName(row)}
                 </button>
-                <span className="block text-[13px] font-normal" style={{ color: toneColour(row.tone) }}>
+                <span
+                  className="block max-w-48 truncate text-[13px] font-normal"
+                  style={{ color: toneColour(row.tone) }}
+                >
                   {row.problem ?? row.title}
                 </span>
               </th>
-              <td className="w-[104px] px-2">
+              <td className="w-[106px] px-1">
                 {row.dial && (
-                  <div className="w-[100px]">
-                    <Dial limits={row} dial={row.dial} writer={writerOf(row.writer)} name={rowName(row)} />
+                  <div className="w-[104px]">
+                    <Dial limits={row} dial={row.dial} writer={writerOf(row.writer)} name={rowName(row)} small />
                   </div>
                 )}
               </td>
@@ -101,14 +104,16 @@ export function Indices({ numbers, figure, onOpen }: Props) {
               <td className="px-2">{two(row.cpk)}</td>
               <td className="px-2">{two(row.cp)}</td>
               <td className="px-2">{grouped(row.n)}</td>
-              <td className={`px-2 ${row.steady === false ? "font-semibold text-plum" : ""}`}>
+              <td className={`whitespace-nowrap px-2 ${row.signals_by_chance ? "" : "font-semibold text-plum"}`}>
                 {row.steady == null
                   ? "–"
                   : row.steady
                     ? "yes"
-                    : `${row.signals} ${row.signals === 1 ? "signal" : "signals"}`}
+                    : `${row.signals}${row.signals_by_chance ? " by chance" : row.signals === 1 ? " signal" : " signals"}`}
               </td>
-              <td className={`px-2 ${row.shape_p != null && row.shape_p < 0.05 ? "font-semibold text-ochre" : ""}`}>
+              <td
+                className={`whitespace-nowrap px-2 ${row.shape_p != null && row.shape_p < 0.05 ? "font-semibold text-ochre" : ""}`}
+              >
                 {row.shape_p == null ? "–" : row.shape_p < 0.05 ? "no fit" : "fits"}
               </td>
               <td className="whitespace-nowrap pl-2">
@@ -132,11 +137,11 @@ type IntervalProps = { row: Row; most: number; goal: number; figure?: RefObject<
 
 /** Ppk as a point on its interval, with the one asked for as a line. */
 function Interval({ row, most, goal, figure }: IntervalProps) {
-  const x = (value: number) => 4 + (112 * Math.max(0, Math.min(most, value))) / most;
+  const x = (value: number) => 4 + (92 * Math.max(0, Math.min(most, value))) / most;
   const [low, high] = row.ppk_ci95 ?? [row.ppk, row.ppk];
   return (
-    <svg ref={figure} viewBox="0 0 120 22" width="120" height="22" aria-hidden className="shrink-0">
-      <path d="M4 11H116" stroke="var(--hairline)" />
+    <svg ref={figure} viewBox="0 0 100 22" width="100" height="22" aria-hidden className="shrink-0">
+      <path d="M4 11H96" stroke="var(--hairline)" />
       <path d={`M${x(goal)} 2V20`} stroke="var(--moss)" strokeWidth="1.5" />
       <path d={`M${x(1)} 5V17`} stroke="var(--clay)" strokeWidth="1" />
       {row.ppk != null && (

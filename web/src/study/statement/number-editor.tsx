@@ -23,7 +23,8 @@ export function NumberEditor({ slot, spec, onApply }: Props) {
     >
       <div className="flex-1">
         <label htmlFor={id} className="block text-[13px] text-ink-soft">
-          {slot.label}{slot.low > -1e300 ? `, from ${slot.low}` : ""}
+          {slot.label}
+          {slot.low > -1e300 ? `, from ${slot.low}` : ""}
         </label>
         <input
           id={id}

@@ -10,7 +10,7 @@ use super::indices::{Beyond, Indices, Limits, both_interval, worse_interval};
 use super::need::Need;
 use super::numbers::{Candidate, Control, FitNumbers, LimitsInUse, Numbers, Transform};
 use super::params::Params;
-use super::taken::{Taken, take};
+use super::taken::{BELOW_BOUND, Taken, take};
 use super::tolerance;
 use crate::dial::Dial;
 use crate::figure::heap::{Bin, Scale};
@@ -30,10 +30,14 @@ pub struct Answer {
     pub(super) taken: Taken,
     pub(super) numbers: Numbers,
     lowest: f64,
+    /// Different values, when they are few.
+    pub(super) distinct: Option<usize>,
     /// On the scale on which the shape is normal.
     chart: Chart,
 }
 
+/// So few different values come from coarse readings.
+const COARSE: usize = 14;
 /// Shares of a normal below -3, 0 and 3 sds.
 const THREE_SDS: [(f64, f64); 3] =
     [(0.001_349_898_031_630_094_6, 0.998_650_101_968_369_9), (0.5, 0.5), (0.998_650_101_968_369_9, 0.001_349_898_031_630_094_6)];
@@ -59,7 +63,7 @@ pub fn answer(frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Answer, Stu
     let numbers = Work { params: &params, sorted: &sorted, taken: &taken, plain: &plain, chart, missing: values.len() - sorted.len() }
         .numbers(&ranked, cancel)?;
     let chart = scaled.unwrap_or(plain);
-    Ok(Answer { params, taken, numbers, lowest: sorted[0], chart })
+    Ok(Answer { params, taken, numbers, lowest: sorted[0], distinct: describe::few_distinct(&sorted, COARSE), chart })
 }
 
 /// The chart of the values on the scale on which their shape is normal.
@@ -114,6 +118,7 @@ impl Work<'_> {
             _ => Beyond::normal(limits, centre, sd),
         };
         let expected_within = short.map_or_else(Beyond::default, |(mean, sigma, _)| Beyond::normal(limits, mean, sigma));
+        let alarms = chart.alarms();
         let test = of.mean.zip(of.sd).and_then(|(mean, sd)| anderson_darling(sorted, mean, sd));
         let ppk_ci95 = match taken {
             Taken::Fitted(fitted) => bootstrap(&fitted.shape, sorted.len(), |shape| of_shape(raw, &again(*fitted, shape)).worse, cancel)?,
@@ -159,7 +164,9 @@ impl Work<'_> {
             shape: taken.words(),
             skewness: skewness_and_kurtosis(sorted).0,
             steady: chart.steady(),
-            signals: chart.panels.iter().map(|panel| panel.signals.len()).sum(),
+            signals: alarms.seen,
+            signals_expected: alarms.expected,
+            signals_by_chance: alarms.by_chance,
             control: self.control(),
             transform: self.transform(&scale),
             fit: match taken {
@@ -238,6 +245,7 @@ impl Work<'_> {
         Candidate {
             fit: fit_numbers(fitted),
             taken: taken == *self.taken,
+            below_bound: self.params.bound.is_some_and(|bound| fitted.shape.below(bound) > BELOW_BOUND),
             ppk: of_shape(limits, fitted).worse,
             out: Beyond::fitted(limits, &taken).total,
             curve: Spread { taken: &taken, mean: 0.0, sd: 1.0 }.curve(bins, self.sorted.len()),

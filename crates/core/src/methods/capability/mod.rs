@@ -12,7 +12,7 @@ mod compute;
 mod curves;
 mod indices;
 mod need;
-mod notes;
+pub mod notes;
 mod numbers;
 mod params;
 mod taken;

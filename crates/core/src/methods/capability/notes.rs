@@ -38,6 +38,7 @@ pub fn all(answer: &Answer) -> Vec<Note> {
             drift(answer),
             few(answer),
             skewed(answer),
+            coarse(answer),
             below_bound(answer),
             not_reached(answer),
             historical(answer),
@@ -86,7 +87,7 @@ fn outside(answer: &Answer) -> Note {
 /// Whether the indices mean anything.
 fn conditions(answer: &Answer) -> Note {
     let numbers = &answer.numbers;
-    if !numbers.steady {
+    if !numbers.signals_by_chance {
         let signals = counted(numbers.signals, "signal stands", "signals stand");
         return note(
             Tone::Alarm,
@@ -94,16 +95,24 @@ fn conditions(answer: &Answer) -> Note {
             Some("Ask whether it is steady, give the causes, and come back.".to_owned()),
         );
     }
+    let steady = if numbers.signals == 0 { "Steady: no signal on the chart" } else { "Steady enough" };
+    let detail = (numbers.signals > 0).then(|| chance_signals(numbers.signals, numbers.signals_expected));
     if misfits(answer) || answer.taken == Taken::Percentile {
-        return note(Tone::Calm, "Steady: no signal on the chart.".to_owned(), None);
+        return note(Tone::Calm, format!("{steady}."), detail);
     }
     match numbers.shape_p {
         Some(p) => {
-            let fits = format!("Steady, and the shape fits, {} ({}), so these numbers mean something.", numbers.shape, chance(p));
-            note(Tone::Calm, fits, None)
+            let fits = format!("{steady}, and the shape fits, {} ({}), so these numbers mean something.", numbers.shape, chance(p));
+            note(Tone::Calm, fits, detail)
         }
-        None => note(Tone::Unsure, "Steady so far; the shape cannot be tested with so few values.".to_owned(), None),
+        None => note(Tone::Unsure, "Steady so far; the shape cannot be tested with so few values.".to_owned(), detail),
     }
+}
+
+/// "3 signals, about as many as chance brings (2.1): look at them all the same."
+pub fn chance_signals(seen: usize, expected: f64) -> String {
+    let signals = counted(seen, "signal", "signals");
+    format!("{}, no more than chance brings to so long a chart ({expected:.1}). Look at them all the same.", capital(&signals))
 }
 
 fn offer(label: &str, options: &[(&str, serde_json::Value)]) -> Offer {
@@ -210,6 +219,16 @@ fn few(answer: &Answer) -> Option<Note> {
     Some(note)
 }
 
+/// Few different values: a test of shape takes steps for a misfit.
+fn coarse(answer: &Answer) -> Option<Note> {
+    let distinct = answer.distinct?;
+    (answer.numbers.n >= 30).then(|| {
+        let sentence =
+            format!("Only {distinct} different values: the gauge reads coarsely, and the test of shape takes its steps for a misfit.");
+        note(Tone::Caution, sentence, Some("Record one more decimal, or use a finer gauge.".to_owned()))
+    })
+}
+
 /// Both limits and a lopsided shape.
 fn skewed(answer: &Answer) -> Option<Note> {
     let numbers = &answer.numbers;
@@ -290,5 +309,5 @@ pub fn next(answer: &Answer) -> Vec<NextQuestion> {
     let steady = ask("Is it steady?", "An index holds only while the process does.", "control-chart", &roles);
     let look = ask("What does it look like?", "A shape of two heaps has two causes.", "distribution", &measure);
     let bad = ask("How bad is it?", "The same as defects in a million and a sigma level.", "sigma-level", &measure);
-    if answer.numbers.steady { vec![look, bad, steady] } else { vec![steady, look] }
+    if answer.numbers.signals_by_chance { vec![look, bad, steady] } else { vec![steady, look] }
 }

@@ -81,6 +81,10 @@ pub struct Numbers {
     pub steady: bool,
     /// Signals on all panels.
     pub signals: usize,
+    /// As many would come by chance.
+    pub signals_expected: f64,
+    /// Whether chance explains the signals, so that the process counts as steady.
+    pub signals_by_chance: bool,
     /// The lines of the chart of single values.
     pub control: Option<Control>,
     /// The transformation in use.
@@ -199,6 +203,8 @@ pub struct Candidate {
     pub fit: FitNumbers,
     /// Whether it is the one in use.
     pub taken: bool,
+    /// Whether it reaches below the natural bound.
+    pub below_bound: bool,
     /// Ppk under it.
     pub ppk: Option<f64>,
     /// The share that it puts beyond the limits.

@@ -73,7 +73,7 @@ pub fn read(answer: &Answer) -> Verdict {
         let at = numbers.writer.value(numbers.mean.unwrap_or_default());
         return say(Tone::Unsure, title, format!("{title}: {all} {at}, and an index needs a spread. Of what is there, {seen}."));
     }
-    if !numbers.steady {
+    if !numbers.signals_by_chance {
         let signals = counted(numbers.signals, "signal", "signals");
         let was = index(answer).map(|index| format!(" {index} tells what was, not what will be.")).unwrap_or_default();
         return say(

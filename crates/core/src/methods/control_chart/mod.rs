@@ -9,6 +9,7 @@
 //! J. Quality Technology 16(4); ISO 7870-2.
 
 mod advise;
+mod alarms;
 mod answer;
 mod bits;
 mod built;
@@ -35,6 +36,7 @@ mod run;
 mod samples;
 mod verdict;
 
+pub use alarms::Alarms;
 pub use answer::Chart;
 pub use kind::ChartKind;
 pub use numbers::{FalseAlarm, Numbers, PanelNumbers, PointNumbers};

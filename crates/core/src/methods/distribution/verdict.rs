@@ -4,6 +4,7 @@ use std::collections::BTreeMap;
 
 use super::numbers::{GroupNumbers, Numbers};
 use super::params::Params;
+use crate::numeric::describe::few_distinct;
 use crate::numeric::spread::brown_forsythe;
 use crate::numeric::tails::f_above;
 use crate::study::words::{about, capital, chance, counted, listed};
@@ -15,6 +16,8 @@ const UNLIKELY: f64 = 0.05;
 const ENOUGH: usize = 30;
 /// So many values show departures that no decision hangs on.
 const PLENTY: usize = 5000;
+/// So few different values come from coarse readings.
+const COARSE: usize = 9;
 
 /// Reads a look.
 pub fn read(numbers: &Numbers, params: &Params) -> (Verdict, Vec<Note>, Vec<NextQuestion>) {
@@ -234,17 +237,11 @@ fn beyond_limits(numbers: &Numbers, params: &Params) -> Option<Note> {
 
 /// Few different values: the gauge reads coarsely, and heaps and tests mislead.
 fn coarse(numbers: &Numbers, params: &Params) -> Option<Note> {
-    let mut distinct = std::collections::HashSet::new();
-    for value in params.values.iter().filter(|value| !value.is_nan()) {
-        distinct.insert(value.to_bits());
-        if distinct.len() > 9 {
-            return None;
-        }
-    }
+    let distinct = few_distinct(params.values, COARSE).filter(|distinct| *distinct > 1)?;
     let n: usize = numbers.groups.iter().map(|group| group.n).sum();
-    (n >= ENOUGH && distinct.len() > 1).then(|| {
+    (n >= ENOUGH).then(|| {
         let detail = "Record one more decimal, or use a finer gauge.".to_owned();
-        note(Tone::Caution, format!("Only {} different values: the gauge reads coarsely.", distinct.len()), Some(detail), None)
+        note(Tone::Caution, format!("Only {distinct} different values: the gauge reads coarsely."), Some(detail), None)
     })
 }
 

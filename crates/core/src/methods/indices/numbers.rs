@@ -50,6 +50,8 @@ pub struct Row {
     pub steady: Option<bool>,
     /// Signals on its chart.
     pub signals: usize,
+    /// Whether chance explains them.
+    pub signals_by_chance: bool,
     /// The chance of values so unlike the shape.
     pub shape_p: Option<f64>,
     /// The shape taken, in words.

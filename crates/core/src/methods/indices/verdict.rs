@@ -49,7 +49,7 @@ fn some(rows: &[&Row]) -> String {
 }
 
 fn unsteady(numbers: &Numbers) -> Option<Note> {
-    let rows: Vec<&Row> = numbers.rows.iter().filter(|row| row.steady == Some(false)).collect();
+    let rows: Vec<&Row> = numbers.rows.iter().filter(|row| !row.signals_by_chance).collect();
     (!rows.is_empty()).then(|| note(Tone::Alarm, format!("Not steady: {}.", some(&rows)), "Their indices tell what was, not what will be."))
 }
 

@@ -33,7 +33,7 @@ const LEVELS: [f64; 7] = [1.0, 2.0, 3.0, 4.0, 5.0, 6.0, 7.0];
 /// [`StudyError::TooFewValues`], [`StudyError::TooManyGroups`], [`StudyError::Stopped`].
 pub fn answer(params: &Params, frame: &Frame, cancel: &Cancel) -> Result<Answer, StudyError> {
     let ladder = LEVELS.map(|level| Rung { level, dpmo: 1e6 * normal::above(level - params.shift) }).into();
-    let bare = Numbers { shift: params.shift, goal: params.goal, ladder, ..Numbers::default() };
+    let bare = Numbers { signals_by_chance: true, shift: params.shift, goal: params.goal, ladder, ..Numbers::default() };
     match &params.source {
         Source::Typed(steps) => Ok(Answer { numbers: of_counts(bare, steps), chart: None }),
         Source::Normal(typed) => Ok(Answer { numbers: of_normal(bare, *typed, None, Writer::plain(2)), chart: None }),
@@ -178,8 +178,15 @@ fn of_measurement(bare: Numbers, params: &Params, frame: &Frame, cancel: &Cancel
 }
 
 fn with_chart(numbers: Numbers, chart: Chart) -> Answer {
-    let signals = chart.panels.iter().map(|panel| panel.signals.len()).sum();
-    Answer { numbers: Numbers { steady: Some(chart.steady()), signals, ..numbers }, chart: Some(chart) }
+    let alarms = chart.alarms();
+    let numbers = Numbers {
+        steady: Some(chart.steady()),
+        signals: alarms.seen,
+        signals_expected: alarms.expected,
+        signals_by_chance: alarms.by_chance,
+        ..numbers
+    };
+    Answer { numbers, chart: Some(chart) }
 }
 
 fn charted(spec: &Spec, roles: &[&str], chart: serde_json::Value) -> Spec {

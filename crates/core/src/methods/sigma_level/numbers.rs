@@ -56,6 +56,10 @@ pub struct Numbers {
     pub steady: Option<bool>,
     /// Signals on the chart.
     pub signals: usize,
+    /// As many would come by chance.
+    pub signals_expected: f64,
+    /// Whether chance explains them, so that the process counts as steady.
+    pub signals_by_chance: bool,
     /// What the levels from 1 to 6 and more mean at this shift.
     pub ladder: Vec<Rung>,
     /// Samples in order, for the view.

@@ -4,6 +4,7 @@ use std::collections::BTreeMap;
 
 use super::numbers::{Answer, Numbers};
 use super::params::{Params, Source};
+use crate::methods::capability::notes::chance_signals;
 use crate::study::words::{capital, chance, counted, grouped, share};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict, letter_notes};
 
@@ -35,7 +36,7 @@ fn verdict(numbers: &Numbers, params: &Params) -> Verdict {
     let dpmo = numbers.dpmo.unwrap_or(0.0);
     let what = if numbers.normal.is_some() { "values in a million out" } else { "defects in a million chances" };
     let likely = numbers.dpmo_ci95.map(|[low, high]| format!(", likely {} to {}", rate(low), rate(high))).unwrap_or_default();
-    let pass = numbers.first_time_yield.map(|share| format!("; {:.1} % of units pass without a defect", 100.0 * share)).unwrap_or_default();
+    let pass = numbers.rolled_yield.map(|share| format!("; {:.1} % of units pass all steps", 100.0 * share)).unwrap_or_default();
     let evidence = format!("{} {what}{likely}{pass}", rate(dpmo));
     let say = |tone, title: String, sentence: String| Verdict { tone, title, sentence };
     let Some(level) = numbers.sigma_level else {
@@ -44,7 +45,7 @@ fn verdict(numbers: &Numbers, params: &Params) -> Verdict {
     };
     let words = format!("Sigma level {level:.2} {}", shift_words(numbers.shift));
     let title = format!("Sigma level {level:.2}");
-    if numbers.steady == Some(false) {
+    if !numbers.signals_by_chance {
         let signals = counted(numbers.signals, "signal", "signals");
         return say(Tone::Alarm, "Not steady".to_owned(), format!("Not steady: {signals}, so this tells what was. {words}: {evidence}."));
     }
@@ -66,14 +67,16 @@ fn note(tone: Tone, sentence: String, detail: Option<String>) -> Note {
 }
 
 fn condition(numbers: &Numbers) -> Option<Note> {
-    match numbers.steady? {
-        true => Some(note(Tone::Calm, "Steady: no signal on the chart.".to_owned(), None)),
-        false => {
-            let signals = counted(numbers.signals, "signal stands", "signals stand");
+    numbers.steady?;
+    Some(match (numbers.signals, numbers.signals_by_chance) {
+        (0, _) => note(Tone::Calm, "Steady: no signal on the chart.".to_owned(), None),
+        (seen, true) => note(Tone::Calm, "Steady enough.".to_owned(), Some(chance_signals(seen, numbers.signals_expected))),
+        (seen, false) => {
+            let signals = counted(seen, "signal stands", "signals stand");
             let detail = "Ask whether it is steady, give the causes, and come back.".to_owned();
-            Some(note(Tone::Alarm, format!("{} on the chart.", capital(&signals)), Some(detail)))
+            note(Tone::Alarm, format!("{} on the chart.", capital(&signals)), Some(detail))
         }
-    }
+    })
 }
 
 /// Whether the normal holds, and what was really seen.

@@ -1,0 +1,101 @@
+//! Whether the signals of a chart are more than chance brings to a steady process.
+
+use super::answer::Chart;
+use super::panel::{Panel, PhaseLimits};
+use crate::numeric::bias::range_above;
+use crate::numeric::normal;
+use crate::numeric::tails::chi_square_above;
+
+/// Signals against those that come by chance.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Alarms {
+    /// Signals on all panels.
+    pub seen: usize,
+    /// As many would come by chance alone.
+    pub expected: f64,
+    /// Whether chance explains them.
+    pub by_chance: bool,
+}
+
+/// So many signals, or so far a point, are no longer taken for chance.
+const UNLIKELY: f64 = 0.01;
+
+impl Chart {
+    /// Weighs the signals: a long chart of a steady process has some. They are more than chance when a Poisson count about
+    /// the expected number (points over points between false alarms, and the tail of ranges or sds on the spread panel) is
+    /// as large in less than 1 % of cases, or when the farthest point lies where less than 1 % of such charts have one.
+    pub fn alarms(&self) -> Alarms {
+        let seen = self.panels.iter().map(|panel| panel.signals.len()).sum();
+        if seen == 0 {
+            return Alarms { seen, expected: 0.0, by_chance: true };
+        }
+        let location = &self.panels[0];
+        let sigma = self.sigma_within.unwrap_or(f64::NAN);
+        let mut expected = self.points_between.map_or(0.0, |between| location.present as f64 / between);
+        let mut farthest = 2.0 * normal::above(farthest(location)) * location.present as f64;
+        for panel in &self.panels[1..] {
+            let limit = panel.phases.iter().filter_map(|phase| phase.ucl).fold(f64::NAN, f64::min);
+            let above = |value: f64| self.spread_above(panel, value / sigma).unwrap_or(0.0) * panel.present as f64;
+            expected += above(limit);
+            farthest = farthest.min(panel.extent.map_or(1.0, |[_, high]| above(high)));
+        }
+        let as_many = 1.0 - chi_square_above(2.0 * expected, 2.0 * seen as f64);
+        Alarms { seen, expected, by_chance: as_many >= UNLIKELY && farthest >= UNLIKELY }
+    }
+
+    /// The chance of a range or sd above so many process sds, for samples of the usual size.
+    fn spread_above(&self, panel: &Panel, sds: f64) -> Option<f64> {
+        let size = if self.sampled() { (0..self.len().min(100)).map(|point| self.values_behind(point)).max()? } else { 2 };
+        let df = size.checked_sub(1).filter(|df| *df > 0)? as f64;
+        let tail = if panel.name == "sd" { chi_square_above(sds * sds * df, df) } else { range_above(size, sds) };
+        Some(tail).filter(|tail| tail.is_finite())
+    }
+}
+
+/// How many sds the farthest point lies from its centre; 0 when nothing is known.
+fn farthest(panel: &Panel) -> f64 {
+    let far = |place: usize, point: usize| {
+        let lines = panel.lines(place, point);
+        ((panel.values[point] - lines.center) / lines.sd).abs()
+    };
+    let own = |(place, phase): (usize, &PhaseLimits)| (phase.first..=phase.last).map(|point| far(place, point)).fold(0.0, f64::max);
+    match (&panel.phases[..], panel.extent) {
+        // One set of lines for all: the ends tell.
+        ([only], Some([low, high])) if !panel.steps() => {
+            let lines = panel.lines(0, only.first);
+            [low, high].map(|value| ((value - lines.center) / lines.sd).abs()).into_iter().fold(0.0, f64::max)
+        }
+        _ => panel.phases.iter().enumerate().map(own).fold(0.0, f64::max),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use rand::SeedableRng;
+    use rand::distr::Distribution;
+    use rand_distr::StandardNormal;
+    use rand_xoshiro::Xoshiro256PlusPlus;
+
+    use crate::frame::Frame;
+    use crate::methods::control_chart::{Alarms, chart};
+    use crate::study::Cancel;
+
+    /// Normal values drawn at random, one of them moved.
+    fn alarms(n: usize, moved: f64) -> Alarms {
+        let random = Xoshiro256PlusPlus::seed_from_u64(5);
+        let mut values: Vec<f64> = StandardNormal.sample_iter(random).take(n).collect();
+        values[n / 2] += moved;
+        let columns = serde_json::json!({ "gap": values });
+        let frame = Frame::from_json(columns.as_object().unwrap()).unwrap();
+        let spec = serde_json::from_value(serde_json::json!({"method": "control-chart", "roles": {"measure": "gap"}})).unwrap();
+        chart(&frame, &spec, &Cancel::default()).unwrap().alarms()
+    }
+
+    #[test]
+    fn a_long_steady_chart_has_signals_by_chance_and_a_far_point_is_none() {
+        let long = alarms(20_000, 0.0);
+        assert!(long.seen > 20 && long.by_chance, "{long:?}");
+        assert!(!alarms(100, 8.0).by_chance);
+        assert!(!alarms(20_000, 9.0).by_chance);
+    }
+}
