@@ -6,6 +6,7 @@ pub mod histogram;
 pub mod normal;
 pub mod shape;
 pub mod shapes;
+pub mod sorting;
 pub mod spread;
 pub mod tails;
 pub mod tolerance;

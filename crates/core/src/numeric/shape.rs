@@ -56,20 +56,14 @@ pub const NORMALITY_LEAST: usize = 8;
 
 /// Tests sorted values against a normal of their own mean and sd; `None` below eight values or without spread.
 ///
-/// A2 = -n - Σ (2i - 1)/n [ln Φ(zᵢ) + ln Φ(-zₙ₊₁₋ᵢ)], its tail by the four pieces of D'Agostino and Stephens (1986),
+/// A2 = -n - Σ [(2i - 1) ln Φ(zᵢ) + (2(n - i) + 1) ln Φ(-zᵢ)]/n, its tail by the four pieces of D'Agostino and Stephens (1986),
 /// Goodness-of-Fit Techniques, table 4.9. Logarithms of Φ are taken without forming Φ, so that far values cost nothing.
 pub fn anderson_darling(sorted: &[f64], mean: f64, sd: f64) -> Option<Normality> {
     if sorted.len() < NORMALITY_LEAST || sd.is_nan() || sd <= 0.0 {
         return None;
     }
     let n = sorted.len() as f64;
-    let sum: f64 = sorted
-        .iter()
-        .zip(sorted.iter().rev())
-        .enumerate()
-        .map(|(i, (low, high))| (2.0 * i as f64 + 1.0) * (normal::ln_below((low - mean) / sd) + normal::ln_below((mean - high) / sd)))
-        .sum();
-    let a2 = -n - sum / n;
+    let a2 = -n - normal::sum_of_tails(sorted, mean, sd);
     let a2_star = a2 * (1.0 + 0.75 / n + 2.25 / (n * n));
     Some(Normality { a2, a2_star, p: tail(a2_star) })
 }

@@ -21,6 +21,7 @@ use crate::methods::control_chart::{self, Chart};
 use crate::numeric::describe::{self, Moments, moments};
 use crate::numeric::shape::{anderson_darling, quantile_sorted, skewness_and_kurtosis};
 use crate::numeric::shapes::{Fitted, bootstrap};
+use crate::numeric::sorting::sorted;
 use crate::study::words::Writer;
 use crate::study::{Cancel, Spec, StudyError, View, ViewNumbers};
 
@@ -50,11 +51,10 @@ const THREE_SDS: [(f64, f64); 3] =
 pub fn answer(frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Answer, StudyError> {
     let params = Params::check(frame, spec)?;
     let values = params.values()?;
-    let mut sorted: Vec<f64> = values.iter().copied().filter(|value| !value.is_nan()).collect();
+    let sorted = sorted(&values);
     if sorted.is_empty() {
         return Err(StudyError::TooFewValues { column: params.measure.name.clone(), have: 0, need: 1 });
     }
-    sorted.sort_unstable_by(f64::total_cmp);
     cancel.check()?;
     let (taken, ranked) = take(&params, &sorted, cancel)?;
     let plain = control_chart::chart(&params.frame, &params.chart, cancel)?;
@@ -160,7 +160,7 @@ impl Work<'_> {
             ad: test.map(|test| test.a2),
             ad_star: test.map(|test| test.a2_star),
             ad_p: test.map(|test| test.p),
-            shape_p: self.shape_p(&scale),
+            shape_p: if *taken == Taken::Normal { test.map(|test| test.p) } else { self.shape_p(&scale) },
             shape: taken.words(),
             skewness: skewness_and_kurtosis(sorted).0,
             steady: chart.steady(),
@@ -179,7 +179,7 @@ impl Work<'_> {
             long_term: if varies && *taken != Taken::Percentile { long.curve(&bins, of.n) } else { Vec::new() },
             plot: if varies { plot(sorted, |score| long.at(score)) } else { Vec::new() },
             tolerance: if varies { tolerance::intervals(sorted, at, [raw.lsl.is_some(), raw.usl.is_some()]) } else { Vec::new() },
-            need: overall.worse.map(|ppk| Need::of(ppk, params.wanted)),
+            need: overall.worse.map(|ppk| Need::of(ppk, params.wanted, ppk_ci95.filter(|_| !is_normal).map(|ends| (of.n, ends)))),
             writer: Writer::of(&params.measure.info, describe::decimals(sorted)),
             dial: self.dial(overall.worse),
             bins,

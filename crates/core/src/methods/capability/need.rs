@@ -33,9 +33,12 @@ pub struct NeedPoint {
 const MOST: u64 = 1_000_000_000;
 
 impl Need {
-    /// For the Ppk found; Bissell's interval, by halving.
-    pub fn of(ppk: f64, wanted: f64) -> Need {
-        let reach = |n: u64| half_width(ppk, n as f64, n as f64 - 1.0);
+    /// For the Ppk found: Bissell's interval, or the one found for `known` values, which narrows with their root; by halving.
+    pub fn of(ppk: f64, wanted: f64, known: Option<(usize, [f64; 2])>) -> Need {
+        let reach = |n: u64| match known {
+            Some((found, [low, high])) => 0.5 * (high - low) * (found as f64 / n as f64).sqrt(),
+            None => half_width(ppk, n as f64, n as f64 - 1.0),
+        };
         let (mut low, mut high) = (2, MOST);
         while low < high {
             let middle = low + (high - low) / 2;
@@ -54,10 +57,12 @@ mod tests {
 
     #[test]
     fn one_value_fewer_would_not_do() {
-        let need = Need::of(1.33, 0.1);
+        let need = Need::of(1.33, 0.1, None);
         let n = need.n.unwrap();
         let reach = |n: u64| half_width(1.33, n as f64, n as f64 - 1.0);
         assert!(reach(n) <= 0.1 && reach(n - 1) > 0.1, "{n}");
-        assert_eq!(Need::of(1.0, 1e-9).n, None);
+        assert_eq!(Need::of(1.0, 1e-9, None).n, None);
+        // Half the width takes four times the values.
+        assert_eq!(Need::of(1.5, 0.1, Some((100, [1.3, 1.7]))).n, Some(400));
     }
 }

@@ -8,6 +8,7 @@ use crate::figure::probability::{places, plot};
 use crate::numeric::describe::{self, moments};
 use crate::numeric::normal;
 use crate::numeric::shape::{anderson_darling, quantile_sorted, skewness_and_kurtosis};
+use crate::numeric::sorting::sorted;
 use crate::numeric::tails::{chi_square_upper, t_two_sided};
 use crate::study::words::Writer;
 use crate::study::{Cancel, StudyError};
@@ -27,11 +28,11 @@ const FAR_MOST: usize = 100;
 pub fn compute(params: &Params, cancel: &Cancel) -> Result<Numbers, StudyError> {
     let groups = split(params)?;
     cancel.check()?;
-    let mut all: Vec<f64> = groups.iter().flat_map(|group| group.sorted.iter().copied()).collect();
+    let all: Vec<f64> = groups.iter().flat_map(|group| group.sorted.iter().copied()).collect();
     if all.is_empty() {
         return Err(StudyError::TooFewValues { column: params.measure.name.clone(), have: 0, need: 1 });
     }
-    all.sort_unstable_by(f64::total_cmp);
+    let all = if groups.len() > 1 { sorted(&all) } else { all };
     let common = Scale::of(&all, params.bars)?.filter(|_| params.same_scale);
     let decimals = describe::decimals(params.values);
     let mut numbers = Vec::with_capacity(groups.len());

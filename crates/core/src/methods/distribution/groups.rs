@@ -4,6 +4,7 @@ use std::collections::HashMap;
 
 use super::params::Params;
 use crate::frame::Column;
+use crate::numeric::sorting::sorted;
 use crate::study::StudyError;
 
 /// Most groups.
@@ -48,8 +49,7 @@ pub fn split(params: &Params) -> Result<Vec<Group>, StudyError> {
         }
     }
     for group in &mut groups {
-        group.sorted = group.in_order.clone();
-        group.sorted.sort_unstable_by(f64::total_cmp);
+        group.sorted = sorted(&group.in_order);
     }
     Ok(groups)
 }

@@ -18,6 +18,7 @@ use crate::methods::control_chart::{self, Chart};
 use crate::numeric::describe::{decimals, moments};
 use crate::numeric::normal;
 use crate::numeric::shape::anderson_darling;
+use crate::numeric::sorting::sorted;
 use crate::numeric::tails::share_interval;
 use crate::study::words::Writer;
 use crate::study::{Cancel, RoleColumns, Spec, StudyError};
@@ -170,8 +171,7 @@ fn of_measurement(bare: Numbers, params: &Params, frame: &Frame, cancel: &Cancel
         let problem = format!("all {} values are {mean}: without a spread there is no level", of.n);
         return Err(StudyError::BadOption { option: "measure".to_owned(), problem });
     }
-    let mut sorted: Vec<f64> = values.iter().copied().filter(|value| !value.is_nan()).collect();
-    sorted.sort_unstable_by(f64::total_cmp);
+    let sorted = sorted(values);
     let writer = Writer::of(&column.info, decimals(values));
     let numbers = of_normal(bare, Normal { mean, sd, lsl, usl }, Some(Seen { sorted: &sorted }), writer);
     Ok(with_chart(numbers, chart))

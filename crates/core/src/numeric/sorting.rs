@@ -1,0 +1,89 @@
+//! Values in rising order.
+
+use super::describe::extent;
+
+/// Below this many values dealing them out first gains nothing.
+const FEW: usize = 50_000;
+/// About so many values a bucket.
+const A_BUCKET: usize = 200;
+
+/// The values that are not missing, rising.
+///
+/// Many are first dealt into buckets of equal width and each bucket is sorted by itself, which stays in the cache
+/// (Knuth, The Art of Computer Programming, vol. 3, sec. 5.2.5); values are sorted by their bits as whole numbers, which
+/// compare faster.
+///
+/// # Examples
+/// ```
+/// use acorn_core::numeric::sorting::sorted;
+/// assert_eq!(sorted(&[2.0, f64::NAN, -1.0, 0.5, -7.0]), [-7.0, -1.0, 0.5, 2.0]);
+/// ```
+pub fn sorted(values: &[f64]) -> Vec<f64> {
+    let mut keys = match extent(values) {
+        Some([low, high]) if values.len() >= FEW && (high - low).is_finite() && high > low => dealt(values, low, high),
+        _ => {
+            let mut keys: Vec<u64> = values.iter().filter(|value| !value.is_nan()).map(|value| key(*value)).collect();
+            keys.sort_unstable();
+            keys
+        }
+    };
+    keys.drain(..).map(value).collect()
+}
+
+/// Keys dealt into buckets of equal width, each sorted.
+fn dealt(values: &[f64], low: f64, high: f64) -> Vec<u64> {
+    let buckets = values.len() / A_BUCKET;
+    let scale = (buckets - 1) as f64 / (high - low);
+    // Rounding is monotone, so that a larger value never lands in an earlier bucket.
+    let bucket = |value: f64| ((value - low) * scale) as usize;
+    let present = || values.iter().copied().filter(|value| !value.is_nan());
+    let mut ends = vec![0usize; buckets];
+    present().for_each(|value| ends[bucket(value)] += 1);
+    let mut before = 0;
+    for end in &mut ends {
+        before += std::mem::replace(end, before);
+    }
+    let mut keys = vec![0; before];
+    for value in present() {
+        let place = &mut ends[bucket(value)];
+        keys[*place] = key(value);
+        *place += 1;
+    }
+    let mut start = 0;
+    for end in ends {
+        keys[start..end].sort_unstable();
+        start = end;
+    }
+    keys
+}
+
+/// Bits that order as the numbers do.
+fn key(value: f64) -> u64 {
+    let bits = value.to_bits();
+    if bits >> 63 == 1 { !bits } else { bits | 1 << 63 }
+}
+
+fn value(key: u64) -> f64 {
+    f64::from_bits(if key >> 63 == 1 { key & !(1 << 63) } else { !key })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn many_values_of_both_signs_and_all_sizes_come_out_as_a_comparing_sort_has_them() {
+        let one = |i: u32| {
+            let turn = f64::from(i.wrapping_mul(2_654_435_761) % 100_000) - 50_000.0;
+            turn * 10f64.powi((i % 40) as i32 - 20)
+        };
+        for further in [vec![], vec![0.0, -0.0, f64::NAN, 1e300], vec![f64::MAX, f64::MIN]] {
+            let values: Vec<f64> = (0..70_000).map(one).chain(further).collect();
+            let mut want: Vec<f64> = values.iter().copied().filter(|value| !value.is_nan()).collect();
+            want.sort_by(f64::total_cmp);
+            assert_eq!(sorted(&values), want);
+        }
+        assert_eq!(sorted(&vec![2.4; 70_000]).len(), 70_000);
+        assert_eq!(sorted(&[f64::NAN]), Vec::<f64>::new());
+    }
+}
