@@ -41,7 +41,7 @@ test("a look tells centre, spread and shape, reads its bars and lets their width
 });
 
 test("groups compare on one scale, in any picture, and in a table under them", async ({ page, server }) => {
-  await page.goto(`${server.address}/study/10`);
+  await page.goto(`${server.address}/study/13`);
   await expect(verdict(page)).toHaveText(
     /Gate at 1\.83\d+ mm is highest, rim at 1\.77\d+ mm lowest \(p below 0\.001\)\./,
   );

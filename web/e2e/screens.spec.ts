@@ -41,12 +41,27 @@ for (const colorScheme of ["light", "dark"] as const) {
     await page.keyboard.press("Escape");
     await page.getByRole("tab", { name: "Numbers" }).click();
     await isAccessible(page, "ledger");
-    await page.goto(`${server.address}/study/9?figure=line-up`);
+    await page.goto(`${server.address}/study/12?figure=line-up`);
     await expect(page.getByRole("button", { name: /p-prime chart/ })).toBeVisible();
     await isAccessible(page, "line-up");
-    await page.goto(`${server.address}/study/10`);
+    await page.goto(`${server.address}/study/13`);
     await expect(page.getByTestId("verdict")).toBeVisible();
     await isAccessible(page, "look");
+    for (const [id, what] of [
+      ["6", "shape"],
+      ["6?figure=shapes", "shapes"],
+      ["6?figure=need", "need"],
+      ["8", "capability"],
+      ["11", "sigma level"],
+      ["16", "indices"],
+    ]) {
+      await page.goto(`${server.address}/study/${id}`);
+      await expect(page.getByTestId("verdict")).toBeVisible();
+      await isAccessible(page, what ?? "");
+    }
+    await page.getByRole("button", { name: /where the numbers|^shape/ }).click();
+    await isAccessible(page, "choices");
+    await page.keyboard.press("Escape");
     await page.goto(`${server.address}/signals`);
     await expect(page.getByRole("heading", { name: /wait for a cause/ })).toBeVisible();
     await isAccessible(page, "signals");

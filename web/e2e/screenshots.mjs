@@ -44,8 +44,12 @@ try {
   await take("study-means-with-phases", "/study/1", () => page.getByTestId("verdict").waitFor());
   await take("study-baseline", "/study/2", () => page.getByTestId("verdict").waitFor());
   await take("look", "/study/4", () => page.getByTestId("verdict").waitFor());
-  await take("look-by-group", "/study/10", () => page.getByTestId("verdict").waitFor());
-  await take("line-up", "/study/9?figure=line-up", () => seen("believe this one"));
+  await take("look-by-group", "/study/13", () => page.getByTestId("verdict").waitFor());
+  await take("line-up", "/study/12?figure=line-up", () => seen("believe this one"));
+  await take("capability", "/study/8", () => page.getByTestId("verdict").waitFor());
+  await take("shapes", "/study/6?figure=shapes", () => seen("Fitted shapes"));
+  await take("sigma-level", "/study/11", () => page.getByTestId("verdict").waitFor());
+  await take("indices", "/study/16", () => page.getByTestId("verdict").waitFor());
   await study(/Beam flux, final test/);
   await take("study", null, () => page.getByTestId("verdict").waitFor());
   await page.keyboard.press("]");
@@ -53,7 +57,7 @@ try {
   await page.getByLabel("Cause", { exact: true }).press("Enter");
   await take("signal", null, () => page.getByTestId("flag").waitFor());
   await take("signals", "/signals", () => seen("for a cause"));
-  await page.goto(`${address}/study/9`);
+  await page.goto(`${address}/study/12`);
   await page.getByRole("button", { name: /kind of chart/ }).click();
   await page.getByRole("button", { name: "Help me choose" }).click();
   await take("advice", null, () => seen("Do you count bad pieces or blemishes?"));

@@ -77,7 +77,15 @@ export function Indices({ numbers, figure, onOpen }: Props) {
               className="cursor-pointer align-middle hover:bg-tint [&>*]:border-b [&>*]:border-hairline"
             >
               <th scope="row" className="whitespace-nowrap py-1 text-left font-semibold">
-                <button type="button" onClick={() => onOpen(row)} className="text-left hover:text-moss">
+                <button
+                  type="button"
+                  onClick={(event) => {
+                    // The row would open it once more.
+                    event.stopPropagation();
+                    onOpen(row);
+                  }}
+                  className="text-left hover:text-moss"
+                >
                   {rowName(row)}
                 </button>
                 <span

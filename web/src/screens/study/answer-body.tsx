@@ -1,4 +1,4 @@
-import type { UseQueryResult } from "@tanstack/react-query";
+import type { QueryKey, UseQueryResult } from "@tanstack/react-query";
 import { getRouteApi, useNavigate } from "@tanstack/react-router";
 import { type ReactNode, type RefObject, useRef, useState } from "react";
 import { isFinal, type Schema } from "../../api/client";
@@ -9,11 +9,14 @@ import { Ledger } from "../../study/ledger";
 import { Margin } from "../../study/margin";
 import { isComplete, statementWords, withOptions } from "../../study/statement/words";
 import { studyName } from "../../study/study-name";
+import { Working } from "../../study/working";
 import { type AnswerProps, Incomplete } from "./answer";
 
 type Outcome = Schema["Outcome"];
 type Props = AnswerProps & {
   outcome: UseQueryResult<Outcome>;
+  /** By which the answer is asked for, so that it can be stopped. */
+  asked: QueryKey;
   /** The answer to show: the saved one, or that of what is tried just now. */
   answer: Outcome | undefined;
   /** The room of the figure, under what stands over it. */
@@ -65,8 +68,9 @@ export function AnswerBody(props: Props) {
           {above}
           <div ref={props.below} className="relative min-h-0 flex-1 overflow-hidden">
             {!complete && !answer && <Incomplete />}
+            {complete && <Working query={outcome} queryKey={props.asked} />}
             {complete && failed && <Problem thrown={outcome.error} />}
-            {complete && !failed && !answer && <Loading what="the answer" />}
+            {complete && !failed && !answer && outcome.isFetching && <Loading what="the answer" />}
             {answer && children}
           </div>
         </div>

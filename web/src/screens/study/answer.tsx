@@ -46,7 +46,7 @@ export function Answer({ study, dataset, card }: Props) {
         <EditableTitle what="study" name={studyName(study, [card])} onRename={(name) => change({ name })} />
         <span className="whitespace-nowrap text-[13px]">saved {moment(study.updated_at)}</span>
         <span className="flex-1" />
-        <StudyHistory study={study} card={card} />
+        <StudyHistory study={study} dataset={dataset} card={card} />
         <ConfirmButton onConfirm={remove}>Delete study</ConfirmButton>
       </TopLine>
       <main className="flex min-h-0 flex-1 flex-col gap-3 px-6 pb-2.5 pt-3 max-lg:overflow-y-auto max-lg:px-3">

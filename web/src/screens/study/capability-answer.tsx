@@ -27,7 +27,8 @@ export function CapabilityAnswer(props: AnswerProps) {
   const [withSpread, setWithSpread] = useState(false);
   const complete = isComplete(card, spec);
   const points = Math.max(100, Math.round(size.width / 4));
-  const outcome = useQuery({ ...outcomeQuery(study, dataset, { points }), enabled: complete });
+  const query = outcomeQuery(study, dataset, { points });
+  const outcome = useQuery({ ...query, enabled: complete });
   const answer = complete && !isFinal(outcome.error, outcome.data) ? outcome.data : undefined;
   const numbers = answer?.numbers as Schema["CapabilityNumbers"] | undefined;
   const set = (options: Record<string, unknown>) => change({ spec: (spec: Spec) => withOptions(card, spec, options) });
@@ -41,6 +42,7 @@ export function CapabilityAnswer(props: AnswerProps) {
     <AnswerBody
       {...props}
       outcome={outcome}
+      asked={query.queryKey}
       answer={answer}
       below={frame}
       figure={figure}

@@ -23,7 +23,8 @@ export function IndicesAnswer(props: AnswerProps) {
   const [frame] = useSize<HTMLDivElement>();
   const figure = useRef<SVGSVGElement>(null);
   const complete = isComplete(card, spec);
-  const outcome = useQuery({ ...outcomeQuery(study, dataset, {}), enabled: complete });
+  const query = outcomeQuery(study, dataset, {});
+  const outcome = useQuery({ ...query, enabled: complete });
   const answer = complete && !isFinal(outcome.error, outcome.data) ? outcome.data : undefined;
   const numbers = answer?.numbers as Schema["IndicesNumbers"] | undefined;
 
@@ -40,6 +41,7 @@ export function IndicesAnswer(props: AnswerProps) {
     <AnswerBody
       {...props}
       outcome={outcome}
+      asked={query.queryKey}
       answer={answer}
       below={frame}
       figure={figure}

@@ -19,7 +19,8 @@ export function SigmaLevelAnswer(props: AnswerProps) {
   const [tried, setTried] = useState<Record<string, unknown> | null>(null);
   const typed = visibleSlots(card, spec).find((slot): slot is TypedSlot => slot.filling === "typed");
   const complete = isComplete(card, spec);
-  const outcome = useQuery({ ...outcomeQuery(study, dataset, { points: 200 }), enabled: complete });
+  const query = outcomeQuery(study, dataset, { points: 200 });
+  const outcome = useQuery({ ...query, enabled: complete });
   const draft = useQuery({
     queryKey: ["draft", study.id, spec.options?.shift, spec.options?.goal, tried],
     queryFn: ({ signal }) =>
@@ -43,6 +44,7 @@ export function SigmaLevelAnswer(props: AnswerProps) {
     <AnswerBody
       {...props}
       outcome={shown}
+      asked={query.queryKey}
       answer={answer}
       below={room}
       figure={figure}

@@ -1,16 +1,20 @@
 import { useQuery } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import type { Schema } from "../../api/client";
-import { type Spec, type Study, studyHistoryQuery } from "../../api/queries";
+import { type Dataset, historyQuery, type Spec, type Study, studyHistoryQuery } from "../../api/queries";
 import { moment } from "../../lib/format";
 import { Button } from "../../parts/button";
-import { type Card, statementWords } from "../../study/statement/words";
+import { type Card, columnsOf, statementWords } from "../../study/statement/words";
+import { HistoryLine } from "../data/history-line";
 
 type Row = Schema["HistoryRow"];
 
 /** Opens what was changed about a study, newest first: older statements with their limits stay readable. */
-export function StudyHistory({ study, card }: { study: Study; card: Card }) {
-  const rows = useQuery(studyHistoryQuery(study)).data ?? [];
+export function StudyHistory({ study, dataset, card }: { study: Study; dataset: Dataset; card: Card }) {
+  const own = useQuery(studyHistoryQuery(study)).data ?? [];
+  const data = useQuery(historyQuery(dataset)).data ?? [];
+  // Limits live with the column, so that a change of theirs belongs to the story of every study that reads them.
+  const rows = [...own, ...data.filter((row) => aboutColumns(row, dataset, study))].sort((a, b) => b.at - a.at);
   return (
     <Popover.Root>
       <Popover.Trigger asChild>
@@ -25,8 +29,17 @@ export function StudyHistory({ study, card }: { study: Study; card: Card }) {
         >
           <ol className="flex flex-col gap-2">
             {rows.map((row) => (
-              <li key={row.id} className={row.undone && row.what !== "study-created" ? "opacity-60" : ""}>
-                {words(row, card)} <span className="whitespace-nowrap text-ink-soft">{moment(row.at)}</span>
+              <li
+                key={`${row.what} ${row.id}`}
+                className={row.undone && row.what !== "study-created" ? "opacity-60" : ""}
+              >
+                {row.what === "column" ? (
+                  <HistoryLine row={row} />
+                ) : (
+                  <>
+                    {words(row, card)} <span className="whitespace-nowrap text-ink-soft">{moment(row.at)}</span>
+                  </>
+                )}
               </li>
             ))}
           </ol>
@@ -34,6 +47,14 @@ export function StudyHistory({ study, card }: { study: Study; card: Card }) {
       </Popover.Portal>
     </Popover.Root>
   );
+}
+
+/** Whether a change of the dataset is one of the properties of a column that the study reads. */
+function aboutColumns(row: Row, dataset: Dataset, study: Study): boolean {
+  if (row.what !== "column") return false;
+  const { column_id } = JSON.parse(row.target) as { column_id?: number };
+  const names = Object.keys(study.spec.roles ?? {}).flatMap((role) => columnsOf(study.spec, role));
+  return dataset.columns.some((column) => column.id === column_id && names.includes(column.name));
 }
 
 function words({ what, target, before, after }: Row, card: Card): string {

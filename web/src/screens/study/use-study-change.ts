@@ -17,6 +17,8 @@ export function useStudyChange(id: number) {
       api.PATCH("/api/studies/{id}", {
         params: { path: { id } },
         body: { revision: on.revision, name: change.name, spec: change.spec?.(on.spec) },
+        // A change made while the page is closing still arrives.
+        keepalive: true,
       }),
     );
 

@@ -16,7 +16,7 @@ type Props = {
 };
 
 /** A pause in typing this long saves. */
-const PAUSE = 900;
+const PAUSE = 500;
 
 /** What the options hold, as it would be typed. */
 function textsOf(slot: TypedSlot, spec: Spec): Texts {
@@ -63,9 +63,12 @@ export function TypedForm({ slot, spec, onTry, onSave }: Props) {
 
   const flush = () => {
     if (!waiting.current) return;
-    clearTimeout(waiting.current.timer);
-    onSave(waiting.current.options);
+    const { options, timer } = waiting.current;
+    clearTimeout(timer);
     waiting.current = null;
+    // What comes back from this is no news: a row begun meanwhile must stay.
+    known.current = JSON.stringify(textsOf(slot, { ...spec, options: { ...spec.options, ...options } }));
+    onSave(options);
   };
   const change = (next: Texts) => {
     setTexts(next);
@@ -77,7 +80,15 @@ export function TypedForm({ slot, spec, onTry, onSave }: Props) {
   };
   const latest = useRef(flush);
   latest.current = flush;
-  useEffect(() => () => latest.current(), []);
+  useEffect(() => {
+    // Also when the page is closed or loaded anew before the pause is over.
+    const leave = () => latest.current();
+    window.addEventListener("pagehide", leave);
+    return () => {
+      window.removeEventListener("pagehide", leave);
+      leave();
+    };
+  }, []);
 
   const row = (index: number, text: string, name: string) =>
     change(texts.map((row, place) => (place === index ? { ...row, [name]: text } : row)));

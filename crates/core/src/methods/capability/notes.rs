@@ -67,7 +67,10 @@ fn outside(answer: &Answer) -> Note {
         _ => String::new(),
     };
     let ppk = numbers.ppk.unwrap_or(f64::INFINITY);
-    let tone = if ppk < 1.0 {
+    let trusted = !misfits(answer) && numbers.signals_by_chance;
+    let tone = if !trusted {
+        Tone::Unsure
+    } else if ppk < 1.0 {
         Tone::Alarm
     } else if ppk < answer.params.goal {
         Tone::Caution
@@ -77,7 +80,8 @@ fn outside(answer: &Answer) -> Note {
     match (numbers.expected_overall.total, index(answer)) {
         (Some(out), Some(index)) => {
             let place = beyond_words(answer);
-            note(tone, format!("Expected: {} {place}. {index}.", share(out)), Some(format!("{seen_words}{centred}")))
+            let expected = if trusted { "Expected" } else { "If that shape held" };
+            note(tone, format!("{expected}: {} {place}. {index}.", share(out)), Some(format!("{seen_words}{centred}")))
         }
         (None, Some(index)) => note(tone, format!("{index}, by percentiles of the values."), Some(seen_words)),
         _ => note(tone, seen_words, None),

@@ -3,9 +3,10 @@
 //! Sources: Johnson, Kotz and Balakrishnan (1994, 1995), Continuous Univariate Distributions; Meeker and Escobar (1998).
 
 use serde::Serialize;
-use statrs::function::gamma::{gamma_lr, gamma_ur, ln_gamma};
+use statrs::function::gamma::ln_gamma;
 
 use crate::numeric::normal;
+use crate::numeric::tails::{gamma_above, gamma_below};
 
 /// A family of shapes.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, Serialize)]
@@ -228,10 +229,7 @@ impl Shape {
             Standard::Logistic => 1.0 / (1.0 + (-z).exp()),
             Standard::Smallest => -(-z.exp()).exp_m1(),
             Standard::Largest => (-(-z).exp()).exp(),
-            Standard::Gamma => match self.gamma_units(x) {
-                0.0 => 0.0,
-                units => gamma_lr(self.location, units),
-            },
+            Standard::Gamma => gamma_below(self.location, self.gamma_units(x)),
         }
     }
 
@@ -243,10 +241,7 @@ impl Shape {
             Standard::Logistic => 1.0 / (1.0 + z.exp()),
             Standard::Smallest => (-z.exp()).exp(),
             Standard::Largest => -(-(-z).exp()).exp_m1(),
-            Standard::Gamma => match self.gamma_units(x) {
-                0.0 => 1.0,
-                units => gamma_ur(self.location, units),
-            },
+            Standard::Gamma => gamma_above(self.location, self.gamma_units(x)),
         }
     }
 
@@ -325,7 +320,7 @@ impl Shape {
 /// The quantile of a gamma of scale 1, by halving on a logarithmic scale.
 fn gamma_units_at(shape: f64, below: f64, above: f64) -> f64 {
     let misses = |units: f64| {
-        if below < above { gamma_lr(shape, units) - below } else { above - gamma_ur(shape, units) }
+        if below < above { gamma_below(shape, units) - below } else { above - gamma_above(shape, units) }
     };
     let (mut low, mut high) = (-700.0_f64, (shape + 10.0 * shape.sqrt() + 800.0).ln());
     for _ in 0..200 {

@@ -1,0 +1,218 @@
+//! Capability, sigma level and indices on what a practitioner may throw at them, and small data worked by hand.
+
+use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, Values};
+use acorn_core::methods;
+use acorn_core::study::{Cancel, Computed, StudyError, Tone, View};
+use serde_json::{Value, json};
+
+fn compute(columns: &Value, spec: Value) -> Result<Computed, StudyError> {
+    let frame = Frame::from_json(columns.as_object().unwrap()).unwrap();
+    methods::compute(&frame, &serde_json::from_value(spec).unwrap(), &Cancel::default())
+}
+
+fn judge(gap: impl Into<Vec<f64>>, options: Value) -> Result<Computed, StudyError> {
+    compute(&json!({"gap": gap.into()}), json!({"method": "capability", "roles": {"measure": "gap"}, "options": options}))
+}
+
+fn numbers(computed: &Computed) -> Value {
+    serde_json::to_value(computed.outcome(&View::ALL).numbers).unwrap()
+}
+
+fn number(computed: &Computed, pointer: &str) -> f64 {
+    numbers(computed).pointer(pointer).and_then(Value::as_f64).unwrap_or_else(|| panic!("{pointer} is no number"))
+}
+
+/// Values of a normal in a fixed irregular order.
+fn normal(n: usize, mean: f64, sd: f64) -> Vec<f64> {
+    let place = |i: usize| ((i as f64 * 0.754_877_666_246_692_8 + 0.31) % 1.0).mul_add(0.998, 0.001);
+    (0..n).map(|i| mean + sd * acorn_core::numeric::normal::quantile(place(i))).collect()
+}
+
+fn says(computed: &Computed, part: &str) -> bool {
+    computed.notes.iter().any(|note| note.sentence.contains(part) || note.detail.as_ref().is_some_and(|detail| detail.contains(part)))
+}
+
+#[test]
+fn every_shape_answers_awkward_values_with_finite_numbers_or_words() {
+    let awkward: [(&str, Vec<f64>); 8] = [
+        ("one value", vec![2.4]),
+        ("two values", vec![2.4, 2.5]),
+        ("all equal", vec![2.4; 40]),
+        ("far offset", normal(60, 1e7, 0.01)),
+        ("ties", (0..90).map(|i| f64::from(i % 3)).collect()),
+        ("below 0", normal(50, 0.0, 1.0)),
+        ("a far value", [normal(50, 10.0, 1.0), vec![1e9]].concat()),
+        ("tiny", normal(30, 1e-12, 1e-13)),
+    ];
+    let shapes = ["normal", "box-cox", "johnson", "best-fit", "percentile", "fit:lognormal", "fit:weibull", "fit:gamma", "fit:logistic"];
+    for (what, values) in awkward {
+        let low = values.iter().copied().fold(f64::INFINITY, f64::min);
+        for shape in shapes {
+            for limits in [json!({"usl": low + 3.0}), json!({"lsl": low - 1.0}), json!({"lsl": low - 1.0, "usl": low + 2.0}), json!({})] {
+                let mut options = limits.clone();
+                options["shape"] = json!(shape);
+                options["bound"] = json!(low);
+                match judge(values.clone(), options) {
+                    // What is not finite would be null, and a null where there are values has a reason: its text is not empty.
+                    Ok(computed) => {
+                        assert!(!computed.verdict.sentence.is_empty(), "{what}, {shape}");
+                        assert_eq!(numbers(&computed)["n"], json!(values.len()), "{what}, {shape}");
+                    }
+                    Err(error) => assert!(error.to_string().contains("shape"), "{what}, {shape}: {error}"),
+                }
+            }
+        }
+    }
+    assert!(matches!(judge(vec![], json!({"usl": 1})), Err(StudyError::TooFewValues { .. })));
+    assert!(judge(vec![1.0, 2.0], json!({"lsl": 3, "usl": 2})).err().unwrap().to_string().contains("must lie above"));
+    assert!(judge(vec![-1.0, 2.0, 3.0], json!({"shape": "box-cox"})).err().unwrap().to_string().contains("add more than 1"));
+    assert!(judge(vec![1.0, 2.0], json!({"shape": "fit:cube"})).is_err());
+}
+
+#[test]
+fn the_verdict_says_conditions_first_and_then_what_to_do() {
+    let title = |values: Vec<f64>, options: Value| judge(values, options).unwrap().verdict;
+    let good = normal(120, 10.0, 1.0);
+    assert_eq!(title(good.clone(), json!({"lsl": 4, "usl": 16})).title, "Meets the limits");
+    let off = title(good.clone(), json!({"lsl": 1, "usl": 13.2}));
+    assert_eq!(off.tone, Tone::Caution);
+    assert!(off.sentence.contains("the spread fits, the aim does not, so move the mean down by 2."), "{}", off.sentence);
+    let wide = title(good.clone(), json!({"lsl": 8, "usl": 12}));
+    assert!(wide.tone == Tone::Alarm && wide.sentence.contains("the aim is right, the spread is not"), "{}", wide.sentence);
+    let mut shifted = good.clone();
+    shifted[60..].iter_mut().for_each(|value| *value += 4.0);
+    assert!(title(shifted, json!({"lsl": 0, "usl": 30})).sentence.starts_with("Not steady: "));
+    let skewed: Vec<f64> = good.iter().map(|value| (0.3 * (value - 10.0)).exp()).collect();
+    assert!(title(skewed.clone(), json!({"usl": 4})).sentence.contains("misleads"));
+    assert_eq!(title(skewed, json!({"usl": 4, "shape": "fit:lognormal"})).title, "Meets the limits");
+    assert_eq!(title(good, json!({})).title, "No limits");
+    assert_eq!(title(vec![2.4; 9], json!({"usl": 3})).title, "Nothing varies");
+}
+
+#[test]
+fn doubts_are_told_with_what_to_do() {
+    let few = judge(normal(30, 10.0, 1.0), json!({"lsl": 6, "usl": 14})).unwrap();
+    assert!(
+        says(&few, "Only 30 values") && few.notes.iter().flat_map(|note| &note.offers).any(|offer| offer.figure.as_deref() == Some("need"))
+    );
+    let below = judge(normal(120, 1.0, 0.6), json!({"usl": 5, "bound": 0})).unwrap();
+    assert!(says(&below, "lies below 0") || says(&below, "where nothing can be"));
+    let coarse = judge((0..120).map(|i| f64::from(i * 7 % 5)).collect::<Vec<_>>(), json!({"usl": 9})).unwrap();
+    assert!(says(&coarse, "Only 5 different values"));
+    let mut heavy = normal(200, 10.0, 1.0);
+    heavy.extend([17.0, 3.0, 17.5]);
+    assert!(says(&judge(heavy, json!({"lsl": 4, "usl": 16})).unwrap(), "though the shape expects"));
+}
+
+#[test]
+fn one_limit_missing_values_offsets_and_a_group_leave_the_right_numbers() {
+    let (near, far) = (normal(80, 5.0, 0.02), normal(80, 1e7 + 5.0, 0.02));
+    let at = |values: Vec<f64>, shift: f64| judge(values, json!({"lsl": 4.9 + shift, "usl": 5.1 + shift})).unwrap();
+    let (near, far) = (at(near, 0.0), at(far, 1e7));
+    for index in ["/cp", "/cpk", "/pp", "/ppk"] {
+        assert!((number(&near, index) / number(&far, index) - 1.0).abs() < 1e-6, "{index}");
+    }
+    let one = judge(normal(80, 5.0, 0.02), json!({"usl": 5.1})).unwrap();
+    let all = numbers(&one);
+    assert!(all["pp"].is_null() && all["ppl"].is_null() && all["expected_overall"]["below"].is_null());
+    assert_eq!(all["ppk"], all["ppu"]);
+
+    let columns = json!({"gap": [1.0, 9.0, 2.0, 8.0, 3.0, null], "cavity": ["a", "b", "a", "b", "a", "a"]});
+    let spec =
+        |only: Value| json!({"method": "capability", "roles": {"measure": "gap", "group": "cavity"}, "options": {"usl": 10, "only": only}});
+    let a = compute(&columns, spec(json!({"label": "a"}))).unwrap();
+    assert_eq!((number(&a, "/n"), number(&a, "/missing"), number(&a, "/mean")), (3.0, 1.0, 2.0));
+    assert!(compute(&columns, spec(json!({"label": "z"}))).err().unwrap().to_string().contains("no row of “cavity” is z"));
+    assert_eq!(number(&compute(&columns, spec(json!("all"))).unwrap(), "/n"), 5.0);
+}
+
+#[test]
+fn a_shape_that_ends_before_a_limit_has_no_distance_to_it_and_says_so() {
+    let values: Vec<f64> = normal(200, 0.0, 1.0).iter().map(|z| 10.0 + 4.0 / (1.0 + (-z / 0.8 - 0.2).exp())).collect();
+    let bounded = judge(values, json!({"shape": "johnson", "lsl": 2, "usl": 13.9})).unwrap();
+    let all = numbers(&bounded);
+    assert_eq!(all["transform"]["family"], "SB");
+    assert!(all["ppl"].is_null() && says(&bounded, "lies beyond the end of the shape"));
+    assert!(all["chart"]["panels"][0]["phases"][0]["lcl"].as_f64().unwrap() > 10.0, "limits stand on the scale of the values");
+}
+
+#[test]
+fn a_sigma_level_refuses_what_cannot_be_and_rolls_its_steps() {
+    let ask = |options: Value| compute(&json!({}), json!({"method": "sigma-level", "options": options}));
+    for (options, words) in [
+        (json!({"units": 10, "defects": 11}), "11 are more than the 10 chances"),
+        (json!({"units": 0, "defects": 0}), "0 units cannot be inspected"),
+        (json!({"units": 10, "defects": -1}), "-1 is fewer than none"),
+        (json!({"units": 10}), "type a number"),
+        (json!({"mean": 1, "sd": 0, "usl": 2}), "sd"),
+        (json!({"mean": 1, "sd": 1}), "lower or an upper limit"),
+        (json!({"mean": 1, "sd": 1, "lsl": 2, "usl": 1}), "must lie above"),
+        (json!({"units": 10, "defects": 1, "shift": -1}), "shift"),
+    ] {
+        let error = ask(options.clone()).err().unwrap_or_else(|| panic!("{options} was answered"));
+        assert!(error.to_string().contains(words), "{options}: {error}");
+    }
+    let steps =
+        ask(json!({"steps": [{"name": "moulding", "units": 100, "defects": 10}, {"name": "sealing", "units": 80, "defects": 4}]})).unwrap();
+    assert!((number(&steps, "/rolled_yield") - (-0.15_f64).exp()).abs() < 1e-12);
+    assert!((number(&steps, "/normalised_yield") - (-0.075_f64).exp()).abs() < 1e-12);
+    assert!(steps.verdict.sentence.contains("86.1 % of units pass all steps"));
+    let none = ask(json!({"units": 500, "opportunities": 8, "defects": 0})).unwrap();
+    // The rule of three, exactly: 1 - 0.025^(1/4000).
+    assert!((number(&none, "/dpmo_ci95/1") - 1e6 * (1.0 - 0.025_f64.powf(1.0 / 4000.0))).abs() < 1e-4);
+}
+
+#[test]
+fn counts_in_columns_are_summed_charted_and_rolled_by_step() {
+    let columns = json!({"bad": [1, 2, 1, 3, null, 1], "seen": [100, 100, 100, 100, 100, 100], "step": ["x", "x", "y", "y", "x", "y"]});
+    let ask = |roles: Value, options: Value| compute(&columns, json!({"method": "sigma-level", "roles": roles, "options": options}));
+    let all = ask(json!({"count": "bad", "size": "seen"}), json!({})).unwrap();
+    assert_eq!((number(&all, "/defects"), number(&all, "/units"), number(&all, "/dpmo")), (8.0, 500.0, 16_000.0));
+    assert_eq!(numbers(&all)["chart"]["chart"], "p");
+    let rolled = ask(json!({"count": "bad", "size": "seen", "step": "step"}), json!({"opportunities": 4})).unwrap();
+    let want = (-3.0_f64 / 200.0).exp() * (-5.0_f64 / 300.0).exp();
+    assert!((number(&rolled, "/rolled_yield") - want).abs() < 1e-12);
+    let error = compute(&json!({"bad": [9], "seen": [3]}), json!({"method": "sigma-level", "roles": {"count": "bad", "size": "seen"}}));
+    assert!(error.err().unwrap().to_string().contains("say how many chances a unit has"));
+}
+
+#[test]
+fn each_row_of_the_table_is_the_study_of_its_column_or_group() {
+    let column = |name: &str, info: ColumnInfo, values: Vec<f64>| Column {
+        name: name.into(),
+        kind: Kind::Number,
+        info,
+        values: Values::Number(values.into()),
+    };
+    let limits = ColumnInfo { lsl: Some(4.0), usl: Some(16.0), ..ColumnInfo::default() };
+    let labels = Values::Label { codes: (0..120u32).map(|i| i % 2).collect(), labels: vec!["a".to_owned(), "b".to_owned()].into() };
+    let cavity = Column { name: "cavity".into(), kind: Kind::Category, info: ColumnInfo::default(), values: labels };
+    let columns = vec![
+        column("gap", limits.clone(), normal(120, 10.0, 1.0)),
+        column("flat", limits, vec![10.0; 120]),
+        column("free", ColumnInfo::default(), normal(120, 0.0, 1.0)),
+        cavity,
+    ];
+    let frame = Frame::new(columns, None).unwrap();
+    let ask = |spec: Value| methods::compute(&frame, &serde_json::from_value(spec).unwrap(), &Cancel::default()).unwrap();
+    let table = ask(json!({"method": "indices", "roles": {"measure": ["gap", "flat", "free"]}}));
+    let single = ask(json!({"method": "capability", "roles": {"measure": "gap"}}));
+    assert_eq!(numbers(&table)["rows"][0]["ppk"], numbers(&single)["ppk"]);
+    assert_eq!(numbers(&table)["rows"][1]["title"], "Nothing varies");
+    assert_eq!(numbers(&table)["rows"][2]["title"], "No limits");
+    assert!(table.verdict.sentence.contains("gap is worst"));
+    let by = ask(json!({"method": "indices", "roles": {"measure": "gap", "group": "cavity"}}));
+    let one = ask(json!({"method": "capability", "roles": {"measure": "gap", "group": "cavity"}, "options": {"only": {"label": "b"}}}));
+    assert_eq!(numbers(&by)["rows"][1]["cpk"], numbers(&one)["cpk"]);
+}
+
+#[test]
+fn a_million_values_are_judged_by_every_shape() {
+    let values: Vec<f64> = normal(1_000_000, 100.0, 1.0);
+    for (shape, slack) in [("normal", 0.05), ("box-cox", 0.1), ("percentile", 0.1), ("johnson", 0.5)] {
+        let found = judge(values.clone(), json!({"lsl": 94, "usl": 106, "shape": shape})).unwrap();
+        assert!((number(&found, "/ppk") - 2.0).abs() < slack, "{shape}: {}", number(&found, "/ppk"));
+        let sent = serde_json::to_string(&found.outcome(&View { points: Some(200), ..View::ALL }).numbers).unwrap();
+        assert!(sent.len() < 600_000, "{shape}: {} bytes", sent.len());
+    }
+}

@@ -1,0 +1,47 @@
+import { type QueryKey, type UseQueryResult, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Button } from "../parts/button";
+
+/** An answer that takes longer than this says so. */
+const PATIENCE = 700;
+
+/** What is going on while an answer takes its time, with a way to stop it; and the way back after a stop. */
+export function Working({ query, queryKey }: { query: UseQueryResult; queryKey: QueryKey }) {
+  const queries = useQueryClient();
+  const { isFetching, isError, isPlaceholderData, data } = query;
+  const [since, setSince] = useState<number | null>(null);
+  const [now, setNow] = useState(0);
+  useEffect(() => {
+    if (!isFetching) return setSince(null);
+    const start = Date.now();
+    setSince(start);
+    setNow(start);
+    const timer = setInterval(() => setNow(Date.now()), 500);
+    return () => clearInterval(timer);
+  }, [isFetching]);
+  const stopped = !isFetching && !isError && (data === undefined || isPlaceholderData);
+  const slow = since !== null && now - since > PATIENCE;
+  if (!stopped && !slow) return null;
+  return (
+    <div
+      role="status"
+      className="absolute left-1/2 top-3 z-20 flex -translate-x-1/2 items-center gap-3 rounded-full border border-hairline bg-sheet py-1 pl-4 pr-1.5 shadow-lg"
+    >
+      {slow ? (
+        <>
+          <span>Working on the answer, {Math.round((now - since) / 1000)} s</span>
+          <Button look="quiet" onClick={() => queries.cancelQueries({ queryKey })}>
+            Stop
+          </Button>
+        </>
+      ) : (
+        <>
+          <span>Stopped{data === undefined ? "" : "; the figure is that of the statement before"}</span>
+          <Button look="quiet" onClick={() => query.refetch()}>
+            Ask again
+          </Button>
+        </>
+      )}
+    </div>
+  );
+}
