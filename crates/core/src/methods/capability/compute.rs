@@ -260,6 +260,7 @@ impl Work<'_> {
             ppk,
             signals: self.chart.panels.iter().map(|panel| panel.signals.len()).sum(),
             steady: self.chart.steady(),
+            recent_signals: Dial::of(self.chart, &info).recent_signals,
             ..Dial::of(self.plain, &info)
         }
     }

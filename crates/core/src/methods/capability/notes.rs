@@ -14,6 +14,10 @@ use crate::study::{NextQuestion, Note, Offer, RoleColumns, Tone, letter_notes};
 
 /// Fewer values than this leave an index wide open.
 const USUAL: usize = 100;
+/// Below this chance a fitted shape is not believed.
+const UNLIKELY: f64 = 0.05;
+/// Indices of believable shapes farther apart than this are told.
+const APART: f64 = 0.2;
 /// Long-term spread this much wider than short-term tells of drift.
 const DRIFT: f64 = 1.1;
 /// Skewed beyond this, the two sides are nothing alike.
@@ -131,8 +135,18 @@ fn shape(answer: &Answer) -> Option<Note> {
     if let Taken::Fitted(_) = answer.taken
         && let [first, others @ ..] = &numbers.shapes[..]
     {
-        let next = others.first().map(|next| format!("Next comes {}: Ppk {}.", next.fit.words, two(next.ppk))).unwrap_or_default();
-        let mut note = note(Tone::Unsure, format!("Of {} fitted shapes {} fits best.", numbers.shapes.len(), first.fit.words), Some(next));
+        let alike: Vec<f64> = std::iter::once(first)
+            .chain(others)
+            .filter(|one| one.fit.p.is_some_and(|p| p >= UNLIKELY) && !one.below_bound)
+            .filter_map(|one| one.ppk)
+            .collect();
+        let (low, high) = alike.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), ppk| (low.min(*ppk), high.max(*ppk)));
+        let apart = alike.len() > 1 && high - low > APART;
+        let told =
+            apart.then(|| format!("Those that fit as well give a Ppk from {low:.2} to {high:.2}: more values would tell them apart."));
+        let undecided = apart && (low < answer.params.goal) != (high < answer.params.goal);
+        let tone = if undecided { Tone::Caution } else { Tone::Unsure };
+        let mut note = note(tone, format!("Of {} fitted shapes {} fits best.", numbers.shapes.len(), first.fit.words), told);
         note.offers = vec![Offer { label: "Compare the shapes".to_owned(), figure: Some("shapes".to_owned()), ..Offer::default() }];
         return Some(note);
     }
@@ -154,10 +168,6 @@ fn shape(answer: &Answer) -> Option<Note> {
     }
     note.offers.push(offer("Use percentiles", &[("shape", json!("percentile"))]));
     Some(note)
-}
-
-fn two(value: Option<f64>) -> String {
-    value.map_or_else(|| "unknown".to_owned(), |value| format!("{value:.2}"))
 }
 
 /// More beyond the limits than the shape expects.
