@@ -209,7 +209,7 @@ fn each_row_of_the_table_is_the_study_of_its_column_or_group() {
 #[test]
 fn a_million_values_are_judged_by_every_shape() {
     let values: Vec<f64> = normal(1_000_000, 100.0, 1.0);
-    for (shape, slack) in [("normal", 0.05), ("box-cox", 0.1), ("percentile", 0.1), ("johnson", 0.5)] {
+    for (shape, slack) in [("normal", 0.05), ("box-cox", 0.1), ("percentile", 0.15), ("johnson", 0.5)] {
         let found = judge(values.clone(), json!({"lsl": 94, "usl": 106, "shape": shape})).unwrap();
         assert!((number(&found, "/ppk") - 2.0).abs() < slack, "{shape}: {}", number(&found, "/ppk"));
         let sent = serde_json::to_string(&found.outcome(&View { points: Some(200), ..View::ALL }).numbers).unwrap();

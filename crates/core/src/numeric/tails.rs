@@ -182,7 +182,7 @@ pub fn chi_square_upper(alpha: f64, df: f64) -> f64 {
 /// Where a falling function crosses 0, from `low` up: doubling, then halving, to the last bits.
 fn falling_root(low: f64, falls: impl Fn(f64) -> f64) -> f64 {
     let (mut low, mut high) = (low, 1.0);
-    while falls(high) > 0.0 && high < 1e12 {
+    while falls(high) > 0.0 && high < 1e300 {
         (low, high) = (high, 2.0 * high);
     }
     for _ in 0..80 {
