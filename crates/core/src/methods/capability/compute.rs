@@ -1,10 +1,10 @@
 //! From checked parameters to an answer: the scale, the chart that judges it, indices and figure.
 
-use std::mem::size_of_val;
 use std::sync::Arc;
 
 use serde_json::{Map, Number, Value};
 
+use super::answer::Answer;
 use super::curves::Spread;
 use super::indices::{Beyond, Indices, Limits, both_interval, worse_interval};
 use super::need::Need;
@@ -15,27 +15,14 @@ use super::tolerance;
 use crate::dial::Dial;
 use crate::figure::heap::{Bin, Scale};
 use crate::figure::probability::plot;
-use crate::frame::{Frame, Values};
-use crate::methods::Numbers as MethodNumbers;
+use crate::frame::Frame;
 use crate::methods::control_chart::{self, Chart};
 use crate::numeric::describe::{self, Moments, moments};
 use crate::numeric::shape::{anderson_darling, quantile_sorted, skewness_and_kurtosis};
 use crate::numeric::shapes::{Fitted, bootstrap};
 use crate::numeric::sorting::sorted;
 use crate::study::words::Writer;
-use crate::study::{Cancel, Spec, StudyError, View, ViewNumbers};
-
-/// A finished study.
-pub struct Answer {
-    pub(super) params: Params,
-    pub(super) taken: Taken,
-    pub(super) numbers: Numbers,
-    lowest: f64,
-    /// Different values, when they are few.
-    pub(super) distinct: Option<usize>,
-    /// On the scale on which the shape is normal.
-    chart: Chart,
-}
+use crate::study::{Cancel, Spec, StudyError};
 
 /// So few different values come from coarse readings.
 const COARSE: usize = 14;
@@ -283,59 +270,5 @@ fn fit_numbers(fitted: &Fitted) -> FitNumbers {
         aic: fitted.aic,
         ad: Some(fitted.ad).filter(|ad| ad.is_finite()),
         p: fitted.p,
-    }
-}
-
-impl Answer {
-    /// The characteristic at a glance.
-    pub fn dial(&self) -> Dial {
-        self.numbers.dial.clone()
-    }
-
-    /// The smallest value.
-    pub(super) fn lowest(&self) -> f64 {
-        self.lowest
-    }
-
-    /// What was computed, without the points.
-    pub fn numbers(&self) -> &Numbers {
-        &self.numbers
-    }
-
-    /// The chart on the scale of the values.
-    fn chart_of(&self, view: &View) -> control_chart::Numbers {
-        let mut chart = self.chart.of_view(view);
-        if self.taken.is_plain() {
-            return chart;
-        }
-        let value = |y: Option<f64>| y.map(|y| self.taken.value_at(y)).filter(|value| value.is_finite());
-        let location = &mut chart.panels[0];
-        location.writer = self.numbers.writer.clone();
-        for phase in &mut location.phases {
-            (phase.center, phase.lcl, phase.ucl, phase.sigma) = (value(phase.center), value(phase.lcl), value(phase.ucl), None);
-        }
-        for point in &mut location.points {
-            (point.value, point.center, point.lcl, point.ucl) =
-                (value(point.value), value(point.center), value(point.lcl), value(point.ucl));
-            point.sigma = None;
-            point.contents.iter_mut().for_each(|content| *content = self.taken.value_at(*content));
-        }
-        location.span = location.span.and_then(|[low, high]| Some([value(Some(low))?, value(Some(high))?]));
-        chart
-    }
-}
-
-impl ViewNumbers for Answer {
-    fn numbers(&self, view: &View) -> MethodNumbers {
-        MethodNumbers::Capability(Box::new(Numbers { chart: Some(self.chart_of(view)), ..self.numbers.clone() }))
-    }
-
-    fn bytes(&self) -> usize {
-        let kept = size_of_val(&self.numbers.plot[..]) + size_of_val(&self.numbers.bins[..]) + size_of_val(&self.numbers.shapes[..]);
-        ViewNumbers::bytes(&self.chart) + kept
-    }
-
-    fn point_columns(&self) -> Vec<(String, Values)> {
-        ViewNumbers::point_columns(&self.chart)
     }
 }

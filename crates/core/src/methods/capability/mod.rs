@@ -7,6 +7,7 @@
 //! Sources: ISO 22514-2 (non-normal indices by percentiles); Kane (1986), J. Quality Technology 18; Montgomery (2013),
 //! ch. 8; Bissell (1990), Applied Statistics 39, for the interval of Ppk.
 
+mod answer;
 mod card;
 mod compute;
 mod curves;
@@ -19,7 +20,8 @@ mod taken;
 mod tolerance;
 pub mod verdict;
 
-pub use compute::{Answer, answer};
+pub use answer::Answer;
+pub use compute::answer;
 pub use numbers::Numbers;
 pub use params::GOAL;
 

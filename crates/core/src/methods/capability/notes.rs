@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use serde_json::{Map, json};
 
-use super::compute::Answer;
+use super::answer::Answer;
 use super::taken::{BELOW_BOUND, Taken};
 use super::verdict::{beyond_words, index, misfits};
 use crate::numeric::normal;
@@ -161,7 +161,7 @@ fn shape(answer: &Answer) -> Option<Note> {
     );
     note.offers.push(best());
     if answer.taken == Taken::Normal {
-        if numbers.dial.mean.is_some() && answer.lowest() > 0.0 {
+        if numbers.dial.mean.is_some() && answer.lowest > 0.0 {
             note.offers.push(offer("Take a power (Box and Cox)", &[("shape", json!("box-cox"))]));
         }
         note.offers.push(offer("Take Johnson's functions", &[("shape", json!("johnson"))]));
@@ -259,10 +259,10 @@ fn below_bound(answer: &Answer) -> Option<Note> {
     let numbers = &answer.numbers;
     let bound = numbers.limits.bound?;
     let words = numbers.writer.value(bound);
-    if answer.lowest() < bound {
+    if answer.lowest < bound {
         return Some(note(
             Tone::Alarm,
-            format!("The smallest value, {}, lies below {words}, where none can be.", numbers.writer.value(answer.lowest())),
+            format!("The smallest value, {}, lies below {words}, where none can be.", numbers.writer.value(answer.lowest)),
             Some("Correct it on the Data page, or change the bound in the statement.".to_owned()),
         ));
     }

@@ -1,6 +1,6 @@
 //! The verdict: the conditions first, then the index with its interval, then what to do.
 
-use super::compute::Answer;
+use super::answer::Answer;
 use super::params::Params;
 use super::taken::Taken;
 use crate::study::words::{chance, counted, share};

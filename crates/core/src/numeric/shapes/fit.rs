@@ -1,7 +1,8 @@
 //! The likeliest member of a family.
 
-use super::family::{Family, Shape, Standard};
+use super::family::{Family, Standard};
 use super::likelihood;
+use super::member::Shape;
 use super::thinned;
 
 /// Thresholds tried before the best is looked for closely.

@@ -9,12 +9,14 @@ mod family;
 mod fit;
 mod johnson;
 mod likelihood;
+mod member;
 mod ranking;
 
 pub use box_cox::BoxCox;
-pub use family::{Family, Shape};
+pub use family::Family;
 pub use fit::fit;
 pub use johnson::{Johnson, System};
+pub use member::Shape;
 pub use ranking::{Fitted, bootstrap, judge, rank};
 
 /// Evenly ranked values, for searches that need no more than a sketch of many.

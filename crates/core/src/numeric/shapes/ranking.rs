@@ -6,8 +6,9 @@ use rand_distr::Gamma;
 use rand_xoshiro::Xoshiro256PlusPlus;
 use rayon::prelude::*;
 
-use super::family::{Family, Shape};
+use super::family::Family;
 use super::fit::fit;
+use super::member::Shape;
 use crate::numeric::describe::moments;
 use crate::numeric::shape::{anderson_darling, quantile_sorted};
 use crate::study::{Cancel, StudyError};
