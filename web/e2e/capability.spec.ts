@@ -1,3 +1,4 @@
+import { readFile } from "node:fs/promises";
 import type { Page } from "@playwright/test";
 import { expect, type Server, test, verdict } from "./server";
 
@@ -102,6 +103,11 @@ test("many measurements stand side by side, sort, and open on a click", async ({
   await expect(rows.first()).toContainText("diameter");
   await page.getByRole("button", { name: /^what/ }).click();
   await expect(rows.first()).toContainText("transmission");
+  const saved = page.waitForEvent("download");
+  await page.getByRole("button", { name: "Send out" }).click();
+  await page.getByRole("menuitem", { name: "Figure as SVG" }).click();
+  const picture = await readFile(await (await saved).path(), "utf8");
+  expect(picture.match(/>(rib height|haze|diameter)</g)).toHaveLength(3);
   await page.getByRole("button", { name: "rib height" }).click();
   await expect(page.getByRole("button", { name: "measurement: rib height" })).toBeVisible();
   await expect(page.getByText("Not steady", { exact: true })).toBeVisible();
@@ -114,4 +120,21 @@ test("many measurements stand side by side, sort, and open on a click", async ({
   await page.getByRole("button", { name: "rib height, 3" }).click();
   await expect(page.getByRole("button", { name: "which one: 3" })).toBeVisible();
   await expect(page.getByText("30 values", { exact: true })).toBeVisible();
+});
+
+test("an answer that takes its time says so, can be stopped and asked for again", async ({ page, server }) => {
+  let held = true;
+  await page.route(/\/outcome/, async (route) => {
+    if (held) await new Promise((resolve) => setTimeout(resolve, 5000));
+    // A request that was stopped meanwhile cannot go on.
+    await route.continue().catch(() => undefined);
+  });
+  await open(page, server, "6");
+  await expect(page.getByText(/^Working on the answer, \d+ s$/)).toBeVisible();
+  await page.getByRole("button", { name: "Stop" }).click();
+  await expect(page.getByText("Stopped", { exact: true })).toBeVisible();
+  await expect(verdict(page)).toHaveCount(0);
+  held = false;
+  await page.getByRole("button", { name: "Ask again" }).click();
+  await expect(verdict(page)).toContainText("Ppk 1.89");
 });

@@ -4,6 +4,9 @@ import { fixed, grouped, writerOf } from "../../lib/format";
 import { Dial } from "../../marks/dial";
 import { shareWords } from "../capability/index-strip";
 import { toneColour } from "../control-chart/pins";
+import { Interval } from "./interval";
+import { Picture } from "./picture";
+import { rowName } from "./row-name";
 
 type Numbers = Schema["IndicesNumbers"];
 type Row = Schema["IndicesRow"];
@@ -27,11 +30,6 @@ const HEADS: Head[] = [
   { key: "shape", words: "shape", of: (row) => row.shape_p },
   { key: "out", words: "out", of: (row) => -(row.expected_out ?? row.seen_out ?? 0) },
 ];
-
-/** A row is called by its column, or by its group where there are groups. */
-export function rowName(row: Row): string {
-  return row.group == null ? row.column : `${row.column}, ${row.group}`;
-}
 
 const two = (value: number | null | undefined) => (value == null ? "–" : fixed(value, 2));
 
@@ -70,7 +68,7 @@ export function Indices({ numbers, figure, onOpen }: Props) {
           </tr>
         </thead>
         <tbody>
-          {rows.map((row, index) => (
+          {rows.map((row) => (
             <tr
               key={rowName(row)}
               onClick={() => onOpen(row)}
@@ -104,7 +102,7 @@ export function Indices({ numbers, figure, onOpen }: Props) {
               </td>
               <td className="px-2">
                 <div className="flex items-center justify-end gap-2">
-                  <Interval row={row} most={most} goal={numbers.goal} figure={index === 0 ? figure : undefined} />
+                  <Interval row={row} most={most} goal={numbers.goal} />
                   <b className={`w-10 ${row.ppk != null && row.ppk < 1 ? "text-clay" : ""}`}>{two(row.ppk)}</b>
                 </div>
               </td>
@@ -131,6 +129,7 @@ export function Indices({ numbers, figure, onOpen }: Props) {
           ))}
         </tbody>
       </table>
+      <Picture numbers={numbers} figure={figure} />
     </section>
   );
 }
@@ -139,25 +138,4 @@ export function Indices({ numbers, figure, onOpen }: Props) {
 function compare(a: number | string | null | undefined, b: number | string | null | undefined): number {
   if (a == null || b == null) return a == null ? (b == null ? 0 : 1) : -1;
   return typeof a === "string" || typeof b === "string" ? String(a).localeCompare(String(b), "en") : a - b;
-}
-
-type IntervalProps = { row: Row; most: number; goal: number; figure?: RefObject<SVGSVGElement | null> };
-
-/** Ppk as a point on its interval, with the one asked for as a line. */
-function Interval({ row, most, goal, figure }: IntervalProps) {
-  const x = (value: number) => 4 + (92 * Math.max(0, Math.min(most, value))) / most;
-  const [low, high] = row.ppk_ci95 ?? [row.ppk, row.ppk];
-  return (
-    <svg ref={figure} viewBox="0 0 100 22" width="100" height="22" aria-hidden className="shrink-0">
-      <path d="M4 11H96" stroke="var(--hairline)" />
-      <path d={`M${x(goal)} 2V20`} stroke="var(--moss)" strokeWidth="1.5" />
-      <path d={`M${x(1)} 5V17`} stroke="var(--clay)" strokeWidth="1" />
-      {row.ppk != null && (
-        <>
-          <path d={`M${x(low ?? row.ppk)} 11H${x(high ?? row.ppk)}`} stroke="var(--slate-mid)" strokeWidth="5" />
-          <circle cx={x(row.ppk)} cy="11" r="4" fill="var(--slate)" />
-        </>
-      )}
-    </svg>
-  );
 }
