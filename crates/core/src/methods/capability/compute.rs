@@ -38,13 +38,14 @@ const THREE_SDS: [(f64, f64); 3] =
 pub fn answer(frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Answer, StudyError> {
     let params = Params::check(frame, spec)?;
     let values = params.values()?;
-    let sorted = sorted(&values);
+    // Neither waits for the other.
+    let (sorted, plain) = rayon::join(|| sorted(&values), || control_chart::chart(&params.frame, &params.chart, cancel));
     if sorted.is_empty() {
         return Err(StudyError::TooFewValues { column: params.measure.name.clone(), have: 0, need: 1 });
     }
     cancel.check()?;
     let (taken, ranked) = take(&params, &sorted, cancel)?;
-    let plain = control_chart::chart(&params.frame, &params.chart, cancel)?;
+    let plain = plain?;
     let scaled = if taken.is_plain() { None } else { Some(on_scale(&params, &taken, &values, cancel)?) };
     let chart = scaled.as_ref().unwrap_or(&plain);
     let numbers = Work { params: &params, sorted: &sorted, taken: &taken, plain: &plain, chart, missing: values.len() - sorted.len() }
