@@ -25,7 +25,15 @@ export function Picture({ numbers, figure }: { numbers: Numbers; figure: RefObje
   );
   return (
     <div className="hidden" aria-hidden>
-      <svg ref={figure} viewBox={`0 0 ${WIDE} ${high}`} width={WIDE} height={high} className="font-sans">
+      <svg
+        ref={figure}
+        viewBox={`0 0 ${WIDE} ${high}`}
+        width={WIDE}
+        height={high}
+        role="img"
+        aria-label="Indices, a row each"
+        className="font-sans"
+      >
         {["Ppk", "Pp", "Cpk", "Cp", "signals", "out"].map((head, place) => (
           <text key={head} x={TEXTS[place]} y="22" fontSize="12" textAnchor="end" fill="var(--ink-soft)">
             {head}
