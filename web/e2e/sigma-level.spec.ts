@@ -16,6 +16,9 @@ test("typed numbers answer with every key, are kept, and refuse what cannot be",
   await expect(page.getByRole("textbox", { name: "defects found" })).toHaveValue("193");
   await page.getByRole("textbox", { name: "defects found" }).fill("19300");
   await expect(page.getByRole("alert")).toContainText("19300 are more than the 17500 chances there were");
+  // Half typed, no old answer stands beside it.
+  await page.getByRole("textbox", { name: "defects found" }).fill("");
+  await expect(verdict(page)).toHaveCount(0);
   await page.getByRole("textbox", { name: "defects found" }).fill("0");
   await expect(verdict(page)).toContainText("There is no sigma level to such counts.");
 

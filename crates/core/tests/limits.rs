@@ -137,6 +137,36 @@ fn a_shape_that_ends_before_a_limit_has_no_distance_to_it_and_says_so() {
 }
 
 #[test]
+fn under_a_shape_the_file_of_points_holds_the_values_themselves() {
+    let values: Vec<f64> = normal(60, 1.0, 0.4).iter().map(|value| value.exp()).collect();
+    for shape in ["normal", "box-cox", "fit:lognormal"] {
+        let judged = judge(values.clone(), json!({"usl": 20, "shape": shape})).unwrap();
+        let columns = judged.numbers.point_columns();
+        let of = |name: &str| match columns.iter().find(|(found, _)| found == name) {
+            Some((_, Values::Number(values))) => values.clone(),
+            _ => panic!("no column {name}"),
+        };
+        let worst = of("individuals").iter().zip(&values).map(|(got, want)| (got / want - 1.0).abs()).fold(0.0, f64::max);
+        assert!(worst < 1e-9, "{shape}: {worst}");
+        assert!((of("individuals upper limit")[0] / number(&judged, "/control/ucl") - 1.0).abs() < 1e-10, "{shape}");
+    }
+}
+
+#[test]
+fn among_very_many_values_a_small_departure_is_no_misfit() {
+    // A tenth of the values a tenth of an sd off: found by the test, harmless to the index.
+    let slightly = |n: usize| {
+        normal(n, 10.0, 1.0).iter().enumerate().map(|(i, value)| value + if i % 10 == 0 { 0.1 * value.abs() } else { 0.0 }).collect()
+    };
+    let many: Vec<f64> = slightly(60_000);
+    let found = numbers(&judge(many, json!({"lsl": 0, "usl": 20})).unwrap());
+    assert!(found["shape_p"].as_f64().unwrap() < 0.05);
+    assert_eq!(found["misfits"], found["ad"].as_f64().unwrap() / 60_000.0 > 0.001);
+    let few = numbers(&judge(normal(100, 0.0, 1.0).iter().map(|z| z.exp()).collect::<Vec<_>>(), json!({"usl": 90})).unwrap());
+    assert_eq!(few["misfits"], true);
+}
+
+#[test]
 fn a_sigma_level_refuses_what_cannot_be_and_rolls_its_steps() {
     let ask = |options: Value| compute(&json!({}), json!({"method": "sigma-level", "options": options}));
     for (options, words) in [

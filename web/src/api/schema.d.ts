@@ -677,6 +677,8 @@ export interface components {
              * @description The same chance for the shape that is taken.
              */
             shape_p?: number | null;
+            /** @description Whether the values contradict it: an unlikely chance, and among very many values a large departure too. */
+            misfits: boolean;
             /** @description The shape that is taken, in words. */
             shape: string;
             /**
@@ -1516,6 +1518,8 @@ export interface components {
              * @description The chance of values so unlike the shape.
              */
             shape_p?: number | null;
+            /** @description Whether the values contradict it. */
+            misfits: boolean;
             /** @description The shape taken, in words. */
             shape: string;
             /** @description How good the news is. */

@@ -36,13 +36,14 @@ function pieces({ numbers, x, y }: PanelLayout): string {
 }
 
 /** The spread panel under it. */
-export function Ranges({ layout, writer }: { layout: PanelLayout; writer: Writer }) {
+export function Ranges({ layout, writer, scaled }: { layout: PanelLayout; writer: Writer; scaled: boolean }) {
   const { box } = layout;
   const words = layout.numbers.name === "moving-range" ? "Step from value to value" : "Spread within sample";
   return (
     <g data-testid="spread">
       <text x={box.left} y={box.top - 7} fontSize="12.5" fontWeight="600" fill="var(--ink)">
         {words}
+        {scaled && ", on the scale where the shape is normal"}
       </text>
       <Wash layout={layout} />
       <Axis layout={layout} writer={writer} />

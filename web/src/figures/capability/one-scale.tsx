@@ -74,7 +74,9 @@ export function OneScale({ numbers, name, size, figure, withSpread }: Props) {
         <Heap layout={layout} numbers={numbers} lit={lit} />
         <AgainstShape layout={layout} numbers={numbers} lit={lit} />
         <Fences layout={layout} numbers={numbers} writer={writer} />
-        {layout.spread && <Ranges layout={layout.spread} writer={writer} />}
+        {layout.spread && (
+          <Ranges layout={layout.spread} writer={writer} scaled={numbers.transform != null || numbers.fit != null} />
+        )}
         {lit !== null && <Lit layout={layout} numbers={numbers} value={lit} writer={writer} />}
         <IndexStrip numbers={numbers} left={layout.heap.left} size={size} />
       </svg>
@@ -147,7 +149,7 @@ function Titles({ layout, numbers, writer }: { layout: Layout; numbers: Numbers;
   const fits =
     p == null
       ? "not tested"
-      : `${p < 0.001 ? "p below 0.001" : `p = ${p.toFixed(p < 0.01 ? 3 : 2)}`}${p < 0.05 ? ": does not fit" : ": fits"}`;
+      : `${p < 0.001 ? "p below 0.001" : `p = ${p.toFixed(p < 0.01 ? 3 : 2)}`}${numbers.misfits ? ": does not fit" : ": fits"}`;
   const against = numbers.shape.replace("a normal after", "the bell, after").replace(/^a normal$/, "the bell");
   const heads: [number, string, string][] = [
     [order?.box.left ?? 0, "In the order taken", `${what}, ${signals}${writer.unit ? `; in ${writer.unit}` : ""}`],

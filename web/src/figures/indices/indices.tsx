@@ -117,10 +117,8 @@ export function Indices({ numbers, figure, onOpen }: Props) {
                     ? "yes"
                     : `${row.signals}${row.signals_by_chance ? " by chance" : row.signals === 1 ? " signal" : " signals"}`}
               </td>
-              <td
-                className={`whitespace-nowrap px-2 ${row.shape_p != null && row.shape_p < 0.05 ? "font-semibold text-ochre" : ""}`}
-              >
-                {row.shape_p == null ? "–" : row.shape_p < 0.05 ? "no fit" : "fits"}
+              <td className={`whitespace-nowrap px-2 ${row.misfits ? "font-semibold text-ochre" : ""}`}>
+                {row.shape_p == null ? "–" : row.misfits ? "no fit" : "fits"}
               </td>
               <td className="whitespace-nowrap pl-2">
                 {row.expected_out == null ? "–" : shareWords(row.expected_out)}

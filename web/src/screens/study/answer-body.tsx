@@ -19,6 +19,8 @@ type Props = AnswerProps & {
   asked: QueryKey;
   /** The answer to show: the saved one, or that of what is tried just now. */
   answer: Outcome | undefined;
+  /** Whether something is still being typed without which there is no answer. */
+  waits?: boolean;
   /** The room of the figure, under what stands over it. */
   below: RefObject<HTMLDivElement | null>;
   figure: RefObject<SVGSVGElement | null>;
@@ -43,7 +45,7 @@ export function AnswerBody(props: Props) {
   const search = route.useSearch();
   const frame = useRef<HTMLDivElement>(null);
   const [lit, setLit] = useState<string | null>(null);
-  const complete = isComplete(card, spec);
+  const complete = isComplete(card, spec) && !props.waits;
   const failed = isFinal(outcome.error, outcome.data) && !answer;
   const show = (figure: string | undefined) =>
     navigate({ to: "/study/$id", params: { id: study.id }, search: (before) => ({ ...before, figure }) });

@@ -69,21 +69,29 @@ export function IndicesAnswer(props: AnswerProps) {
 function pageOf(row: Row, spec: Spec): Spec {
   const [group] = columnsOf(spec, "group");
   const [order] = columnsOf(spec, "order");
-  const shape = spec.options?.shape;
+  const { shape, goal } = spec.options ?? {};
   return {
     method: "capability",
     roles: { measure: row.column, ...(order && { order }), ...(group && row.group != null && { group }) },
     options: {
       ...(group && row.group != null && { only: { label: row.group } }),
       ...(typeof shape === "string" && { shape }),
+      ...(typeof goal === "number" && { goal }),
     },
     data: spec.data,
   };
 }
 
-/** What makes two questions the same page: measurement, group and shape. */
+/** What makes two questions the same page: measurement, group, shape and what is asked for. */
 function asked({ method, roles, options }: Spec) {
-  return [method, roles?.measure, roles?.group ?? null, options?.only ?? null, options?.shape ?? "normal"];
+  return [
+    method,
+    roles?.measure,
+    roles?.group ?? null,
+    options?.only ?? null,
+    options?.shape ?? "normal",
+    options?.goal ?? null,
+  ];
 }
 
 /** The shapes behind the rows, for the ledger. */

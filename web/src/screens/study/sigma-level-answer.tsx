@@ -16,7 +16,7 @@ export function SigmaLevelAnswer(props: AnswerProps) {
   const { spec } = study;
   const [room, size] = useSize<HTMLDivElement>();
   const figure = useRef<SVGSVGElement>(null);
-  const [tried, setTried] = useState<Record<string, unknown> | null>(null);
+  const [tried, setTried] = useState<Record<string, unknown> | null | undefined>();
   const typed = visibleSlots(card, spec).find((slot): slot is TypedSlot => slot.filling === "typed");
   const complete = isComplete(card, spec);
   const query = outcomeQuery(study, dataset, { points: 200 });
@@ -30,15 +30,17 @@ export function SigmaLevelAnswer(props: AnswerProps) {
           signal,
         }),
       ),
-    enabled: typed !== undefined && tried !== null,
+    enabled: typed !== undefined && tried != null,
     placeholderData: keepPreviousData,
     retry: false,
   });
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is saved takes the place of what was tried
-  useEffect(() => setTried(null), [study.revision]);
-  const trying = typed !== undefined && tried !== null;
+  useEffect(() => setTried(undefined), [study.revision]);
+  const trying = typed !== undefined && tried != null;
+  // An old answer beside a half-typed number would be taken for its answer.
+  const halfTyped = typed !== undefined && tried === null;
   const shown = trying ? draft : outcome;
-  const answer = (trying || complete) && !isFinal(shown.error, shown.data) ? shown.data : undefined;
+  const answer = !halfTyped && (trying || complete) && !isFinal(shown.error, shown.data) ? shown.data : undefined;
   const numbers = answer?.numbers as Schema["SigmaLevelNumbers"] | undefined;
   return (
     <AnswerBody
@@ -47,6 +49,7 @@ export function SigmaLevelAnswer(props: AnswerProps) {
       asked={query.queryKey}
       answer={answer}
       below={room}
+      waits={halfTyped}
       figure={figure}
       pointsName={numbers?.chart ? "Points" : "Steps"}
       above={

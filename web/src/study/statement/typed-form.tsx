@@ -36,14 +36,16 @@ function typedValue(field: Schema["Field"], text: string): string | number | nul
 
 /** The options that the texts make; null while something is missing or is no number. */
 function optionsOf(slot: TypedSlot, texts: Texts): Options | null {
-  const rows = texts.map((row) => {
+  // A row not begun yet is none.
+  const begun = texts.filter((row) => !slot.list || Object.values(row).some((text) => text.trim() !== ""));
+  const rows = begun.map((row) => {
     const values = slot.fields.map((field) => [field, typedValue(field, row[field.name] ?? "")] as const);
     const complete = values.every(([field, value]) => value !== undefined && (value !== null || !field.required));
     // In a list an empty field is left out; an option of its own is taken away.
     const kept = values.filter(([, value]) => !slot.list || value !== null);
     return complete ? Object.fromEntries(kept.map(([field, value]) => [field.name, value])) : null;
   });
-  if (rows.includes(null)) return null;
+  if (rows.length === 0 || rows.includes(null)) return null;
   return slot.list ? { [slot.list]: rows } : (rows[0] ?? null);
 }
 

@@ -69,6 +69,24 @@ impl ViewNumbers for Answer {
     }
 
     fn point_columns(&self) -> Vec<(String, Values)> {
-        ViewNumbers::point_columns(&self.chart)
+        let mut columns = ViewNumbers::point_columns(&self.chart);
+        if self.taken.is_plain() {
+            return columns;
+        }
+        // The location panel stands in a file as in the figure, on the scale of the values; to twelve digits, which the way
+        // there and back leaves.
+        let back = |y: f64| {
+            let value = format!("{:.11e}", self.taken.value_at(y)).parse().unwrap_or(f64::NAN);
+            if f64::is_finite(value) { value } else { f64::NAN }
+        };
+        let (location, spread) = (self.chart.panels[0].name, self.chart.panels.get(1).map(|panel| panel.name.replace('-', " ")));
+        for (name, values) in &mut columns {
+            if let (true, Values::Number(scores)) = (name.starts_with(location), &*values) {
+                *values = Values::Number(scores.iter().map(|&y| back(y)).collect());
+            } else if spread.as_ref().is_some_and(|spread| name.starts_with(spread.as_str())) {
+                name.push_str(", normal scale");
+            }
+        }
+        columns
     }
 }

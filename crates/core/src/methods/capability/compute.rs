@@ -1,5 +1,6 @@
 //! From checked parameters to an answer: the scale, the chart that judges it, indices and figure.
 
+use std::borrow::Cow;
 use std::sync::Arc;
 
 use serde_json::{Map, Number, Value};
@@ -10,7 +11,7 @@ use super::indices::{Beyond, Indices, Limits, both_interval, worse_interval};
 use super::need::Need;
 use super::numbers::{Candidate, Control, FitNumbers, LimitsInUse, Numbers, Transform};
 use super::params::Params;
-use super::taken::{BELOW_BOUND, Taken, take};
+use super::taken::{BELOW_BOUND, Taken, misfits, take};
 use super::tolerance;
 use crate::dial::Dial;
 use crate::figure::heap::{Bin, Scale};
@@ -19,7 +20,7 @@ use crate::frame::Frame;
 use crate::methods::control_chart::{self, Chart};
 use crate::numeric::describe::{self, Moments, moments};
 use crate::numeric::shape::{anderson_darling, quantile_sorted, skewness_and_kurtosis};
-use crate::numeric::shapes::{Fitted, bootstrap};
+use crate::numeric::shapes::{Fitted, Shape, bootstrap};
 use crate::numeric::sorting::sorted;
 use crate::study::words::Writer;
 use crate::study::{Cancel, Spec, StudyError};
@@ -77,7 +78,11 @@ impl Work<'_> {
         let of = moments(sorted);
         let n = of.n as f64;
         let raw = Limits { lsl: params.lsl, usl: params.usl };
-        let scale = if taken.is_plain() { of } else { moments(&sorted.iter().map(|&x| taken.score(x)).collect::<Vec<_>>()) };
+        let scores: Cow<[f64]> = match taken.is_plain() {
+            true => Cow::Borrowed(sorted),
+            false => sorted.iter().map(|&x| taken.score(x)).collect(),
+        };
+        let scale = if taken.is_plain() { of } else { moments(&scores) };
         let limits = Limits { lsl: raw.lsl.map(|lsl| taken.score(lsl)), usl: raw.usl.map(|usl| taken.score(usl)) };
         let centre = scale.mean.unwrap_or(f64::NAN);
         let sd = scale.sd.unwrap_or(f64::NAN);
@@ -97,7 +102,7 @@ impl Work<'_> {
         let overall = match taken {
             Taken::Percentile | Taken::Fitted(_) if !varies => Indices::default(),
             Taken::Percentile => Indices::percentiles(raw, THREE_SDS.map(|(p, _)| quantile_sorted(sorted, p).unwrap_or(f64::NAN))),
-            Taken::Fitted(fitted) => of_shape(raw, fitted),
+            Taken::Fitted(fitted) => of_shape(raw, &fitted.shape),
             _ => Indices::normal(limits, centre, sd),
         };
         let expected_overall = match taken {
@@ -109,9 +114,15 @@ impl Work<'_> {
         let alarms = chart.alarms();
         let test = of.mean.zip(of.sd).and_then(|(mean, sd)| anderson_darling(sorted, mean, sd));
         let ppk_ci95 = match taken {
-            Taken::Fitted(fitted) => bootstrap(&fitted.shape, sorted.len(), |shape| of_shape(raw, &again(*fitted, shape)).worse, cancel)?,
+            Taken::Fitted(fitted) => bootstrap(&fitted.shape, sorted.len(), |shape| of_shape(raw, &shape).worse, cancel)?,
             Taken::Percentile => None,
             _ => worse_interval(overall.worse, n, n - 1.0),
+        };
+        let (shape_p, statistic) = match taken {
+            Taken::Fitted(fitted) => (fitted.p, Some(fitted.ad)),
+            Taken::Percentile => (None, None),
+            Taken::Normal => (test.map(|test| test.p), test.map(|test| test.a2)),
+            _ => anderson_darling(&scores, centre, sd).map_or((None, None), |test| (Some(test.p), Some(test.a2))),
         };
         let is_normal = matches!(taken, Taken::Normal | Taken::BoxCox(_) | Taken::Johnson(_));
         let bins = Scale::of(sorted, params.bars)?.map_or_else(Vec::new, |scale| scale.fill(sorted, sorted[sorted.len() - 1]));
@@ -148,7 +159,8 @@ impl Work<'_> {
             ad: test.map(|test| test.a2),
             ad_star: test.map(|test| test.a2_star),
             ad_p: test.map(|test| test.p),
-            shape_p: if *taken == Taken::Normal { test.map(|test| test.p) } else { self.shape_p(&scale) },
+            shape_p,
+            misfits: misfits(of.n, shape_p, statistic),
             shape: taken.words(),
             skewness: skewness_and_kurtosis(sorted).0,
             steady: chart.steady(),
@@ -181,18 +193,6 @@ impl Work<'_> {
         let (mean, sd) = (of.mean?, of.sd?);
         let about = (sd * sd + (mean - target) * (mean - target)).sqrt();
         (*self.taken == Taken::Normal && about > 0.0).then(|| (usl - lsl) / (6.0 * about))
-    }
-
-    /// How well the taken shape fits, as a chance.
-    fn shape_p(&self, scale: &Moments) -> Option<f64> {
-        match self.taken {
-            Taken::Fitted(fitted) => fitted.p,
-            Taken::Percentile => None,
-            _ => {
-                let scores: Vec<f64> = self.sorted.iter().map(|&x| self.taken.score(x)).collect();
-                scale.mean.zip(scale.sd).and_then(|(mean, sd)| anderson_darling(&scores, mean, sd)).map(|test| test.p)
-            }
-        }
     }
 
     fn control(&self) -> Option<Control> {
@@ -234,7 +234,7 @@ impl Work<'_> {
             fit: fit_numbers(fitted),
             taken: taken == *self.taken,
             below_bound: self.params.bound.is_some_and(|bound| fitted.shape.below(bound) > BELOW_BOUND),
-            ppk: of_shape(limits, fitted).worse,
+            ppk: of_shape(limits, &fitted.shape).worse,
             out: Beyond::fitted(limits, &taken).total,
             curve: Spread { taken: &taken, mean: 0.0, sd: 1.0 }.curve(bins, self.sorted.len()),
         }
@@ -244,22 +244,13 @@ impl Work<'_> {
     fn dial(&self, ppk: Option<f64>) -> Dial {
         let mut info = self.params.measure.info.clone();
         (info.lsl, info.usl) = (self.params.lsl, self.params.usl);
-        Dial {
-            ppk,
-            signals: self.chart.panels.iter().map(|panel| panel.signals.len()).sum(),
-            steady: self.chart.steady(),
-            recent_signals: Dial::of(self.chart, &info).recent_signals,
-            ..Dial::of(self.plain, &info)
-        }
+        let Dial { signals, steady, recent_signals, .. } = Dial::of(self.chart, &info);
+        Dial { ppk, signals, steady, recent_signals, ..Dial::of(self.plain, &info) }
     }
 }
 
-fn again(fitted: Fitted, shape: crate::numeric::shapes::Shape) -> Fitted {
-    Fitted { shape, ..fitted }
-}
-
-fn of_shape(limits: Limits, fitted: &Fitted) -> Indices {
-    Indices::percentiles(limits, THREE_SDS.map(|(below, above)| fitted.shape.quantile(below, above)))
+fn of_shape(limits: Limits, shape: &Shape) -> Indices {
+    Indices::percentiles(limits, THREE_SDS.map(|(below, above)| shape.quantile(below, above)))
 }
 
 fn fit_numbers(fitted: &Fitted) -> FitNumbers {

@@ -5,8 +5,8 @@ use std::collections::BTreeMap;
 use serde_json::{Map, json};
 
 use super::answer::Answer;
-use super::taken::{BELOW_BOUND, Taken};
-use super::verdict::{beyond_words, index, misfits};
+use super::taken::{BELOW_BOUND, Taken, UNLIKELY};
+use super::verdict::{beyond_words, index};
 use crate::numeric::normal;
 use crate::numeric::tails::binomial_from;
 use crate::study::words::{capital, chance, counted, share};
@@ -14,8 +14,6 @@ use crate::study::{NextQuestion, Note, Offer, RoleColumns, Tone, letter_notes};
 
 /// Fewer values than this leave an index wide open.
 const USUAL: usize = 100;
-/// Below this chance a fitted shape is not believed.
-const UNLIKELY: f64 = 0.05;
 /// Indices of believable shapes farther apart than this are told.
 const APART: f64 = 0.2;
 /// Long-term spread this much wider than short-term tells of drift.
@@ -71,7 +69,7 @@ fn outside(answer: &Answer) -> Note {
         _ => String::new(),
     };
     let ppk = numbers.ppk.unwrap_or(f64::INFINITY);
-    let trusted = !misfits(answer) && numbers.signals_by_chance;
+    let trusted = !numbers.misfits && numbers.signals_by_chance;
     let tone = if !trusted {
         Tone::Unsure
     } else if ppk < 1.0 {
@@ -105,7 +103,7 @@ fn conditions(answer: &Answer) -> Note {
     }
     let steady = if numbers.signals == 0 { "Steady: no signal on the chart" } else { "Steady enough" };
     let detail = (numbers.signals > 0).then(|| chance_signals(numbers.signals, numbers.signals_expected));
-    if misfits(answer) || answer.taken == Taken::Percentile {
+    if numbers.misfits || answer.taken == Taken::Percentile {
         return note(Tone::Calm, format!("{steady}."), detail);
     }
     match numbers.shape_p {
@@ -150,7 +148,7 @@ fn shape(answer: &Answer) -> Option<Note> {
         note.offers = vec![Offer { label: "Compare the shapes".to_owned(), figure: Some("shapes".to_owned()), ..Offer::default() }];
         return Some(note);
     }
-    if !misfits(answer) {
+    if !numbers.misfits {
         return None;
     }
     let p = numbers.shape_p.map(chance).unwrap_or_default();
@@ -248,7 +246,7 @@ fn skewed(answer: &Answer) -> Option<Note> {
     let numbers = &answer.numbers;
     let skewness = numbers.skewness.filter(|skewness| skewness.abs() > SKEWED)?;
     let both = numbers.limits.lsl.is_some() && numbers.limits.usl.is_some();
-    (answer.taken == Taken::Normal && both && misfits(answer)).then(|| {
+    (answer.taken == Taken::Normal && both && numbers.misfits).then(|| {
         let side = if skewness > 0.0 { "upper" } else { "lower" };
         note(Tone::Unsure, format!("The heap leans: judge the {side} side by itself, there the tail is long."), None)
     })

@@ -73,6 +73,8 @@ pub struct Numbers {
     pub ad_p: Option<f64>,
     /// The same chance for the shape that is taken.
     pub shape_p: Option<f64>,
+    /// Whether the values contradict it: an unlikely chance, and among very many values a large departure too.
+    pub misfits: bool,
     /// The shape that is taken, in words.
     pub shape: String,
     /// Bias-adjusted skewness of the values.

@@ -72,6 +72,20 @@ impl Taken {
     }
 }
 
+/// Below this chance a shape is not believed.
+pub const UNLIKELY: f64 = 0.05;
+/// So many values find departures from a shape that no decision hangs on.
+const PLENTY: usize = 5000;
+/// Among so many, a departure counts when it would show as A² = 5 in 5,000.
+const DEPARTURE: f64 = 0.001;
+
+/// Whether values contradict their shape: by the chance `p` of a statistic as large, and among very many values only when
+/// the departure itself is large.
+pub fn misfits(n: usize, p: Option<f64>, statistic: Option<f64>) -> bool {
+    let large = n <= PLENTY || statistic.is_none_or(|ad| ad / n as f64 > DEPARTURE);
+    large && p.is_some_and(|p| p < UNLIKELY)
+}
+
 /// Takes the shape that was asked for, of sorted values; and the ranking, when the best was asked for. Values that do
 /// not vary have none but the normal.
 ///

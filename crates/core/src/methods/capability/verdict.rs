@@ -6,28 +6,8 @@ use super::taken::Taken;
 use crate::study::words::{chance, counted, share};
 use crate::study::{Tone, Verdict};
 
-/// Below this chance a shape is not believed.
-const UNLIKELY: f64 = 0.05;
-/// So many values find departures from a shape that no decision hangs on.
-const PLENTY: usize = 5000;
-/// Among so many, a departure counts when it would show as A² = 5 in 5,000.
-const DEPARTURE: f64 = 0.001;
-
 fn say(tone: Tone, title: &str, sentence: String) -> Verdict {
     Verdict { tone, title: title.to_owned(), sentence }
-}
-
-/// Whether the shape that is taken is contradicted by the values.
-pub fn misfits(answer: &Answer) -> bool {
-    let numbers = &answer.numbers;
-    let unlikely = numbers.shape_p.is_some_and(|p| p < UNLIKELY);
-    let statistic = match answer.taken {
-        Taken::Fitted(fitted) => Some(fitted.ad),
-        Taken::Normal => numbers.ad,
-        _ => None,
-    };
-    let large = numbers.n <= PLENTY || statistic.is_none_or(|ad| ad / numbers.n as f64 > DEPARTURE);
-    unlikely && large
 }
 
 /// "Ppk 0.84, likely 0.72 to 0.96".
@@ -87,7 +67,7 @@ pub fn read(answer: &Answer) -> Verdict {
         return say(Tone::Calm, "Within the limits", format!("Within the limits: {seen}; {why}, so there is no distance to divide."));
     };
     let index = index(answer).unwrap_or_default();
-    if misfits(answer) {
+    if numbers.misfits {
         let p = numbers.shape_p.map(chance).unwrap_or_default();
         return say(
             Tone::Caution,

@@ -54,6 +54,8 @@ pub struct Row {
     pub signals_by_chance: bool,
     /// The chance of values so unlike the shape.
     pub shape_p: Option<f64>,
+    /// Whether the values contradict it.
+    pub misfits: bool,
     /// The shape taken, in words.
     pub shape: String,
     /// How good the news is.

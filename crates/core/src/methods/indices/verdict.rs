@@ -54,7 +54,7 @@ fn unsteady(numbers: &Numbers) -> Option<Note> {
 }
 
 fn misfits(numbers: &Numbers) -> Option<Note> {
-    let rows: Vec<&Row> = numbers.rows.iter().filter(|row| row.shape_p.is_some_and(|p| p < 0.05)).collect();
+    let rows: Vec<&Row> = numbers.rows.iter().filter(|row| row.misfits).collect();
     let detail = "Open them one by one, or take the best of fitted shapes for all.";
     (!rows.is_empty()).then(|| note(Tone::Caution, format!("The shape does not fit: {}.", some(&rows)), detail))
 }
