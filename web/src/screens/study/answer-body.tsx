@@ -3,7 +3,7 @@ import { getRouteApi, useNavigate } from "@tanstack/react-router";
 import { type ReactNode, type RefObject, useRef, useState } from "react";
 import { isFinal, type Schema } from "../../api/client";
 import type { Spec } from "../../api/queries";
-import { Loading, Problem } from "../../parts/states";
+import { Empty, Loading, Problem } from "../../parts/states";
 import { FigureFrame, type Switch } from "../../study/figure-frame";
 import { Ledger } from "../../study/ledger";
 import { Margin } from "../../study/margin";
@@ -69,7 +69,7 @@ export function AnswerBody(props: Props) {
         <div className="flex h-full flex-col">
           {above}
           <div ref={props.below} className="relative min-h-0 flex-1 overflow-hidden">
-            {!complete && !answer && <Incomplete />}
+            {!complete && !answer && (above ? <HalfTyped /> : <Incomplete />)}
             {complete && <Working query={outcome} queryKey={props.asked} />}
             {complete && failed && <Problem thrown={outcome.error} />}
             {complete && !failed && !answer && outcome.isFetching && <Loading what="the answer" />}
@@ -94,5 +94,13 @@ export function AnswerBody(props: Props) {
       )}
       {answer && ledger && <Ledger {...ledger} formulas={card.formulas} />}
     </div>
+  );
+}
+
+function HalfTyped() {
+  return (
+    <Empty title="A number is still missing">
+      <p>Type it above, and the answer follows with every key.</p>
+    </Empty>
   );
 }
