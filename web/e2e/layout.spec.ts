@@ -2,7 +2,7 @@ import { expect, test } from "@playwright/test";
 import { nearestPoint, type Scale, spreadLabels, stepPath } from "../src/figures/control-chart/layout";
 import { roundWidth } from "../src/figures/distribution/layout";
 import { fixed, shortTime, typedNumber } from "../src/lib/format";
-import { readRanges, rowRanges } from "../src/lib/row-ranges";
+import { rowRanges, stretches } from "../src/lib/row-ranges";
 import { arcEnds, dialGeometry } from "../src/marks/dial-layout";
 import {
   type Card,
@@ -37,7 +37,7 @@ test("labels at the end of a panel never cover each other", () => {
 });
 
 test("the nearest point is found between neighbours and at both ends", () => {
-  const point = (i: number) => ({ i, row_ids: [i], label: "", n: 1, omitted: false });
+  const point = (i: number) => ({ i, row_ids: [i], rows: [i], label: "", n: 1, omitted: false });
   const points = [0, 10, 20].map(point);
   expect([-5, 4, 6, 99].map((at) => nearestPoint(points, at)?.i)).toEqual([0, 0, 10, 20]);
   expect(nearestPoint([], 3)).toBeUndefined();
@@ -100,7 +100,7 @@ test("limits step where they vary and break between phases, and rows travel in a
   const all = [step(0, 1, 0, 5), step(1, 2, 0, 6), step(2, 3, 7, 6), step(3, 4, 7, null), step(4, 5, 7, 2)];
   expect(stepPath(all, same, (at) => at.ucl)).toBe("M0 5H1V6H2M2 6H3M4 2H5");
   expect(rowRanges([9, 3, 4, 5])).toBe("3-5.9");
-  const read = readRanges("3-5.9");
-  expect([read.count, read.first, read.has(4), read.has(6), readRanges("x").count]).toEqual([4, 3, true, false, 0]);
+  const read = stretches([[3, 5], [9]]);
+  expect([read.count, read.first, read.has(4), read.has(6), stretches([]).count]).toEqual([4, 3, true, false, 0]);
   expect([0.04871, 12.4, 3456].map(roundWidth)).toEqual([0.049, 12, 3500]);
 });

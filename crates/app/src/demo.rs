@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 use std::time::{SystemTime, UNIX_EPOCH};
 
 use acorn_core::frame::ColumnInfo;
-use acorn_core::study::Spec;
+use acorn_core::study::{DataSource, Spec};
 use acorn_formats::{Source, Wish, read};
 use acorn_store::{Change, NewDataset, NewStudy, Store};
 use anyhow::Context;
@@ -53,7 +53,8 @@ async fn load_item(store: &Store, item: &Item) -> anyhow::Result<()> {
     let new = NewDataset { name: &item.name, source: &item.file, table: &reading.table, infos: &infos };
     let dataset = store.create_dataset(new, &change).await?;
     for spec in &item.studies {
-        store.create_study(dataset.id, &NewStudy { name: None, spec: spec.clone() }, &change).await?;
+        let spec = Spec { data: Some(DataSource::of_dataset(dataset.id)), ..spec.clone() };
+        store.create_study(&NewStudy { name: None, spec }, &change).await?;
     }
     Ok(())
 }

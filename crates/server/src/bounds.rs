@@ -12,8 +12,10 @@ pub const VIEW_POINTS_MAX: usize = 5000;
 pub const IMPORTS_WAITING: usize = 8;
 /// Memory for answers kept, in bytes; the least used go first.
 pub const ANSWER_BYTES: u64 = 256 * 1024 * 1024;
-/// Column summaries kept, one a dataset and revision.
-pub const SUMMARIES_KEPT: u64 = 64;
+/// Column summaries kept, one a column and revision.
+pub const SUMMARIES_KEPT: u64 = 4096;
+/// How long events are gathered before they are told together, in milliseconds.
+pub const EVENTS_GATHERED_MS: u64 = 40;
 /// Events that a slow browser may lag behind before it is told to read everything anew.
 pub const EVENTS_WAITING: usize = 256;
 

@@ -90,6 +90,21 @@ impl From<StoreError> for ApiError {
                 detail,
                 "Give the signal a cause first, then leave its points out; correct what is wrong and try again.",
             ),
+            StoreError::BadRows { .. } => ApiError::new(
+                StatusCode::UNPROCESSABLE_ENTITY,
+                "bad-rows",
+                detail,
+                "Correct the rows and send them again; nothing was changed.",
+            ),
+            StoreError::BadStatement { .. } => ApiError::new(
+                StatusCode::UNPROCESSABLE_ENTITY,
+                "bad-statement",
+                detail,
+                "Choose a column that is there, and data of one kind.",
+            ),
+            StoreError::NothingToRedo => {
+                ApiError::new(StatusCode::CONFLICT, "nothing-to-redo", detail, "Only what was undone last can be redone.")
+            }
             StoreError::NothingToUndo => {
                 ApiError::new(StatusCode::CONFLICT, "nothing-to-undo", detail, "Every change so far has been undone.")
             }

@@ -1,6 +1,11 @@
 //! Extractors that refuse with a problem instead of plain text.
 
+use std::convert::Infallible;
+use std::time::{SystemTime, UNIX_EPOCH};
+
+use acorn_store::Change;
 use axum::extract::{FromRequest, FromRequestParts};
+use axum::http::request::Parts;
 
 use crate::error::ApiError;
 
@@ -22,5 +27,17 @@ pub struct Path<T>(pub T);
 impl<T: serde::Serialize> axum::response::IntoResponse for Json<T> {
     fn into_response(self) -> axum::response::Response {
         axum::Json(self.0).into_response()
+    }
+}
+
+/// Who makes a change with this request, and when. There is one person as long as the application has no accounts.
+pub struct By(pub Change<'static>);
+
+impl<S: Send + Sync> FromRequestParts<S> for By {
+    type Rejection = Infallible;
+
+    async fn from_request_parts(_: &mut Parts, _: &S) -> Result<By, Infallible> {
+        let since = SystemTime::now().duration_since(UNIX_EPOCH).unwrap_or_default();
+        Ok(By(Change { actor: "local", at: since.as_millis() as i64 }))
     }
 }

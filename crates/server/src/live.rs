@@ -1,20 +1,15 @@
 //! Live events: what changed, so that every open page can read it anew.
 
-use std::convert::Infallible;
 use std::time::Duration;
 
-use axum::extract::State;
-use axum::response::sse::{Event, KeepAlive, Sse};
-use futures::Stream;
 use serde::Serialize;
 use tokio::sync::{broadcast, watch};
 use utoipa::ToSchema;
 
-use crate::bounds::EVENTS_WAITING;
-use crate::state::App;
+use crate::bounds::{EVENTS_GATHERED_MS, EVENTS_WAITING};
 
 /// What changed.
-#[derive(Clone, Copy, Debug, Serialize, ToSchema)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, ToSchema)]
 #[serde(tag = "kind", rename_all = "kebab-case")]
 pub enum LiveEvent {
     /// A dataset: its values, columns or name.
@@ -53,38 +48,82 @@ impl Live {
         let _ = self.sender.send(event);
     }
 
+    /// Starts to listen.
+    pub fn listen(&self) -> Listener {
+        Listener { changes: self.sender.subscribe(), open: self.open.subscribe() }
+    }
+
     /// Ends all streams.
     pub fn close(&self) {
         self.open.send_replace(false);
     }
 }
 
-/// Live events, as server-sent events named `change`.
-#[utoipa::path(get, path = "/api/events", tag = "live", responses((status = 200, description = "A stream of changes", body = LiveEvent, content_type = "text/event-stream")))]
-pub async fn events(State(app): State<App>) -> Sse<impl Stream<Item = Result<Event, Infallible>>> {
-    let mut changes = app.live.sender.subscribe();
-    let mut open = app.live.open.subscribe();
-    let stream = async_stream::stream! {
-        // The first event tells the page that the stream stands, and after a break that it may have missed some.
-        yield Ok(event(LiveEvent::Everything));
+/// One who listens.
+pub struct Listener {
+    changes: broadcast::Receiver<LiveEvent>,
+    open: watch::Receiver<bool>,
+}
+
+impl Listener {
+    /// What changed since the last call, gathered for a moment, the newest of each; `None` when the service stops.
+    pub async fn next(&mut self) -> Option<Vec<LiveEvent>> {
+        let first = self.one().await?;
+        let mut gathered = vec![first];
+        let until = tokio::time::sleep(Duration::from_millis(EVENTS_GATHERED_MS));
+        tokio::pin!(until);
         loop {
             tokio::select! {
-                change = changes.recv() => match change {
-                    Ok(change) => yield Ok(event(change)),
-                    Err(broadcast::error::RecvError::Lagged(_)) => yield Ok(event(LiveEvent::Everything)),
-                    Err(broadcast::error::RecvError::Closed) => break,
+                () = &mut until => return Some(gathered),
+                event = self.one() => match event {
+                    Some(event) => add(&mut gathered, event),
+                    None => return Some(gathered),
                 },
-                () = closed(&mut open) => break,
             }
         }
+    }
+
+    async fn one(&mut self) -> Option<LiveEvent> {
+        tokio::select! {
+            change = self.changes.recv() => match change {
+                Ok(change) => Some(change),
+                Err(broadcast::error::RecvError::Lagged(_)) => Some(LiveEvent::Everything),
+                Err(broadcast::error::RecvError::Closed) => None,
+            },
+            _ = self.open.wait_for(|open| !open) => None,
+        }
+    }
+}
+
+/// Adds an event to what was gathered: a newer one about the same thing takes the place of the older one.
+fn add(gathered: &mut Vec<LiveEvent>, event: LiveEvent) {
+    use LiveEvent::{Dataset, Everything, Study};
+    let same = |other: &LiveEvent| match (other, &event) {
+        (Dataset { id, .. }, Dataset { id: newer, .. }) | (Study { id, .. }, Study { id: newer, .. }) => id == newer,
+        (_, Everything) => true,
+        _ => false,
     };
-    Sse::new(stream).keep_alive(KeepAlive::new().interval(Duration::from_secs(20)))
+    if gathered.contains(&Everything) {
+        return;
+    }
+    gathered.retain(|other| !same(other));
+    gathered.push(event);
 }
 
-async fn closed(open: &mut watch::Receiver<bool>) {
-    drop(open.wait_for(|open| !open).await);
-}
+#[cfg(test)]
+mod tests {
+    use super::*;
 
-fn event(change: LiveEvent) -> Event {
-    Event::default().event("change").data(serde_json::to_string(&change).expect("a change is plain data"))
+    #[test]
+    fn the_newest_event_of_each_thing_is_told() {
+        let dataset = |id, revision| LiveEvent::Dataset { id, revision };
+        let mut gathered = vec![dataset(1, 2)];
+        for event in [dataset(2, 9), LiveEvent::Study { id: 1, revision: 4 }, dataset(1, 3)] {
+            add(&mut gathered, event);
+        }
+        assert_eq!(gathered, [dataset(2, 9), LiveEvent::Study { id: 1, revision: 4 }, dataset(1, 3)]);
+        add(&mut gathered, LiveEvent::Everything);
+        add(&mut gathered, dataset(5, 1));
+        assert_eq!(gathered, [LiveEvent::Everything]);
+    }
 }

@@ -10,9 +10,9 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
 use crate::bounds::JSON_BYTES;
-use crate::routes::{datasets, imports, methods, signals, studies, wall};
+use crate::routes::{datasets, events, imports, methods, signals, studies, wall};
 use crate::state::App;
-use crate::{assets, error, guard, live};
+use crate::{assets, error, guard};
 
 #[derive(OpenApi)]
 #[openapi(
@@ -29,15 +29,18 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(datasets::list))
         .routes(routes!(datasets::get, datasets::rename, datasets::delete))
         .routes(routes!(datasets::summary))
-        .routes(routes!(datasets::rows))
-        .routes(routes!(datasets::edit_cell))
+        .routes(routes!(datasets::rows, datasets::add_rows, datasets::delete_rows))
+        .routes(routes!(datasets::places))
+        .routes(routes!(datasets::edit_cell, datasets::edit_cells))
         .routes(routes!(datasets::change_column))
         .routes(routes!(datasets::history))
         .routes(routes!(datasets::undo))
+        .routes(routes!(datasets::redo))
         .routes(routes!(datasets::export))
         .routes(routes!(studies::list, studies::create))
         .routes(routes!(studies::get, studies::change, studies::delete))
         .routes(routes!(studies::undo))
+        .routes(routes!(studies::redo))
         .routes(routes!(studies::outcome))
         .routes(routes!(studies::points))
         .routes(routes!(studies::answer))
@@ -47,7 +50,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(signals::open))
         .routes(routes!(imports::correct, imports::leave))
         .routes(routes!(imports::store))
-        .routes(routes!(live::events))
+        .routes(routes!(events::events))
         .layer(DefaultBodyLimit::max(JSON_BYTES))
         .merge(OpenApiRouter::new().routes(routes!(imports::bring)).layer(DefaultBodyLimit::max(acorn_formats::bounds::FILE_BYTES)))
 }

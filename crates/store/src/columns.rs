@@ -1,15 +1,15 @@
 //! Changing a column: name, kind, unit, decimals, limits.
 
 use acorn_core::frame::{ColumnInfo, Kind};
-use acorn_core::study::Spec;
 use acorn_formats::convert;
 use serde::{Deserialize, Serialize};
 use sqlx::SqliteConnection;
 
-use crate::chunks::{self, kind_name};
-use crate::datasets::{advance, checked_name, get};
+use crate::chunks::{self, Chunk, Labels, encode, kind_name};
+use crate::datasets::{Touched, advance, checked_name, get, touch};
 use crate::history::{self, Change};
-use crate::{Dataset, Result, Store, StoreError, StoredColumn};
+use crate::layout::Layout;
+use crate::{Dataset, Result, Store, StoreError, StoredColumn, images};
 
 /// The properties of a column as they should be; every one is given, so that empty means none.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -52,7 +52,7 @@ impl ColumnChange {
 }
 
 impl Store {
-    /// Changes a column. Studies that name it follow a new name; a new kind converts every value or nothing.
+    /// Changes a column. A new kind converts every value or nothing.
     ///
     /// # Errors
     /// [`StoreError::NotFound`], [`StoreError::Conflict`], [`StoreError::BadName`], [`StoreError::BadLimits`],
@@ -70,55 +70,53 @@ impl Store {
         let dataset = get(&mut transaction, dataset_id).await?;
         let before = ColumnChange::from(dataset.column(column_id)?);
         if before != wanted {
-            advance(&mut transaction, dataset_id, revision).await?;
-            apply(&mut transaction, &dataset, column_id, &wanted).await?;
+            advance(&mut transaction, dataset_id, Some(revision)).await?;
             let entry = history::Entry {
                 dataset_id: Some(dataset_id),
                 what: "column",
-                target: serde_json::json!({ "column_id": column_id }).to_string(),
+                target: serde_json::to_value(ColumnTarget { column_id })?,
                 before: Some(serde_json::to_string(&before)?),
                 after: Some(serde_json::to_string(&wanted)?),
                 ..Default::default()
             };
-            history::record(&mut transaction, change, entry).await?;
+            let line = history::record(&mut transaction, change, entry).await?;
+            if before.kind != wanted.kind {
+                convert_cells(&mut transaction, line, &dataset, column_id, wanted.kind).await?;
+            }
+            write(&mut transaction, &dataset, column_id, &wanted).await?;
+            touch(&mut transaction, dataset_id, Touched::Columns(&[column_id])).await?;
         }
         transaction.commit().await?;
         self.dataset(dataset_id).await
     }
 }
 
-/// Writes the properties of a column; also how a change is undone.
-pub(crate) async fn apply(connection: &mut SqliteConnection, dataset: &Dataset, column_id: i64, wanted: &ColumnChange) -> Result<()> {
-    let before = dataset.column(column_id)?;
+/// The column that a line of the history is about.
+#[derive(Serialize, Deserialize)]
+pub(crate) struct ColumnTarget {
+    pub column_id: i64,
+}
+
+async fn convert_cells(connection: &mut SqliteConnection, line: i64, dataset: &Dataset, column_id: i64, kind: Kind) -> Result<()> {
+    let values = chunks::read_column(connection, column_id, dataset.column(column_id)?.kind, i64::MIN..i64::MAX).await?;
+    let mut labels = Labels::read(connection, column_id).await?;
+    let converted = labels.adopt(connection, convert(&values, kind)?).await?;
+    for place in Layout::read(connection, dataset.id).await?.places {
+        let cells = encode(&converted, place.first..place.first + place.rows);
+        images::replace(connection, line, column_id, place.no, Some(&Chunk { rows: place.rows, cells })).await?;
+    }
+    Ok(())
+}
+
+/// Writes the properties of a column, its cells aside.
+pub(crate) async fn write(connection: &mut SqliteConnection, dataset: &Dataset, column_id: i64, wanted: &ColumnChange) -> Result<()> {
     if dataset.columns.iter().any(|other| other.id != column_id && other.name == wanted.name) {
         return Err(StoreError::BadName { problem: format!("there is already a column “{}”", wanted.name) });
-    }
-    if before.kind != wanted.kind {
-        let values = chunks::read_column(connection, column_id, before.kind, 0..i64::MAX).await?;
-        let converted = convert(&values, wanted.kind)?;
-        chunks::clear_column(connection, column_id).await?;
-        chunks::write_column(connection, column_id, &converted).await?;
     }
     let info = &wanted.info;
     let update =
         sqlx::query("UPDATE dataset_column SET name = ?, kind = ?, unit = ?, decimals = ?, lsl = ?, target = ?, usl = ? WHERE id = ?");
     let update = update.bind(&wanted.name).bind(kind_name(wanted.kind)).bind(&info.unit).bind(info.decimals);
-    update.bind(info.lsl).bind(info.target).bind(info.usl).bind(column_id).execute(&mut *connection).await?;
-    if before.name != wanted.name {
-        rename_in_studies(connection, dataset.id, &before.name, &wanted.name).await?;
-    }
-    Ok(())
-}
-
-async fn rename_in_studies(connection: &mut SqliteConnection, dataset_id: i64, from: &str, to: &str) -> Result<()> {
-    let studies: Vec<(i64, String)> =
-        sqlx::query_as("SELECT id, spec FROM study WHERE dataset_id = ?").bind(dataset_id).fetch_all(&mut *connection).await?;
-    for (id, spec) in studies {
-        let mut spec: Spec = serde_json::from_str(&spec)?;
-        if spec.rename_column(from, to) {
-            let update = sqlx::query("UPDATE study SET spec = ?, revision = revision + 1 WHERE id = ?");
-            update.bind(serde_json::to_string(&spec)?).bind(id).execute(&mut *connection).await?;
-        }
-    }
+    update.bind(info.lsl).bind(info.target).bind(info.usl).bind(column_id).execute(connection).await?;
     Ok(())
 }

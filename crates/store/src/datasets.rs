@@ -1,14 +1,13 @@
 //! Datasets: a name, rows, columns with their properties.
 
-use std::sync::Arc;
-
 use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, Values};
 use acorn_formats::Table;
 use serde::Serialize;
 use sqlx::{FromRow, SqliteConnection};
 
-use crate::chunks::{self, CHUNK_ROWS, ROW_ID_KIND, kind_name, kind_of};
+use crate::chunks::{self, ROW_ID_KIND, kind_name, kind_of};
 use crate::history::{self, Change};
+use crate::layout::Layout;
 use crate::{Result, Store, StoreError};
 
 /// A dataset with its columns.
@@ -27,6 +26,8 @@ pub struct Dataset {
     pub revision: i64,
     /// Rows.
     pub row_count: i64,
+    /// Whether it is the table of one study, which is not listed among the datasets.
+    pub owned: bool,
     /// Columns in order.
     pub columns: Vec<StoredColumn>,
 }
@@ -41,6 +42,8 @@ pub struct StoredColumn {
     pub name: String,
     /// What it holds.
     pub kind: Kind,
+    /// The revision of the dataset at which its cells or properties last changed.
+    pub revision: i64,
     /// Unit, decimals and limits.
     #[serde(flatten)]
     pub info: ColumnInfo,
@@ -66,6 +69,8 @@ struct DatasetRow {
     created_at: i64,
     revision: i64,
     row_count: i64,
+    owned: bool,
+    ids_are_places: bool,
 }
 
 #[derive(FromRow)]
@@ -74,6 +79,7 @@ struct ColumnRow {
     dataset_id: i64,
     name: String,
     kind: String,
+    revision: i64,
     unit: Option<String>,
     decimals: Option<u8>,
     lsl: Option<f64>,
@@ -84,18 +90,20 @@ struct ColumnRow {
 impl ColumnRow {
     fn into_column(self) -> Result<StoredColumn> {
         let info = ColumnInfo { unit: self.unit, decimals: self.decimals, lsl: self.lsl, target: self.target, usl: self.usl };
-        Ok(StoredColumn { id: self.id, name: self.name, kind: kind_of(&self.kind)?, info })
+        Ok(StoredColumn { id: self.id, name: self.name, kind: kind_of(&self.kind)?, revision: self.revision, info })
     }
 }
 
 impl DatasetRow {
     fn with_columns(self, columns: Vec<StoredColumn>) -> Dataset {
-        let DatasetRow { id, name, source, created_at, revision, row_count } = self;
-        Dataset { id, name, source, created_at, revision, row_count, columns }
+        let DatasetRow { id, name, source, created_at, revision, row_count, owned, .. } = self;
+        Dataset { id, name, source, created_at, revision, row_count, owned, columns }
     }
 }
 
-const COLUMNS: &str = "SELECT id, dataset_id, name, kind, unit, decimals, lsl, target, usl FROM dataset_column WHERE kind <> 'row-id'";
+const FIELDS: &str = "SELECT id, name, source, created_at, revision, row_count, owned, ids_are_places FROM dataset";
+
+const COLUMNS: &str = "SELECT id, dataset_id, name, kind, revision, unit, decimals, lsl, target, usl FROM dataset_column WHERE kind <> 'row-id'";
 
 impl Dataset {
     /// The column of a number.
@@ -114,21 +122,19 @@ impl Store {
     /// [`StoreError::BadName`] for an empty name, or the database's own.
     pub async fn create_dataset(&self, new: NewDataset<'_>, change: &Change<'_>) -> Result<Dataset> {
         let mut transaction = self.begin().await?;
-        let id = insert(&mut transaction, &new, change).await?;
+        let id = insert(&mut transaction, &new, false, change).await?;
         transaction.commit().await?;
         self.dataset(id).await
     }
 
-    /// All datasets, by name.
+    /// All datasets, by name; tables of studies aside.
     ///
     /// # Errors
     /// The database's own.
     pub async fn datasets(&self) -> Result<Vec<Dataset>> {
         let mut connection = self.readers.begin().await?;
-        let datasets: Vec<DatasetRow> =
-            sqlx::query_as("SELECT id, name, source, created_at, revision, row_count FROM dataset ORDER BY name COLLATE NOCASE, id")
-                .fetch_all(&mut *connection)
-                .await?;
+        let query = sqlx::AssertSqlSafe(format!("{FIELDS} WHERE NOT owned ORDER BY name COLLATE NOCASE, id"));
+        let datasets: Vec<DatasetRow> = sqlx::query_as(query).fetch_all(&mut *connection).await?;
         let query = sqlx::AssertSqlSafe(format!("{COLUMNS} ORDER BY dataset_id, position"));
         let mut columns = std::collections::HashMap::<i64, Vec<StoredColumn>>::new();
         for row in sqlx::query_as::<_, ColumnRow>(query).fetch_all(&mut *connection).await? {
@@ -160,7 +166,7 @@ impl Store {
         let name = checked_name(name)?;
         let mut transaction = self.begin().await?;
         let before = get(&mut transaction, id).await?;
-        advance(&mut transaction, id, revision).await?;
+        advance(&mut transaction, id, Some(revision)).await?;
         set_name(&mut transaction, id, &name).await?;
         let (from, to) = (serde_json::to_string(&before.name)?, serde_json::to_string(&name)?);
         history::record(
@@ -169,7 +175,6 @@ impl Store {
             history::Entry {
                 dataset_id: Some(id),
                 what: "dataset-name",
-                target: "{}".into(),
                 before: Some(from),
                 after: Some(to),
                 ..Default::default()
@@ -199,13 +204,19 @@ impl Store {
     /// [`StoreError::NotFound`], or the database's own.
     pub async fn frame(&self, dataset_id: i64, wanted: impl Fn(&StoredColumn) -> bool) -> Result<(Dataset, Frame)> {
         let mut connection = self.readers.begin().await?;
-        let dataset = get(&mut connection, dataset_id).await?;
+        let (dataset, ids_are_places) = read(&mut connection, dataset_id).await?;
         let mut columns = Vec::new();
         for column in dataset.columns.iter().filter(|column| wanted(column)) {
-            let values = chunks::read_column(&mut connection, column.id, column.kind, 0..i64::MAX).await?;
+            let values = chunks::read_column(&mut connection, column.id, column.kind, i64::MIN..i64::MAX).await?;
             columns.push(Column { name: column.name.clone(), kind: column.kind, info: column.info.clone(), values });
         }
-        let row_ids = row_ids(&mut connection, &dataset).await?;
+        let row_ids = match ids_are_places {
+            true => None,
+            false => {
+                let layout = Layout::read(&mut connection, dataset_id).await?;
+                Some(chunks::read_row_ids(&mut connection, layout.ids_column, i64::MIN..i64::MAX).await?)
+            }
+        };
         let frame = Frame::new(columns, row_ids).map_err(|error| StoreError::Corrupt(error.to_string()))?;
         Ok((dataset, frame))
     }
@@ -220,16 +231,6 @@ impl Store {
     }
 }
 
-/// The row ids of a dataset; `None` while every id is its position, which spares reading them.
-async fn row_ids(connection: &mut SqliteConnection, dataset: &Dataset) -> Result<Option<Arc<[i64]>>> {
-    let query = sqlx::query_as("SELECT next_row_id FROM dataset WHERE id = ?");
-    let (next,): (i64,) = query.bind(dataset.id).fetch_one(&mut *connection).await?;
-    if next == dataset.row_count {
-        return Ok(None);
-    }
-    chunks::read_row_ids(connection, dataset.id, 0..i64::MAX).await.map(Some)
-}
-
 /// A trimmed name, not empty and not endless.
 pub(crate) fn checked_name(name: &str) -> Result<String> {
     let name = name.split_whitespace().collect::<Vec<_>>().join(" ");
@@ -242,32 +243,33 @@ pub(crate) fn checked_name(name: &str) -> Result<String> {
     Ok(name)
 }
 
-async fn insert(connection: &mut SqliteConnection, new: &NewDataset<'_>, change: &Change<'_>) -> Result<i64> {
+/// Stores a table, as a dataset or as the own one of a study.
+pub(crate) async fn insert(connection: &mut SqliteConnection, new: &NewDataset<'_>, owned: bool, change: &Change<'_>) -> Result<i64> {
     let name = checked_name(new.name)?;
-    let insert = sqlx::query("INSERT INTO dataset (name, source, created_at, row_count, next_row_id) VALUES (?, ?, ?, ?, ?)");
+    let insert = sqlx::query("INSERT INTO dataset (name, source, created_at, row_count, next_row_id, owned) VALUES (?, ?, ?, ?, ?, ?)");
     let id = insert
         .bind(&name)
         .bind(new.source)
         .bind(change.at)
         .bind(new.table.rows as i64)
         .bind(new.table.rows as i64)
+        .bind(owned)
         .execute(&mut *connection)
         .await?
         .last_insert_rowid();
     let row_ids = Values::Time((0..new.table.rows as i64).collect());
     let none = ColumnInfo::default();
-    insert_column(connection, id, -1, "(row id)", ROW_ID_KIND, &none, &row_ids).await?;
+    insert_column(connection, id, -1, "(row id)", ROW_ID_KIND, &none, row_ids).await?;
     for (position, column) in new.table.columns.iter().enumerate() {
         let info = new.infos.iter().find(|(name, _)| *name == column.name).map_or(&none, |(_, info)| info);
-        insert_column(connection, id, position as i64, &column.name, kind_name(column.kind), info, &column.values).await?;
+        insert_column(connection, id, position as i64, &column.name, kind_name(column.kind), info, column.values.clone()).await?;
     }
     let after = serde_json::json!({"name": name, "rows": new.table.rows, "source": new.source}).to_string();
     let entry = history::Entry {
         dataset_id: Some(id),
         what: "dataset-created",
-        target: "{}".into(),
         after: Some(after),
-        undone: true,
+        stage: history::Stage::Fixed,
         ..Default::default()
     };
     history::record(connection, change, entry).await?;
@@ -281,7 +283,7 @@ async fn insert_column(
     name: &str,
     kind: &str,
     info: &ColumnInfo,
-    values: &Values,
+    values: Values,
 ) -> Result<()> {
     let insert = sqlx::query(
         "INSERT INTO dataset_column (dataset_id, position, name, kind, unit, decimals, lsl, target, usl) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
@@ -293,30 +295,63 @@ async fn insert_column(
 
 /// Reads a dataset within a transaction.
 pub(crate) async fn get(connection: &mut SqliteConnection, id: i64) -> Result<Dataset> {
-    let query = sqlx::query_as("SELECT id, name, source, created_at, revision, row_count FROM dataset WHERE id = ?");
-    let row: DatasetRow = query.bind(id).fetch_optional(&mut *connection).await?.ok_or(StoreError::NotFound { what: "dataset", id })?;
-    let query = sqlx::AssertSqlSafe(format!("{COLUMNS} AND dataset_id = ? ORDER BY position"));
-    let columns: Vec<ColumnRow> = sqlx::query_as(query).bind(id).fetch_all(connection).await?;
-    Ok(row.with_columns(columns.into_iter().map(ColumnRow::into_column).collect::<Result<_>>()?))
+    Ok(read(connection, id).await?.0)
 }
 
-/// Moves a dataset from a revision to the next.
-pub(crate) async fn advance(connection: &mut SqliteConnection, id: i64, revision: i64) -> Result<()> {
-    let update = sqlx::query("UPDATE dataset SET revision = revision + 1 WHERE id = ? AND revision = ?");
+/// A dataset, and whether the id of each of its rows is still its place.
+async fn read(connection: &mut SqliteConnection, id: i64) -> Result<(Dataset, bool)> {
+    let query = sqlx::AssertSqlSafe(format!("{FIELDS} WHERE id = ?"));
+    let row: Option<DatasetRow> = sqlx::query_as(query).bind(id).fetch_optional(&mut *connection).await?;
+    let row = row.ok_or(StoreError::NotFound { what: "dataset", id })?;
+    let query = sqlx::AssertSqlSafe(format!("{COLUMNS} AND dataset_id = ? ORDER BY position"));
+    let columns: Vec<ColumnRow> = sqlx::query_as(query).bind(id).fetch_all(connection).await?;
+    let ids_are_places = row.ids_are_places;
+    Ok((row.with_columns(columns.into_iter().map(ColumnRow::into_column).collect::<Result<_>>()?), ids_are_places))
+}
+
+/// Moves a dataset to its next revision, from the one given or from whatever it is at.
+pub(crate) async fn advance(connection: &mut SqliteConnection, id: i64, revision: Option<i64>) -> Result<()> {
+    let update = sqlx::query("UPDATE dataset SET revision = revision + 1 WHERE id = ?1 AND revision = coalesce(?2, revision)");
     if update.bind(id).bind(revision).execute(&mut *connection).await?.rows_affected() == 1 {
         return Ok(());
     }
     let current = get(connection, id).await?.revision;
-    Err(StoreError::Conflict { what: "dataset", current, given: revision })
+    Err(StoreError::Conflict { what: "dataset", current, given: revision.unwrap_or_default() })
+}
+
+/// Columns whose answers a change concerns.
+pub(crate) enum Touched<'t> {
+    /// Those of these ids.
+    Columns(&'t [i64]),
+    /// Every one.
+    All,
+}
+
+/// Gives columns the revision that their dataset has come to.
+pub(crate) async fn touch(connection: &mut SqliteConnection, dataset_id: i64, touched: Touched<'_>) -> Result<()> {
+    let ids = match touched {
+        Touched::Columns(ids) => Some(serde_json::to_string(ids)?),
+        Touched::All => None,
+    };
+    let update = sqlx::query(
+        "UPDATE dataset_column SET revision = (SELECT revision FROM dataset WHERE id = ?1) \
+         WHERE dataset_id = ?1 AND (?2 IS NULL OR id IN (SELECT value FROM json_each(?2)))",
+    );
+    update.bind(dataset_id).bind(ids).execute(connection).await?;
+    Ok(())
+}
+
+/// Counts the rows anew.
+pub(crate) async fn recount(connection: &mut SqliteConnection, dataset_id: i64) -> Result<()> {
+    let update = sqlx::query(
+        "UPDATE dataset SET row_count = (SELECT coalesce(sum(c.row_count), 0) FROM column_chunk AS c JOIN dataset_column AS d \
+         ON d.id = c.column_id WHERE d.dataset_id = dataset.id AND d.kind = ?1) WHERE id = ?2",
+    );
+    update.bind(ROW_ID_KIND).bind(dataset_id).execute(connection).await?;
+    Ok(())
 }
 
 pub(crate) async fn set_name(connection: &mut SqliteConnection, id: i64, name: &str) -> Result<()> {
     sqlx::query("UPDATE dataset SET name = ? WHERE id = ?").bind(name).bind(id).execute(connection).await?;
     Ok(())
-}
-
-/// The chunks that hold a window of rows, and where the window starts within them.
-pub(crate) fn chunk_window(first: usize, count: usize) -> (std::ops::Range<i64>, usize) {
-    let start = first / CHUNK_ROWS;
-    ((start as i64)..(first + count).div_ceil(CHUNK_ROWS) as i64, first - start * CHUNK_ROWS)
 }

@@ -41,12 +41,27 @@ pub enum StoreError {
         /// What is wrong with it.
         problem: String,
     },
+    /// Rows that cannot be added or deleted as asked.
+    #[error("{problem}")]
+    BadRows {
+        /// What is wrong with them.
+        problem: String,
+    },
+    /// A statement that cannot be kept.
+    #[error("{problem}")]
+    BadStatement {
+        /// What is wrong with it.
+        problem: String,
+    },
     /// A value that does not fit.
     #[error(transparent)]
     Value(#[from] FormatError),
     /// Nothing left to undo.
     #[error("there is nothing left to undo")]
     NothingToUndo,
+    /// Nothing left to redo.
+    #[error("there is nothing to redo")]
+    NothingToRedo,
     /// What is stored cannot be read.
     #[error("stored data cannot be read: {0}")]
     Corrupt(String),

@@ -198,10 +198,7 @@ impl Store {
             return Err(StoreError::BadFinding { problem: "the signal spans more than 100,000 rows".into() });
         }
         let mut transaction = self.begin().await?;
-        let study = studies::get(&mut transaction, study_id).await?;
-        if study.revision != revision {
-            return Err(StoreError::Conflict { what: "study", current: study.revision, given: revision });
-        }
+        let study = studies::get_at(&mut transaction, study_id, revision).await?;
         let findings = of_study(&mut transaction, study_id).await?;
         let before = findings.into_iter().find(|finding| Some(finding.id) == about.finding);
         if about.finding.is_some() && before.is_none() {
@@ -243,16 +240,16 @@ impl Store {
         let id = write(&mut transaction, study_id, about.column_id, before.as_ref().map(|finding| finding.id), after.as_ref()).await?;
         let target = FindingTarget { id, column_id: about.column_id };
         let entry = history::Entry {
-            dataset_id: Some(study.dataset_id),
+            dataset_id: study.dataset_id,
             study_id: Some(study_id),
             what: "finding",
-            target: serde_json::to_string(&target)?,
+            target: serde_json::to_value(&target)?,
             before: Some(serde_json::to_string(&before)?),
             after: Some(serde_json::to_string(&after)?),
-            undone: false,
+            ..Default::default()
         };
         history::record(&mut transaction, change, entry).await?;
-        studies::write(&mut transaction, &study, change).await?;
+        studies::advance(&mut transaction, study_id, change).await?;
         transaction.commit().await?;
         self.study(study_id).await
     }
@@ -283,16 +280,16 @@ async fn write(connection: &mut SqliteConnection, study_id: i64, column_id: i64,
         "INSERT INTO finding (id, study_id, panel, pattern, row_ids, sentence, cause_id, words, action, owner, due, done, left_out, \
          actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
     );
-    let insert = insert.bind(old.or(Some(new.id).filter(|id| *id > 0))).bind(study_id).bind(&new.panel).bind(&new.pattern);
+    let insert = insert.bind(Some(new.id).filter(|id| *id > 0).or(old)).bind(study_id).bind(&new.panel).bind(&new.pattern);
     let insert = insert.bind(serde_json::to_string(&new.row_ids)?).bind(&new.sentence).bind(cause_id).bind(&new.words).bind(&new.action);
     let insert = insert.bind(&new.owner).bind(&new.due).bind(new.done).bind(new.left_out).bind(&new.actor).bind(new.at);
     Ok(insert.execute(connection).await?.last_insert_rowid())
 }
 
-/// Puts a finding back as it was; how saying something is undone.
-pub(crate) async fn restore(connection: &mut SqliteConnection, study_id: i64, target: &str, before: &str) -> Result<()> {
+/// Puts a finding in a state that it had; how saying something is undone and redone.
+pub(crate) async fn restore(connection: &mut SqliteConnection, study_id: i64, target: &str, wanted: &str) -> Result<()> {
     let FindingTarget { id, column_id } = serde_json::from_str(target)?;
-    let before: Option<Finding> = serde_json::from_str(before)?;
-    write(connection, study_id, column_id, Some(id), before.as_ref()).await?;
+    let wanted: Option<Finding> = serde_json::from_str(wanted)?;
+    write(connection, study_id, column_id, Some(id), wanted.as_ref()).await?;
     Ok(())
 }

@@ -1,11 +1,12 @@
-//! What was changed, by whom and when, and how it is undone.
+//! What was changed, by whom and when.
 
-use acorn_formats::parse_value;
+use std::collections::{HashMap, HashSet};
+
 use serde::{Deserialize, Serialize};
 use sqlx::{FromRow, SqliteConnection};
 
-use crate::columns::ColumnChange;
-use crate::{Dataset, Result, Store, StoreError, Study, chunks, columns, datasets, findings, studies};
+use crate::layout::Layout;
+use crate::{Result, Store, images, statement};
 
 /// Who makes a change, and when.
 #[derive(Clone, Copy, Debug)]
@@ -16,13 +17,30 @@ pub struct Change<'c> {
     pub at: i64,
 }
 
+/// What can still be done about a line of the history.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, sqlx::Type)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+#[sqlx(rename_all = "kebab-case")]
+pub enum Stage {
+    /// It holds and can be undone.
+    Stands,
+    /// It was undone and can be redone.
+    Undone,
+    /// It was undone, and something else was changed since.
+    Dropped,
+    /// It can be neither undone nor redone.
+    Fixed,
+}
+
 /// One line of the history.
 #[derive(Clone, Debug, Serialize, FromRow)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct HistoryRow {
     /// Its number.
     pub id: i64,
-    /// What kind of change: `cell`, `column`, `dataset-name`, `dataset-created`, `statement`, `study-name`, `finding`, `undo`.
+    /// What kind of change: `cell`, `cells`, `rows-added`, `rows-deleted`, `column`, `dataset-name`, `dataset-created`,
+    /// `statement`, `study-name`, `study-created`, `finding`, `undo`, `redo`.
     pub what: String,
     /// What was changed, in JSON.
     pub target: String,
@@ -34,44 +52,60 @@ pub struct HistoryRow {
     pub actor: String,
     /// When, in milliseconds since 1970.
     pub at: i64,
-    /// Undone since, or not to be undone.
-    pub undone: bool,
+    /// What can still be done about it.
+    pub stage: Stage,
+    /// The position by now of the row that it is about; absent when it is about none, or the row is gone.
+    #[sqlx(default)]
+    pub place: Option<i64>,
+    /// The line that undid it.
+    #[serde(skip)]
+    pub(crate) undone_by: Option<i64>,
 }
 
-#[derive(Default)]
 pub(crate) struct Entry {
     pub dataset_id: Option<i64>,
     pub study_id: Option<i64>,
     pub what: &'static str,
-    pub target: String,
+    pub target: serde_json::Value,
     pub before: Option<String>,
     pub after: Option<String>,
-    /// Not to be undone.
-    pub undone: bool,
+    pub stage: Stage,
 }
 
-pub(crate) async fn record(connection: &mut SqliteConnection, change: &Change<'_>, entry: Entry) -> Result<()> {
+impl Default for Entry {
+    fn default() -> Self {
+        let target = serde_json::json!({});
+        Entry { dataset_id: None, study_id: None, what: "", target, before: None, after: None, stage: Stage::Stands }
+    }
+}
+
+/// Writes a line and gives its number. What was undone before it can no longer be redone.
+pub(crate) async fn record(connection: &mut SqliteConnection, change: &Change<'_>, entry: Entry) -> Result<i64> {
+    if entry.stage == Stage::Stands {
+        let query = sqlx::query_as(
+            "UPDATE history SET stage = 'dropped' WHERE stage = 'undone' AND dataset_id IS ? AND study_id IS ? RETURNING id, undone_by",
+        );
+        let dropped: Vec<(i64, Option<i64>)> =
+            query.bind(entry.dataset_id).bind(entry.study_id).fetch_all(&mut *connection).await?;
+        for line in dropped.into_iter().flat_map(|(line, undone_by)| [Some(line), undone_by]).flatten() {
+            images::forget(connection, line).await?;
+        }
+    }
     let insert = sqlx::query(
-        "INSERT INTO history (dataset_id, study_id, what, target, before, after, actor, at, undone) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+        "INSERT INTO history (dataset_id, study_id, what, target, before, after, actor, at, stage) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
     );
-    let insert =
-        insert.bind(entry.dataset_id).bind(entry.study_id).bind(entry.what).bind(entry.target).bind(entry.before).bind(entry.after);
-    insert.bind(change.actor).bind(change.at).bind(entry.undone).execute(connection).await?;
-    Ok(())
+    let insert = insert.bind(entry.dataset_id).bind(entry.study_id).bind(entry.what).bind(entry.target.to_string());
+    let insert = insert.bind(entry.before).bind(entry.after).bind(change.actor).bind(change.at).bind(entry.stage);
+    Ok(insert.execute(connection).await?.last_insert_rowid())
 }
 
+/// The row that a line is about, when it is about one.
 #[derive(Deserialize)]
-struct CellTarget {
-    column_id: i64,
-    row: usize,
+struct AboutRow {
+    row_id: i64,
 }
 
-#[derive(Deserialize)]
-struct ColumnTarget {
-    column_id: i64,
-}
-
-const FIELDS: &str = "SELECT id, what, target, before, after, actor, at, undone FROM history";
+pub(crate) const FIELDS: &str = "SELECT id, what, target, before, after, actor, at, stage, undone_by FROM history";
 
 impl Store {
     /// The newest lines of a dataset's history.
@@ -79,84 +113,35 @@ impl Store {
     /// # Errors
     /// The database's own.
     pub async fn history(&self, dataset_id: i64, count: i64) -> Result<Vec<HistoryRow>> {
+        let mut connection = self.readers.begin().await?;
         let query = sqlx::AssertSqlSafe(format!("{FIELDS} WHERE dataset_id = ? AND study_id IS NULL ORDER BY id DESC LIMIT ?"));
-        Ok(sqlx::query_as(query).bind(dataset_id).bind(count).fetch_all(&self.readers).await?)
+        let mut lines: Vec<HistoryRow> = sqlx::query_as(query).bind(dataset_id).bind(count).fetch_all(&mut *connection).await?;
+        let about = |line: &HistoryRow| serde_json::from_str::<AboutRow>(&line.target).ok().map(|about| about.row_id);
+        let ids: HashSet<i64> = lines.iter().filter_map(about).collect();
+        let positions = match lines.is_empty() {
+            true => HashMap::new(),
+            false => Layout::read(&mut connection, dataset_id).await?.positions(&mut connection, &ids).await?,
+        };
+        for line in &mut lines {
+            line.place = about(line).and_then(|id| positions.get(&id)).map(|position| *position as i64);
+        }
+        Ok(lines)
     }
 
-    /// The newest lines of a study's history.
+    /// The newest lines of a study's history; its statements name columns as they are called by now.
     ///
     /// # Errors
     /// The database's own.
     pub async fn study_history(&self, study_id: i64, count: i64) -> Result<Vec<HistoryRow>> {
+        let mut connection = self.readers.begin().await?;
         let query = sqlx::AssertSqlSafe(format!("{FIELDS} WHERE study_id = ? ORDER BY id DESC LIMIT ?"));
-        Ok(sqlx::query_as(query).bind(study_id).bind(count).fetch_all(&self.readers).await?)
-    }
-
-    /// Undoes the newest change of a dataset that still stands.
-    ///
-    /// # Errors
-    /// [`StoreError::NothingToUndo`], or whatever keeps the old state from being restored.
-    pub async fn undo_dataset(&self, dataset_id: i64, change: &Change<'_>) -> Result<Dataset> {
-        let mut transaction = self.begin().await?;
-        let dataset = datasets::get(&mut transaction, dataset_id).await?;
-        let row = newest(&mut transaction, "dataset_id = ? AND study_id IS NULL", dataset_id).await?;
-        let before = row.before.as_deref().unwrap_or("null");
-        match row.what.as_str() {
-            "cell" => {
-                let target: CellTarget = serde_json::from_str(&row.target)?;
-                let column = dataset.column(target.column_id)?;
-                let text: String = serde_json::from_str(before)?;
-                chunks::replace_cell(&mut transaction, column.id, column.kind, target.row, parse_value(column.kind, &text)?).await?;
+        let mut lines: Vec<HistoryRow> = sqlx::query_as(query).bind(study_id).bind(count).fetch_all(&mut *connection).await?;
+        let columns = statement::columns_of_study(&mut connection, study_id).await?;
+        for line in lines.iter_mut().filter(|line| matches!(line.what.as_str(), "statement" | "study-created")) {
+            for text in [&mut line.before, &mut line.after].into_iter().flatten() {
+                *text = serde_json::to_string(&statement::read(text, &columns)?)?;
             }
-            "column" => {
-                let target: ColumnTarget = serde_json::from_str(&row.target)?;
-                let wanted: ColumnChange = serde_json::from_str(before)?;
-                columns::apply(&mut transaction, &dataset, target.column_id, &wanted).await?;
-            }
-            _ => datasets::set_name(&mut transaction, dataset_id, &serde_json::from_str::<String>(before)?).await?,
         }
-        datasets::advance(&mut transaction, dataset_id, dataset.revision).await?;
-        mark_undone(&mut transaction, change, row, Some(dataset_id), None).await?;
-        transaction.commit().await?;
-        self.dataset(dataset_id).await
+        Ok(lines)
     }
-
-    /// Undoes the newest change of a study that still stands.
-    ///
-    /// # Errors
-    /// [`StoreError::NothingToUndo`], or the database's own.
-    pub async fn undo_study(&self, study_id: i64, change: &Change<'_>) -> Result<Study> {
-        let mut transaction = self.begin().await?;
-        let study = studies::get(&mut transaction, study_id).await?;
-        let row = newest(&mut transaction, "study_id = ?", study_id).await?;
-        let before = row.before.as_deref().unwrap_or("null");
-        let mut wanted = study.clone();
-        match row.what.as_str() {
-            "statement" => wanted.spec = serde_json::from_str(before)?,
-            "finding" => findings::restore(&mut transaction, study_id, &row.target, before).await?,
-            _ => wanted.name = serde_json::from_str(before)?,
-        }
-        studies::write(&mut transaction, &wanted, change).await?;
-        mark_undone(&mut transaction, change, row, Some(study.dataset_id), Some(study_id)).await?;
-        transaction.commit().await?;
-        self.study(study_id).await
-    }
-}
-
-async fn newest(connection: &mut SqliteConnection, of: &str, id: i64) -> Result<HistoryRow> {
-    let query = sqlx::AssertSqlSafe(format!("{FIELDS} WHERE {of} AND undone = 0 ORDER BY id DESC LIMIT 1"));
-    sqlx::query_as(query).bind(id).fetch_optional(connection).await?.ok_or(StoreError::NothingToUndo)
-}
-
-async fn mark_undone(
-    connection: &mut SqliteConnection,
-    change: &Change<'_>,
-    row: HistoryRow,
-    dataset_id: Option<i64>,
-    study_id: Option<i64>,
-) -> Result<()> {
-    sqlx::query("UPDATE history SET undone = 1 WHERE id = ?").bind(row.id).execute(&mut *connection).await?;
-    let target = serde_json::json!({ "undid": row.id, "what": row.what, "target": row.target }).to_string();
-    record(connection, change, Entry { dataset_id, study_id, what: "undo", target, before: row.after, after: row.before, undone: true })
-        .await
 }

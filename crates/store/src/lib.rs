@@ -11,13 +11,18 @@ mod datasets;
 mod error;
 mod findings;
 mod history;
+mod images;
+mod layout;
+mod rows;
+mod statement;
 mod studies;
+mod undo;
 
 use std::path::Path;
 use std::time::Duration;
 
 use sqlx::sqlite::{SqliteConnectOptions, SqliteJournalMode, SqlitePool, SqlitePoolOptions, SqliteSynchronous};
-use sqlx::{Sqlite, Transaction};
+use sqlx::{Connection, Sqlite, SqliteConnection, Transaction};
 
 pub use cells::{CellEdit, RowWindow};
 pub use chunks::CHUNK_ROWS;
@@ -25,8 +30,10 @@ pub use columns::ColumnChange;
 pub use datasets::{Dataset, NewDataset, StoredColumn};
 pub use error::StoreError;
 pub use findings::{About, Finding, Said};
-pub use history::{Change, HistoryRow};
+pub use history::{Change, HistoryRow, Stage};
+pub use rows::{GoneRows, NewRows};
 pub use studies::{NewStudy, Study, StudyChange};
+pub use undo::Turn;
 
 type Result<T> = std::result::Result<T, StoreError>;
 
@@ -50,8 +57,11 @@ impl Store {
             .synchronous(SqliteSynchronous::Full)
             .foreign_keys(true)
             .busy_timeout(Duration::from_secs(10));
+        // Migrations build tables anew, which must not delete what refers to them.
+        let mut migrating = SqliteConnection::connect_with(&options.clone().foreign_keys(false)).await?;
+        sqlx::migrate!().run(&mut migrating).await?;
+        migrating.close().await?;
         let writer = SqlitePoolOptions::new().max_connections(1).connect_with(options.clone()).await?;
-        sqlx::migrate!().run(&writer).await?;
         let readers = SqlitePoolOptions::new().max_connections(4).connect_with(options.read_only(true)).await?;
         Ok(Store { writer, readers })
     }
@@ -64,5 +74,53 @@ impl Store {
 
     async fn begin(&self) -> Result<Transaction<'static, Sqlite>> {
         Ok(self.writer.begin_with("BEGIN IMMEDIATE").await?)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// A file as the second version of the tables left it: a study, a finding, an edited cell, a deleted label.
+    const OLDER: &str = r#"
+        INSERT INTO dataset (name, source, created_at, row_count, next_row_id) VALUES ('Flux', 'flux.csv', 1, 2, 2);
+        INSERT INTO dataset_column (dataset_id, position, name, kind, lsl) VALUES (1, -1, '(row id)', 'row-id', NULL), (1, 0, 'flux', 'number', 780.0);
+        INSERT INTO column_chunk VALUES (1, 0, 2, x'00000000000000000100000000000000'), (2, 0, 2, x'00000000000000400000000000000840');
+        INSERT INTO study (dataset_id, spec, created_at, updated_at) VALUES
+            (1, '{"method": "control-chart", "roles": {"measure": "flux", "group": ["flux"]}, "options": {"width": 2}}', 1, 1);
+        INSERT INTO cause (column_id, words) VALUES (2, 'weak reel');
+        INSERT INTO finding (study_id, panel, pattern, row_ids, sentence, cause_id, words, action, owner, done, left_out, actor, at)
+            VALUES (1, 'individuals', 'beyond-limits', '[1]', 'High.', 1, '', '', '', 0, 1, 'MR', 1);
+        INSERT INTO history (dataset_id, what, target, before, after, actor, at) VALUES (1, 'cell', '{"column_id":2,"column":"flux","row":1}', '"2"', '"3"', 'MR', 1);
+        INSERT INTO history (dataset_id, study_id, what, target, before, after, actor, at) VALUES (1, 1, 'statement', '{}',
+            '{"method": "control-chart", "roles": {"measure": "flux"}, "options": {}}',
+            '{"method": "control-chart", "roles": {"measure": "flux", "group": ["flux"]}, "options": {"width": 2}}', 'MR', 1);
+    "#;
+
+    #[tokio::test]
+    async fn an_older_file_keeps_everything_when_it_is_opened() {
+        let folder = tempfile::tempdir().unwrap();
+        let file = folder.path().join("acorn.sqlite");
+        let options = SqliteConnectOptions::new().filename(&file).create_if_missing(true);
+        let mut connection = SqliteConnection::connect_with(&options).await.unwrap();
+        let mut older = sqlx::migrate!();
+        older.migrations.to_mut().truncate(2);
+        older.run(&mut connection).await.unwrap();
+        sqlx::raw_sql(OLDER).execute(&mut connection).await.unwrap();
+        connection.close().await.unwrap();
+
+        let store = Store::open(&file).await.unwrap();
+        let study = store.study(1).await.unwrap();
+        let spec = serde_json::json!({"method": "control-chart", "roles": {"measure": "flux", "group": ["flux"]}, "options": {"width": 2},
+            "omit": [1], "data": {"dataset": 1}});
+        assert_eq!(serde_json::to_value(&study.spec).unwrap(), spec);
+        assert_eq!(store.rows(1, 0, 9).await.unwrap().cells, [[Some("2".to_owned()), Some("3".to_owned())]]);
+        let line = store.history(1, 9).await.unwrap().remove(0);
+        assert_eq!((line.stage, line.place), (Stage::Fixed, Some(1)));
+        let undone = store.turn_study(1, Turn::Undo, study.revision, &Change { actor: "MR", at: 2 }).await.unwrap();
+        assert_eq!(undone.spec.roles.len(), 1);
+        // What refers to a table that was built anew still follows it.
+        store.delete_dataset(1).await.unwrap();
+        assert!(store.studies().await.unwrap().is_empty() && store.findings(1).await.unwrap().is_empty());
     }
 }

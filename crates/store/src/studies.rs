@@ -1,14 +1,16 @@
-//! Studies: saved questions about a dataset.
+//! Studies: saved questions about a dataset, about a table of their own, or about nothing but typed numbers.
 
 use std::collections::BTreeSet;
 
-use acorn_core::study::{DataSource, Spec};
+use acorn_core::frame::Frame;
+use acorn_core::study::{DataSource, Spec, StudyError};
+use acorn_formats::{Table, TableColumn};
 use serde::{Deserialize, Serialize};
 use sqlx::{FromRow, SqliteConnection};
 
-use crate::datasets::checked_name;
-use crate::history::{self, Change};
-use crate::{Result, Store, StoreError};
+use crate::datasets::{self, NewDataset, checked_name};
+use crate::history::{self, Change, Stage};
+use crate::{Result, Store, StoreError, statement};
 
 /// A saved question.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -16,8 +18,8 @@ use crate::{Result, Store, StoreError};
 pub struct Study {
     /// Its number.
     pub id: i64,
-    /// The dataset it is about.
-    pub dataset_id: i64,
+    /// The dataset it is about, which may be a table of its own; absent when it is about typed numbers.
+    pub dataset_id: Option<i64>,
     /// The name a person gave it; else it goes by its question.
     pub name: Option<String>,
     /// The question.
@@ -37,7 +39,7 @@ pub struct NewStudy {
     /// The name, if it has one.
     #[serde(default)]
     pub name: Option<String>,
-    /// The question; its data name a dataset.
+    /// The question. Its data name a dataset, or are columns that become a table of the study's own, or are absent.
     pub spec: Spec,
 }
 
@@ -58,7 +60,7 @@ pub struct StudyChange {
 #[derive(FromRow)]
 struct StudyRow {
     id: i64,
-    dataset_id: i64,
+    dataset_id: Option<i64>,
     name: Option<String>,
     spec: String,
     revision: i64,
@@ -66,59 +68,58 @@ struct StudyRow {
     updated_at: i64,
     /// The rows left out by findings, as a JSON list.
     omitted: String,
+    /// Ids and names of the columns of the dataset, as a JSON list of pairs.
+    columns: String,
 }
 
 impl StudyRow {
     fn into_study(self) -> Result<Study> {
-        let StudyRow { id, dataset_id, name, spec, revision, created_at, updated_at, omitted } = self;
-        let mut spec: Spec = serde_json::from_str(&spec)?;
-        let omitted: Vec<i64> = serde_json::from_str(&omitted)?;
-        if !omitted.is_empty() {
-            spec.options.insert(OMIT.to_owned(), omitted.into());
-        }
-        spec.data = Some(DataSource { dataset: Some(dataset_id), ..DataSource::default() });
+        let StudyRow { id, dataset_id, name, spec, revision, created_at, updated_at, omitted, columns } = self;
+        let mut spec = statement::read(&spec, &serde_json::from_str(&columns)?)?;
+        spec.omit = serde_json::from_str(&omitted)?;
+        spec.data = dataset_id.map(DataSource::of_dataset);
         Ok(Study { id, dataset_id, name, spec, revision, created_at, updated_at })
     }
 }
 
-/// The option that findings alone decide: rows are left out of the limits only with a cause.
-const OMIT: &str = "omit";
-
 const FIELDS: &str = "SELECT id, dataset_id, name, spec, revision, created_at, updated_at, (SELECT json_group_array(DISTINCT value) FROM \
-    finding, json_each(finding.row_ids) WHERE study_id = study.id AND left_out) AS omitted FROM study";
+    finding, json_each(finding.row_ids) WHERE study_id = study.id AND left_out) AS omitted, (SELECT json_group_array(json_array(c.id, \
+    c.name)) FROM dataset_column AS c WHERE c.dataset_id = study.dataset_id) AS columns FROM study";
 
 /// Refuses a statement that leaves out other rows than the findings of its study do.
-fn check_omitted(spec: &Spec, found: Option<&Spec>) -> Result<()> {
-    let rows = |spec: &Spec| -> BTreeSet<i64> {
-        let listed = spec.options.get(OMIT).and_then(|value| value.as_array());
-        listed.into_iter().flatten().filter_map(|row| row.as_i64()).collect()
-    };
-    if rows(spec) == found.map(rows).unwrap_or_default() {
+fn check_omitted(spec: &Spec, found: &[i64]) -> Result<()> {
+    let set = |rows: &[i64]| rows.iter().copied().collect::<BTreeSet<i64>>();
+    if set(&spec.omit) == set(found) {
         return Ok(());
     }
     Err(StoreError::BadFinding { problem: "rows are left out of the limits on a signal, with its cause, not in the statement".into() })
 }
 
 impl Store {
-    /// Saves a question about a dataset.
+    /// Saves a question. Typed columns become a table of its own.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`] when the dataset is gone, [`StoreError::BadFinding`] when rows are left out without a cause.
-    pub async fn create_study(&self, dataset_id: i64, new: &NewStudy, change: &Change<'_>) -> Result<Study> {
-        check_omitted(&new.spec, None)?;
+    /// [`StoreError::NotFound`] when the dataset is gone, [`StoreError::BadFinding`] when rows are left out without a cause,
+    /// [`StoreError::BadStatement`] when its data or columns are not there.
+    pub async fn create_study(&self, new: &NewStudy, change: &Change<'_>) -> Result<Study> {
+        check_omitted(&new.spec, &[])?;
         let mut transaction = self.begin().await?;
-        crate::datasets::get(&mut transaction, dataset_id).await?;
         let name = new.name.as_deref().map(checked_name).transpose()?;
+        let dataset_id = data_of(&mut transaction, new, change).await?;
+        let columns = match dataset_id {
+            Some(id) => datasets::get(&mut transaction, id).await?.columns,
+            None => Vec::new(),
+        };
+        let spec = statement::write(&new.spec, &columns.into_iter().map(|column| (column.id, column.name)).collect())?;
         let insert = sqlx::query("INSERT INTO study (dataset_id, name, spec, created_at, updated_at) VALUES (?, ?, ?, ?, ?)");
-        let insert = insert.bind(dataset_id).bind(&name).bind(bare(&new.spec)?).bind(change.at).bind(change.at);
+        let insert = insert.bind(dataset_id).bind(&name).bind(&spec).bind(change.at).bind(change.at);
         let id = insert.execute(&mut *transaction).await?.last_insert_rowid();
         let entry = history::Entry {
-            dataset_id: Some(dataset_id),
+            dataset_id,
             study_id: Some(id),
             what: "study-created",
-            target: "{}".into(),
-            after: Some(bare(&new.spec)?),
-            undone: true,
+            after: Some(spec),
+            stage: Stage::Fixed,
             ..Default::default()
         };
         history::record(&mut transaction, change, entry).await?;
@@ -148,63 +149,88 @@ impl Store {
     /// Changes the name or the statement of a study.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`], [`StoreError::Conflict`], [`StoreError::BadName`], [`StoreError::BadFinding`].
+    /// [`StoreError::NotFound`], [`StoreError::Conflict`], [`StoreError::BadName`], [`StoreError::BadFinding`],
+    /// [`StoreError::BadStatement`].
     pub async fn change_study(&self, id: i64, wanted: &StudyChange, change: &Change<'_>) -> Result<Study> {
         let mut transaction = self.begin().await?;
-        let before = get(&mut transaction, id).await?;
-        if before.revision != wanted.revision {
-            return Err(StoreError::Conflict { what: "study", current: before.revision, given: wanted.revision });
-        }
-        let mut after = before.clone();
-        if let Some(name) = &wanted.name {
-            after.name = if name.trim().is_empty() { None } else { Some(checked_name(name)?) };
-        }
-        if let Some(spec) = &wanted.spec {
-            check_omitted(spec, Some(&before.spec))?;
-            after.spec = spec.clone();
-        }
-        after.spec.data = before.spec.data.clone();
+        let before = get_at(&mut transaction, id, wanted.revision).await?;
+        let columns = statement::columns_of_study(&mut transaction, id).await?;
+        let name = match &wanted.name {
+            Some(name) if name.trim().is_empty() => None,
+            Some(name) => Some(checked_name(name)?),
+            None => before.name.clone(),
+        };
+        let was = statement::write(&before.spec, &columns)?;
+        let is = match &wanted.spec {
+            Some(spec) => {
+                check_omitted(spec, &before.spec.omit)?;
+                statement::write(spec, &columns)?
+            }
+            None => was.clone(),
+        };
+        let dataset_id_of_study = before.dataset_id;
         let mut entries = Vec::new();
-        if after.name != before.name {
-            entries.push(("study-name", serde_json::to_string(&before.name)?, serde_json::to_string(&after.name)?));
+        if name != before.name {
+            entries.push(("study-name", serde_json::to_string(&before.name)?, serde_json::to_string(&name)?));
+            set_name(&mut transaction, id, name).await?;
         }
-        if after.spec != before.spec {
-            entries.push(("statement", bare(&before.spec)?, bare(&after.spec)?));
+        if is != was {
+            set_statement(&mut transaction, id, &is).await?;
+            entries.push(("statement", was, is));
         }
         if !entries.is_empty() {
-            write(&mut transaction, &after, change).await?;
+            advance(&mut transaction, id, change).await?;
         }
         for (what, was, is) in entries {
-            let entry = history::Entry {
-                dataset_id: Some(before.dataset_id),
-                study_id: Some(id),
-                what,
-                target: "{}".into(),
-                before: Some(was),
-                after: Some(is),
-                undone: false,
-            };
-            history::record(&mut transaction, change, entry).await?;
+            let (before, after) = (Some(was), Some(is));
+            let (dataset_id, study_id) = (dataset_id_of_study, Some(id));
+            history::record(&mut transaction, change, history::Entry { dataset_id, study_id, what, before, after, ..Default::default() })
+                .await?;
         }
         transaction.commit().await?;
         self.study(id).await
     }
 
-    /// Deletes a study.
+    /// Deletes a study, and its table when that is its own.
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
     pub async fn delete_study(&self, id: i64) -> Result<()> {
-        let done = sqlx::query("DELETE FROM study WHERE id = ?").bind(id).execute(&self.writer).await?;
-        if done.rows_affected() == 0 { Err(StoreError::NotFound { what: "study", id }) } else { Ok(()) }
+        let mut transaction = self.begin().await?;
+        let table = sqlx::query("DELETE FROM dataset WHERE owned AND id = (SELECT dataset_id FROM study WHERE id = ?)");
+        let with_table = table.bind(id).execute(&mut *transaction).await?.rows_affected() > 0;
+        let done = sqlx::query("DELETE FROM study WHERE id = ?").bind(id).execute(&mut *transaction).await?;
+        if !with_table && done.rows_affected() == 0 {
+            return Err(StoreError::NotFound { what: "study", id });
+        }
+        Ok(transaction.commit().await?)
     }
 }
 
-/// The specification in JSON without its data, which the study's dataset says, and without what findings decide.
-fn bare(spec: &Spec) -> Result<String> {
-    let mut options = spec.options.clone();
-    options.shift_remove(OMIT);
-    Ok(serde_json::to_string(&Spec { data: None, options, ..spec.clone() })?)
+/// The dataset that a new study is about; typed columns are stored as one of its own.
+async fn data_of(connection: &mut SqliteConnection, new: &NewStudy, change: &Change<'_>) -> Result<Option<i64>> {
+    match &new.spec.data {
+        None => Ok(None),
+        Some(DataSource { dataset: Some(id), columns: None, file: None }) => {
+            let dataset = datasets::get(connection, *id).await?;
+            if dataset.owned {
+                return Err(StoreError::BadStatement { problem: "this table belongs to another study".into() });
+            }
+            Ok(Some(*id))
+        }
+        Some(DataSource { columns: Some(columns), dataset: None, file: None }) => {
+            let frame = Frame::from_json(columns).map_err(|error| StoreError::BadStatement { problem: StudyError::from(error).to_string() })?;
+            let column = |column: &acorn_core::frame::Column| TableColumn {
+                name: column.name.clone(),
+                kind: column.kind,
+                values: column.values.clone(),
+            };
+            let table = Table { columns: frame.columns().iter().map(column).collect(), rows: frame.rows() };
+            let name = new.name.as_deref().unwrap_or("Table of a study");
+            datasets::insert(connection, &NewDataset { name, source: "typed", table: &table, infos: &[] }, true, change).await.map(Some)
+        }
+        Some(_) => Err(StoreError::BadStatement { problem: "a saved study takes a dataset, typed columns or nothing".into() }),
+    }
 }
 
 pub(crate) async fn get(connection: &mut SqliteConnection, id: i64) -> Result<Study> {
@@ -213,9 +239,29 @@ pub(crate) async fn get(connection: &mut SqliteConnection, id: i64) -> Result<St
     row.ok_or(StoreError::NotFound { what: "study", id })?.into_study()
 }
 
-/// Writes the name and statement of a study at its next revision.
-pub(crate) async fn write(connection: &mut SqliteConnection, study: &Study, change: &Change<'_>) -> Result<()> {
-    let update = sqlx::query("UPDATE study SET name = ?, spec = ?, revision = revision + 1, updated_at = ? WHERE id = ?");
-    update.bind(&study.name).bind(bare(&study.spec)?).bind(change.at).bind(study.id).execute(connection).await?;
+/// A study that is at a revision.
+pub(crate) async fn get_at(connection: &mut SqliteConnection, id: i64, revision: i64) -> Result<Study> {
+    let study = get(connection, id).await?;
+    match study.revision == revision {
+        true => Ok(study),
+        false => Err(StoreError::Conflict { what: "study", current: study.revision, given: revision }),
+    }
+}
+
+/// Moves a study to its next revision.
+pub(crate) async fn advance(connection: &mut SqliteConnection, id: i64, change: &Change<'_>) -> Result<()> {
+    let update = sqlx::query("UPDATE study SET revision = revision + 1, updated_at = ? WHERE id = ?");
+    update.bind(change.at).bind(id).execute(connection).await?;
+    Ok(())
+}
+
+pub(crate) async fn set_name(connection: &mut SqliteConnection, id: i64, name: Option<String>) -> Result<()> {
+    sqlx::query("UPDATE study SET name = ? WHERE id = ?").bind(name).bind(id).execute(connection).await?;
+    Ok(())
+}
+
+/// Writes a statement in the form in which it is stored.
+pub(crate) async fn set_statement(connection: &mut SqliteConnection, id: i64, stored: &str) -> Result<()> {
+    sqlx::query("UPDATE study SET spec = ? WHERE id = ?").bind(stored).bind(id).execute(connection).await?;
     Ok(())
 }

@@ -1,9 +1,11 @@
 //! The store on a temporary file: what is acknowledged stays, what is refused changes nothing.
 
-use acorn_core::frame::{ColumnInfo, Kind, Values};
-use acorn_core::study::{RoleColumns, Spec};
+use acorn_core::frame::{ColumnInfo, Kind};
+use acorn_core::study::{DataSource, RoleColumns, Spec};
 use acorn_formats::{Source, Wish, read};
-use acorn_store::{About, CellEdit, Change, ColumnChange, Dataset, NewDataset, NewStudy, Said, Store, StoreError, StudyChange};
+use acorn_store::{
+    About, CellEdit, Change, ColumnChange, Dataset, GoneRows, NewDataset, NewRows, NewStudy, Said, Store, StoreError, Study, StudyChange, Turn,
+};
 
 const MR: Change<'static> = Change { actor: "MR", at: 1_767_225_600_000 };
 
@@ -29,8 +31,19 @@ async fn open(folder: &tempfile::TempDir) -> Store {
     Store::open(&folder.path().join("acorn.sqlite")).await.unwrap()
 }
 
-fn edit(dataset: &Dataset, column: usize, row: usize, text: &str) -> CellEdit {
-    CellEdit { revision: dataset.revision, column_id: dataset.columns[column].id, row, text: text.to_owned() }
+/// Types a text into a cell of the dataset as it was seen.
+async fn edit(store: &Store, seen: &Dataset, column: usize, row: usize, text: &str) -> Result<Dataset, StoreError> {
+    let edit = CellEdit { column_id: seen.columns[column].id, row, text: text.to_owned() };
+    store.edit_cells(seen.id, seen.revision, &[edit], &MR).await
+}
+
+async fn undo(store: &Store, seen: &Dataset) -> Result<Dataset, StoreError> {
+    store.turn_dataset(seen.id, Turn::Undo, seen.revision, &MR).await
+}
+
+fn asked(dataset: &Dataset, spec: serde_json::Value) -> NewStudy {
+    let spec: Spec = serde_json::from_value(spec).unwrap();
+    NewStudy { name: None, spec: Spec { data: Some(DataSource::of_dataset(dataset.id)), ..spec } }
 }
 
 async fn cell(store: &Store, id: i64, column: usize, row: usize) -> Option<String> {
@@ -40,9 +53,9 @@ async fn cell(store: &Store, id: i64, column: usize, row: usize) -> Option<Strin
 #[tokio::test]
 async fn an_edit_across_chunks_is_kept_after_reopening_and_can_be_undone() {
     let Fixture { folder, store, dataset } = fixture(5000).await;
-    let dataset = store.edit_cell(dataset.id, &edit(&dataset, 1, 4321, "812,75"), &MR).await.unwrap();
-    let dataset = store.edit_cell(dataset.id, &edit(&dataset, 2, 4321, "bench C"), &MR).await.unwrap();
-    let dataset = store.edit_cell(dataset.id, &edit(&dataset, 1, 0, ""), &MR).await.unwrap();
+    let dataset = edit(&store, &dataset, 1, 4321, "812,75").await.unwrap();
+    let dataset = edit(&store, &dataset, 2, 4321, "bench C").await.unwrap();
+    let mut dataset = edit(&store, &dataset, 1, 0, "").await.unwrap();
     store.close().await;
     let store = open(&folder).await;
     assert_eq!(cell(&store, dataset.id, 1, 4321).await.as_deref(), Some("812.75"));
@@ -51,19 +64,20 @@ async fn an_edit_across_chunks_is_kept_after_reopening_and_can_be_undone() {
     let frame = store.frame(dataset.id, |column| column.name == "flux").await.unwrap().1;
     assert_eq!((frame.rows(), frame.columns().len(), frame.row_id(4321)), (5000, 1, 4321));
     for _ in 0..3 {
-        store.undo_dataset(dataset.id, &MR).await.unwrap();
+        dataset = undo(&store, &dataset).await.unwrap();
     }
     assert_eq!(cell(&store, dataset.id, 1, 4321).await.as_deref(), Some("801.5"));
     assert_eq!(cell(&store, dataset.id, 1, 0).await.as_deref(), Some("800.5"));
-    assert!(matches!(store.undo_dataset(dataset.id, &MR).await, Err(StoreError::NothingToUndo)));
+    assert!(matches!(undo(&store, &dataset).await, Err(StoreError::NothingToUndo)));
     assert_eq!(store.history(dataset.id, 50).await.unwrap().len(), 7);
 }
 
 #[tokio::test]
 async fn a_change_on_an_old_revision_is_refused() {
     let Fixture { folder: _folder, store, dataset } = fixture(10).await;
-    store.edit_cell(dataset.id, &edit(&dataset, 1, 0, "1"), &MR).await.unwrap();
-    let late = store.edit_cell(dataset.id, &edit(&dataset, 1, 1, "2"), &MR).await;
+    edit(&store, &dataset, 1, 0, "1").await.unwrap();
+    assert!(matches!(undo(&store, &dataset).await, Err(StoreError::Conflict { current: 2, given: 1, .. })));
+    let late = edit(&store, &dataset, 1, 1, "2").await;
     assert!(matches!(late, Err(StoreError::Conflict { current: 2, given: 1, .. })));
     assert_eq!(cell(&store, dataset.id, 1, 1).await.as_deref(), Some("801.5"));
 }
@@ -71,7 +85,7 @@ async fn a_change_on_an_old_revision_is_refused() {
 #[tokio::test]
 async fn a_value_or_limit_that_cannot_be_changes_nothing() {
     let Fixture { folder: _folder, store, dataset } = fixture(10).await;
-    let wrong = store.edit_cell(dataset.id, &edit(&dataset, 1, 0, "8O1"), &MR).await;
+    let wrong = edit(&store, &dataset, 1, 0, "8O1").await;
     assert_eq!(wrong.unwrap_err().to_string(), "“8O1” is not a number");
     let flux = &dataset.columns[1];
     let crossed = ColumnChange { info: ColumnInfo { lsl: Some(9.0), usl: Some(8.0), ..ColumnInfo::default() }, ..flux.into() };
@@ -86,8 +100,7 @@ async fn a_value_or_limit_that_cannot_be_changes_nothing() {
 #[tokio::test]
 async fn studies_follow_a_renamed_column_and_keep_their_statement_history() {
     let Fixture { folder: _folder, store, dataset } = fixture(10).await;
-    let spec: Spec = serde_json::from_str(r#"{"method": "control-chart", "roles": {"measure": "flux"}}"#).unwrap();
-    let study = store.create_study(dataset.id, &NewStudy { name: None, spec }, &MR).await.unwrap();
+    let study = store.create_study(&asked(&dataset, plain_chart("flux")), &MR).await.unwrap();
     let renamed = ColumnChange { name: "beam flux".into(), ..(&dataset.columns[1]).into() };
     store.change_column(dataset.id, dataset.columns[1].id, 1, renamed, &MR).await.unwrap();
     let study = store.study(study.id).await.unwrap();
@@ -99,27 +112,132 @@ async fn studies_follow_a_renamed_column_and_keep_their_statement_history() {
     let changed = store.change_study(study.id, &change, &MR).await.unwrap();
     assert_eq!((changed.name.as_deref(), changed.revision), (Some("Final test"), study.revision + 1));
     assert!(matches!(store.change_study(study.id, &change, &MR).await, Err(StoreError::Conflict { .. })));
-    assert!(store.undo_study(study.id, &MR).await.unwrap().spec.options.is_empty());
-    assert_eq!(store.undo_study(study.id, &MR).await.unwrap().name, None);
+    let undone = turn(&store, &changed, Turn::Undo).await.unwrap();
+    assert!(undone.spec.options.is_empty());
+    let undone = turn(&store, &undone, Turn::Undo).await.unwrap();
+    assert_eq!(undone.name, None);
+    let redone = turn(&store, &undone, Turn::Redo).await.unwrap();
+    let redone = turn(&store, &redone, Turn::Redo).await.unwrap();
+    assert_eq!((redone.name, redone.spec), (changed.name, changed.spec));
+}
+
+async fn turn(store: &Store, seen: &Study, turn: Turn) -> Result<Study, StoreError> {
+    store.turn_study(seen.id, turn, seen.revision, &MR).await
 }
 
 #[tokio::test]
-async fn a_kind_can_be_changed_and_changed_back() {
-    let Fixture { folder: _folder, store, dataset } = fixture(3000).await;
-    let as_text = ColumnChange { kind: Kind::Text, ..(&dataset.columns[1]).into() };
-    let changed = store.change_column(dataset.id, dataset.columns[1].id, 1, as_text, &MR).await.unwrap();
-    assert_eq!(changed.columns[1].kind, Kind::Text);
-    store.undo_dataset(dataset.id, &MR).await.unwrap();
-    let frame = store.frame(dataset.id, |column| column.name == "flux").await.unwrap().1;
-    let Values::Number(flux) = &frame.column("flux").unwrap().values else { panic!("flux is no number") };
-    assert_eq!((flux.len(), flux[2999]), (3000, 819.5));
+async fn the_address_of_something_deleted_is_never_given_to_another() {
+    let Fixture { folder, store, dataset } = fixture(10).await;
+    let study = store.create_study(&asked(&dataset, plain_chart("flux")), &MR).await.unwrap();
+    store.delete_study(study.id).await.unwrap();
+    store.delete_dataset(dataset.id).await.unwrap();
+    store.close().await;
+    let store = open(&folder).await;
+    let reading = read(&Source::open("flux.csv", b"flux\n1\n".to_vec()).unwrap(), &Wish::default()).unwrap();
+    let new = NewDataset { name: "Another", source: "flux.csv", table: &reading.table, infos: &[] };
+    let other = store.create_dataset(new, &MR).await.unwrap();
+    assert!(other.id > dataset.id && other.columns[0].id > dataset.columns[2].id);
+    let next = store.create_study(&asked(&other, plain_chart("flux")), &MR).await.unwrap();
+    assert!(next.id > study.id);
+}
+
+#[tokio::test]
+async fn a_row_keeps_its_id_while_rows_are_put_before_it_and_no_id_is_used_twice() {
+    let Fixture { folder: _folder, store, dataset } = fixture(30).await;
+    let id = dataset.id;
+    let study = store.create_study(&asked(&dataset, plain_chart("flux")), &MR).await.unwrap();
+    let cause = Said { cause: Some("weak reel".into()), left_out: Some(true), ..Said::default() };
+    store.say(study.id, 1, about(&dataset, None, &[7]), cause, &MR).await.unwrap();
+    let flux = dataset.columns[1].id;
+    let new = |at, revision| NewRows { revision, at, column_ids: vec![flux], rows: vec![vec!["900".into()], vec![String::new()]] };
+    let (dataset, ids) = store.add_rows(id, &new(Some(3), Some(1)), &MR).await.unwrap();
+    assert_eq!((ids, dataset.row_count), (vec![30, 31], 32));
+    let frame = store.frame(id, |_| true).await.unwrap().1;
+    assert_eq!((0..6).map(|row| frame.row_id(row)).collect::<Vec<_>>(), [0, 1, 2, 30, 31, 3]);
+    assert_eq!((cell(&store, id, 1, 3).await.as_deref(), cell(&store, id, 2, 3).await), (Some("900"), None));
+    assert_eq!(store.study(study.id).await.unwrap().spec.omit, [7]);
+
+    let dataset = edit(&store, &dataset, 1, 5, "1").await.unwrap();
+    assert_eq!(store.history(id, 1).await.unwrap()[0].place, Some(5));
+    let gone = GoneRows { revision: dataset.revision, row_ids: vec![0, 30] };
+    let dataset = store.delete_rows(id, &gone, &MR).await.unwrap();
+    assert_eq!(store.history(id, 2).await.unwrap()[1].place, Some(3));
+    assert!(matches!(store.delete_rows(id, &GoneRows { revision: dataset.revision, ..gone }, &MR).await, Err(StoreError::NotFound { .. })));
+    let mut dataset = dataset;
+    for _ in 0..3 {
+        dataset = undo(&store, &dataset).await.unwrap();
+    }
+    assert_eq!(dataset.row_count, 30);
+    // What was undone does not free its ids.
+    let (dataset, ids) = store.add_rows(id, &new(None, None), &MR).await.unwrap();
+    assert_eq!((ids, dataset.row_count), (vec![32, 33], 32));
+    assert_eq!(store.frame(id, |_| true).await.unwrap().1.row_id(31), 33);
+    let odd = NewRows { rows: vec![vec!["1".into(), "2".into()]], ..new(None, None) };
+    assert!(matches!(store.add_rows(id, &odd, &MR).await, Err(StoreError::BadRows { .. })));
+    assert!(matches!(store.add_rows(id, &new(Some(3), None), &MR).await, Err(StoreError::BadRows { .. })));
+}
+
+#[tokio::test]
+async fn undoing_a_kind_gives_back_what_its_text_would_lose() {
+    let folder = tempfile::tempdir().unwrap();
+    let store = open(&folder).await;
+    let wish: Wish = serde_json::from_value(serde_json::json!({"columns": [{"kind": "text"}]})).unwrap_or_default();
+    let reading = read(&Source::open("reels.csv", b"reel\n007\n-\n1e3\n".to_vec()).unwrap(), &wish).unwrap();
+    let new = NewDataset { name: "Reels", source: "reels.csv", table: &reading.table, infos: &[] };
+    let dataset = store.create_dataset(new, &MR).await.unwrap();
+    let kind = |dataset: &Dataset, kind| ColumnChange { kind, ..(&dataset.columns[0]).into() };
+    let column = dataset.columns[0].id;
+    let dataset = match dataset.columns[0].kind {
+        Kind::Text => dataset,
+        _ => store.change_column(dataset.id, column, 1, kind(&dataset, Kind::Text), &MR).await.unwrap(),
+    };
+    let texts = || async { store.rows(dataset.id, 0, 3).await.unwrap().cells[0].clone() };
+    let given = texts().await;
+    let number = store.change_column(dataset.id, column, dataset.revision, kind(&dataset, Kind::Number), &MR).await.unwrap();
+    assert_eq!(texts().await, [Some("7".to_owned()), None, Some("1000".to_owned())]);
+    let undone = undo(&store, &number).await.unwrap();
+    assert_eq!((texts().await, undone.columns[0].kind), (given, Kind::Text));
+    let redone = store.turn_dataset(dataset.id, Turn::Redo, undone.revision, &MR).await.unwrap();
+    assert_eq!((texts().await[0].as_deref(), redone.columns[0].kind), (Some("7"), Kind::Number));
+    assert!(matches!(store.turn_dataset(dataset.id, Turn::Redo, redone.revision, &MR).await, Err(StoreError::NothingToRedo)));
+    assert_eq!(store.history(dataset.id, 3).await.unwrap()[0].what, "redo");
+}
+
+#[tokio::test]
+async fn a_change_of_one_column_leaves_the_revision_of_the_others() {
+    let Fixture { folder: _folder, store, dataset } = fixture(10).await;
+    let revisions = |dataset: &Dataset| dataset.columns.iter().map(|column| column.revision).collect::<Vec<_>>();
+    let dataset = edit(&store, &dataset, 1, 0, "1").await.unwrap();
+    assert_eq!(revisions(&dataset), [1, 2, 1]);
+    let dataset = undo(&store, &dataset).await.unwrap();
+    assert_eq!(revisions(&dataset), [1, 3, 1]);
+    let dataset = store.rename_dataset(dataset.id, 3, "Flux", &MR).await.unwrap();
+    assert_eq!(revisions(&dataset), [1, 3, 1]);
+    let rows = NewRows { revision: None, at: None, column_ids: vec![], rows: vec![vec![]] };
+    assert_eq!(revisions(&store.add_rows(dataset.id, &rows, &MR).await.unwrap().0), [5, 5, 5]);
+}
+
+#[tokio::test]
+async fn a_study_may_have_a_table_of_its_own_or_none() {
+    let Fixture { folder: _folder, store, dataset: _ } = fixture(10).await;
+    let typed: Spec = serde_json::from_value(serde_json::json!({"method": "sigma-level", "options": {"units": 9}})).unwrap();
+    let none = store.create_study(&NewStudy { name: None, spec: typed }, &MR).await.unwrap();
+    assert_eq!((none.dataset_id, none.spec.data), (None, None));
+    let own = serde_json::json!({"method": "control-chart", "roles": {"measure": "flux"}, "data": {"columns": {"flux": [1, 2, null]}}});
+    let own = store.create_study(&NewStudy { name: None, spec: serde_json::from_value(own).unwrap() }, &MR).await.unwrap();
+    let table = store.dataset(own.dataset_id.unwrap()).await.unwrap();
+    assert_eq!((table.owned, table.row_count, own.spec.roles["measure"].clone()), (true, 3, RoleColumns::One("flux".into())));
+    assert_eq!(store.datasets().await.unwrap().len(), 1);
+    assert!(matches!(store.create_study(&asked(&table, plain_chart("flux")), &MR).await, Err(StoreError::BadStatement { .. })));
+    edit(&store, &table, 0, 2, "3").await.unwrap();
+    store.delete_study(own.id).await.unwrap();
+    assert!(matches!(store.dataset(table.id).await, Err(StoreError::NotFound { .. })));
 }
 
 #[tokio::test]
 async fn a_deleted_dataset_takes_its_studies_along_and_a_demo_item_is_claimed_once() {
     let Fixture { folder: _folder, store, dataset } = fixture(10).await;
-    let spec: Spec = serde_json::from_str(r#"{"method": "control-chart"}"#).unwrap();
-    let study = store.create_study(dataset.id, &NewStudy { name: None, spec }, &MR).await.unwrap();
+    let study = store.create_study(&asked(&dataset, serde_json::json!({"method": "control-chart"})), &MR).await.unwrap();
     store.delete_dataset(dataset.id).await.unwrap();
     assert!(matches!(store.study(study.id).await, Err(StoreError::NotFound { what: "study", .. })));
     assert!(store.datasets().await.unwrap().is_empty());
@@ -127,8 +245,8 @@ async fn a_deleted_dataset_takes_its_studies_along_and_a_demo_item_is_claimed_on
     assert!(!store.claim_demo_item("flux").await.unwrap());
 }
 
-fn plain_chart(column: &str) -> Spec {
-    serde_json::from_value(serde_json::json!({"method": "control-chart", "roles": {"measure": column}})).unwrap()
+fn plain_chart(column: &str) -> serde_json::Value {
+    serde_json::json!({"method": "control-chart", "roles": {"measure": column}})
 }
 
 fn about(dataset: &Dataset, finding: Option<i64>, rows: &[i64]) -> About {
@@ -145,20 +263,19 @@ fn about(dataset: &Dataset, finding: Option<i64>, rows: &[i64]) -> About {
 #[tokio::test]
 async fn rows_are_left_out_only_with_a_cause_and_come_back_with_undo() {
     let Fixture { folder: _folder, store, dataset } = fixture(40).await;
-    let new = NewStudy { name: None, spec: plain_chart("flux") };
-    let study = store.create_study(dataset.id, &new, &MR).await.unwrap();
+    let study = store.create_study(&asked(&dataset, plain_chart("flux")), &MR).await.unwrap();
     let say = |revision: i64, finding: Option<i64>, said: Said| store.say(study.id, revision, about(&dataset, finding, &[4, 5]), said, &MR);
 
     let out = Said { left_out: Some(true), ..Said::default() };
     assert!(matches!(say(1, None, out.clone()).await, Err(StoreError::BadFinding { .. })));
-    let mut sneaky = plain_chart("flux");
-    sneaky.options.insert("omit".into(), serde_json::json!([4]));
+    let mut sneaky = asked(&dataset, plain_chart("flux")).spec;
+    sneaky.omit = vec![4];
     let change = StudyChange { revision: 1, spec: Some(sneaky.clone()), ..StudyChange::default() };
     assert!(matches!(store.change_study(study.id, &change, &MR).await, Err(StoreError::BadFinding { .. })));
-    assert!(store.create_study(dataset.id, &NewStudy { name: None, spec: sneaky }, &MR).await.is_err());
+    assert!(store.create_study(&NewStudy { name: None, spec: sneaky }, &MR).await.is_err());
 
     let caused = say(1, None, Said { cause: Some(" weak reel ".into()), ..out }).await.unwrap();
-    assert_eq!(caused.spec.options["omit"], serde_json::json!([4, 5]));
+    assert_eq!(caused.spec.omit, [4, 5]);
     assert_eq!(store.causes(dataset.columns[1].id).await.unwrap(), ["weak reel"]);
     let finding = store.findings(study.id).await.unwrap().remove(0);
     // What is said later stands on top of what was said before.
@@ -168,13 +285,14 @@ async fn rows_are_left_out_only_with_a_cause_and_come_back_with_undo() {
     assert!(matches!(say(2, Some(finding.id), Said::default()).await, Err(StoreError::Conflict { current: 3, .. })));
     // Statement changes keep the omission; taking the cause back ends it.
     let kept = StudyChange { revision: more.revision, spec: Some(more.spec.clone()), ..StudyChange::default() };
-    assert_eq!(store.change_study(study.id, &kept, &MR).await.unwrap().spec.options["omit"], serde_json::json!([4, 5]));
+    assert_eq!(store.change_study(study.id, &kept, &MR).await.unwrap().spec.omit, [4, 5]);
     let without = say(3, Some(finding.id), Said { cause: Some(String::new()), ..Said::default() }).await.unwrap();
-    assert_eq!(without.spec.options.get("omit"), None);
-    assert_eq!(store.undo_study(study.id, &MR).await.unwrap().spec.options["omit"], serde_json::json!([4, 5]));
+    assert_eq!(without.spec.omit, [0; 0]);
+    let mut undone = turn(&store, &without, Turn::Undo).await.unwrap();
+    assert_eq!(undone.spec.omit, [4, 5]);
     for _ in 0..2 {
-        store.undo_study(study.id, &MR).await.unwrap();
+        undone = turn(&store, &undone, Turn::Undo).await.unwrap();
     }
     assert_eq!(store.findings(study.id).await.unwrap(), []);
-    assert!(matches!(store.undo_study(study.id, &MR).await, Err(StoreError::NothingToUndo)));
+    assert!(matches!(turn(&store, &undone, Turn::Undo).await, Err(StoreError::NothingToUndo)));
 }

@@ -23,17 +23,17 @@ export const connection = {
 export function listen(queries: QueryClient): () => void {
   const events = new EventSource("/api/events");
   events.addEventListener("change", (message) => {
-    const change = JSON.parse(message.data) as Schema["LiveEvent"];
-    switch (change.kind) {
-      case "dataset":
-        invalidate(queries, ["datasets"], ["dataset", change.id], ["wall"], ["open-work"]);
-        break;
-      case "study":
-        invalidate(queries, ["studies"], ["study", change.id], ["wall"], ["open-work"]);
-        break;
-      case "everything":
-        queries.invalidateQueries();
+    // What changed in a short while comes together, so that what shows several of them is read anew once.
+    const changes = JSON.parse(message.data) as Schema["LiveEvent"][];
+    if (changes.some(({ kind }) => kind === "everything")) {
+      queries.invalidateQueries();
+      return;
     }
+    const kinds = new Set(changes.map(({ kind }) => kind));
+    if (kinds.has("dataset")) invalidate(queries, ["datasets"]);
+    if (kinds.has("study")) invalidate(queries, ["studies"]);
+    invalidate(queries, ["wall"], ["open-work"]);
+    for (const change of changes) if (change.kind !== "everything") invalidate(queries, [change.kind, change.id]);
   });
   events.addEventListener("open", () => setConnected(true));
   events.addEventListener("error", () => setConnected(false));

@@ -6,6 +6,18 @@ export type Column = Schema["StoredColumn"];
 export type Study = Schema["Study"];
 export type Spec = Schema["Spec"];
 
+/** What a study about typed numbers is about: no column and no row. */
+export const NO_DATA: Dataset = {
+  id: 0,
+  name: "",
+  source: "",
+  created_at: 0,
+  revision: 0,
+  row_count: 0,
+  owned: false,
+  columns: [],
+};
+
 export const methodsQuery = queryOptions({
   queryKey: ["methods"],
   queryFn: () => taken(api.GET("/api/methods")),
@@ -39,10 +51,21 @@ export function useSummary(dataset: Dataset | undefined) {
   });
 }
 
+/** Where rows carried over in an address, by their ids, stand by now. */
+export const placesQuery = (dataset: Dataset, ids: string | undefined) =>
+  queryOptions({
+    queryKey: ["places", dataset.id, dataset.revision, ids],
+    queryFn: () =>
+      taken(api.GET("/api/datasets/{id}/places", { params: { path: { id: dataset.id }, query: { ids: ids ?? "" } } })),
+    enabled: ids !== undefined,
+    placeholderData: keepPreviousData,
+  });
+
 export const historyQuery = (dataset: Dataset) =>
   queryOptions({
     queryKey: ["history", dataset.id, dataset.revision],
     queryFn: () => taken(api.GET("/api/datasets/{id}/history", { params: { path: { id: dataset.id } } })),
+    enabled: dataset.id > 0,
     placeholderData: keepPreviousData,
   });
 

@@ -49,7 +49,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post?: never;
+        /** Edits cells, all or none; they are undone together. */
+        post: operations["edit_cells"];
         delete?: never;
         options?: never;
         head?: never;
@@ -108,6 +109,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/datasets/{id}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where rows stand by now: stretches of positions, from 0, ends included. Rows that are gone have no place. */
+        get: operations["places_of_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/datasets/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Redoes the change of a dataset that was undone last. */
+        post: operations["redo_dataset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/datasets/{id}/rows": {
         parameters: {
             query?: never;
@@ -118,8 +153,10 @@ export interface paths {
         /** A window of rows. */
         get: operations["read_rows"];
         put?: never;
-        post?: never;
-        delete?: never;
+        /** Adds rows, at the end or in between, all or none. */
+        post: operations["add_rows"];
+        /** Deletes rows, all or none. */
+        delete: operations["delete_rows"];
         options?: never;
         head?: never;
         patch?: never;
@@ -151,7 +188,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Undoes the newest change of a dataset. */
+        /** Undoes the newest change of a dataset that stands. */
         post: operations["undo_dataset"];
         delete?: never;
         options?: never;
@@ -166,7 +203,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Live events, as server-sent events named `change`. */
+        /** Live events, as server-sent events named `change`, each a list of what changed in a short while. */
         get: operations["events"];
         put?: never;
         post?: never;
@@ -306,7 +343,10 @@ export interface paths {
         /** All studies, the last changed first. */
         get: operations["list_studies"];
         put?: never;
-        /** Saves a question about a dataset. It need not be complete. */
+        /**
+         * Saves a question about a dataset, about typed columns that become a table of its own, or about nothing but its options. It
+         *     need not be complete.
+         */
         post: operations["create_study"];
         delete?: never;
         options?: never;
@@ -384,6 +424,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Redoes the change of a study that was undone last. */
+        post: operations["redo_study"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{id}/signals": {
         parameters: {
             query?: never;
@@ -427,7 +484,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Undoes the newest change of a study. */
+        /** Undoes the newest change of a study that stands. */
         post: operations["undo_study"];
         delete?: never;
         options?: never;
@@ -456,6 +513,13 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description Rows that were added. */
+        AddedRows: {
+            /** @description The dataset by now. */
+            dataset: components["schemas"]["Dataset"];
+            /** @description The ids of the new rows. */
+            row_ids: number[];
+        };
         /** @description What a method proposes for some data. */
         Advice: {
             question?: components["schemas"]["AdviceQuestion"] | null;
@@ -488,6 +552,14 @@ export interface components {
             answers?: {
                 [key: string]: string;
             };
+        };
+        /** @description The revision that the person saw. */
+        AtRevision: {
+            /**
+             * Format: int64
+             * @description The revision.
+             */
+            revision: number;
         };
         /** @description Shares beyond the limits; a side without a limit is unknown. */
         Beyond: {
@@ -725,18 +797,23 @@ export interface components {
         CellEdit: {
             /**
              * Format: int64
-             * @description The revision of the dataset that the person saw.
-             */
-            revision: number;
-            /**
-             * Format: int64
              * @description The column.
              */
             column_id: number;
-            /** @description The row, from 0. */
+            /** @description The position of the row at the revision of the change, from 0. */
             row: number;
             /** @description What was typed; empty for missing. */
             text: string;
+        };
+        /** @description New texts for cells, such as a pasted block. */
+        Cells: {
+            /**
+             * Format: int64
+             * @description The revision of the dataset that the person saw.
+             */
+            revision: number;
+            /** @description The cells and their texts. */
+            edits: components["schemas"]["CellEdit"][];
         };
         /**
          * @description The kinds of chart.
@@ -989,6 +1066,8 @@ export interface components {
              * @description Rows.
              */
             row_count: number;
+            /** @description Whether it is the table of one study, which is not listed among the datasets. */
+            owned: boolean;
             /** @description Columns in order. */
             columns: components["schemas"]["StoredColumn"][];
         };
@@ -1312,6 +1391,16 @@ export interface components {
             /** @description Whether the limits no longer describe the process. */
             stale: boolean;
         };
+        /** @description Rows to be deleted. */
+        GoneRows: {
+            /**
+             * Format: int64
+             * @description The revision of the dataset that the person saw.
+             */
+            revision: number;
+            /** @description Their ids. */
+            row_ids: number[];
+        };
         /**
          * @description One group; null is what cannot be told: sd below two values, skewness below three, kurtosis below four, the test of
          *     shape below eight, and all of these but the sd when every value is the same.
@@ -1424,7 +1513,10 @@ export interface components {
              * @description Its number.
              */
             id: number;
-            /** @description What kind of change: `cell`, `column`, `dataset-name`, `dataset-created`, `statement`, `study-name`, `finding`, `undo`. */
+            /**
+             * @description What kind of change: `cell`, `cells`, `rows-added`, `rows-deleted`, `column`, `dataset-name`, `dataset-created`,
+             *     `statement`, `study-name`, `study-created`, `finding`, `undo`, `redo`.
+             */
             what: string;
             /** @description What was changed, in JSON. */
             target: string;
@@ -1439,8 +1531,13 @@ export interface components {
              * @description When, in milliseconds since 1970.
              */
             at: number;
-            /** @description Undone since, or not to be undone. */
-            undone: boolean;
+            /** @description What can still be done about it. */
+            stage: components["schemas"]["Stage"];
+            /**
+             * Format: int64
+             * @description The position by now of the row that it is about; absent when it is about none, or the row is gone.
+             */
+            place?: number | null;
         };
         /** @description A problem as an HTTP answer. */
         HttpProblem: components["schemas"]["Problem"] & {
@@ -1750,11 +1847,25 @@ export interface components {
              */
             high: number;
         };
+        /** @description Rows to be added. */
+        NewRows: {
+            /**
+             * Format: int64
+             * @description The revision of the dataset that the person saw. May be absent for rows added at the end, which disturb nobody.
+             */
+            revision?: number | null;
+            /** @description The position that the first of them comes to stand at, from 0; absent for the end. */
+            at?: number | null;
+            /** @description The columns that are given; what is not given is missing. */
+            column_ids: number[];
+            /** @description The text of each cell by row and column; empty for missing. */
+            rows: string[][];
+        };
         /** @description A question about to be saved. */
         NewStudy: {
             /** @description The name, if it has one. */
             name?: string | null;
-            /** @description The question; its data name a dataset. */
+            /** @description The question. Its data name a dataset, or are columns that become a table of the study's own, or are absent. */
             spec: components["schemas"]["Spec"];
         };
         /** @description What the answer makes worth asking. */
@@ -1854,6 +1965,14 @@ export interface components {
             };
             /** @description The figure to show. */
             figure?: string | null;
+        };
+        /** @description A new text for one cell. */
+        OneCell: components["schemas"]["CellEdit"] & {
+            /**
+             * Format: int64
+             * @description The revision of the dataset that the person saw.
+             */
+            revision: number;
         };
         /** @description An action that is not done. */
         OpenAction: {
@@ -2058,6 +2177,8 @@ export interface components {
             i: number;
             /** @description The rows it is made of, the first 200. */
             row_ids: number[];
+            /** @description Where these rows stand by now, from 0. */
+            rows: number[];
             /** @description What it is called. */
             label: string;
             /**
@@ -2454,8 +2575,15 @@ export interface components {
             options?: {
                 [key: string]: unknown;
             };
+            /** @description Rows left out of what the answer rests on, by id; typed columns and files have their positions for ids. */
+            omit?: number[];
             data?: components["schemas"]["DataSource"] | null;
         };
+        /**
+         * @description What can still be done about a line of the history.
+         * @enum {string}
+         */
+        Stage: "stands" | "undone" | "dropped" | "fixed";
         /** @description The name that a dataset gets. */
         StoreAs: {
             /** @description Its name. */
@@ -2472,6 +2600,11 @@ export interface components {
             name: string;
             /** @description What it holds. */
             kind: components["schemas"]["Kind"];
+            /**
+             * Format: int64
+             * @description The revision of the dataset at which its cells or properties last changed.
+             */
+            revision: number;
         };
         /** @description A saved question. */
         Study: {
@@ -2482,9 +2615,9 @@ export interface components {
             id: number;
             /**
              * Format: int64
-             * @description The dataset it is about.
+             * @description The dataset it is about, which may be a table of its own; absent when it is about typed numbers.
              */
-            dataset_id: number;
+            dataset_id?: number | null;
             /** @description The name a person gave it; else it goes by its question. */
             name?: string | null;
             /** @description The question. */
@@ -2877,6 +3010,47 @@ export interface operations {
             };
         };
     };
+    edit_cells: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Cells"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Dataset"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
     edit_cell: {
         parameters: {
             query?: never;
@@ -2888,7 +3062,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CellEdit"];
+                "application/json": components["schemas"]["OneCell"];
             };
         };
         responses: {
@@ -3002,6 +3176,79 @@ export interface operations {
             };
         };
     };
+    places_of_rows: {
+        parameters: {
+            query: {
+                /** @description Stretches of row ids, such as `3-5.9`. */
+                ids: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[][];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    redo_dataset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AtRevision"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Dataset"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
     read_rows: {
         parameters: {
             query: {
@@ -3024,6 +3271,88 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Rows"];
+                };
+            };
+        };
+    };
+    add_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRows"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddedRows"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    delete_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoneRows"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Dataset"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };
@@ -3058,7 +3387,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AtRevision"];
+            };
+        };
         responses: {
             200: {
                 headers: {
@@ -3069,6 +3402,14 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3093,7 +3434,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/event-stream": components["schemas"]["LiveEvent"];
+                    "text/event-stream": components["schemas"]["LiveEvent"][];
                 };
             };
         };
@@ -3398,6 +3739,14 @@ export interface operations {
                     "application/json": components["schemas"]["HttpProblem"];
                 };
             };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
         };
     };
     get_study: {
@@ -3567,6 +3916,47 @@ export interface operations {
             };
         };
     };
+    redo_study: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AtRevision"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Study"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
     study_signals: {
         parameters: {
             query?: never;
@@ -3655,7 +4045,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AtRevision"];
+            };
+        };
         responses: {
             200: {
                 headers: {
@@ -3666,6 +4060,14 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };

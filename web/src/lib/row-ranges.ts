@@ -1,7 +1,7 @@
 /** Most stretches written into an address. */
 const RANGES_MOST = 80;
 
-/** Rows as stretches for an address: 3, 4, 5, 9 as "3-5.9". */
+/** Row ids as stretches for an address: 3, 4, 5, 9 as "3-5.9". */
 export function rowRanges(rows: readonly number[]): string | undefined {
   const ranges: [number, number][] = [];
   for (const row of [...rows].sort((a, b) => a - b)) {
@@ -13,15 +13,12 @@ export function rowRanges(rows: readonly number[]): string | undefined {
   return text.length > 0 ? text.join(".") : undefined;
 }
 
-/** The rows of an address, and whether a row is one of them. */
-export function readRanges(text: string | undefined): { count: number; first: number; has: (row: number) => boolean } {
-  const ranges = (text ?? "")
-    .split(".")
-    .map((part) => /^(\d+)(?:-(\d+))?$/.exec(part))
-    .flatMap((match) => (match ? [[Number(match[1]), Number(match[2] ?? match[1])] as const] : []));
+/** Stretches of positions as one set of rows. */
+export function stretches(ranges: readonly (readonly number[])[]) {
+  const pairs = ranges.map(([from = 0, to = from]) => [from, to] as const);
   return {
-    count: ranges.reduce((sum, [from, to]) => sum + to - from + 1, 0),
-    first: ranges[0]?.[0] ?? 0,
-    has: (row) => ranges.some(([from, to]) => row >= from && row <= to),
+    count: pairs.reduce((sum, [from, to]) => sum + to - from + 1, 0),
+    first: pairs[0]?.[0] ?? 0,
+    has: (row: number) => pairs.some(([from, to]) => row >= from && row <= to),
   };
 }

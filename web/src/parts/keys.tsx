@@ -10,6 +10,7 @@ const LIST = [
   ["g d", "go to Data"],
   ["g a", "go to Ask"],
   ["Ctrl Z", "undo the last change of this dataset or study"],
+  ["Ctrl Y", "redo what was undone last"],
   ["[ ]", "previous and next signal of a chart"],
   ["Shift ← →", "choose a stretch in a figure"],
   ["← →", "from slot to slot in a statement, from point to point in a figure"],
@@ -69,21 +70,18 @@ export function Keys() {
   );
 }
 
-/** Calls back on Ctrl Z outside a field. */
-export function useUndoKey(undo: () => void) {
-  const latest = useRef(undo);
-  latest.current = undo;
+export type Turn = "undo" | "redo";
+
+/** Calls back on Ctrl Z, and on Ctrl Shift Z or Ctrl Y, outside a field. */
+export function useTurnKeys(turn: (way: Turn) => void) {
+  const latest = useRef(turn);
+  latest.current = turn;
   useEffect(() => {
     const keys = (event: KeyboardEvent) => {
-      if (
-        event.key.toLowerCase() !== "z" ||
-        !(event.ctrlKey || event.metaKey) ||
-        event.shiftKey ||
-        isTyping(event.target)
-      )
-        return;
+      const key = event.key.toLowerCase();
+      if (!["z", "y"].includes(key) || !(event.ctrlKey || event.metaKey) || isTyping(event.target)) return;
       event.preventDefault();
-      latest.current();
+      latest.current(key === "y" || event.shiftKey ? "redo" : "undo");
     };
     window.addEventListener("keydown", keys);
     return () => window.removeEventListener("keydown", keys);

@@ -146,7 +146,7 @@ function Next({ question, dataset }: { question: Schema["NextQuestion"]; dataset
     <Link
       to="/data/$id"
       params={{ id: dataset.id }}
-      search={{ row: question.row_ids?.[0], rows: rowRanges(question.row_ids ?? []) }}
+      search={{ rows: rowRanges(question.row_ids ?? []) }}
       title={question.why}
       className={NEXT}
     >

@@ -1,7 +1,9 @@
 //! How a method describes itself, so that the front end can render any statement without knowing the method.
 
 use serde::Serialize;
+use serde_json::Value;
 
+use super::Spec;
 use crate::frame::Kind;
 
 /// A method as a question with a statement to fill in.
@@ -22,6 +24,35 @@ pub struct MethodCard {
     pub slots: Vec<Slot>,
     /// Formulas and sources, for the ledger.
     pub formulas: Vec<Formula>,
+}
+
+impl MethodCard {
+    /// Whether the question as it stands cannot be asked without a table.
+    pub fn needs_columns(&self, spec: &Spec) -> bool {
+        self.shown(spec).iter().any(|slot| matches!(slot.filling, Filling::Column { required: true, .. }))
+    }
+
+    /// The slots that show in a statement.
+    pub fn shown(&self, spec: &Spec) -> Vec<&Slot> {
+        self.slots.iter().filter(|slot| slot.shows.iter().all(|condition| self.holds(condition, spec))).collect()
+    }
+
+    fn holds(&self, condition: &Condition, spec: &Spec) -> bool {
+        let filled = |role: &str| spec.roles.contains_key(role);
+        let among = |option: &&'static str| self.choice_of(option, spec).is_some_and(|value| condition.among.contains(&value));
+        condition.empty_role.is_none_or(|role| !filled(role))
+            && condition.filled_role.is_none_or(filled)
+            && condition.option.as_ref().is_none_or(among)
+    }
+
+    /// The value of a plain choice; one not set has the first of its slot.
+    fn choice_of<'s>(&self, option: &str, spec: &'s Spec) -> Option<&'s str> {
+        let first = self.slots.iter().find_map(|slot| match &slot.filling {
+            Filling::Choice { choices, .. } if slot.name == option => choices.first().map(|choice| choice.value),
+            _ => None,
+        });
+        spec.options.get(option).filter(|given| !given.is_null()).map_or(first, Value::as_str)
+    }
 }
 
 /// A changeable part of a statement.

@@ -100,8 +100,8 @@ pub enum StudyError {
     BadValue {
         /// The column.
         column: String,
-        /// The row, from 0.
-        row: i64,
+        /// The position of its row by now, from 0.
+        row: usize,
         /// What is wrong with it.
         problem: String,
     },

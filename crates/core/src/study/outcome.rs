@@ -197,6 +197,15 @@ pub struct Computed {
 }
 
 impl Computed {
+    /// About how much memory it keeps, sentences included.
+    pub fn bytes(&self) -> usize {
+        let sentences = self.notes.iter().map(|note| note.sentence.len() + note.detail.as_ref().map_or(0, String::len));
+        let next = self.next.iter().map(|next| next.question.len() + next.why.len() + size_of_val(&next.row_ids[..]));
+        let words = self.verdict.sentence.len() + sentences.chain(next).sum::<usize>();
+        let own = size_of_val(&self.notes[..]) + size_of_val(&self.next[..]) + size_of::<Computed>();
+        self.numbers.bytes() + words + own + self.dial.as_ref().map_or(0, |dial| size_of_val(&dial.recent[..]))
+    }
+
     /// The answer with the points of a view.
     pub fn outcome(&self, view: &View) -> Outcome {
         Outcome { verdict: self.verdict.clone(), notes: self.notes.clone(), numbers: self.numbers.numbers(view), next: self.next.clone() }

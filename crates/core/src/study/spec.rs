@@ -10,8 +10,9 @@ use super::StudyError;
 use crate::frame::{Column, Frame};
 
 /// A question about data: a method, which column plays which role, options, and where the data are.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(from = "Written")]
 pub struct Spec {
     /// The method, such as `control-chart`.
     pub method: String,
@@ -22,9 +23,37 @@ pub struct Spec {
     #[serde(default)]
     #[cfg_attr(feature = "openapi", schema(value_type = std::collections::HashMap<String, serde_json::Value>))]
     pub options: Map<String, Value>,
-    /// Where the data are.
+    /// Rows left out of what the answer rests on, by id; typed columns and files have their positions for ids.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub omit: Vec<i64>,
+    /// Where the data are; absent when all is typed in the options.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub data: Option<DataSource>,
+}
+
+/// A specification as people write it: rows to leave out may also stand among the options.
+#[derive(Deserialize)]
+struct Written {
+    method: String,
+    #[serde(default)]
+    roles: BTreeMap<String, RoleColumns>,
+    #[serde(default)]
+    options: Map<String, Value>,
+    #[serde(default)]
+    omit: Vec<i64>,
+    #[serde(default)]
+    data: Option<DataSource>,
+}
+
+impl From<Written> for Spec {
+    fn from(Written { method, roles, mut options, mut omit, data }: Written) -> Spec {
+        // One that is no list of ids stays an option, and is refused as one.
+        if let Some(Ok(mut listed)) = options.get("omit").map(Vec::<i64>::deserialize) {
+            options.shift_remove("omit");
+            omit.append(&mut listed);
+        }
+        Spec { method, roles, options, omit, data }
+    }
 }
 
 /// One column or several.
@@ -54,6 +83,13 @@ pub struct DataSource {
     pub dataset: Option<i64>,
 }
 
+impl DataSource {
+    /// A stored dataset.
+    pub fn of_dataset(id: i64) -> DataSource {
+        DataSource { dataset: Some(id), ..DataSource::default() }
+    }
+}
+
 impl Spec {
     /// The column of a role, `None` when the role is empty.
     ///
@@ -81,20 +117,6 @@ impl Spec {
             Some(role) => Err(StudyError::UnknownRole { role: role.clone(), known: known.to_vec() }),
             None => Ok(()),
         }
-    }
-
-    /// Replaces a column name in every role; true when one was replaced.
-    pub fn rename_column(&mut self, from: &str, to: &str) -> bool {
-        let names = self.roles.values_mut().flat_map(|columns| match columns {
-            RoleColumns::One(name) => std::slice::from_mut(name),
-            RoleColumns::Many(names) => names.as_mut_slice(),
-        });
-        let mut changed = false;
-        for name in names.filter(|name| *name == from) {
-            to.clone_into(name);
-            changed = true;
-        }
-        changed
     }
 }
 

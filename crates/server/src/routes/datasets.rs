@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use acorn_core::summary::ColumnSummary;
 use acorn_formats::write_csv;
-use acorn_store::{CellEdit, ColumnChange, Dataset, HistoryRow};
+use acorn_store::{CellEdit, ColumnChange, Dataset, GoneRows, HistoryRow, NewRows, Turn};
 use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::IntoResponse;
@@ -13,11 +13,11 @@ use utoipa::{IntoParams, ToSchema};
 
 use super::attachment;
 use crate::answers::compute;
-use crate::bounds::ROWS_AT_ONCE;
+use crate::bounds::{HISTORY_LINES, ROWS_AT_ONCE};
 use crate::error::{ApiError, HttpProblem};
-use crate::extract::{Json, Path, Query};
+use crate::extract::{By, Json, Path, Query};
 use crate::live::LiveEvent;
-use crate::state::{App, change};
+use crate::state::App;
 
 type Answer<T> = Result<Json<T>, ApiError>;
 
@@ -28,6 +28,41 @@ pub struct Rename {
     pub revision: i64,
     /// The new name.
     pub name: String,
+}
+
+/// The revision that the person saw.
+#[derive(Deserialize, ToSchema)]
+pub struct AtRevision {
+    /// The revision.
+    pub revision: i64,
+}
+
+/// A new text for one cell.
+#[derive(Deserialize, ToSchema)]
+pub struct OneCell {
+    /// The revision of the dataset that the person saw.
+    pub revision: i64,
+    /// The cell and its text.
+    #[serde(flatten)]
+    pub edit: CellEdit,
+}
+
+/// New texts for cells, such as a pasted block.
+#[derive(Deserialize, ToSchema)]
+pub struct Cells {
+    /// The revision of the dataset that the person saw.
+    pub revision: i64,
+    /// The cells and their texts.
+    pub edits: Vec<CellEdit>,
+}
+
+/// Rows that were added.
+#[derive(Serialize, ToSchema)]
+pub struct AddedRows {
+    /// The dataset by now.
+    pub dataset: Dataset,
+    /// The ids of the new rows.
+    pub row_ids: Vec<i64>,
 }
 
 /// A column as it should be, on the revision that the person saw.
@@ -48,6 +83,24 @@ pub struct Window {
     first: usize,
     /// How many.
     count: usize,
+}
+
+/// Rows by their ids.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct RowStretches {
+    /// Stretches of row ids, such as `3-5.9`.
+    ids: String,
+}
+
+impl RowStretches {
+    fn read(&self) -> Option<Vec<[i64; 2]>> {
+        let stretch = |text: &str| {
+            let (first, last) = text.split_once('-').unwrap_or((text, text));
+            Some([first.parse().ok()?, last.parse().ok()?])
+        };
+        self.ids.split('.').map(stretch).collect()
+    }
 }
 
 /// A window of rows.
@@ -82,8 +135,8 @@ pub async fn get(State(app): State<App>, Path(id): Path<i64>) -> Answer<Dataset>
 
 /// Renames a dataset.
 #[utoipa::path(patch, path = "/api/datasets/{id}", tag = "datasets", operation_id = "rename_dataset", params(("id" = i64, Path)), request_body = Rename, responses((status = 200, body = Dataset), (status = 412, body = HttpProblem)))]
-pub async fn rename(State(app): State<App>, Path(id): Path<i64>, Json(wanted): Json<Rename>) -> Answer<Dataset> {
-    let dataset = app.store.rename_dataset(id, wanted.revision, &wanted.name, &change()).await?;
+pub async fn rename(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(wanted): Json<Rename>) -> Answer<Dataset> {
+    let dataset = app.store.rename_dataset(id, wanted.revision, &wanted.name, &change).await?;
     Ok(changed(&app, dataset))
 }
 
@@ -97,7 +150,7 @@ pub async fn delete(State(app): State<App>, Path(id): Path<i64>) -> Result<Statu
 
 /// What stands in each column, in order.
 #[utoipa::path(get, path = "/api/datasets/{id}/summary", tag = "datasets", operation_id = "summarise_dataset", params(("id" = i64, Path)), responses((status = 200, body = Vec<ColumnSummary>)))]
-pub async fn summary(State(app): State<App>, Path(id): Path<i64>) -> Answer<Arc<Vec<ColumnSummary>>> {
+pub async fn summary(State(app): State<App>, Path(id): Path<i64>) -> Answer<Vec<Arc<ColumnSummary>>> {
     let dataset = app.store.dataset(id).await?;
     Ok(Json(app.answers.summaries(&dataset).await?))
 }
@@ -109,10 +162,42 @@ pub async fn rows(State(app): State<App>, Path(id): Path<i64>, Query(window): Qu
     Ok(Json(Rows { revision: rows.dataset.revision, first: rows.first, row_ids: rows.row_ids, cells: rows.cells }))
 }
 
+/// Where rows stand by now: stretches of positions, from 0, ends included. Rows that are gone have no place.
+#[utoipa::path(get, path = "/api/datasets/{id}/places", tag = "datasets", operation_id = "places_of_rows", params(("id" = i64, Path), RowStretches), responses((status = 200, body = Vec<[usize; 2]>), (status = 422, body = HttpProblem)))]
+pub async fn places(State(app): State<App>, Path(id): Path<i64>, Query(wanted): Query<RowStretches>) -> Answer<Vec<[usize; 2]>> {
+    let unreadable = || {
+        let detail = format!("“{}” is not a list of rows", wanted.ids);
+        ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "bad-rows", detail, "Write stretches of row ids such as 3-5.9.")
+    };
+    Ok(Json(app.store.places(id, &wanted.read().ok_or_else(unreadable)?).await?))
+}
+
 /// Edits one cell.
-#[utoipa::path(patch, path = "/api/datasets/{id}/cells", tag = "datasets", operation_id = "edit_cell", params(("id" = i64, Path)), request_body = CellEdit, responses((status = 200, body = Dataset), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
-pub async fn edit_cell(State(app): State<App>, Path(id): Path<i64>, Json(edit): Json<CellEdit>) -> Answer<Dataset> {
-    let dataset = app.store.edit_cell(id, &edit, &change()).await?;
+#[utoipa::path(patch, path = "/api/datasets/{id}/cells", tag = "datasets", operation_id = "edit_cell", params(("id" = i64, Path)), request_body = OneCell, responses((status = 200, body = Dataset), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
+pub async fn edit_cell(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(cell): Json<OneCell>) -> Answer<Dataset> {
+    let dataset = app.store.edit_cells(id, cell.revision, &[cell.edit], &change).await?;
+    Ok(changed(&app, dataset))
+}
+
+/// Edits cells, all or none; they are undone together.
+#[utoipa::path(post, path = "/api/datasets/{id}/cells", tag = "datasets", operation_id = "edit_cells", params(("id" = i64, Path)), request_body = Cells, responses((status = 200, body = Dataset), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
+pub async fn edit_cells(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(cells): Json<Cells>) -> Answer<Dataset> {
+    let dataset = app.store.edit_cells(id, cells.revision, &cells.edits, &change).await?;
+    Ok(changed(&app, dataset))
+}
+
+/// Adds rows, at the end or in between, all or none.
+#[utoipa::path(post, path = "/api/datasets/{id}/rows", tag = "datasets", operation_id = "add_rows", params(("id" = i64, Path)), request_body = NewRows, responses((status = 200, body = AddedRows), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
+pub async fn add_rows(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(new): Json<NewRows>) -> Answer<AddedRows> {
+    let (dataset, row_ids) = app.store.add_rows(id, &new, &change).await?;
+    app.live.tell(LiveEvent::Dataset { id, revision: dataset.revision });
+    Ok(Json(AddedRows { dataset, row_ids }))
+}
+
+/// Deletes rows, all or none.
+#[utoipa::path(delete, path = "/api/datasets/{id}/rows", tag = "datasets", operation_id = "delete_rows", params(("id" = i64, Path)), request_body = GoneRows, responses((status = 200, body = Dataset), (status = 404, body = HttpProblem), (status = 412, body = HttpProblem)))]
+pub async fn delete_rows(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(gone): Json<GoneRows>) -> Answer<Dataset> {
+    let dataset = app.store.delete_rows(id, &gone, &change).await?;
     Ok(changed(&app, dataset))
 }
 
@@ -120,11 +205,12 @@ pub async fn edit_cell(State(app): State<App>, Path(id): Path<i64>, Json(edit): 
 #[utoipa::path(put, path = "/api/datasets/{id}/columns/{column_id}", tag = "datasets", operation_id = "change_column", params(("id" = i64, Path), ("column_id" = i64, Path)), request_body = ColumnEdit, responses((status = 200, body = Dataset), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn change_column(
     State(app): State<App>,
+    By(change): By,
     Path((id, column_id)): Path<(i64, i64)>,
     Json(edit): Json<ColumnEdit>,
 ) -> Answer<Dataset> {
     let before = app.store.dataset(id).await?;
-    let dataset = app.store.change_column(id, column_id, edit.revision, edit.column, &change()).await?;
+    let dataset = app.store.change_column(id, column_id, edit.revision, edit.column, &change).await?;
     let renamed = before.column(column_id)?.name != dataset.column(column_id)?.name;
     if renamed {
         // Statements that name the column follow it.
@@ -136,15 +222,25 @@ pub async fn change_column(
 /// The newest changes of a dataset.
 #[utoipa::path(get, path = "/api/datasets/{id}/history", tag = "datasets", operation_id = "read_history", params(("id" = i64, Path)), responses((status = 200, body = Vec<HistoryRow>)))]
 pub async fn history(State(app): State<App>, Path(id): Path<i64>) -> Answer<Vec<HistoryRow>> {
-    Ok(Json(app.store.history(id, 100).await?))
+    Ok(Json(app.store.history(id, HISTORY_LINES).await?))
 }
 
-/// Undoes the newest change of a dataset.
-#[utoipa::path(post, path = "/api/datasets/{id}/undo", tag = "datasets", operation_id = "undo_dataset", params(("id" = i64, Path)), responses((status = 200, body = Dataset), (status = 409, body = HttpProblem)))]
-pub async fn undo(State(app): State<App>, Path(id): Path<i64>) -> Answer<Dataset> {
-    let dataset = app.store.undo_dataset(id, &change()).await?;
+async fn turn(app: &App, turn: Turn, id: i64, revision: i64, By(change): By) -> Answer<Dataset> {
+    let dataset = app.store.turn_dataset(id, turn, revision, &change).await?;
     app.live.tell(LiveEvent::Everything);
-    Ok(changed(&app, dataset))
+    Ok(Json(dataset))
+}
+
+/// Undoes the newest change of a dataset that stands.
+#[utoipa::path(post, path = "/api/datasets/{id}/undo", tag = "datasets", operation_id = "undo_dataset", params(("id" = i64, Path)), request_body = AtRevision, responses((status = 200, body = Dataset), (status = 409, body = HttpProblem), (status = 412, body = HttpProblem)))]
+pub async fn undo(State(app): State<App>, by: By, Path(id): Path<i64>, Json(at): Json<AtRevision>) -> Answer<Dataset> {
+    turn(&app, Turn::Undo, id, at.revision, by).await
+}
+
+/// Redoes the change of a dataset that was undone last.
+#[utoipa::path(post, path = "/api/datasets/{id}/redo", tag = "datasets", operation_id = "redo_dataset", params(("id" = i64, Path)), request_body = AtRevision, responses((status = 200, body = Dataset), (status = 409, body = HttpProblem), (status = 412, body = HttpProblem)))]
+pub async fn redo(State(app): State<App>, by: By, Path(id): Path<i64>, Json(at): Json<AtRevision>) -> Answer<Dataset> {
+    turn(&app, Turn::Redo, id, at.revision, by).await
 }
 
 /// The whole dataset as CSV.

@@ -12,9 +12,9 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
 use crate::error::{ApiError, HttpProblem};
-use crate::extract::{Json, Path, Query};
+use crate::extract::{By, Json, Path, Query};
 use crate::live::LiveEvent;
-use crate::state::{App, change};
+use crate::state::App;
 
 type Answer<T> = Result<Json<T>, ApiError>;
 
@@ -118,7 +118,7 @@ pub async fn leave(State(app): State<App>, Path(id): Path<u64>) -> StatusCode {
 
 /// Stores the table as last understood. Values that do not fit must have an answer first.
 #[utoipa::path(post, path = "/api/imports/{id}/dataset", tag = "imports", operation_id = "store_import", params(("id" = u64, Path)), request_body = StoreAs, responses((status = 200, body = Dataset), (status = 422, body = HttpProblem)))]
-pub async fn store(State(app): State<App>, Path(id): Path<u64>, Json(wanted): Json<StoreAs>) -> Answer<Dataset> {
+pub async fn store(State(app): State<App>, By(change): By, Path(id): Path<u64>, Json(wanted): Json<StoreAs>) -> Answer<Dataset> {
     let waiting = app.imports.get(id)?;
     let reading = waiting.reading();
     if reading.problem_count > 0 {
@@ -134,7 +134,7 @@ pub async fn store(State(app): State<App>, Path(id): Path<u64>, Json(wanted): Js
         return Err(ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "no-columns", "every column is left out", "Keep at least one column."));
     }
     let new = NewDataset { name: &wanted.name, source: waiting.source.name(), table: &reading.table, infos: &[] };
-    let dataset = app.store.create_dataset(new, &change()).await?;
+    let dataset = app.store.create_dataset(new, &change).await?;
     app.imports.remove(id);
     app.live.tell(LiveEvent::Dataset { id: dataset.id, revision: dataset.revision });
     Ok(Json(dataset))

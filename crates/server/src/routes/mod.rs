@@ -1,6 +1,7 @@
 //! Handlers, one file a resource.
 
 pub mod datasets;
+pub mod events;
 pub mod imports;
 pub mod methods;
 pub mod signals;

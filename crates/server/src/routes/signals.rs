@@ -2,7 +2,7 @@
 
 use std::collections::{BTreeMap, HashSet};
 
-use acorn_core::study::{Computed, FoundSignal, RoleColumns};
+use acorn_core::study::{Computed, FoundSignal, RoleColumns, StudyError};
 use acorn_store::{About, Dataset, Finding, Said, Study};
 use axum::extract::State;
 use serde::{Deserialize, Serialize};
@@ -11,8 +11,8 @@ use utoipa::ToSchema;
 use super::studies::changed;
 use crate::bounds::{SIGNALS_A_STUDY, SIGNALS_LISTED};
 use crate::error::{ApiError, HttpProblem};
-use crate::extract::{Json, Path};
-use crate::state::{App, change as change_now};
+use crate::extract::{By, Json, Path};
+use crate::state::App;
 
 /// A signal with what is known about it.
 #[derive(Clone, Serialize, ToSchema)]
@@ -140,6 +140,12 @@ fn join(computed: &Computed, findings: Vec<Finding>) -> (Vec<KnownSignal>, Vec<P
     (known, past.collect(), total)
 }
 
+/// The dataset that a study is about.
+async fn dataset_of(app: &App, study: &Study) -> Result<Dataset, ApiError> {
+    let id = study.dataset_id.ok_or_else(|| StudyError::NoData { problem: "this study is about no dataset".into() })?;
+    Ok(app.store.dataset(id).await?)
+}
+
 /// The column that a study charts.
 fn charted<'d>(study: &Study, dataset: &'d Dataset) -> Option<&'d acorn_store::StoredColumn> {
     let name = ["measure", "count"].iter().find_map(|role| match study.spec.roles.get(*role)? {
@@ -153,7 +159,7 @@ fn charted<'d>(study: &Study, dataset: &'d Dataset) -> Option<&'d acorn_store::S
 #[utoipa::path(get, path = "/api/studies/{id}/signals", tag = "signals", operation_id = "study_signals", params(("id" = i64, Path)), responses((status = 200, body = StudySignals), (status = 422, body = HttpProblem)))]
 pub async fn of_study(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<StudySignals>, ApiError> {
     let study = app.store.study(id).await?;
-    let dataset = app.store.dataset(study.dataset_id).await?;
+    let dataset = dataset_of(&app, &study).await?;
     let computed = app.answers.answer(&study.spec).await?;
     let (signals, past, total) = join(&computed, app.store.findings(id).await?);
     let causes = match charted(&study, &dataset) {
@@ -167,11 +173,12 @@ pub async fn of_study(State(app): State<App>, Path(id): Path<i64>) -> Result<Jso
 #[utoipa::path(put, path = "/api/studies/{id}/signals/{address}", tag = "signals", operation_id = "say_of_signal", params(("id" = i64, Path), ("address" = String, Path)), request_body = Saying, responses((status = 200, body = Study), (status = 404, body = HttpProblem), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn say(
     State(app): State<App>,
+    By(change): By,
     Path((id, wanted)): Path<(i64, String)>,
     Json(saying): Json<Saying>,
 ) -> Result<Json<Study>, ApiError> {
     let study = app.store.study(id).await?;
-    let dataset = app.store.dataset(study.dataset_id).await?;
+    let dataset = dataset_of(&app, &study).await?;
     let computed = app.answers.answer(&study.spec).await?;
     let (signals, past, _) = join(&computed, app.store.findings(id).await?);
     let column_id = charted(&study, &dataset).map(|column| column.id).unwrap_or_default();
@@ -196,7 +203,7 @@ pub async fn say(
             "Limits or data may have changed; look at the chart again.",
         ));
     };
-    let study = app.store.say(id, saying.revision, about, saying.said, &change_now()).await?;
+    let study = app.store.say(id, saying.revision, about, saying.said, &change).await?;
     Ok(changed(&app, study))
 }
 
@@ -206,7 +213,7 @@ pub async fn open(State(app): State<App>) -> Result<Json<OpenWork>, ApiError> {
     let datasets: BTreeMap<i64, Dataset> = app.store.datasets().await?.into_iter().map(|dataset| (dataset.id, dataset)).collect();
     let mut work = OpenWork::default();
     for study in app.store.studies().await? {
-        let Some(dataset) = datasets.get(&study.dataset_id) else { continue };
+        let Some(dataset) = study.dataset_id.and_then(|id| datasets.get(&id)) else { continue };
         let Some(column) = charted(&study, dataset) else { continue };
         // A study that cannot be answered says so itself, on the Wall and on its own page.
         let Ok(computed) = app.answers.answer(&study.spec).await else { continue };

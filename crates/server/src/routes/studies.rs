@@ -2,20 +2,22 @@
 
 use std::sync::Arc;
 
-use acorn_core::study::{Computed, DataSource, Outcome, Spec, StudyError, View};
+use acorn_core::methods::named;
+use acorn_core::study::{Computed, Outcome, Spec, StudyError, View};
 use acorn_formats::write_csv;
-use acorn_store::{HistoryRow, NewStudy, Study, StudyChange};
+use acorn_store::{HistoryRow, NewStudy, Study, StudyChange, Turn};
 use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::IntoResponse;
 
 use super::attachment;
+use super::datasets::AtRevision;
 use crate::answers::compute;
 use crate::bounds::{HISTORY_LINES, VIEW_POINTS, VIEW_POINTS_MAX};
 use crate::error::{ApiError, HttpProblem};
-use crate::extract::{Json, Path, Query};
+use crate::extract::{By, Json, Path, Query};
 use crate::live::LiveEvent;
-use crate::state::{App, change as change_now};
+use crate::state::App;
 
 type Answer<T> = Result<Json<T>, ApiError>;
 
@@ -31,13 +33,14 @@ pub async fn list(State(app): State<App>) -> Answer<Vec<Study>> {
     Ok(Json(app.store.studies().await?))
 }
 
-/// Saves a question about a dataset. It need not be complete.
-#[utoipa::path(post, path = "/api/studies", tag = "studies", operation_id = "create_study", request_body = NewStudy, responses((status = 200, body = Study), (status = 404, body = HttpProblem)))]
-pub async fn create(State(app): State<App>, Json(new): Json<NewStudy>) -> Answer<Study> {
-    let Some(DataSource { dataset: Some(dataset_id), .. }) = new.spec.data else {
-        return Err(StudyError::NoData { problem: "a saved study needs a dataset".into() }.into());
-    };
-    let study = app.store.create_study(dataset_id, &new, &change_now()).await?;
+/// Saves a question about a dataset, about typed columns that become a table of its own, or about nothing but its options. It
+/// need not be complete.
+#[utoipa::path(post, path = "/api/studies", tag = "studies", operation_id = "create_study", request_body = NewStudy, responses((status = 200, body = Study), (status = 404, body = HttpProblem), (status = 422, body = HttpProblem)))]
+pub async fn create(State(app): State<App>, By(change): By, Json(new): Json<NewStudy>) -> Answer<Study> {
+    if new.spec.data.is_none() && named(&new.spec.method)?.card().needs_columns(&new.spec) {
+        return Err(StudyError::NoData { problem: "this question is about columns, and no dataset is named".into() }.into());
+    }
+    let study = app.store.create_study(&new, &change).await?;
     Ok(changed(&app, study))
 }
 
@@ -49,8 +52,8 @@ pub async fn get(State(app): State<App>, Path(id): Path<i64>) -> Answer<Study> {
 
 /// Changes the name or the statement of a study.
 #[utoipa::path(patch, path = "/api/studies/{id}", tag = "studies", operation_id = "change_study", params(("id" = i64, Path)), request_body = StudyChange, responses((status = 200, body = Study), (status = 412, body = HttpProblem)))]
-pub async fn change(State(app): State<App>, Path(id): Path<i64>, Json(wanted): Json<StudyChange>) -> Answer<Study> {
-    let study = app.store.change_study(id, &wanted, &change_now()).await?;
+pub async fn change(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(wanted): Json<StudyChange>) -> Answer<Study> {
+    let study = app.store.change_study(id, &wanted, &change).await?;
     Ok(changed(&app, study))
 }
 
@@ -62,10 +65,17 @@ pub async fn delete(State(app): State<App>, Path(id): Path<i64>) -> Result<Statu
     Ok(StatusCode::NO_CONTENT)
 }
 
-/// Undoes the newest change of a study.
-#[utoipa::path(post, path = "/api/studies/{id}/undo", tag = "studies", operation_id = "undo_study", params(("id" = i64, Path)), responses((status = 200, body = Study), (status = 409, body = HttpProblem)))]
-pub async fn undo(State(app): State<App>, Path(id): Path<i64>) -> Answer<Study> {
-    let study = app.store.undo_study(id, &change_now()).await?;
+/// Undoes the newest change of a study that stands.
+#[utoipa::path(post, path = "/api/studies/{id}/undo", tag = "studies", operation_id = "undo_study", params(("id" = i64, Path)), request_body = AtRevision, responses((status = 200, body = Study), (status = 409, body = HttpProblem), (status = 412, body = HttpProblem)))]
+pub async fn undo(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(at): Json<AtRevision>) -> Answer<Study> {
+    let study = app.store.turn_study(id, Turn::Undo, at.revision, &change).await?;
+    Ok(changed(&app, study))
+}
+
+/// Redoes the change of a study that was undone last.
+#[utoipa::path(post, path = "/api/studies/{id}/redo", tag = "studies", operation_id = "redo_study", params(("id" = i64, Path)), request_body = AtRevision, responses((status = 200, body = Study), (status = 409, body = HttpProblem), (status = 412, body = HttpProblem)))]
+pub async fn redo(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(at): Json<AtRevision>) -> Answer<Study> {
+    let study = app.store.turn_study(id, Turn::Redo, at.revision, &change).await?;
     Ok(changed(&app, study))
 }
 

@@ -58,7 +58,7 @@ pub async fn wall(State(app): State<App>) -> Result<Json<Vec<Watched>>, ApiError
 }
 
 fn subject<'d>(datasets: &'d [Dataset], study: &Study) -> Option<(&'d Dataset, &'d StoredColumn)> {
-    let dataset = datasets.iter().find(|dataset| dataset.id == study.dataset_id)?;
+    let dataset = datasets.iter().find(|dataset| Some(dataset.id) == study.dataset_id)?;
     let RoleColumns::One(name) = study.spec.roles.get("measure")? else {
         return None;
     };
@@ -67,9 +67,7 @@ fn subject<'d>(datasets: &'d [Dataset], study: &Study) -> Option<(&'d Dataset, &
 
 /// The entry of a study; `None` when its method has no dial.
 async fn watch(app: &App, dataset: &Dataset, column: &StoredColumn, study: &Study) -> Result<Option<Watched>, ApiError> {
-    let summaries = app.answers.summaries(dataset).await?;
-    let place = dataset.columns.iter().position(|other| other.id == column.id).unwrap_or(0);
-    let found = summaries.get(place).map_or(0, |summary| summary.decimals);
+    let found = app.answers.summary(dataset.id, column).await?.decimals;
     let answer = app.answers.answer(&study.spec).await;
     let problem = answer.as_ref().err().map(|error| error.0.problem.detail.clone());
     let computed = answer.ok();

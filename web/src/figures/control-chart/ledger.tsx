@@ -198,7 +198,7 @@ export function PointsTable({ study, dataset, numbers }: { study: Study; dataset
             const cells = [
               grouped(point.i + 1),
               shortTime(point.label),
-              grouped((point.row_ids[0] ?? 0) + 1),
+              grouped((point.rows[0] ?? 0) + 1),
               point.value == null ? "missing" : writer.bare(point.value),
               cell(point.lcl),
               cell(point.center),

@@ -24,7 +24,7 @@ export function Tip({ point, numbers, writer, x, layout }: Props) {
     const value = panel.points.find((other) => other.i === point.i)?.value;
     return value == null ? [] : [[LOWER[panel.name] ?? panel.name, writerOf(panel.writer).value(value)]];
   });
-  const rows = point.row_ids.map((row) => row + 1);
+  const rows = point.rows.map((row) => row + 1);
   const named = point.label !== String(point.i + 1);
   const lines: [string, string][] = [
     [rows.length > 1 ? "rows" : "row", rows.length > 1 ? `${rows[0]} to ${rows.at(-1)}` : String(rows[0] ?? "")],

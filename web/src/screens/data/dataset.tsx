@@ -2,13 +2,13 @@ import { useQuery } from "@tanstack/react-query";
 import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
 import { useMemo } from "react";
 import { api, isFinal, taken } from "../../api/client";
-import { type Dataset, datasetQuery, useDatasetChange, useSummary } from "../../api/queries";
+import { type Dataset, datasetQuery, placesQuery, useDatasetChange, useSummary } from "../../api/queries";
 import { counted, moment } from "../../lib/format";
-import { readRanges } from "../../lib/row-ranges";
+import { stretches } from "../../lib/row-ranges";
 import { Button } from "../../parts/button";
 import { ConfirmButton } from "../../parts/confirm-button";
 import { EditableTitle } from "../../parts/editable-title";
-import { useUndoKey } from "../../parts/keys";
+import { type Turn, useTurnKeys } from "../../parts/keys";
 import { notify, notifyProblem } from "../../parts/notices";
 import { Loading, Problem } from "../../parts/states";
 import { Then, TopLine } from "../../parts/top-line";
@@ -32,9 +32,12 @@ function Table({ dataset }: { dataset: Dataset }) {
   const search = route.useSearch();
   const navigate = useNavigate();
   const summary = useSummary(dataset);
-  const undo = useDatasetChange(() =>
-    taken(api.POST("/api/datasets/{id}/undo", { params: { path: { id: dataset.id } } })),
-  );
+  const turn = useDatasetChange((way: Turn) => {
+    const request = { params: { path: { id: dataset.id } }, body: { revision: dataset.revision } };
+    return taken(
+      way === "undo" ? api.POST("/api/datasets/{id}/undo", request) : api.POST("/api/datasets/{id}/redo", request),
+    );
+  });
   const rename = useDatasetChange((name: string) =>
     taken(
       api.PATCH("/api/datasets/{id}", {
@@ -47,13 +50,17 @@ function Table({ dataset }: { dataset: Dataset }) {
     taken(api.DELETE("/api/datasets/{id}", { params: { path: { id: dataset.id } } }))
       .then(() => navigate({ to: "/data" }))
       .catch(notifyProblem);
-  const undoNow = () =>
-    undo.mutate(undefined, { onSuccess: () => notify("The last change is undone."), onError: notifyProblem });
-  useUndoKey(undoNow);
+  const turnNow = (way: Turn) =>
+    turn.mutate(way, {
+      onSuccess: () => notify(way === "undo" ? "The last change is undone." : "What was undone last is done again."),
+      onError: notifyProblem,
+    });
+  useTurnKeys(turnNow);
 
   const firstLimited = dataset.columns.find((column) => column.lsl != null || column.usl != null);
   const chosen = dataset.columns.find((column) => column.id === search.column) ?? firstLimited ?? dataset.columns[0];
-  const carried = useMemo(() => readRanges(search.rows), [search.rows]);
+  const places = useQuery(placesQuery(dataset, search.rows)).data;
+  const carried = useMemo(() => stretches(places ?? []), [places]);
   const choose = (column: number) => {
     if (column !== search.column)
       navigate({ to: "/data/$id", params: { id: dataset.id }, search: { ...search, column }, replace: true });
@@ -70,7 +77,7 @@ function Table({ dataset }: { dataset: Dataset }) {
           name={dataset.name}
           onRename={(name) => rename.mutate(name, { onError: notifyProblem })}
         />
-        <span className="whitespace-nowrap text-[13px]">{undo.isPending ? "saving" : "all changes kept"}</span>
+        <span className="whitespace-nowrap text-[13px]">{turn.isPending ? "saving" : "all changes kept"}</span>
         <span className="flex-1" />
         <ConfirmButton onConfirm={remove}>Delete dataset</ConfirmButton>
       </TopLine>
@@ -92,8 +99,11 @@ function Table({ dataset }: { dataset: Dataset }) {
               </Button>
             </p>
           )}
-          <Button onClick={undoNow} disabled={undo.isPending}>
+          <Button onClick={() => turnNow("undo")} disabled={turn.isPending}>
             Undo
+          </Button>
+          <Button onClick={() => turnNow("redo")} disabled={turn.isPending}>
+            Redo
           </Button>
           <HistoryButton dataset={dataset} />
           <Button onClick={() => window.location.assign(`/api/datasets/${dataset.id}/export.csv`)}>
@@ -105,7 +115,7 @@ function Table({ dataset }: { dataset: Dataset }) {
         </div>
         <div className="flex min-h-0 flex-1 gap-[22px] max-lg:flex-none max-lg:flex-col">
           <Grid
-            key={`${search.row} ${search.rows}`}
+            key={`${search.row} ${carried.first}`}
             dataset={dataset}
             summaries={summary.data ?? []}
             chosen={chosen?.id ?? 0}

@@ -1,10 +1,13 @@
 import type { Schema } from "../../api/client";
-import { moment } from "../../lib/format";
+import { counted, moment } from "../../lib/format";
+
+/** Whether a change holds no longer. */
+export const wasUndone = ({ stage }: Schema["HistoryRow"]): boolean => stage === "undone" || stage === "dropped";
 
 /** One change in words: what it was, what it became, when. */
 export function HistoryLine({ row }: { row: Schema["HistoryRow"] }) {
   return (
-    <p className={row.undone && row.what !== "undo" && row.what !== "dataset-created" ? "line-through opacity-70" : ""}>
+    <p className={wasUndone(row) ? "line-through opacity-70" : ""}>
       {words(row)} <span className="text-ink-soft">{moment(row.at)}</span>
     </p>
   );
@@ -20,14 +23,22 @@ const PROPERTIES = {
   usl: "upper limit",
 };
 
-function words({ what, target, before, after }: Schema["HistoryRow"]): string {
-  const about: { column?: string; row?: number; what?: string } = JSON.parse(target);
+function words({ what, target, before, after, place }: Schema["HistoryRow"]): string {
+  const about: { column?: string; count?: number; what?: string } = JSON.parse(target);
+  // Where the row stands by now, which is not where it stood when it was changed.
+  const row = place == null ? "A row deleted since" : `Row ${place + 1}`;
   const was = parsed(before);
   const is = parsed(after);
   const text = (value: unknown) => (value === null || value === undefined || value === "" ? "none" : String(value));
   switch (what) {
     case "cell":
-      return `Row ${(about.row ?? 0) + 1}, ${about.column}: ${was === "" ? "missing" : text(was)} → ${is === "" ? "missing" : text(is)}`;
+      return `${row}, ${about.column}: ${was === "" ? "missing" : text(was)} → ${is === "" ? "missing" : text(is)}`;
+    case "cells":
+      return `${counted(about.count ?? 0, "cell", "cells")} pasted from ${row.toLowerCase()} on`;
+    case "rows-added":
+      return `${counted(about.count ?? 0, "row", "rows")} added`;
+    case "rows-deleted":
+      return `${counted(about.count ?? 0, "row", "rows")} deleted`;
     case "column": {
       const old = (was ?? {}) as Record<string, unknown>;
       const now = (is ?? {}) as Record<string, unknown>;
@@ -39,11 +50,24 @@ function words({ what, target, before, after }: Schema["HistoryRow"]): string {
     case "dataset-created":
       return "Brought in";
     case "undo":
-      return `Undone: ${about.what === "cell" ? "a value" : about.what === "column" ? "a property" : "a name"}`;
+      return `Undone: ${turned(about.what)}`;
+    case "redo":
+      return `Redone: ${turned(about.what)}`;
     default:
       return what;
   }
 }
+
+const TURNED: Record<string, string> = {
+  cell: "a value",
+  cells: "a pasted block",
+  column: "a property",
+  "rows-added": "added rows",
+  "rows-deleted": "deleted rows",
+  "dataset-name": "a name",
+};
+
+const turned = (what: string | undefined): string => TURNED[what ?? ""] ?? "a change";
 
 function parsed(json: string | null | undefined): unknown {
   return json == null ? null : JSON.parse(json);

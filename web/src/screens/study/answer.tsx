@@ -5,7 +5,7 @@ import type { Dataset, Study } from "../../api/queries";
 import { moment } from "../../lib/format";
 import { ConfirmButton } from "../../parts/confirm-button";
 import { EditableTitle } from "../../parts/editable-title";
-import { useUndoKey } from "../../parts/keys";
+import { useTurnKeys } from "../../parts/keys";
 import { notifyProblem } from "../../parts/notices";
 import { Empty, Loading } from "../../parts/states";
 import { Then, TopLine } from "../../parts/top-line";
@@ -29,19 +29,25 @@ const ANSWERS: Record<string, ComponentType<AnswerProps>> = {
 /** A question with its answer under its statement. */
 export function Answer({ study, dataset, card }: Props) {
   const navigate = useNavigate();
-  const { change, undo } = useStudyChange(study.id);
-  useUndoKey(undo);
+  const { change, turn } = useStudyChange(study.id);
+  useTurnKeys(turn);
   const remove = () =>
     taken(api.DELETE("/api/studies/{id}", { params: { path: { id: study.id } } }))
-      .then(() => navigate({ to: "/data/$id", params: { id: dataset.id } }))
+      .then(() => (dataset.id ? navigate({ to: "/data/$id", params: { id: dataset.id } }) : navigate({ to: "/ask" })))
       .catch(notifyProblem);
   const Body = ANSWERS[card.method] ?? Incomplete;
   return (
     <>
       <TopLine>
-        <Link to="/data/$id" params={{ id: dataset.id }} className="truncate hover:text-moss">
-          {dataset.name}
-        </Link>
+        {dataset.id > 0 ? (
+          <Link to="/data/$id" params={{ id: dataset.id }} className="truncate hover:text-moss">
+            {dataset.owned ? "its own table" : dataset.name}
+          </Link>
+        ) : (
+          <Link to="/ask" className="hover:text-moss">
+            Ask
+          </Link>
+        )}
         <Then />
         <EditableTitle what="study" name={studyName(study, [card])} onRename={(name) => change({ name })} />
         <span className="whitespace-nowrap text-[13px]">saved {moment(study.updated_at)}</span>

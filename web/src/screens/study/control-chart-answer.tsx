@@ -77,7 +77,7 @@ export function ControlChartAnswer({ study, dataset, card, change }: AnswerProps
   const openRows = ({ first, last }: { first: number; last: number }) => {
     const rows = numbers?.panels[0]?.points.filter((point) => point.i >= first && point.i <= last) ?? [];
     const ids = rows.flatMap((point) => point.row_ids);
-    navigate({ to: "/data/$id", params: { id: dataset.id }, search: { row: ids[0], rows: rowRanges(ids) } });
+    navigate({ to: "/data/$id", params: { id: dataset.id }, search: { rows: rowRanges(ids) } });
   };
   const cuts = cutsOf(spec);
   const column = dataset.columns.find((column) => column.name === columnsOf(spec, "measure")[0]);

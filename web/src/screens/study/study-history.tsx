@@ -5,7 +5,7 @@ import { type Dataset, historyQuery, type Spec, type Study, studyHistoryQuery } 
 import { moment } from "../../lib/format";
 import { Button } from "../../parts/button";
 import { type Card, columnsOf, statementWords } from "../../study/statement/words";
-import { HistoryLine } from "../data/history-line";
+import { HistoryLine, wasUndone } from "../data/history-line";
 
 type Row = Schema["HistoryRow"];
 
@@ -29,10 +29,7 @@ export function StudyHistory({ study, dataset, card }: { study: Study; dataset: 
         >
           <ol className="flex flex-col gap-2">
             {rows.map((row) => (
-              <li
-                key={`${row.what} ${row.id}`}
-                className={row.undone && row.what !== "study-created" ? "opacity-60" : ""}
-              >
+              <li key={`${row.what} ${row.id}`} className={wasUndone(row) ? "opacity-60" : ""}>
                 {row.what === "column" ? (
                   <HistoryLine row={row} />
                 ) : (
@@ -70,7 +67,8 @@ function words({ what, target, before, after }: Row, card: Card): string {
     case "finding":
       return findingWords(was, is);
     case "undo":
-      return `Undone: ${JSON.parse(target).what.replace("-", " ")}`;
+    case "redo":
+      return `${what === "undo" ? "Undone" : "Redone"}: ${JSON.parse(target).what.replace("-", " ")}`;
     default:
       return what;
   }

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { getRouteApi } from "@tanstack/react-router";
 import { isFinal } from "../../api/client";
-import { datasetQuery, methodsQuery, studyQuery } from "../../api/queries";
+import { datasetQuery, methodsQuery, NO_DATA, studyQuery } from "../../api/queries";
 import { Loading, Problem } from "../../parts/states";
 import { Answer } from "./answer";
 
@@ -11,7 +11,9 @@ const route = getRouteApi("/study/$id");
 export function StudyScreen() {
   const { id } = route.useParams();
   const study = useQuery(studyQuery(id));
-  const dataset = useQuery({ ...datasetQuery(study.data?.dataset_id ?? 0), enabled: study.data !== undefined });
+  const about = study.data?.dataset_id ?? null;
+  const read = useQuery({ ...datasetQuery(about ?? 0), enabled: about !== null });
+  const dataset = study.data && about === null ? { ...read, data: NO_DATA, error: null } : read;
   const methods = useQuery(methodsQuery);
   const failed = [study, dataset, methods].find(({ error, data }) => isFinal(error, data));
   if (failed) return <Problem thrown={failed.error} />;

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { api, RequestError, taken } from "../../api/client";
 import { type Study, studyQuery } from "../../api/queries";
+import type { Turn } from "../../parts/keys";
 import { notifyProblem } from "../../parts/notices";
 
 type Change = { name?: string; spec?: (spec: Study["spec"]) => Study["spec"] };
@@ -35,8 +36,13 @@ export function useStudyChange(id: number) {
     queries.invalidateQueries({ queryKey: ["wall"] });
   };
 
-  const undo = async () => {
-    queries.setQueryData(queryKey, await taken(api.POST("/api/studies/{id}/undo", { params: { path: { id } } })));
+  const turn = async (way: Turn) => {
+    const current = queries.getQueryData(queryKey);
+    if (!current) return;
+    const request = { params: { path: { id } }, body: { revision: current.revision } };
+    const turned =
+      way === "undo" ? api.POST("/api/studies/{id}/undo", request) : api.POST("/api/studies/{id}/redo", request);
+    queries.setQueryData(queryKey, await taken(turned));
   };
 
   const inOrder = (work: () => Promise<void>) => {
@@ -45,5 +51,5 @@ export function useStudyChange(id: number) {
       queries.invalidateQueries({ queryKey });
     });
   };
-  return { change: (change: Change) => inOrder(() => save(change)), undo: () => inOrder(undo) };
+  return { change: (change: Change) => inOrder(() => save(change)), turn: (way: Turn) => inOrder(() => turn(way)) };
 }

@@ -232,5 +232,5 @@ fn chart(spec: &Spec, sampled: bool, sigma: Option<SigmaFrom>, subgroup_size: Op
     {
         roles.insert("measure".to_owned(), RoleColumns::One(only.clone()));
     }
-    Spec { method: "control-chart".to_owned(), roles, options, data: None }
+    Spec { method: "control-chart".to_owned(), roles, options, ..Spec::default() }
 }

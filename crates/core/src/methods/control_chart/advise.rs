@@ -219,7 +219,7 @@ fn of_counts(frame: &Frame, found: &Found, count: &Column, answers: &Answers) ->
 fn dispersion(frame: &Frame, kind: ChartKind, roles: &[(&str, Option<&Column>)]) -> Option<(f64, f64)> {
     let roles = roles.iter().filter_map(|(name, column)| column.map(|column| ((*name).to_owned(), RoleColumns::One(column.name.clone()))));
     let options = Map::from_iter([("chart".to_owned(), json!(kind.name()))]);
-    let spec = Spec { method: "control-chart".to_owned(), roles: roles.collect(), options, data: None };
+    let spec = Spec { method: "control-chart".to_owned(), roles: roles.collect(), options, ..Spec::default() };
     let params = Params::check(frame, &spec).ok()?;
     let built = counts::build(&params, &Points::arrange(&params).ok()?).ok()?;
     built.facts.dispersion.map(|dispersion| (dispersion.ratio, dispersion.p))

@@ -42,7 +42,7 @@ impl Counts {
         };
         for (point, (&x, &n)) in count.iter().zip(&size).enumerate() {
             let bad =
-                |problem: String| Err(StudyError::BadValue { column: params.column().name.clone(), row: points.row_id(point), problem });
+                |problem: String| Err(StudyError::BadValue { column: params.column().name.clone(), row: points.first_row(point), problem });
             if x < 0.0 {
                 return bad(format!("{x} is negative, which a count cannot be"));
             }

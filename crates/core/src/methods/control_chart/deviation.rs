@@ -42,7 +42,7 @@ pub fn build(params: &Params, points: &Points, columns: &[Arc<[f64]>]) -> Result
         let sd = if params.standardised { of.sd.filter(|sd| *sd > 0.0) } else { Some(1.0) };
         let no_spread = || StudyError::BadValue {
             column: params.column().name.clone(),
-            row: part.rows.first().map_or(0, |&row| params.frame.row_id(row)),
+            row: part.rows.first().copied().unwrap_or_default(),
             problem: format!("part “{}” has no spread to divide by", part.name),
         };
         let sd = sd.ok_or_else(no_spread)?;

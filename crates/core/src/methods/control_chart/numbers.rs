@@ -132,6 +132,8 @@ pub struct PointNumbers {
     pub i: usize,
     /// The rows it is made of, the first 200.
     pub row_ids: Vec<i64>,
+    /// Where these rows stand by now, from 0.
+    pub rows: Vec<usize>,
     /// What it is called.
     pub label: String,
     /// What is plotted; null when missing.
@@ -230,7 +232,7 @@ impl ViewNumbers for Chart {
         let mut columns = vec![
             ("point".to_owned(), of(&|i| i as f64 + 1.0)),
             ("label".to_owned(), labels((0..n).map(|i| Some(self.points.label(i))))),
-            ("row".to_owned(), of(&|i| self.points.row_id(i) as f64 + 1.0)),
+            ("row".to_owned(), of(&|i| self.points.first_row(i) as f64 + 1.0)),
             ("left out".to_owned(), labels((0..n).map(|i| self.points.is_omitted(i).then(|| "yes".to_owned())))),
         ];
         for panel in &self.panels {
@@ -292,9 +294,12 @@ impl Chart {
             let sum = |side: usize| panel.sums.as_ref().and_then(|sums| known(sums[side][i]));
             let mut row_ids = self.points.row_ids(i);
             row_ids.truncate(ROWS_LISTED);
+            let mut rows = self.points.rows(i).into_owned();
+            rows.truncate(ROWS_LISTED);
             PointNumbers {
                 i,
                 row_ids,
+                rows,
                 label: self.points.label(i),
                 value: known(panel.values[i]),
                 n: self.values_behind(i),

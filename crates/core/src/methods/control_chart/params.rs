@@ -174,7 +174,7 @@ impl<'f> Params<'f> {
         let standardised = options.take("standardised")?.unwrap_or_default();
         let time_shape = options.take("time_shape")?.unwrap_or_default();
         let tails = options.take("tails")?.unwrap_or_default();
-        let omit = options.take::<HashSet<i64>>("omit")?.unwrap_or_default();
+        let omit = spec.omit.iter().copied().collect();
         let cuts: Vec<Cut> = options.take("cuts")?.unwrap_or_default();
         let choices = options.take::<Vec<PatternChoice>>("patterns")?;
         options.finish()?;

@@ -117,7 +117,8 @@ impl Points {
         }
     }
 
-    fn first_row(&self, point: usize) -> usize {
+    /// The position of the first row of a point.
+    pub fn first_row(&self, point: usize) -> usize {
         match &self.rows {
             Rows::InPlace(_) => point,
             Rows::Ordered(rows) => rows[point],

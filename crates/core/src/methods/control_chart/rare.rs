@@ -78,7 +78,7 @@ fn check(params: &Params, points: &Points, values: &[f64]) -> Result<(), StudyEr
             ChartKind::T if value <= 0.0 => format!("{value} is not a time between two events: it must be above 0"),
             _ => continue,
         };
-        return Err(StudyError::BadValue { column: params.column().name.clone(), row: points.row_id(point), problem });
+        return Err(StudyError::BadValue { column: params.column().name.clone(), row: points.first_row(point), problem });
     }
     Ok(())
 }

@@ -35,7 +35,7 @@ pub fn compute(frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Numbers, S
         let mut roles: std::collections::BTreeMap<_, _> = [("measure".to_owned(), RoleColumns::One(column.name.clone()))].into();
         roles.extend(order.map(|order| ("order".to_owned(), order.clone())));
         let options = Map::from_iter([("shape".to_owned(), json!(shape)), ("goal".to_owned(), json!(goal))]);
-        let one = Spec { method: "capability".to_owned(), roles, options, data: None };
+        let one = Spec { method: "capability".to_owned(), roles, options, ..Spec::default() };
         let rows = group.rows.as_ref().map(|rows| frame.rows_at(rows));
         match answer(rows.as_ref().unwrap_or(frame), &one, cancel) {
             Err(StudyError::Stopped) => Err(StudyError::Stopped),

@@ -192,7 +192,7 @@ fn with_chart(numbers: Numbers, chart: Chart) -> Answer {
 fn charted(spec: &Spec, roles: &[&str], chart: serde_json::Value) -> Spec {
     let roles: BTreeMap<String, RoleColumns> =
         spec.roles.iter().filter(|(role, _)| roles.contains(&role.as_str())).map(|(r, c)| (r.clone(), c.clone())).collect();
-    Spec { method: "control-chart".to_owned(), roles, options: Map::from_iter([("chart".to_owned(), chart)]), data: None }
+    Spec { method: "control-chart".to_owned(), roles, options: Map::from_iter([("chart".to_owned(), chart)]), ..Spec::default() }
 }
 
 /// Counts by sample, summed, or by step.
@@ -214,7 +214,7 @@ fn of_columns(bare: Numbers, params: &Params, frame: &Frame, opportunities: f64,
         if found.is_nan() || inspected.is_nan() {
             continue;
         }
-        let bad = |problem: String| Err(StudyError::BadValue { column: name.clone(), row: frame.row_id(row), problem });
+        let bad = |problem: String| Err(StudyError::BadValue { column: name.clone(), row, problem });
         if found < 0.0 || inspected < 0.0 {
             return bad("a count cannot be below 0".to_owned());
         }

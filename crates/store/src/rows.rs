@@ -1,0 +1,201 @@
+//! Adding and deleting rows. A row's id is never given to another.
+
+use std::collections::{BTreeMap, HashSet};
+
+use acorn_core::frame::Kind;
+use acorn_formats::{CellValue, parse_value};
+use serde::Deserialize;
+use sqlx::SqliteConnection;
+
+use crate::chunks::{Chunk, Labels, cell_width, read_chunk};
+use crate::datasets::{Touched, advance, get, recount, touch};
+use crate::history::{self, Change};
+use crate::images::replace;
+use crate::layout::{Insertion, Layout, Place};
+use crate::{Dataset, Result, Store, StoreError};
+
+/// Rows to be added.
+#[derive(Clone, Debug, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct NewRows {
+    /// The revision of the dataset that the person saw. May be absent for rows added at the end, which disturb nobody.
+    #[serde(default)]
+    pub revision: Option<i64>,
+    /// The position that the first of them comes to stand at, from 0; absent for the end.
+    #[serde(default)]
+    pub at: Option<usize>,
+    /// The columns that are given; what is not given is missing.
+    pub column_ids: Vec<i64>,
+    /// The text of each cell by row and column; empty for missing.
+    pub rows: Vec<Vec<String>>,
+}
+
+/// Rows to be deleted.
+#[derive(Clone, Debug, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct GoneRows {
+    /// The revision of the dataset that the person saw.
+    pub revision: i64,
+    /// Their ids.
+    pub row_ids: Vec<i64>,
+}
+
+/// Most ids that a line of the history lists.
+const IDS_LISTED: usize = 50;
+
+impl Store {
+    /// Adds rows, all or none. Gives the dataset and the ids of the new rows.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`], [`StoreError::Conflict`], [`StoreError::BadRows`] for rows of another shape, or
+    /// [`StoreError::Value`] when a text does not fit its column.
+    pub async fn add_rows(&self, dataset_id: i64, new: &NewRows, change: &Change<'_>) -> Result<(Dataset, Vec<i64>)> {
+        let mut transaction = self.begin().await?;
+        let dataset = get(&mut transaction, dataset_id).await?;
+        let values = parsed(&dataset, new)?;
+        let count = new.rows.len();
+        let layout = Layout::read(&mut transaction, dataset_id).await?;
+        let at = new.at.unwrap_or(layout.rows());
+        if at > layout.rows() {
+            return Err(StoreError::BadRows { problem: format!("row {} lies beyond the end of the table", at + 1) });
+        }
+        if at < layout.rows() && new.revision.is_none() {
+            return Err(StoreError::BadRows { problem: "rows put in between others need the revision they were seen at".into() });
+        }
+        advance(&mut transaction, dataset_id, new.revision).await?;
+        let first = take_ids(&mut transaction, dataset_id, count, at == layout.rows()).await?;
+        let ids: Vec<i64> = (first..).take(count).collect();
+        let entry = history::Entry {
+            dataset_id: Some(dataset_id),
+            what: "rows-added",
+            target: serde_json::json!({ "row_id": first, "count": count }),
+            ..Default::default()
+        };
+        let line = history::record(&mut transaction, change, entry).await?;
+        let plan = layout.insertion(at, count);
+        insert(&mut transaction, line, layout.ids_column, 8, &plan, ids.iter().flat_map(|id| id.to_le_bytes()).collect()).await?;
+        for (column, values) in dataset.columns.iter().zip(values) {
+            let mut labels = Labels::read(&mut transaction, column.id).await?;
+            let mut cells = Vec::with_capacity(count * cell_width(column.kind));
+            for value in values {
+                cells.extend(labels.cell(&mut transaction, column.kind, value).await?);
+            }
+            insert(&mut transaction, line, column.id, cell_width(column.kind), &plan, cells).await?;
+        }
+        recount(&mut transaction, dataset_id).await?;
+        touch(&mut transaction, dataset_id, Touched::All).await?;
+        transaction.commit().await?;
+        Ok((self.dataset(dataset_id).await?, ids))
+    }
+
+    /// Deletes rows, all or none.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] when there is no such row, [`StoreError::Conflict`].
+    pub async fn delete_rows(&self, dataset_id: i64, gone: &GoneRows, change: &Change<'_>) -> Result<Dataset> {
+        let mut transaction = self.begin().await?;
+        let dataset = get(&mut transaction, dataset_id).await?;
+        let ids: HashSet<i64> = gone.row_ids.iter().copied().collect();
+        let layout = Layout::read(&mut transaction, dataset_id).await?;
+        let positions = layout.positions(&mut transaction, &ids).await?;
+        if let Some(&id) = gone.row_ids.iter().find(|id| !positions.contains_key(id)) {
+            return Err(StoreError::NotFound { what: "row", id });
+        }
+        if ids.is_empty() {
+            return Err(StoreError::BadRows { problem: "no row is named".into() });
+        }
+        advance(&mut transaction, dataset_id, Some(gone.revision)).await?;
+        let mut listed = gone.row_ids.clone();
+        listed.truncate(IDS_LISTED);
+        let entry = history::Entry {
+            dataset_id: Some(dataset_id),
+            what: "rows-deleted",
+            target: serde_json::json!({ "row_ids": listed, "count": ids.len() }),
+            ..Default::default()
+        };
+        let line = history::record(&mut transaction, change, entry).await?;
+        let mut places: BTreeMap<i64, (Place, HashSet<usize>)> = BTreeMap::new();
+        for position in positions.into_values() {
+            let place = layout.holding(position).expect("the layout gave the position");
+            places.entry(place.no).or_insert((place, HashSet::new())).1.insert(position - place.first);
+        }
+        let columns = dataset.columns.iter().map(|column| (column.id, cell_width(column.kind)));
+        for (column_id, width) in columns.chain([(layout.ids_column, 8)]) {
+            for (place, gone) in places.values() {
+                let chunk = stored(&mut transaction, column_id, place.no).await?;
+                let cells = chunk.cells.chunks(width).enumerate().filter(|(row, _)| !gone.contains(row)).flat_map(|(_, cell)| cell);
+                let left = Chunk { rows: place.rows - gone.len(), cells: cells.copied().collect() };
+                replace(&mut transaction, line, column_id, place.no, Some(&left).filter(|left| left.rows > 0)).await?;
+            }
+        }
+        sqlx::query("UPDATE dataset SET ids_are_places = 0 WHERE id = ?").bind(dataset_id).execute(&mut *transaction).await?;
+        recount(&mut transaction, dataset_id).await?;
+        touch(&mut transaction, dataset_id, Touched::All).await?;
+        transaction.commit().await?;
+        self.dataset(dataset_id).await
+    }
+}
+
+/// The values of new rows, by column of the dataset.
+fn parsed(dataset: &Dataset, new: &NewRows) -> Result<Vec<Vec<CellValue>>> {
+    let bad = |problem: String| Err(StoreError::BadRows { problem });
+    if new.rows.is_empty() {
+        return bad("there is no row to add".into());
+    }
+    if dataset.row_count as usize + new.rows.len() > acorn_formats::bounds::ROWS {
+        return bad(format!("the table would have more than {} rows", acorn_formats::bounds::ROWS));
+    }
+    if let Some(row) = new.rows.iter().position(|row| row.len() != new.column_ids.len()) {
+        return bad(format!("new row {} has {} cells for {} columns", row + 1, new.rows[row].len(), new.column_ids.len()));
+    }
+    for (place, id) in new.column_ids.iter().enumerate() {
+        let column = dataset.column(*id)?;
+        if new.column_ids[..place].contains(id) {
+            return bad(format!("column “{}” is given twice", column.name));
+        }
+    }
+    let values = |(id, kind): (i64, Kind)| match new.column_ids.iter().position(|other| *other == id) {
+        Some(place) => new.rows.iter().map(|row| Ok(parse_value(kind, &row[place])?)).collect(),
+        None => Ok(vec![CellValue::Missing; new.rows.len()]),
+    };
+    dataset.columns.iter().map(|column| values((column.id, column.kind))).collect()
+}
+
+/// Takes new row ids; the first of them.
+async fn take_ids(connection: &mut SqliteConnection, dataset_id: i64, count: usize, at_the_end: bool) -> Result<i64> {
+    let query = sqlx::query_scalar(
+        "UPDATE dataset SET next_row_id = next_row_id + ?1, ids_are_places = ids_are_places AND ?2 AND next_row_id = row_count \
+         WHERE id = ?3 RETURNING next_row_id",
+    );
+    let next: i64 = query.bind(count as i64).bind(at_the_end).bind(dataset_id).fetch_one(connection).await?;
+    Ok(next - count as i64)
+}
+
+async fn stored(connection: &mut SqliteConnection, column_id: i64, chunk_no: i64) -> Result<Chunk> {
+    let chunk = read_chunk(connection, column_id, chunk_no).await?;
+    chunk.ok_or_else(|| StoreError::Corrupt(format!("column {column_id} lacks chunk {chunk_no}")))
+}
+
+/// Puts cells into a column as planned.
+async fn insert(
+    connection: &mut SqliteConnection,
+    line: i64,
+    column_id: i64,
+    width: usize,
+    plan: &Insertion,
+    new: Vec<u8>,
+) -> Result<()> {
+    let mut cells = match plan.opened {
+        Some(place) => stored(connection, column_id, place.no).await?.cells,
+        None => Vec::new(),
+    };
+    let offset = plan.offset * width;
+    cells.splice(offset..offset, new);
+    let mut start = 0;
+    for &(no, rows) in &plan.pieces {
+        let end = start + rows * width;
+        replace(connection, line, column_id, no, Some(&Chunk { rows, cells: cells[start..end].to_vec() })).await?;
+        start = end;
+    }
+    Ok(())
+}

@@ -1,0 +1,67 @@
+//! Statements as they are stored: roles name columns by id, so that a new name costs nothing.
+
+use std::collections::BTreeMap;
+
+use acorn_core::study::{RoleColumns, Spec};
+use serde::{Deserialize, Serialize};
+use serde_json::{Map, Value};
+use sqlx::SqliteConnection;
+
+use crate::{Result, StoreError};
+
+/// Ids and names of the columns of a dataset.
+pub(crate) type Columns = Vec<(i64, String)>;
+
+#[derive(Serialize, Deserialize)]
+struct Stored {
+    method: String,
+    #[serde(default)]
+    roles: BTreeMap<String, Ids>,
+    #[serde(default)]
+    options: Map<String, Value>,
+}
+
+#[derive(Serialize, Deserialize)]
+#[serde(untagged)]
+enum Ids {
+    One(Option<i64>),
+    Many(Vec<i64>),
+}
+
+/// A statement as it is stored.
+///
+/// # Errors
+/// [`StoreError::BadStatement`] when a role names a column that the dataset lacks.
+pub(crate) fn write(spec: &Spec, columns: &Columns) -> Result<String> {
+    let id = |role: &str, name: &String| {
+        let found = columns.iter().find(|(_, other)| other == name).map(|(id, _)| *id);
+        found.ok_or_else(|| StoreError::BadStatement { problem: format!("there is no column “{name}” for the {role}") })
+    };
+    let ids = |(role, named): (&String, &RoleColumns)| {
+        let ids = match named {
+            RoleColumns::One(name) => Ids::One(Some(id(role, name)?)),
+            RoleColumns::Many(names) => Ids::Many(names.iter().map(|name| id(role, name)).collect::<Result<_>>()?),
+        };
+        Ok((role.clone(), ids))
+    };
+    let roles = spec.roles.iter().map(ids).collect::<Result<_>>()?;
+    Ok(serde_json::to_string(&Stored { method: spec.method.clone(), roles, options: spec.options.clone() })?)
+}
+
+/// A stored statement with its columns as they are called by now; one that is gone leaves its role.
+pub(crate) fn read(text: &str, columns: &Columns) -> Result<Spec> {
+    let Stored { method, roles, options } = serde_json::from_str(text)?;
+    let name = |id: i64| columns.iter().find(|(other, _)| *other == id).map(|(_, name)| name.clone());
+    let names = |ids: Ids| match ids {
+        Ids::One(id) => id.and_then(name).map(RoleColumns::One),
+        Ids::Many(ids) => Some(RoleColumns::Many(ids.into_iter().filter_map(name).collect())),
+    };
+    let roles = roles.into_iter().filter_map(|(role, ids)| Some((role, names(ids)?))).collect();
+    Ok(Spec { method, roles, options, omit: Vec::new(), data: None })
+}
+
+/// The columns that the statements of a study can name.
+pub(crate) async fn columns_of_study(connection: &mut SqliteConnection, study_id: i64) -> Result<Columns> {
+    let query = "SELECT c.id, c.name FROM dataset_column AS c JOIN study ON study.dataset_id = c.dataset_id WHERE study.id = ?";
+    Ok(sqlx::query_as(query).bind(study_id).fetch_all(connection).await?)
+}
