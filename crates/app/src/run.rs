@@ -8,7 +8,7 @@ use std::time::Instant;
 use acorn_core::frame::{Column, ColumnInfo, Frame};
 use acorn_core::methods;
 use acorn_core::problem::Problem;
-use acorn_core::study::{Cancel, Note, Spec, StudyError, Verdict, View};
+use acorn_core::study::{Cancel, Note, Spec, StudyError, Table, Verdict, View};
 use acorn_formats::{Source, Wish, read};
 use serde::Serialize;
 
@@ -20,6 +20,7 @@ struct Printed<'a> {
     verdict: &'a Verdict,
     notes: &'a [Note],
     numbers: methods::Numbers,
+    tables: Vec<Table>,
     #[serde(skip_serializing_if = "Option::is_none")]
     timing: Option<Timing>,
 }
@@ -58,7 +59,7 @@ fn answer(path: &Path, repeat: Option<u32>) -> Result<(), Problem> {
     let cancel = Cancel::default();
     let computed = methods::compute(&frame, &spec, &cancel)?;
     let timing = repeat.map(|times| timing(times, || methods::compute(&frame, &spec, &cancel)));
-    let printed = Printed { verdict: &computed.verdict, notes: &computed.notes, numbers: computed.numbers.numbers(&View::ALL), timing };
+    let printed = Printed { verdict: &computed.verdict, notes: &computed.notes, numbers: computed.answer.numbers(&View::ALL), tables: computed.answer.tables(), timing };
     let mut out = BufWriter::new(std::io::stdout().lock());
     let written = serde_json::to_writer_pretty(&mut out, &printed)
         .map_err(std::io::Error::from)

@@ -4,9 +4,11 @@
 //! Data come in as a [`frame::Frame`], a question as a [`study::Spec`], and the answer leaves as a
 //! [`study::Computed`], from which any [`study::View`] of an [`study::Outcome`] can be taken.
 
+pub mod cancel;
 pub mod dial;
 pub mod figure;
 pub mod frame;
+pub mod judgement;
 pub mod methods;
 pub mod numeric;
 pub mod problem;

@@ -1,8 +1,8 @@
 //! Every kind of chart: what it makes of small data worked by hand, and of data that a practitioner may throw at it.
 
 use acorn_core::frame::{ColumnInfo, Frame};
-use acorn_core::methods;
-use acorn_core::study::{Cancel, Computed, Spec, StudyError, View};
+use acorn_core::methods::{self, Computed};
+use acorn_core::study::{Cancel, Spec, StudyError, View};
 use serde_json::{Value, json};
 
 fn ask(columns: Value, roles: Value, options: Value) -> Result<Computed, StudyError> {
@@ -231,7 +231,7 @@ fn every_kind_answers_or_refuses_whatever_comes() {
                     );
                     assert!(!notes(&computed).contains("inf "), "{name} {kind} {more}: {}", notes(&computed));
                     numbers(&computed);
-                    computed.numbers.point_columns();
+                    computed.answer.points(&View::ALL).for_file();
                 }
             }
         }

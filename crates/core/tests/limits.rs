@@ -1,8 +1,8 @@
 //! Capability, sigma level and indices on what a practitioner may throw at them, and small data worked by hand.
 
 use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, Values};
-use acorn_core::methods;
-use acorn_core::study::{Cancel, Computed, StudyError, Tone, View};
+use acorn_core::methods::{self, Computed};
+use acorn_core::study::{Cancel, StudyError, Tone, View};
 use serde_json::{Value, json};
 
 fn compute(columns: &Value, spec: Value) -> Result<Computed, StudyError> {
@@ -141,7 +141,7 @@ fn under_a_shape_the_file_of_points_holds_the_values_themselves() {
     let values: Vec<f64> = normal(60, 1.0, 0.4).iter().map(|value| value.exp()).collect();
     for shape in ["normal", "box-cox", "fit:lognormal"] {
         let judged = judge(values.clone(), json!({"usl": 20, "shape": shape})).unwrap();
-        let columns = judged.numbers.point_columns();
+        let columns = judged.answer.points(&View::ALL).for_file();
         let of = |name: &str| match columns.iter().find(|(found, _)| found == name) {
             Some((_, Values::Number(values))) => values.clone(),
             _ => panic!("no column {name}"),
@@ -172,8 +172,8 @@ fn a_sigma_level_refuses_what_cannot_be_and_rolls_its_steps() {
     for (options, words) in [
         (json!({"units": 10, "defects": 11}), "11 are more than the 10 chances"),
         (json!({"units": 0, "defects": 0}), "0 units cannot be inspected"),
-        (json!({"units": 10, "defects": -1}), "-1 is fewer than none"),
-        (json!({"units": 10}), "type a number"),
+        (json!({"units": 10, "defects": -1}), "is -1, but must be at least 0"),
+        (json!({"units": 10}), "no counts yet"),
         (json!({"mean": 1, "sd": 0, "usl": 2}), "sd"),
         (json!({"mean": 1, "sd": 1}), "lower or an upper limit"),
         (json!({"mean": 1, "sd": 1, "lsl": 2, "usl": 1}), "must lie above"),

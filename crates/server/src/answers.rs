@@ -3,8 +3,8 @@
 use std::sync::Arc;
 
 use acorn_core::frame::Frame;
-use acorn_core::methods;
-use acorn_core::study::{Cancel, Computed, DataSource, RoleColumns, Spec, StudyError};
+use acorn_core::methods::{self, Computed};
+use acorn_core::study::{Cancel, DataSource, RoleColumns, Spec, StudyError};
 use acorn_core::summary::{ColumnSummary, summarise};
 use acorn_store::{Dataset, Store, StoredColumn};
 use axum::http::StatusCode;
@@ -97,7 +97,7 @@ impl Answers {
 
     async fn of_dataset(&self, id: i64, spec: &Spec) -> Result<Arc<Computed>, ApiError> {
         let bare = Spec { data: None, ..spec.clone() };
-        let wanted: Vec<String> = bare.roles.values().flat_map(names).collect();
+        let wanted: Vec<String> = bare.roles.values().flat_map(RoleColumns::names).cloned().collect();
         let reads = |column: &StoredColumn| wanted.contains(&column.name);
         let revisions =
             |dataset: &Dataset| dataset.columns.iter().filter(|column| reads(column)).map(|column| (column.id, column.revision)).collect();
@@ -137,12 +137,5 @@ impl Answers {
             compute(move |_| Ok(Arc::new(frame.columns().first().map(summarise).unwrap_or_default()))).await
         };
         self.summaries.try_get_with((column.id, column.revision), work).await.map_err(|error: Arc<ApiError>| (*error).clone())
-    }
-}
-
-fn names(columns: &RoleColumns) -> Vec<String> {
-    match columns {
-        RoleColumns::One(name) => vec![name.clone()],
-        RoleColumns::Many(names) => names.clone(),
     }
 }

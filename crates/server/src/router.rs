@@ -43,6 +43,8 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(studies::redo))
         .routes(routes!(studies::outcome))
         .routes(routes!(studies::points))
+        .routes(routes!(studies::rows))
+        .routes(routes!(studies::table))
         .routes(routes!(studies::answer))
         .routes(routes!(studies::history))
         .routes(routes!(signals::of_study))

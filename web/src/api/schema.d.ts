@@ -407,15 +407,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/studies/{id}/points.csv": {
+    "/api/studies/{id}/points": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** All points of a study as CSV. */
-        get: operations["export_points"];
+        /** The long table of a study, of a view: a stretch, thinned to so many buckets. */
+        get: operations["study_points"];
         put?: never;
         post?: never;
         delete?: never;
@@ -435,6 +435,23 @@ export interface paths {
         put?: never;
         /** Redoes the change of a study that was undone last. */
         post: operations["redo_study"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The rows that a stretch of points is made of, by id. */
+        get: operations["rows_of_points"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -468,6 +485,23 @@ export interface paths {
         get?: never;
         /** Says something about a signal, on top of what was said before; what is empty is taken back. */
         put: operations["say_of_signal"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/tables/{table}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A table of a study as CSV, every row of it: `points`, or one of those sent with the answer. */
+        get: operations["export_table"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -541,6 +575,27 @@ export interface components {
             /** @description Possible answers. */
             answers: components["schemas"]["AdviceAnswer"][];
         };
+        /** @description A column of a table. */
+        AnswerColumn: {
+            /** @description Its head. */
+            label: string;
+            format?: components["schemas"]["ValueWriter"] | null;
+            /** @description The formula of its numbers, by id; absent when each row says so. */
+            formula?: string | null;
+            /** @description One cell a row. */
+            cells: components["schemas"]["Cells"];
+        };
+        /** @description Columns of equal length. */
+        AnswerTable: {
+            /** @description Its name in an address. */
+            id: string;
+            /** @description What it tells. */
+            title: string;
+            /** @description Its columns. */
+            columns: components["schemas"]["AnswerColumn"][];
+            /** @description What each row has of its own; empty when rows are alike. */
+            lines?: components["schemas"]["Line"][];
+        };
         /** @description What is known so far. */
         AskAdvice: {
             /**
@@ -579,21 +634,6 @@ export interface components {
              */
             total?: number | null;
         };
-        /** @description One bin: values from `from` up to, not including, `to`; the last bin includes its end. */
-        Bin: {
-            /**
-             * Format: double
-             * @description Left edge.
-             */
-            from: number;
-            /**
-             * Format: double
-             * @description Right edge.
-             */
-            to: number;
-            /** @description Values inside. */
-            count: number;
-        };
         /** @description What a box plot needs besides the quartiles. */
         BoxNumbers: {
             /**
@@ -620,6 +660,13 @@ export interface components {
             far_count: number;
             /** @description Those values, thinned to 100. */
             far: number[];
+        };
+        /** @description A number in one line, for what is always in sight. */
+        Brief: {
+            /** @description What it is. */
+            term: string;
+            /** @description The number with its unit. */
+            words: string;
         };
         /** @description One chart of a line-up. */
         CandidateNumbers: components["schemas"]["CandidateWords"] & {
@@ -805,16 +852,8 @@ export interface components {
             /** @description What was typed; empty for missing. */
             text: string;
         };
-        /** @description New texts for cells, such as a pasted block. */
-        Cells: {
-            /**
-             * Format: int64
-             * @description The revision of the dataset that the person saw.
-             */
-            revision: number;
-            /** @description The cells and their texts. */
-            edits: components["schemas"]["CellEdit"][];
-        };
+        /** @description The cells of a column. */
+        Cells: (number | null)[] | (string | null)[];
         /**
          * @description The kinds of chart.
          * @enum {string}
@@ -909,7 +948,7 @@ export interface components {
             /** @description Values above the upper specification limit. */
             above: number;
             /** @description The heap of a number column. */
-            bins: components["schemas"]["Bin"][];
+            bins: components["schemas"]["HeapBin"][];
             /** @description The most frequent labels. */
             labels: components["schemas"]["LabelCount"][];
             /** @description How many different labels there are. */
@@ -1140,9 +1179,59 @@ export interface components {
             /** @description Whether all groups share one scale. */
             same_scale: boolean;
             /** @description Which picture is asked for. */
-            show: string;
+            show: components["schemas"]["Show"];
+            equal_means?: components["schemas"]["EqualMeans"] | null;
+            equal_spread?: components["schemas"]["EqualSpread"] | null;
+            /** @description Different values, when they are so few that the gauge reads coarsely. */
+            coarse?: number | null;
             /** @description How values are written. */
             writer: components["schemas"]["ValueWriter"];
+        };
+        /** @description A test of equal means of several groups. */
+        EqualMeans: {
+            /**
+             * Format: double
+             * @description The statistic.
+             */
+            f: number;
+            /**
+             * Format: double
+             * @description Groups less one.
+             */
+            df1: number;
+            /**
+             * Format: double
+             * @description Degrees of freedom of the spreads; need not be whole.
+             */
+            df2: number;
+            /**
+             * Format: double
+             * @description The chance of so large a statistic when all means are one.
+             */
+            p: number;
+        };
+        /** @description A test of equal spread. */
+        EqualSpread: {
+            /**
+             * Format: double
+             * @description The statistic.
+             */
+            f: number;
+            /**
+             * Format: double
+             * @description Groups less one.
+             */
+            df1: number;
+            /**
+             * Format: double
+             * @description Values less groups.
+             */
+            df2: number;
+            /**
+             * Format: double
+             * @description The chance of so large a statistic when all spread alike.
+             */
+            p: number;
         };
         /** @description How often a steady process would signal. */
         FalseAlarm: {
@@ -1181,8 +1270,8 @@ export interface components {
             empty: string;
             /** @description Whether the question cannot be answered without it. */
             required: boolean;
-            /** @description Whether several columns may stand side by side. */
-            many: boolean;
+            /** @description How many columns may stand side by side. */
+            most: number;
             /** @enum {string} */
             filling: "column";
         } | {
@@ -1205,9 +1294,13 @@ export interface components {
              * @description Largest allowed.
              */
             high: number;
+            /** @description Whether it is a whole number. */
+            whole: boolean;
             /** @enum {string} */
             filling: "number";
         } | {
+            /** @description What holds unless said otherwise. */
+            usual: boolean;
             /** @description How yes reads. */
             on: string;
             /** @description How no reads. */
@@ -1224,9 +1317,22 @@ export interface components {
             fields: components["schemas"]["Field"][];
             /** @description The option that holds the rows of a list; absent when each field is an option of its own. */
             list?: string | null;
+            /** @description Most rows of a list. */
+            most: number;
+            /** @description What a row of a list is called. */
+            row_word: string;
             /** @enum {string} */
             filling: "typed";
         } | {
+            /** @description The role of that column. */
+            of: string;
+            /** @description Shown while none is given. */
+            unset: string;
+            /** @enum {string} */
+            filling: "per-label";
+        } | {
+            /** @description Most of them. */
+            most: number;
             /** @enum {string} */
             filling: "cuts";
         } | {
@@ -1325,6 +1431,8 @@ export interface components {
         };
         /** @description A formula of the method with its source. */
         Formula: {
+            /** @description By which tables name it. */
+            id: string;
             /** @description What it gives. */
             name: string;
             /** @description The formula in plain notation. */
@@ -1481,6 +1589,8 @@ export interface components {
              * @description The chance of so large a statistic from a normal.
              */
             ad_p?: number | null;
+            /** @description Whether that makes a difference: not among very many values with a small departure. */
+            misfits: boolean;
             /** @description Bars. */
             bins: components["schemas"]["HeapBin"][];
             /** @description The bell curve in counts a bar; empty unless asked for. */
@@ -1706,6 +1816,14 @@ export interface components {
              */
             bound?: number | null;
         };
+        /** @description What a row has of its own. */
+        Line: {
+            format?: components["schemas"]["ValueWriter"] | null;
+            /** @description Their formula, where their column does not say. */
+            formula?: string | null;
+            /** @description The first and last point behind it; absent when all are. */
+            points?: number[] | null;
+        };
         /**
          * @description What a line of the file is taken for.
          * @enum {string}
@@ -1787,6 +1905,8 @@ export interface components {
             part: string;
             /** @description One line: use it when. */
             use_when: string;
+            /** @description Terms of the trade that it is found by. */
+            found_by: string[];
             /** @description The statement, slots in braces, what shows only with a slot in brackets: "Chart {measure}[ out of {size}]." */
             statement: string;
             /** @description The slots of the statement. */
@@ -1922,6 +2042,8 @@ export interface components {
              * @description The chance of so odd a shape from a normal; null when typed or below eight values.
              */
             ad_p?: number | null;
+            /** @description Whether that makes a difference. */
+            misfits: boolean;
             /**
              * Format: double
              * @description The share of values really out; null when typed.
@@ -1953,8 +2075,23 @@ export interface components {
             /** @description What can be done about it at once. */
             offers?: components["schemas"]["Offer"][];
         };
-        /** @description What each method computes, in the shape of its contract. */
-        Numbers: components["schemas"]["CapabilityNumbers"] | components["schemas"]["ControlChartNumbers"] | components["schemas"]["DistributionNumbers"] | components["schemas"]["IndicesNumbers"] | components["schemas"]["SigmaLevelNumbers"];
+        /** @description What each method computes, in the shape of its contract, told apart by `method`. */
+        Numbers: (components["schemas"]["DistributionNumbers"] & {
+            /** @enum {string} */
+            method: "distribution";
+        }) | (components["schemas"]["ControlChartNumbers"] & {
+            /** @enum {string} */
+            method: "control-chart";
+        }) | (components["schemas"]["SigmaLevelNumbers"] & {
+            /** @enum {string} */
+            method: "sigma-level";
+        }) | (components["schemas"]["CapabilityNumbers"] & {
+            /** @enum {string} */
+            method: "capability";
+        }) | (components["schemas"]["IndicesNumbers"] & {
+            /** @enum {string} */
+            method: "indices";
+        });
         /** @description A change of the statement, or another figure of the same answer, that a note proposes. */
         Offer: {
             /** @description What it does, as a command. */
@@ -2021,6 +2158,10 @@ export interface components {
             notes: components["schemas"]["Note"][];
             /** @description What the method computed. */
             numbers: components["schemas"]["Numbers"];
+            /** @description The few numbers that are always in sight. */
+            brief: components["schemas"]["Brief"][];
+            /** @description What a person reads of them; the long table of points is asked for by itself. */
+            tables: components["schemas"]["AnswerTable"][];
             /** @description Next questions. */
             next: components["schemas"]["NextQuestion"][];
         };
@@ -2426,6 +2567,11 @@ export interface components {
             /** @description Its curve in counts a bar. */
             curve: components["schemas"]["CurvePoint"][];
         };
+        /**
+         * @description Which picture is drawn.
+         * @enum {string}
+         */
+        Show: "heaps" | "boxes" | "values" | "probability";
         /** @description One value drawn by itself. */
         ShownValue: {
             /**
@@ -2562,6 +2708,10 @@ export interface components {
             shows: components["schemas"]["Condition"][];
             /** @description Whether it stays out of the statement until it is filled. */
             quiet: boolean;
+            /** @description Whether its columns are what the answer is about. */
+            subject: boolean;
+            /** @description Whether the method can help in choosing it. */
+            advises: boolean;
         };
         /** @description A question about data: a method, which column plays which role, options, and where the data are. */
         Spec: {
@@ -3895,9 +4045,16 @@ export interface operations {
             };
         };
     };
-    export_points: {
+    study_points: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description First point number; 0 when absent. */
+                first?: number;
+                /** @description Last point number, included; the last when absent. */
+                last?: number;
+                /** @description How many buckets to thin the stretch to; all points when absent. */
+                points?: number;
+            };
             header?: never;
             path: {
                 id: number;
@@ -3911,7 +4068,15 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/csv": string;
+                    "application/json": components["schemas"]["AnswerTable"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };
@@ -3948,6 +4113,42 @@ export interface operations {
                 };
             };
             412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    rows_of_points: {
+        parameters: {
+            query?: {
+                /** @description First point number; 0 when absent. */
+                first?: number;
+                /** @description Last point number, included; the last when absent. */
+                last?: number;
+                /** @description How many buckets to thin the stretch to; all points when absent. */
+                points?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4027,6 +4228,36 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    export_table: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                table: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

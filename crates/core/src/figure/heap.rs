@@ -1,67 +1,44 @@
 //! Heaps of values: bars from edge to edge, left-closed, the last one closed.
 
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 
-use crate::numeric::shape::quantile_sorted;
-use crate::study::{Options, StudyError, in_range};
+use crate::numeric::describe::extent;
+use crate::numeric::sorting::Sorted;
 
 /// How wide the bars are.
-#[derive(Clone, Copy, Debug, PartialEq, Deserialize)]
-#[serde(untagged)]
-pub enum BinChoice {
-    /// So many bars over the range of the values.
-    Count {
-        /// How many.
-        count: usize,
-    },
-    /// Bars so wide.
-    Width {
-        /// In the unit of the measure.
-        width: f64,
-    },
-    /// Found from the values.
-    Auto(Auto),
-}
-
-/// Found from the values.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Deserialize)]
-#[serde(rename_all = "kebab-case")]
-pub enum Auto {
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum BarWidth {
     /// Freedman and Diaconis, rounded.
-    #[default]
     Auto,
+    /// So many bars over the range of the values.
+    Count(usize),
+    /// So wide, in the unit of the measure.
+    Width(f64),
 }
 
 /// How bars are wanted.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Bars {
     /// How wide.
-    pub choice: BinChoice,
+    pub width: BarWidth,
     /// Where the first one begins; found from the values when absent.
     pub start: Option<f64>,
 }
 
 /// Most bars.
-const BARS_MOST: usize = 500;
+pub const BARS_MOST: usize = 500;
 
-impl Bars {
-    /// Reads the options `bins` and `bin_start`.
-    ///
-    /// # Errors
-    /// [`StudyError::OutOfRange`], [`StudyError::BadOption`].
-    pub fn take(options: &mut Options) -> Result<Bars, StudyError> {
-        let choice = options.take("bins")?.unwrap_or(BinChoice::Auto(Auto::Auto));
-        let start = options.take("bin_start")?;
-        match choice {
-            BinChoice::Count { count } => in_range("bins.count", count as f64, 1.0, BARS_MOST as f64)?,
-            BinChoice::Width { width } => in_range("bins.width", width, f64::MIN_POSITIVE, f64::MAX)?,
-            BinChoice::Auto(_) => 0.0,
-        };
-        if let Some(start) = start {
-            in_range("bin_start", start, f64::MIN, f64::MAX)?;
-        }
-        Ok(Bars { choice, start })
-    }
+/// Bars that the values cannot have.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Unfit {
+    /// The option that asks for them.
+    pub option: &'static str,
+    /// As given.
+    pub value: f64,
+    /// Smallest possible.
+    pub low: f64,
+    /// Largest possible.
+    pub high: f64,
 }
 
 /// One bar.
@@ -100,31 +77,31 @@ pub struct Scale {
 const FOUND: (f64, f64) = (5.0, 60.0);
 
 impl Scale {
-    /// The bars of values, sorted and without NaN; `None` when there are none.
+    /// The bars of values; `None` when there are none.
     ///
     /// Found from the values: width 2 IQR / ∛n (Freedman and Diaconis 1981), kept between 5 and 60 bars, rounded to 1, 2
     /// or 5 of a power of ten, edges at multiples of it.
     ///
     /// # Errors
-    /// [`StudyError::OutOfRange`] when a width makes too many bars or a start lies above the smallest value.
-    pub fn of(sorted: &[f64], bars: Bars) -> Result<Option<Scale>, StudyError> {
+    /// [`Unfit`] when a width makes too many bars or a start lies above the smallest value.
+    pub fn of(sorted: &Sorted, bars: Bars) -> Result<Option<Scale>, Unfit> {
         let (Some(&low), Some(&high)) = (sorted.first(), sorted.last()) else { return Ok(None) };
         if let Some(start) = bars.start
             && start > low
         {
-            return Err(StudyError::OutOfRange { option: "bin_start".into(), value: start, low: f64::MIN, high: low });
+            return Err(Unfit { option: "bin_start", value: start, low: f64::MIN, high: low });
         }
         let range = high - bars.start.unwrap_or(low);
-        let width = match bars.choice {
-            BinChoice::Width { width } => {
+        let width = match bars.width {
+            BarWidth::Width(width) => {
                 check_bars(range, width)?;
                 width
             }
-            BinChoice::Count { count } if range > 0.0 => range / count as f64,
-            BinChoice::Count { .. } => 1.0,
-            BinChoice::Auto(_) => automatic(sorted, range),
+            BarWidth::Count(count) if range > 0.0 => range / count as f64,
+            BarWidth::Count(_) => 1.0,
+            BarWidth::Auto => automatic(sorted, range),
         };
-        let exact = bars.start.or(matches!(bars.choice, BinChoice::Count { .. }).then_some(low));
+        let exact = bars.start.or(matches!(bars.width, BarWidth::Count(_)).then_some(low));
         Ok(Some(match exact {
             Some(start) => Scale { start, width, multiples: false },
             None => Scale { start: (low / width + 1e-9).floor(), width, multiples: true },
@@ -160,13 +137,37 @@ impl Scale {
     }
 }
 
-fn automatic(sorted: &[f64], range: f64) -> f64 {
+fn automatic(sorted: &Sorted, range: f64) -> f64 {
     if range == 0.0 {
         return round_step(sorted[0].abs().max(1.0) * 0.01);
     }
-    let quartile = |p| quantile_sorted(sorted, p).unwrap_or(0.0);
+    let quartile = |p| sorted.quantile(p).unwrap_or(0.0);
     let wanted = 2.0 * (quartile(0.75) - quartile(0.25)) / (sorted.len() as f64).cbrt();
     round_step(wanted.clamp(range / FOUND.1, range / FOUND.0))
+}
+
+/// Bars of a round width (1, 2 or 5 times a power of ten) that cover the values, about `wanted` of them, in one pass over values
+/// that need not be sorted. Missing values are left out; no values, no bars; equal values, one bar around them.
+pub fn round_bins(values: &[f64], wanted: usize) -> Vec<Bin> {
+    let Some([low, high]) = extent(values) else { return Vec::new() };
+    // A spread below the resolution of the values themselves is none.
+    let spread = (high - low).max(low.abs().max(high.abs()) * 1e-12);
+    let width = if high > low && spread.is_finite() { round_up(spread / wanted.max(1) as f64) } else { round_up(high.abs().max(1.0) * 0.5) };
+    let first = (low / width).floor();
+    let count = ((high / width).floor() - first) as usize + 1;
+    let edge = |place: usize| (first + place as f64) * width;
+    let mut bins: Vec<Bin> = (0..count.min(BARS_MOST)).map(|i| Bin { from: edge(i), to: edge(i + 1), count: 0 }).collect();
+    for value in values.iter().filter(|value| !value.is_nan()) {
+        let place = ((value / width).floor() - first).max(0.0) as usize;
+        bins[place.min(count - 1)].count += 1;
+    }
+    bins
+}
+
+/// The smallest of 1, 2, 5 times a power of ten that is at least `wanted` (which is above 0).
+fn round_up(wanted: f64) -> f64 {
+    let power = 10f64.powf(wanted.log10().floor());
+    [1.0, 2.0, 5.0, 10.0].into_iter().map(|step| step * power).find(|width| *width >= wanted * (1.0 - 1e-9)).unwrap_or(10.0 * power)
 }
 
 /// The nearest of 1, 2 and 5 times a power of ten, by ratio.
@@ -180,10 +181,10 @@ fn round_step(width: f64) -> f64 {
 }
 
 /// The width of bars so many over a range fit the bound.
-fn check_bars(range: f64, width: f64) -> Result<(), StudyError> {
+fn check_bars(range: f64, width: f64) -> Result<(), Unfit> {
     let least = range / BARS_MOST as f64;
     if width < least {
-        Err(StudyError::OutOfRange { option: "bins.width".into(), value: width, low: least, high: f64::MAX })
+        Err(Unfit { option: "bins.width", value: width, low: least, high: f64::MAX })
     } else {
         Ok(())
     }
@@ -202,5 +203,18 @@ mod tests {
         let bins = scale.fill(&[2.35, 2.4, 2.45], 2.45);
         assert_eq!(bins.iter().map(|bin| bin.count).collect::<Vec<_>>(), [1, 2]);
         assert_eq!((bins[0].from, bins[1].to), (47.0 * 0.05, 49.0 * 0.05));
+    }
+
+    #[test]
+    fn round_bars_cover_every_value_once() {
+        let values = [2.34, 2.4, 2.401, f64::NAN, 2.46];
+        let bins = round_bins(&values, 8);
+        assert_eq!(bins.iter().map(|bin| bin.count).sum::<usize>(), 4);
+        assert!(bins.len() <= 10 && bins[0].from <= 2.34 && bins.last().unwrap().to >= 2.46);
+        assert_eq!(round_bins(&[f64::NAN], 8).len(), 0);
+        for far in [1e15, 1e300, -1e300, 0.0] {
+            assert_eq!(round_bins(&[far, far], 8).iter().map(|bin| bin.count).sum::<usize>(), 2, "{far}");
+        }
+        assert_eq!(round_bins(&[f64::MIN, f64::MAX], 8).iter().map(|bin| bin.count).sum::<usize>(), 2);
     }
 }

@@ -30,7 +30,7 @@ pub enum InlineError {
 }
 
 impl Frame {
-    /// Builds a frame from JSON columns: all numbers (or null) make a number column, anything with a
+    /// Builds a frame from JSON columns: all numbers (or null) make a number column, all whole ones one of whole numbers, anything with a
     /// string makes a category column, null is missing.
     ///
     /// # Errors
@@ -57,7 +57,11 @@ fn column(name: &str, values: &Value) -> Result<Column, InlineError> {
     let numeric = cells.iter().all(|cell| cell.is_number() || cell.is_null());
     let values =
         if numeric { Values::Number(cells.iter().map(|cell| cell.as_f64().unwrap_or(f64::NAN)).collect()) } else { labels(cells, bad)? };
-    let kind = if numeric { Kind::Number } else { Kind::Category };
+    let kind = match &values {
+        Values::Number(numbers) if numbers.iter().all(|number| number.is_nan() || number.fract() == 0.0) => Kind::WholeNumber,
+        Values::Number(_) => Kind::Number,
+        _ => Kind::Category,
+    };
     Ok(Column { name: name.to_owned(), kind, info: ColumnInfo::default(), values })
 }
 

@@ -3,12 +3,14 @@
 //! Missing has one representation per storage: NaN for numbers, [`NO_CODE`] for labels and
 //! [`NO_TIME`] for times. Every row has a lasting identity, its row id.
 
+mod groups;
 mod inline;
 
 use std::sync::Arc;
 
 use serde::{Deserialize, Serialize};
 
+pub use groups::{Groups, Missing, TooManyGroups};
 pub use inline::InlineError;
 
 /// The code of a missing label.
@@ -112,6 +114,9 @@ impl Values {
     /// Equal for rows with equal values, and for rows without one.
     pub fn key(&self, row: usize) -> u64 {
         match self {
+            // Both zeros are one number, and every missing one is as missing as another.
+            Values::Number(values) if values[row] == 0.0 => 0.0_f64.to_bits(),
+            Values::Number(values) if values[row].is_nan() => f64::NAN.to_bits(),
             Values::Number(values) => values[row].to_bits(),
             Values::Label { codes, .. } => codes[row].into(),
             Values::Time(values) => values[row].cast_unsigned(),
@@ -200,20 +205,18 @@ impl Frame {
         &self.columns
     }
 
-    /// The rows at some positions, with their identities.
-    pub fn rows_at(&self, positions: &[usize]) -> Frame {
-        let pick = |column: &Column| Column { values: column.values.at(positions), ..column.clone() };
+    /// Some columns of the rows at some positions, with their identities.
+    pub fn pick(&self, columns: &[&Column], positions: &[usize]) -> Frame {
+        let pick = |column: &&Column| Column { values: column.values.at(positions), ..(*column).clone() };
         let row_ids = positions.iter().map(|&position| self.row_id(position)).collect();
-        Frame { columns: self.columns.iter().map(pick).collect(), rows: positions.len(), row_ids: Some(row_ids) }
+        Frame { columns: columns.iter().map(pick).collect(), rows: positions.len(), row_ids: Some(row_ids) }
     }
 
-    /// The same rows with other numbers in one column.
-    pub fn with_numbers(&self, name: &str, numbers: Arc<[f64]>) -> Frame {
-        let mut other = self.clone();
-        for column in other.columns.iter_mut().filter(|column| column.name == name) {
-            column.values = Values::Number(numbers.clone());
-        }
-        other
+    /// All rows but those of some ids.
+    pub fn without(&self, ids: &[i64]) -> Frame {
+        let gone: std::collections::HashSet<i64> = ids.iter().copied().collect();
+        let kept: Vec<usize> = (0..self.rows).filter(|&position| !gone.contains(&self.row_id(position))).collect();
+        self.pick(&self.columns.iter().collect::<Vec<_>>(), &kept)
     }
 
     /// The number of rows.

@@ -1,10 +1,4 @@
-//! The register of methods. A new method is one folder here, one line in [`ALL`] and one in [`Numbers`].
-
-pub mod capability;
-pub mod control_chart;
-pub mod distribution;
-pub mod indices;
-pub mod sigma_level;
+//! The register of methods. A new method is one folder here and one line in [`methods!`].
 
 use std::collections::BTreeMap;
 
@@ -12,43 +6,140 @@ use serde::Serialize;
 
 use crate::frame::Frame;
 use crate::study::advice::Advice;
-use crate::study::{Cancel, Computed, MethodCard, Spec, StudyError};
+use crate::study::{
+    Brief, Cancel, Filled, Kept, Method, MethodCard, NextQuestion, Note, Numbered, Spec, StudyError, Table, Verdict, View,
+};
 
-/// A question that the core can answer.
-pub trait Method: Sync {
-    /// Its name in a specification.
-    fn name(&self) -> &'static str;
+macro_rules! methods {
+    ($($module:ident::$method:ident $words:literal,)*) => {
+        $(#[doc = $words] pub mod $module;)*
+
+        /// What each method computes, in the shape of its contract, told apart by `method`.
+        #[derive(Clone, Debug, Serialize)]
+        #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+        #[serde(tag = "method", rename_all = "kebab-case")]
+        pub enum Numbers {
+            $(#[doc = $words] $method(Box<$module::Numbers>),)*
+        }
+
+        $(impl From<$module::Numbers> for Numbers {
+            fn from(numbers: $module::Numbers) -> Numbers {
+                Numbers::$method(Box::new(numbers))
+            }
+        })*
+
+        /// All methods, in the order of the work.
+        const ALL: &[&dyn AnyMethod] = &[$(&$module::$method),*];
+    };
+}
+
+methods! {
+    distribution::Distribution "What does it look like?",
+    control_chart::ControlChart "Is it steady?",
+    sigma_level::SigmaLevel "How bad is it?",
+    capability::Capability "Can it meet the limits?",
+    indices::Indices "Which of them can meet their limits?",
+}
+
+/// What any method keeps of an answer.
+pub trait AnyAnswer: Kept {
+    /// The numbers with the points of a view.
+    fn numbers(&self, view: &View) -> Numbers;
+}
+
+impl<A: Kept + Numbered> AnyAnswer for A
+where
+    Numbers: From<A::Numbers>,
+{
+    fn numbers(&self, view: &View) -> Numbers {
+        Numbered::numbers(self, view).into()
+    }
+}
+
+/// Any method.
+pub trait AnyMethod: Sync {
     /// How it describes itself.
-    fn card(&self) -> MethodCard;
+    fn card(&self) -> &'static MethodCard;
     /// Answers a specification about a frame.
     ///
     /// # Errors
     /// [`StudyError`] when the specification does not fit the method or the data, or when stopped.
-    fn compute(&self, frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError>;
+    fn answer(&self, frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError>;
     /// Proposes a statement for a frame, from answers to its own questions.
     fn advise(&self, frame: &Frame, answers: &BTreeMap<String, String>) -> Advice;
 }
 
-/// What each method computes, in the shape of its contract.
-#[derive(Clone, Debug, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-#[serde(untagged)]
-pub enum Numbers {
-    /// Of `capability`.
-    Capability(Box<capability::Numbers>),
-    /// Of `control-chart`.
-    ControlChart(Box<control_chart::Numbers>),
-    /// Of `distribution`.
-    Distribution(Box<distribution::Numbers>),
-    /// Of `indices`.
-    Indices(Box<indices::Numbers>),
-    /// Of `sigma-level`.
-    SigmaLevel(Box<sigma_level::Numbers>),
+impl<M: Method> AnyMethod for M
+where
+    Numbers: From<<M::Answer as Numbered>::Numbers>,
+{
+    fn card(&self) -> &'static MethodCard {
+        Method::card(self)
+    }
+
+    fn answer(&self, frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError> {
+        let without = (!self.keeps_omitted() && !spec.omit.is_empty()).then(|| frame.without(&spec.omit));
+        let asked = Filled::read(Method::card(self), without.as_ref().unwrap_or(frame), spec)?;
+        let crate::study::Computed { verdict, notes, next, dial, answer } = self.compute(&asked, cancel)?;
+        Ok(Computed { verdict, notes, next, dial, answer: Box::new(answer) })
+    }
+
+    fn advise(&self, frame: &Frame, answers: &BTreeMap<String, String>) -> Advice {
+        Method::advise(self, frame, answers)
+    }
 }
 
-/// All methods, in the order of the work.
-pub const ALL: &[&dyn Method] =
-    &[&distribution::Distribution, &control_chart::ControlChart, &sigma_level::SigmaLevel, &capability::Capability, &indices::Indices];
+/// A finished computation of any method.
+pub type Computed = crate::study::Computed<Box<dyn AnyAnswer>>;
+
+/// The answer with the points of one view.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Outcome {
+    /// The answer in one sentence.
+    pub verdict: Verdict,
+    /// Doubts and facts.
+    pub notes: Vec<Note>,
+    /// What the method computed.
+    pub numbers: Numbers,
+    /// The few numbers that are always in sight.
+    pub brief: Vec<Brief>,
+    /// What a person reads of them; the long table of points is asked for by itself.
+    pub tables: Vec<Table>,
+    /// Next questions.
+    pub next: Vec<NextQuestion>,
+}
+
+impl Computed {
+    /// The answer with the points of a view.
+    pub fn outcome(&self, view: &View) -> Outcome {
+        Outcome {
+            verdict: self.verdict.clone(),
+            notes: self.notes.clone(),
+            numbers: self.answer.numbers(view),
+            brief: self.answer.brief(),
+            tables: self.answer.tables(),
+            next: self.next.clone(),
+        }
+    }
+
+    /// About how much memory it keeps, sentences included.
+    pub fn bytes(&self) -> usize {
+        let sentences = self.notes.iter().map(|note| note.sentence.len() + note.detail.as_ref().map_or(0, String::len));
+        let next = self.next.iter().map(|next| next.question.len() + next.why.len() + size_of_val(&next.row_ids[..]));
+        let words = self.verdict.sentence.len() + sentences.chain(next).sum::<usize>();
+        let own = size_of_val(&self.notes[..]) + size_of_val(&self.next[..]) + size_of::<Computed>();
+        self.answer.bytes() + words + own + self.dial.as_ref().map_or(0, |dial| size_of_val(&dial.recent[..]))
+    }
+
+    /// A table by its name in an address, with every row.
+    pub fn table(&self, id: &str) -> Option<Table> {
+        match id {
+            "points" => Some(self.answer.points(&View::ALL)),
+            _ => self.answer.tables().into_iter().find(|table| table.id == id),
+        }
+    }
+}
 
 /// Answers a specification with the method it names.
 ///
@@ -66,19 +157,19 @@ pub const ALL: &[&dyn Method] =
 /// assert_eq!(answer.verdict.title, "Too few to say");
 /// ```
 pub fn compute(frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError> {
-    named(&spec.method)?.compute(frame, spec, cancel)
+    named(&spec.method)?.answer(frame, spec, cancel)
 }
 
 /// The method of a name.
 ///
 /// # Errors
 /// [`StudyError::UnknownMethod`].
-pub fn named(name: &str) -> Result<&'static dyn Method, StudyError> {
-    let unknown = || StudyError::UnknownMethod { method: name.to_owned(), known: ALL.iter().map(|method| method.name()).collect() };
-    ALL.iter().find(|method| method.name() == name).copied().ok_or_else(unknown)
+pub fn named(name: &str) -> Result<&'static dyn AnyMethod, StudyError> {
+    let unknown = || StudyError::UnknownMethod { method: name.to_owned(), known: cards().map(|card| card.method).collect() };
+    ALL.iter().find(|method| method.card().method == name).copied().ok_or_else(unknown)
 }
 
 /// The cards of all methods.
-pub fn cards() -> Vec<MethodCard> {
-    ALL.iter().map(|method| method.card()).collect()
+pub fn cards() -> impl Iterator<Item = &'static MethodCard> {
+    ALL.iter().map(|method| method.card())
 }

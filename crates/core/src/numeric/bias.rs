@@ -7,7 +7,10 @@
 use std::collections::HashMap;
 use std::sync::{Mutex, OnceLock, PoisonError};
 
+use statrs::function::gamma::ln_gamma;
+
 use super::normal::{below, density};
+use super::root;
 
 /// Constants of the range of n values in units of their sd.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -63,7 +66,7 @@ pub fn c4(n: f64) -> Option<f64> {
     } else if m > 1e5 {
         Some(1.0 - 0.25 / m + 1.0 / (32.0 * m * m))
     } else {
-        Some((2.0 / m).sqrt() * (libm::lgamma(0.5 * n) - libm::lgamma(0.5 * m)).exp())
+        Some((2.0 / m).sqrt() * (ln_gamma(0.5 * n) - ln_gamma(0.5 * m)).exp())
     }
 }
 
@@ -96,12 +99,7 @@ fn integrate(n: usize) -> RangeConstants {
 }
 
 fn median_range(n: usize, end: f64) -> f64 {
-    let (mut low, mut high) = (0.0, end);
-    for _ in 0..60 {
-        let middle = 0.5 * (low + high);
-        if range_above(n, middle) > 0.5 { low = middle } else { high = middle }
-    }
-    0.5 * (low + high)
+    root::between(0.0, end, |range| range_above(n, range) > 0.5)
 }
 
 /// Nodes and weights of the 10-point Gauss-Legendre rule on [-1, 1] (Abramowitz and Stegun, table 25.4).

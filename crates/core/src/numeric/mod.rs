@@ -2,11 +2,12 @@
 
 pub mod bias;
 pub mod describe;
-pub mod histogram;
+pub mod equal_means;
+pub mod equal_spread;
 pub mod normal;
+pub mod root;
 pub mod shape;
 pub mod shapes;
 pub mod sorting;
-pub mod spread;
 pub mod tails;
 pub mod tolerance;

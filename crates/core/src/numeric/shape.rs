@@ -2,6 +2,7 @@
 
 use super::describe::moments;
 use super::normal;
+use super::sorting::Sorted;
 
 /// Bias-adjusted skewness G1 and excess kurtosis G2; `None` below three and four values, or when all are equal.
 ///
@@ -30,16 +31,6 @@ pub fn skewness_and_kurtosis(values: &[f64]) -> (Option<f64>, Option<f64>) {
     (skewness, kurtosis)
 }
 
-/// The value below which a share lies: linear between order statistics at (n - 1) p (type 7 of Hyndman and Fan 1996).
-/// `None` without values; `sorted` rises and has no NaN.
-pub fn quantile_sorted(sorted: &[f64], p: f64) -> Option<f64> {
-    let last = sorted.len().checked_sub(1)?;
-    let place = p * last as f64;
-    let below = (place.floor() as usize).min(last);
-    let above = (below + 1).min(last);
-    Some(sorted[below] + (place - below as f64) * (sorted[above] - sorted[below]))
-}
-
 /// Anderson and Darling's test of normal shape with estimated mean and sd.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Normality {
@@ -58,7 +49,7 @@ pub const NORMALITY_LEAST: usize = 8;
 ///
 /// A2 = -n - Σ [(2i - 1) ln Φ(zᵢ) + (2(n - i) + 1) ln Φ(-zᵢ)]/n, its tail by the four pieces of D'Agostino and Stephens (1986),
 /// Goodness-of-Fit Techniques, table 4.9. Logarithms of Φ are taken without forming Φ, so that far values cost nothing.
-pub fn anderson_darling(sorted: &[f64], mean: f64, sd: f64) -> Option<Normality> {
+pub fn anderson_darling(sorted: &Sorted, mean: f64, sd: f64) -> Option<Normality> {
     if sorted.len() < NORMALITY_LEAST || sd.is_nan() || sd <= 0.0 {
         return None;
     }
@@ -92,19 +83,16 @@ mod tests {
     fn a_far_value_neither_overflows_nor_passes_for_normal() {
         let mut values: Vec<f64> = (0..50).map(|i| f64::from(i * 17 % 50) / 10.0).collect();
         values.push(1e9);
-        values.sort_by(f64::total_cmp);
+        let values = Sorted::of(&values);
         let of = moments(&values);
         let found = anderson_darling(&values, of.mean.unwrap(), of.sd.unwrap()).unwrap();
         assert!(found.a2.is_finite() && found.p < 1e-6);
-        assert_eq!(anderson_darling(&values[..7], 0.0, 1.0), None);
+        assert_eq!(anderson_darling(&Sorted::of(&values[..7]), 0.0, 1.0), None);
         assert_eq!(anderson_darling(&values, 0.0, 0.0), None);
     }
 
     #[test]
-    fn percentiles_lie_between_order_statistics() {
-        assert_eq!(quantile_sorted(&[1.0, 2.0, 4.0], 0.75), Some(3.0));
-        assert_eq!(quantile_sorted(&[5.0], 0.2), Some(5.0));
-        assert_eq!(quantile_sorted(&[], 0.5), None);
+    fn skewness_is_that_worked_by_hand() {
         assert_eq!(skewness_and_kurtosis(&[1.0, 1.0, 1.0, 1.0]), (None, None));
         // 1, 2, 3, 10: G1 = 1.7636, by hand from m3 / m2^1.5 = 1.0182.
         let (skewness, _) = skewness_and_kurtosis(&[1.0, 2.0, 3.0, 10.0]);

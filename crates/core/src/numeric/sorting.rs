@@ -7,6 +7,51 @@ const FEW: usize = 50_000;
 /// About so many values a bucket.
 const A_BUCKET: usize = 200;
 
+/// Values that rise, none of them missing.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Sorted(Vec<f64>);
+
+impl std::ops::Deref for Sorted {
+    type Target = [f64];
+
+    fn deref(&self) -> &[f64] {
+        &self.0
+    }
+}
+
+impl Sorted {
+    /// Sorts values; missing ones are left out.
+    pub fn of(values: &[f64]) -> Sorted {
+        Sorted(sorted(values))
+    }
+
+    /// Each value put on a scale on which larger values stay larger.
+    pub fn on_scale(&self, score: impl Fn(f64) -> f64) -> Sorted {
+        Sorted(self.0.iter().map(|&value| score(value)).collect())
+    }
+
+    /// So many of them of even ranks, the first and the last among them.
+    pub fn thinned(&self, most: usize) -> Sorted {
+        if self.len() <= most {
+            return self.clone();
+        }
+        Sorted((0..most).map(|k| self[k * (self.len() - 1) / (most - 1)]).collect())
+    }
+
+    /// The value below which a share lies: linear between order statistics at (n - 1) p (type 7 of Hyndman and Fan 1996).
+    /// `None` without values.
+    pub fn quantile(&self, p: f64) -> Option<f64> {
+        let last = self.len().checked_sub(1)?;
+        let place = p * last as f64;
+        let below = (place.floor() as usize).min(last);
+        let above = (below + 1).min(last);
+        let share = place - below as f64;
+        let gap = self[above] - self[below];
+        // The difference of two values may be more than the largest number.
+        Some(if gap.is_finite() { self[below] + share * gap } else { self[below] * (1.0 - share) + self[above] * share })
+    }
+}
+
 /// The values that are not missing, rising.
 ///
 /// Many are first dealt into buckets of equal width and each bucket is sorted by itself, which stays in the cache
@@ -15,10 +60,10 @@ const A_BUCKET: usize = 200;
 ///
 /// # Examples
 /// ```
-/// use acorn_core::numeric::sorting::sorted;
-/// assert_eq!(sorted(&[2.0, f64::NAN, -1.0, 0.5, -7.0]), [-7.0, -1.0, 0.5, 2.0]);
+/// use acorn_core::numeric::sorting::Sorted;
+/// assert_eq!(*Sorted::of(&[2.0, f64::NAN, -1.0, 0.5, -7.0]), [-7.0, -1.0, 0.5, 2.0]);
 /// ```
-pub fn sorted(values: &[f64]) -> Vec<f64> {
+fn sorted(values: &[f64]) -> Vec<f64> {
     let mut keys = match extent(values) {
         Some([low, high]) if values.len() >= FEW && (high - low).is_finite() && high > low => dealt(values, low, high),
         _ => {
@@ -70,6 +115,14 @@ fn value(key: u64) -> f64 {
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn percentiles_lie_between_order_statistics() {
+        let quantile = |values: &[f64], p| Sorted::of(values).quantile(p);
+        assert_eq!(quantile(&[4.0, 1.0, 2.0], 0.75), Some(3.0));
+        assert_eq!((quantile(&[5.0], 0.2), quantile(&[], 0.5)), (Some(5.0), None));
+        assert_eq!(quantile(&[f64::MIN, f64::MAX], 0.5), Some(0.0));
+    }
 
     #[test]
     fn many_values_of_both_signs_and_all_sizes_come_out_as_a_comparing_sort_has_them() {

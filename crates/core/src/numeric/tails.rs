@@ -7,6 +7,10 @@ use statrs::function::beta::ln_beta;
 use statrs::function::gamma::{gamma_lr, gamma_ur};
 
 use super::normal;
+use super::root;
+
+/// No quantile is looked for beyond.
+const FAR: f64 = 1e300;
 
 /// From here on series and fractions take too many terms, and the cube roots of Wilson and Hilferty are within 1e-7.
 const VAST: f64 = 1e6;
@@ -101,12 +105,8 @@ fn fraction(a: f64, b: f64, x: f64) -> f64 {
 /// The value below which a share p of a beta distribution lies.
 fn beta_quantile(p: f64, a: f64, b: f64) -> f64 {
     // On the logarithmic scale of the odds both ends keep their digits.
-    let (mut low, mut high) = (-745.0_f64, 745.0_f64);
-    for _ in 0..90 {
-        let middle = 0.5 * (low + high);
-        if beta_below(a, b, 1.0 / (1.0 + (-middle).exp())) < p { low = middle } else { high = middle }
-    }
-    1.0 / (1.0 + (-0.5 * (low + high)).exp())
+    let share = |odds: f64| 1.0 / (1.0 + (-odds).exp());
+    share(root::between(-745.0, 745.0, |odds| beta_below(a, b, share(odds)) < p))
 }
 
 /// The exact 95 % interval of a share of which `events` were seen in `trials`; from 0 with none, to 1 with all.
@@ -166,31 +166,19 @@ pub fn f_above(f: f64, df1: f64, df2: f64) -> f64 {
 
 /// The t beyond which a share `alpha` lies, both sides together.
 pub fn t_two_sided(alpha: f64, df: f64) -> f64 {
-    falling_root(0.0, |t| t_beyond(t, df) - alpha)
+    root::upward(0.0, FAR, |t| t_beyond(t, df) > alpha)
 }
 
 /// The F above which a share `alpha` lies.
 pub fn f_upper(alpha: f64, df1: f64, df2: f64) -> f64 {
-    falling_root(0.0, |f| f_above(f, df1, df2) - alpha)
+    root::upward(0.0, FAR, |f| f_above(f, df1, df2) > alpha)
 }
 
 /// The chi-square above which a share `alpha` lies.
 pub fn chi_square_upper(alpha: f64, df: f64) -> f64 {
-    falling_root(0.0, |x| chi_square_above(x, df) - alpha)
+    root::upward(0.0, FAR, |x| chi_square_above(x, df) > alpha)
 }
 
-/// Where a falling function crosses 0, from `low` up: doubling, then halving, to the last bits.
-fn falling_root(low: f64, falls: impl Fn(f64) -> f64) -> f64 {
-    let (mut low, mut high) = (low, 1.0);
-    while falls(high) > 0.0 && high < 1e300 {
-        (low, high) = (high, 2.0 * high);
-    }
-    for _ in 0..80 {
-        let middle = 0.5 * (low + high);
-        if falls(middle) > 0.0 { low = middle } else { high = middle }
-    }
-    0.5 * (low + high)
-}
 
 #[cfg(test)]
 mod tests {

@@ -3,7 +3,11 @@
 use statrs::function::gamma::ln_gamma;
 
 use super::normal;
+use super::root;
 use super::tails::{binomial_from, chi_square_above, chi_square_upper};
+
+/// Farther than so many sds no factor lies.
+const MOST_SDS: f64 = 1e6;
 
 /// From so many degrees of freedom on Howe's approximation is closer than any figure is read.
 const MANY: f64 = 10_000.0;
@@ -36,7 +40,7 @@ pub fn two_sided(n: usize, share: f64, confidence: f64) -> Option<f64> {
         })
         .collect();
     let holds = |k: f64| nodes.iter().map(|(weight, inner)| weight * chi_square_above(inner / (k * k), df)).sum::<f64>();
-    Some(rising_root(confidence, holds))
+    Some(root::upward(0.0, MOST_SDS, |k| holds(k) < confidence))
 }
 
 /// How many sds beyond the mean of n values hold a share of a normal on one side, with a confidence; `None` below two.
@@ -61,7 +65,7 @@ pub fn one_sided(n: usize, share: f64, confidence: f64) -> Option<f64> {
     let reach = 9.0 / (2.0 * df).sqrt();
     let nodes: Vec<(f64, f64)> = steps((1.0 - reach).max(0.0), 1.0 + reach, 400).map(|(s, weight)| (s, weight * sd_density(s))).collect();
     let holds = |k: f64| nodes.iter().map(|(s, weight)| weight * normal::below(k * n.sqrt() * s - shift)).sum::<f64>();
-    Some(rising_root(confidence, holds))
+    Some(root::upward(0.0, MOST_SDS, |k| holds(k) < confidence))
 }
 
 /// The innermost ranks, counted from 1 at either end, between which a share of all values lies with a confidence, and that
@@ -84,13 +88,7 @@ pub fn ranks(n: usize, share: f64, confidence: f64, sides: usize) -> Option<(usi
 
 /// r with Φ(x + r) - Φ(x - r) = share.
 fn half_width(x: f64, share: f64) -> f64 {
-    let (mut low, mut high) = (0.0, x + 12.0);
-    for _ in 0..60 {
-        let middle = 0.5 * (low + high);
-        let inside = normal::below(x + middle) - normal::below(x - middle);
-        if inside < share { low = middle } else { high = middle }
-    }
-    0.5 * (low + high)
+    root::between(0.0, x + 12.0, |r| normal::below(x + r) - normal::below(x - r) < share)
 }
 
 /// Simpson's rule.
@@ -100,18 +98,6 @@ fn steps(from: f64, to: f64, panels: u32) -> impl Iterator<Item = (f64, f64)> {
         let weight = if k == 0 || k == panels { 1.0 } else { 2.0 + 2.0 * f64::from(k % 2) };
         (from + step * f64::from(k), weight * step / 3.0)
     })
-}
-
-fn rising_root(wanted: f64, rises: impl Fn(f64) -> f64) -> f64 {
-    let (mut low, mut high) = (0.0, 1.0);
-    while rises(high) < wanted && high < 1e6 {
-        (low, high) = (high, 2.0 * high);
-    }
-    for _ in 0..60 {
-        let middle = 0.5 * (low + high);
-        if rises(middle) < wanted { low = middle } else { high = middle }
-    }
-    0.5 * (low + high)
 }
 
 #[cfg(test)]

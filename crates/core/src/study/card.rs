@@ -3,7 +3,7 @@
 use serde::Serialize;
 use serde_json::Value;
 
-use super::Spec;
+use super::{Spec, StudyError};
 use crate::frame::Kind;
 
 /// A method as a question with a statement to fill in.
@@ -18,6 +18,8 @@ pub struct MethodCard {
     pub part: &'static str,
     /// One line: use it when.
     pub use_when: &'static str,
+    /// Terms of the trade that it is found by.
+    pub found_by: &'static [&'static str],
     /// The statement, slots in braces, what shows only with a slot in brackets: "Chart {measure}[ out of {size}]."
     pub statement: &'static str,
     /// The slots of the statement.
@@ -37,21 +39,34 @@ impl MethodCard {
         self.slots.iter().filter(|slot| slot.shows.iter().all(|condition| self.holds(condition, spec))).collect()
     }
 
+    /// The names of its roles.
+    pub fn roles(&self) -> impl Iterator<Item = &'static str> {
+        self.slots.iter().filter(|slot| matches!(slot.filling, Filling::Column { .. })).map(|slot| slot.name)
+    }
+
+    /// The names of its options.
+    pub fn options(&self) -> impl Iterator<Item = &'static str> {
+        self.slots.iter().flat_map(Slot::options)
+    }
+
     fn holds(&self, condition: &Condition, spec: &Spec) -> bool {
         let filled = |role: &str| spec.roles.contains_key(role);
         let among = |option: &&'static str| self.choice_of(option, spec).is_some_and(|value| condition.among.contains(&value));
         condition.empty_role.is_none_or(|role| !filled(role))
             && condition.filled_role.is_none_or(filled)
+            && condition.single_role.is_none_or(|role| spec.roles.get(role).is_none_or(|columns| columns.names().len() <= 1))
             && condition.option.as_ref().is_none_or(among)
     }
 
-    /// The value of a plain choice; one not set has the first of its slot.
+    /// The value of a plain choice. One not set is told by what else is given, or is the first of its slot.
     fn choice_of<'s>(&self, option: &str, spec: &'s Spec) -> Option<&'s str> {
-        let first = self.slots.iter().find_map(|slot| match &slot.filling {
-            Filling::Choice { choices, .. } if slot.name == option => choices.first().map(|choice| choice.value),
+        let choices = self.slots.iter().find_map(|slot| match &slot.filling {
+            Filling::Choice { choices, .. } if slot.name == option => Some(choices),
             _ => None,
-        });
-        spec.options.get(option).filter(|given| !given.is_null()).map_or(first, Value::as_str)
+        })?;
+        let given = |name: &&str| spec.roles.contains_key(*name) || spec.options.get(*name).is_some_and(|value| !value.is_null());
+        let told = || choices.iter().rev().find(|choice| choice.told_by.iter().any(given)).or(choices.first());
+        spec.options.get(option).filter(|given| !given.is_null()).map_or_else(|| told().map(|choice| choice.value), Value::as_str)
     }
 }
 
@@ -69,13 +84,147 @@ pub struct Slot {
     pub shows: Vec<Condition>,
     /// Whether it stays out of the statement until it is filled.
     pub quiet: bool,
+    /// Whether its columns are what the answer is about.
+    pub subject: bool,
+    /// Whether the method can help in choosing it.
+    pub advises: bool,
     /// How it is filled.
     #[serde(flatten)]
     pub filling: Filling,
 }
 
+impl Slot {
+    /// A slot that shows always and stands in the statement.
+    pub fn new(name: &'static str, label: &'static str, filling: Filling) -> Slot {
+        Slot { at: name, name, label, shows: Vec::new(), quiet: false, subject: false, advises: false, filling }
+    }
+
+    /// Out of the statement until it is filled.
+    pub fn quiet(self) -> Slot {
+        Slot { quiet: true, ..self }
+    }
+
+    /// At a place that it shares with others.
+    pub fn at(self, at: &'static str) -> Slot {
+        Slot { at, ..self }
+    }
+
+    /// What the answer is about.
+    pub fn subject(self) -> Slot {
+        Slot { subject: true, ..self }
+    }
+
+    /// Only while a plain choice has one of some values.
+    pub fn on(mut self, option: &'static str, among: &[&'static str]) -> Slot {
+        self.shows.push(Condition { option: Some(option), among: among.to_vec(), ..Condition::default() });
+        self
+    }
+
+    /// Only with a role.
+    pub fn with(mut self, role: &'static str) -> Slot {
+        self.shows.push(Condition { filled_role: Some(role), ..Condition::default() });
+        self
+    }
+
+    /// Only without a role.
+    pub fn without(mut self, role: &'static str) -> Slot {
+        self.shows.push(Condition { empty_role: Some(role), ..Condition::default() });
+        self
+    }
+
+    /// Only while a role has no more than one column.
+    pub fn single(mut self, role: &'static str) -> Slot {
+        self.shows.push(Condition { single_role: Some(role), ..Condition::default() });
+        self
+    }
+
+    /// The options that it sets.
+    pub fn options(&self) -> impl Iterator<Item = &'static str> + use<> {
+        let names: Vec<&'static str> = match &self.filling {
+            Filling::Column { .. } => Vec::new(),
+            Filling::Limits { .. } => vec!["lsl", "target", "usl"],
+            Filling::Typed { list: Some(list), .. } => vec![*list],
+            Filling::Typed { fields, list: None, .. } => fields.iter().map(|field| field.name).collect(),
+            _ => vec![self.name],
+        };
+        names.into_iter()
+    }
+
+    /// Whether the question cannot be answered while it is as it is.
+    pub fn waits(&self, spec: &Spec) -> bool {
+        let given = |option: &str| spec.options.get(option).is_some_and(|value| !value.is_null());
+        match &self.filling {
+            Filling::Column { required, .. } => *required && spec.roles.get(self.name).is_none_or(|columns| columns.names().is_empty()),
+            Filling::Number { usual, .. } => !self.quiet && usual.is_none() && !given(self.name),
+            Filling::Typed { list: Some(list), .. } => !given(list),
+            Filling::Typed { fields, list: None, .. } => fields.iter().any(|field| field.required && !given(field.name)),
+            _ => false,
+        }
+    }
+
+    /// That it waits to be filled.
+    pub fn missing(&self) -> StudyError {
+        let choose = match &self.filling {
+            Filling::Column { empty, .. } => empty.strip_prefix("choose ").unwrap_or(empty),
+            Filling::Typed { fields, list: None, .. } => fields.iter().find(|field| field.required).map_or(self.label, |field| field.label),
+            _ => self.label,
+        };
+        StudyError::MissingRole { role: self.label, choose }
+    }
+}
+
+/// Kinds of columns that hold numbers.
+pub const NUMBERS: [Kind; 2] = [Kind::Number, Kind::WholeNumber];
+/// Kinds of columns that group rows.
+pub const GROUPING: [Kind; 4] = [Kind::Category, Kind::WholeNumber, Kind::Text, Kind::DateTime];
+/// Kinds of columns that order rows.
+pub const ORDERING: [Kind; 3] = [Kind::DateTime, Kind::WholeNumber, Kind::Number];
+
+impl Filling {
+    /// A column without which the question cannot be answered.
+    pub fn needed(kinds: &[Kind], empty: &'static str) -> Filling {
+        Filling::Column { kinds: kinds.to_vec(), empty, required: true, most: 1 }
+    }
+
+    /// A column that may be left out.
+    pub fn optional(kinds: &[Kind], empty: &'static str) -> Filling {
+        Filling::Column { kinds: kinds.to_vec(), empty, required: false, most: 1 }
+    }
+
+    /// Up to so many columns side by side.
+    pub fn many(self, up_to: usize) -> Filling {
+        match self {
+            Filling::Column { kinds, empty, required, .. } => Filling::Column { kinds, empty, required, most: up_to },
+            other => other,
+        }
+    }
+
+    /// A number with what holds unless said otherwise.
+    pub fn usually(usual: f64, words: &'static str, unset: &'static str, low: f64, high: f64) -> Filling {
+        Filling::Number { words, unset, usual: Some(usual), low, high, whole: false }
+    }
+
+    /// A number that has to be given, or in a quiet slot may be.
+    pub fn number(words: &'static str, unset: &'static str, low: f64, high: f64) -> Filling {
+        Filling::Number { words, unset, usual: None, low, high, whole: false }
+    }
+
+    /// Whole numbers only.
+    pub fn whole(self) -> Filling {
+        match self {
+            Filling::Number { words, unset, usual, low, high, .. } => Filling::Number { words, unset, usual, low, high, whole: true },
+            other => other,
+        }
+    }
+
+    /// One of some choices, the first unless said otherwise.
+    pub fn choice(choices: Vec<Choice>) -> Filling {
+        Filling::Choice { tag: "", choices }
+    }
+}
+
 /// What must hold for a slot to show.
-#[derive(Clone, Debug, Serialize)]
+#[derive(Clone, Debug, Default, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct Condition {
     /// An option whose value is among some; one not set has the first choice of its slot.
@@ -86,6 +235,8 @@ pub struct Condition {
     pub empty_role: Option<&'static str>,
     /// A role that is filled.
     pub filled_role: Option<&'static str>,
+    /// A role that has no more than one column.
+    pub single_role: Option<&'static str>,
 }
 
 /// How a slot is filled.
@@ -101,8 +252,8 @@ pub enum Filling {
         empty: &'static str,
         /// Whether the question cannot be answered without it.
         required: bool,
-        /// Whether several columns may stand side by side.
-        many: bool,
+        /// How many columns may stand side by side.
+        most: usize,
     },
     /// An option: one number.
     Number {
@@ -116,9 +267,13 @@ pub enum Filling {
         low: f64,
         /// Largest allowed.
         high: f64,
+        /// Whether it is a whole number.
+        whole: bool,
     },
-    /// An option: yes or no, yes unless said otherwise.
+    /// An option: yes or no.
     Switch {
+        /// What holds unless said otherwise.
+        usual: bool,
         /// How yes reads.
         on: &'static str,
         /// How no reads.
@@ -135,9 +290,23 @@ pub enum Filling {
         fields: Vec<Field>,
         /// The option that holds the rows of a list; absent when each field is an option of its own.
         list: Option<&'static str>,
+        /// Most rows of a list.
+        most: usize,
+        /// What a row of a list is called.
+        row_word: &'static str,
+    },
+    /// An option: a number for each label of a column.
+    PerLabel {
+        /// The role of that column.
+        of: &'static str,
+        /// Shown while none is given.
+        unset: &'static str,
     },
     /// An option: places where a new phase begins, each with a name.
-    Cuts,
+    Cuts {
+        /// Most of them.
+        most: usize,
+    },
     /// An option: one of several choices, some with fields of their own.
     Choice {
         /// The key that tells the choices apart; empty when the option is the bare choice itself, "=" when a choice with a
@@ -171,6 +340,8 @@ pub struct Choice {
     pub use_when: &'static str,
     /// Numbers that belong to it.
     pub fields: Vec<Field>,
+    /// Roles and options that tell that it is meant while none is chosen.
+    pub told_by: &'static [&'static str],
 }
 
 /// Something to type that belongs to a choice.
@@ -232,10 +403,36 @@ pub struct Length {
     pub high: usize,
 }
 
+impl Choice {
+    /// One without fields.
+    pub fn plain(value: &'static str, words: &'static str, use_when: &'static str) -> Choice {
+        Choice { value, words, use_when, fields: Vec::new(), told_by: &[] }
+    }
+
+    /// One with fields.
+    pub fn with(value: &'static str, words: &'static str, use_when: &'static str, fields: Vec<Field>) -> Choice {
+        Choice { fields, ..Choice::plain(value, words, use_when) }
+    }
+
+    /// Meant when one of some roles or options is given.
+    pub fn told_by(self, told_by: &'static [&'static str]) -> Choice {
+        Choice { told_by, ..self }
+    }
+}
+
+impl Field {
+    /// A number.
+    pub fn number(name: &'static str, label: &'static str, required: bool, low: Option<f64>) -> Field {
+        Field { name, label, kind: FieldKind::Number, required, low }
+    }
+}
+
 /// A formula of the method with its source.
 #[derive(Clone, Debug, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct Formula {
+    /// By which tables name it.
+    pub id: &'static str,
     /// What it gives.
     pub name: &'static str,
     /// The formula in plain notation.
@@ -244,22 +441,9 @@ pub struct Formula {
     pub source: &'static str,
 }
 
-/// How wide the bars of a heap may be.
-pub fn bar_choices() -> Vec<Choice> {
-    let field = |name, label, low| Field { name, label, kind: FieldKind::Number, required: true, low: Some(low) };
-    vec![
-        Choice { value: "auto", words: "found from the values", use_when: "Rounded to 1, 2 or 5; the usual way.", fields: vec![] },
-        Choice {
-            value: "width",
-            words: "{width} wide",
-            use_when: "You can also drag the edge of a bar.",
-            fields: vec![field("width", "width", 0.0)],
-        },
-        Choice {
-            value: "count",
-            words: "{count} in number",
-            use_when: "Over the range of the values.",
-            fields: vec![field("count", "number of bars", 1.0)],
-        },
-    ]
+impl Formula {
+    /// A formula.
+    pub const fn new(id: &'static str, name: &'static str, formula: &'static str, source: &'static str) -> Formula {
+        Formula { id, name, formula, source }
+    }
 }

@@ -1,6 +1,7 @@
 //! Why a question cannot be answered, with what to do about it.
 
-use crate::frame::InlineError;
+use crate::cancel::Stopped;
+use crate::frame::{InlineError, TooManyGroups};
 
 /// Every way a specification can be wrong. The text says what is wrong, [`StudyError::advice`] what to do.
 #[derive(Debug, Clone, PartialEq, thiserror::Error)]
@@ -66,7 +67,7 @@ pub enum StudyError {
         problem: String,
     },
     /// A number outside what makes sense.
-    #[error("option “{option}” is {value}, but must lie from {low} to {high}")]
+    #[error("option “{option}” is {value}, but must {}", range_words(*low, *high))]
     OutOfRange {
         /// The option.
         option: String,
@@ -88,13 +89,8 @@ pub enum StudyError {
         need: usize,
     },
     /// More groups than anybody can look at.
-    #[error("{columns} makes more than {most} groups")]
-    TooManyGroups {
-        /// The group columns.
-        columns: String,
-        /// The bound.
-        most: usize,
-    },
+    #[error(transparent)]
+    TooManyGroups(#[from] TooManyGroups),
     /// A value that its role cannot have.
     #[error("column “{column}”, row {}: {problem}", row + 1)]
     BadValue {
@@ -115,8 +111,19 @@ pub enum StudyError {
     #[error(transparent)]
     Inline(#[from] InlineError),
     /// Somebody asked the computation to stop.
-    #[error("the computation was stopped")]
-    Stopped,
+    #[error(transparent)]
+    Stopped(#[from] Stopped),
+}
+
+/// "lie from 0 to 3", "be at least 0"; the largest number is no bound that a person set.
+fn range_words(low: f64, high: f64) -> String {
+    match (low > f64::MIN, high < f64::MAX) {
+        (true, true) => format!("lie from {low} to {high}"),
+        (true, false) if low == f64::MIN_POSITIVE => "be above 0".to_owned(),
+        (true, false) => format!("be at least {low}"),
+        (false, true) => format!("be at most {high}"),
+        (false, false) => "be a number that can be written".to_owned(),
+    }
 }
 
 impl StudyError {
@@ -132,11 +139,11 @@ impl StudyError {
             StudyError::BadOption { .. } => "bad-option",
             StudyError::OutOfRange { .. } => "out-of-range",
             StudyError::TooFewValues { .. } => "too-few-values",
-            StudyError::TooManyGroups { .. } => "too-many-groups",
+            StudyError::TooManyGroups(_) => "too-many-groups",
             StudyError::BadValue { .. } => "bad-value",
             StudyError::NoData { .. } => "no-data",
             StudyError::Inline(_) => "bad-columns",
-            StudyError::Stopped => "stopped",
+            StudyError::Stopped(_) => "stopped",
         }
     }
 
@@ -157,16 +164,16 @@ impl StudyError {
             }
             StudyError::BadOption { option, .. } => format!("Correct “{option}” and ask again."),
             StudyError::OutOfRange { low, high, .. } => {
-                format!("Give a value from {low} to {high}.")
+                format!("Correct it: it must {}.", range_words(*low, *high))
             }
             StudyError::TooFewValues { need, .. } => {
                 format!("Bring in or type at least {need} values, or choose another column.")
             }
-            StudyError::TooManyGroups { .. } => "Group by a column with fewer different values.".into(),
+            StudyError::TooManyGroups(_) => "Group by a column with fewer different values.".into(),
             StudyError::BadValue { .. } => "Correct the value on the Data page, or choose another column or chart.".into(),
             StudyError::NoData { .. } => "Give the data as columns, a file or a dataset.".into(),
             StudyError::Inline(_) => "Correct the columns: one list of numbers or labels each, all of one length.".into(),
-            StudyError::Stopped => "Ask again to compute it anew.".into(),
+            StudyError::Stopped(_) => "Ask again to compute it anew.".into(),
         }
     }
 }

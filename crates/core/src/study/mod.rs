@@ -1,37 +1,23 @@
 //! What a question is made of and what its answer looks like, the same for every method.
 
 pub mod advice;
+pub mod bars;
 pub mod card;
 mod error;
+pub mod filled;
+mod method;
 mod outcome;
 mod spec;
+mod table;
 pub mod view;
 pub mod words;
 
+pub use crate::cancel::Cancel;
 pub use card::MethodCard;
 pub use error::StudyError;
-pub use outcome::{Computed, FoundSignal, NextQuestion, Note, Offer, Outcome, Pin, Tone, Verdict, ViewNumbers, letter_notes};
-pub use spec::{DataSource, Options, RoleColumns, Spec, in_range};
+pub use filled::Filled;
+pub use method::Method;
+pub use outcome::{Brief, Computed, FoundSignal, Kept, NextQuestion, Note, Numbered, Offer, Pin, Tone, Verdict, letter_notes};
+pub use spec::{DataSource, RoleColumns, Spec, in_range};
+pub use table::{Cells, Column as TableColumn, Line, Table, Term};
 pub use view::View;
-
-use std::sync::Arc;
-use std::sync::atomic::{AtomicBool, Ordering};
-
-/// Tells a running computation that nobody waits for it any more.
-#[derive(Clone, Debug, Default)]
-pub struct Cancel(Arc<AtomicBool>);
-
-impl Cancel {
-    /// Asks the computation to stop at its next check.
-    pub fn stop(&self) {
-        self.0.store(true, Ordering::Relaxed);
-    }
-
-    /// Fails when a stop was asked for; called between passes over the data.
-    ///
-    /// # Errors
-    /// [`StudyError::Stopped`].
-    pub fn check(&self) -> Result<(), StudyError> {
-        if self.0.load(Ordering::Relaxed) { Err(StudyError::Stopped) } else { Ok(()) }
-    }
-}

@@ -5,10 +5,8 @@ use std::collections::BTreeMap;
 use serde::Serialize;
 use serde_json::{Map, Value};
 
-use super::{RoleColumns, View};
+use super::{RoleColumns, Table, View};
 use crate::dial::Dial;
-use crate::frame::Values;
-use crate::methods::Numbers;
 
 /// How good the news is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
@@ -141,30 +139,29 @@ pub struct NextQuestion {
     pub row_ids: Vec<i64>,
 }
 
-/// The answer with the points of one view.
-#[derive(Clone, Debug, Serialize)]
+/// A number in one line, for what is always in sight.
+#[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct Outcome {
-    /// The answer in one sentence.
-    pub verdict: Verdict,
-    /// Doubts and facts.
-    pub notes: Vec<Note>,
-    /// What the method computed.
-    pub numbers: Numbers,
-    /// Next questions.
-    pub next: Vec<NextQuestion>,
+pub struct Brief {
+    /// What it is.
+    pub term: &'static str,
+    /// The number with its unit.
+    pub words: String,
 }
 
-/// What a method keeps in compact form, from which any view of its numbers is taken.
-pub trait ViewNumbers: Send + Sync {
-    /// The numbers with the points of a view.
-    fn numbers(&self, view: &View) -> Numbers;
-
+/// What a method keeps of an answer, in compact form.
+pub trait Kept: Send + Sync {
     /// About how much memory it keeps, for whoever keeps many.
     fn bytes(&self) -> usize;
 
-    /// All points as named columns, for a file.
-    fn point_columns(&self) -> Vec<(String, Values)>;
+    /// The few numbers that are always in sight.
+    fn brief(&self) -> Vec<Brief>;
+
+    /// What a person reads, short enough to be sent with every answer.
+    fn tables(&self) -> Vec<Table>;
+
+    /// The long table: every point, bar or row of a view.
+    fn points(&self, view: &View) -> Table;
 
     /// What was found, in the order of the points, at most so many; and how many there are in all.
     fn signals(&self, _most: usize) -> (Vec<FoundSignal>, usize) {
@@ -182,8 +179,17 @@ pub trait ViewNumbers: Send + Sync {
     }
 }
 
+/// What a method computed, in the shape of its contract, from what it keeps.
+pub trait Numbered {
+    /// That shape.
+    type Numbers;
+
+    /// The numbers with the points of a view.
+    fn numbers(&self, view: &View) -> Self::Numbers;
+}
+
 /// A finished computation, independent of any view.
-pub struct Computed {
+pub struct Computed<A> {
     /// The answer in one sentence.
     pub verdict: Verdict,
     /// Doubts and facts.
@@ -192,22 +198,6 @@ pub struct Computed {
     pub next: Vec<NextQuestion>,
     /// The characteristic at a glance, where the method has one.
     pub dial: Option<Dial>,
-    /// The numbers.
-    pub numbers: Box<dyn ViewNumbers>,
-}
-
-impl Computed {
-    /// About how much memory it keeps, sentences included.
-    pub fn bytes(&self) -> usize {
-        let sentences = self.notes.iter().map(|note| note.sentence.len() + note.detail.as_ref().map_or(0, String::len));
-        let next = self.next.iter().map(|next| next.question.len() + next.why.len() + size_of_val(&next.row_ids[..]));
-        let words = self.verdict.sentence.len() + sentences.chain(next).sum::<usize>();
-        let own = size_of_val(&self.notes[..]) + size_of_val(&self.next[..]) + size_of::<Computed>();
-        self.numbers.bytes() + words + own + self.dial.as_ref().map_or(0, |dial| size_of_val(&dial.recent[..]))
-    }
-
-    /// The answer with the points of a view.
-    pub fn outcome(&self, view: &View) -> Outcome {
-        Outcome { verdict: self.verdict.clone(), notes: self.notes.clone(), numbers: self.numbers.numbers(view), next: self.next.clone() }
-    }
+    /// What the method keeps.
+    pub answer: A,
 }

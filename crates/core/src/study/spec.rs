@@ -2,12 +2,10 @@
 
 use std::collections::BTreeMap;
 
-use serde::de::DeserializeOwned;
 use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value};
 
 use super::StudyError;
-use crate::frame::{Column, Frame};
 
 /// A question about data: a method, which column plays which role, options, and where the data are.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
@@ -90,67 +88,12 @@ impl DataSource {
     }
 }
 
-impl Spec {
-    /// The column of a role, `None` when the role is empty.
-    ///
-    /// # Errors
-    /// [`StudyError::UnknownColumn`] when the frame lacks it, [`StudyError::BadOption`] for a list.
-    pub fn role<'f>(&self, frame: &'f Frame, role: &str) -> Result<Option<&'f Column>, StudyError> {
-        let name = match self.roles.get(role) {
-            None => return Ok(None),
-            Some(RoleColumns::One(name)) => name,
-            Some(RoleColumns::Many(names)) if names.len() == 1 => &names[0],
-            Some(RoleColumns::Many(names)) => {
-                return Err(StudyError::BadOption { option: role.to_owned(), problem: format!("takes one column, not {}", names.len()) });
-            }
-        };
-        let unknown = || StudyError::UnknownColumn { role: role.to_owned(), column: name.clone() };
-        frame.column(name).map(Some).ok_or_else(unknown)
-    }
-
-    /// Fails on roles that the method does not have, so that a typing slip is not silently ignored.
-    ///
-    /// # Errors
-    /// [`StudyError::UnknownRole`].
-    pub fn known_roles(&self, known: &[&'static str]) -> Result<(), StudyError> {
-        match self.roles.keys().find(|role| !known.contains(&role.as_str())) {
-            Some(role) => Err(StudyError::UnknownRole { role: role.clone(), known: known.to_vec() }),
-            None => Ok(()),
-        }
-    }
-}
-
-/// Reads options one by one, then refuses what is left over.
-pub struct Options<'s> {
-    given: &'s Map<String, Value>,
-    known: Vec<&'static str>,
-}
-
-impl<'s> Options<'s> {
-    /// Starts reading.
-    pub fn of(spec: &'s Spec) -> Self {
-        Options { given: &spec.options, known: Vec::new() }
-    }
-
-    /// The value of an option, `None` when absent or null.
-    ///
-    /// # Errors
-    /// [`StudyError::BadOption`] when it has another shape.
-    pub fn take<T: DeserializeOwned>(&mut self, option: &'static str) -> Result<Option<T>, StudyError> {
-        self.known.push(option);
-        let given = self.given.get(option).filter(|value| !value.is_null());
-        let bad = |error: serde_json::Error| StudyError::BadOption { option: option.to_owned(), problem: error.to_string() };
-        given.map(|value| T::deserialize(value).map_err(bad)).transpose()
-    }
-
-    /// Fails when an option was given that nobody took.
-    ///
-    /// # Errors
-    /// [`StudyError::UnknownOption`].
-    pub fn finish(self) -> Result<(), StudyError> {
-        match self.given.keys().find(|option| !self.known.contains(&option.as_str())) {
-            Some(option) => Err(StudyError::UnknownOption { option: option.clone(), known: self.known }),
-            None => Ok(()),
+impl RoleColumns {
+    /// The names, in order.
+    pub fn names(&self) -> &[String] {
+        match self {
+            RoleColumns::One(name) => std::slice::from_ref(name),
+            RoleColumns::Many(names) => names,
         }
     }
 }

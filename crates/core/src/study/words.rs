@@ -37,6 +37,26 @@ impl Writer {
         Writer { factor: 1.0, decimals, computed_decimals: decimals + 1, unit: String::new() }
     }
 
+    /// A writer of counts and running numbers.
+    pub fn whole() -> Writer {
+        Writer { computed_decimals: 0, ..Writer::plain(0) }
+    }
+
+    /// A writer of shares in percent.
+    pub fn percent(decimals: usize) -> Writer {
+        Writer { factor: 100.0, computed_decimals: decimals, unit: "%".to_owned(), ..Writer::plain(decimals) }
+    }
+
+    /// A writer of so many decimals, values and computed ones alike.
+    pub fn fixed(decimals: usize) -> Writer {
+        Writer { computed_decimals: decimals, ..Writer::plain(decimals) }
+    }
+
+    /// The unit; empty when there is none.
+    pub fn unit(&self) -> &str {
+        &self.unit
+    }
+
     /// A writer with two leading digits of a typical sd.
     pub fn fine(unit: &str, factor: f64, sd: f64) -> Writer {
         let digits = 1.0 - (factor * sd).abs().max(1e-300).log10().floor();
@@ -45,8 +65,8 @@ impl Writer {
     }
 
     /// The same for means: values as fine as computed ones.
-    pub fn finer(self) -> Writer {
-        Writer { decimals: self.computed_decimals, ..self }
+    pub fn finer(&self) -> Writer {
+        Writer { decimals: self.computed_decimals, ..self.clone() }
     }
 
     /// A value with its unit, as many decimals as the values have.

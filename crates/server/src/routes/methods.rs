@@ -16,8 +16,8 @@ use crate::state::App;
 
 /// All questions, in the order of the work, as the core describes them.
 #[utoipa::path(get, path = "/api/methods", tag = "methods", responses((status = 200, body = Vec<MethodCard>)))]
-pub async fn list() -> Json<Vec<MethodCard>> {
-    Json(cards())
+pub async fn list() -> Json<Vec<&'static MethodCard>> {
+    Json(cards().collect())
 }
 
 /// What is known so far.

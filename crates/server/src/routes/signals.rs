@@ -2,7 +2,8 @@
 
 use std::collections::{BTreeMap, HashSet};
 
-use acorn_core::study::{Computed, FoundSignal, RoleColumns, StudyError};
+use acorn_core::methods::Computed;
+use acorn_core::study::{FoundSignal, StudyError};
 use acorn_store::{About, Dataset, Finding, Said, Study};
 use axum::extract::State;
 use serde::{Deserialize, Serialize};
@@ -110,11 +111,11 @@ fn address(panel: &str, pattern: &str, row: i64) -> String {
 
 /// Puts the findings of a study to its signals: the same panel and pattern, and rows in common.
 fn join(computed: &Computed, findings: Vec<Finding>) -> (Vec<KnownSignal>, Vec<PastSignal>, usize) {
-    let (signals, total) = computed.numbers.signals(SIGNALS_A_STUDY);
+    let (signals, total) = computed.answer.signals(SIGNALS_A_STUDY);
     let sets: Vec<HashSet<i64>> = findings.iter().map(|finding| finding.row_ids.iter().copied().collect()).collect();
     let mut met = vec![false; findings.len()];
     let known = signals.into_iter().map(|signal| {
-        let rows = if findings.is_empty() { Vec::new() } else { computed.numbers.rows(signal.first, signal.last) };
+        let rows = if findings.is_empty() { Vec::new() } else { computed.answer.rows(signal.first, signal.last) };
         let is_about = |place: &usize| {
             let finding = &findings[*place];
             finding.panel == signal.panel_name && finding.pattern == signal.pattern && rows.iter().any(|row| sets[*place].contains(row))
@@ -129,7 +130,7 @@ fn join(computed: &Computed, findings: Vec<Finding>) -> (Vec<KnownSignal>, Vec<P
     });
     let known: Vec<KnownSignal> = known.collect();
     let past = findings.iter().zip(&met).filter(|(_, met)| !**met).map(|(finding, _)| {
-        let stretch = computed.numbers.stretch_of(&finding.row_ids);
+        let stretch = computed.answer.stretch_of(&finding.row_ids);
         PastSignal {
             address: address(&finding.panel, &finding.pattern, finding.row_ids.first().copied().unwrap_or_default()),
             first: stretch.map(|[first, _]| first),
@@ -148,10 +149,7 @@ async fn dataset_of(app: &App, study: &Study) -> Result<Dataset, ApiError> {
 
 /// The column that a study charts.
 fn charted<'d>(study: &Study, dataset: &'d Dataset) -> Option<&'d acorn_store::StoredColumn> {
-    let name = ["measure", "count"].iter().find_map(|role| match study.spec.roles.get(*role)? {
-        RoleColumns::One(name) => Some(name),
-        RoleColumns::Many(names) => names.first(),
-    })?;
+    let name = ["measure", "count"].iter().find_map(|role| study.spec.roles.get(*role).and_then(|columns| columns.names().first()))?;
     dataset.columns.iter().find(|column| column.name == *name)
 }
 
@@ -185,7 +183,7 @@ pub async fn say(
     let about = if let Some(KnownSignal { signal, finding, .. }) = signals.into_iter().find(|known| known.address == wanted) {
         About {
             finding: finding.map(|finding| finding.id),
-            row_ids: computed.numbers.rows(signal.first, signal.last),
+            row_ids: computed.answer.rows(signal.first, signal.last),
             panel: signal.panel_name,
             pattern: signal.pattern,
             sentence: signal.sentence,

@@ -2,8 +2,8 @@
 
 use std::sync::Arc;
 
-use acorn_core::methods::named;
-use acorn_core::study::{Computed, Outcome, Spec, StudyError, View};
+use acorn_core::methods::{Computed, Outcome, named};
+use acorn_core::study::{Spec, StudyError, Table, View};
 use acorn_formats::write_csv;
 use acorn_store::{HistoryRow, NewStudy, Study, StudyChange, Turn};
 use axum::extract::State;
@@ -86,8 +86,7 @@ pub async fn history(State(app): State<App>, Path(id): Path<i64>) -> Answer<Vec<
 }
 
 async fn shown(computed: Arc<Computed>, view: View) -> Answer<Outcome> {
-    let points = view.points.unwrap_or(VIEW_POINTS).clamp(1, VIEW_POINTS_MAX);
-    Ok(Json(compute(move |_| Ok(computed.outcome(&View { points: Some(points), ..view }))).await?))
+    Ok(Json(compute(move |_| Ok(computed.outcome(&bounded(view)))).await?))
 }
 
 /// The answer of a study, with the points of a view: a stretch, thinned to so many buckets.
@@ -103,18 +102,43 @@ pub async fn answer(State(app): State<App>, Query(view): Query<View>, Json(spec)
     shown(app.answers.answer(&spec).await?, view).await
 }
 
-/// All points of a study as CSV.
-#[utoipa::path(get, path = "/api/studies/{id}/points.csv", tag = "studies", operation_id = "export_points", params(("id" = i64, Path)), responses((status = 200, content_type = "text/csv", body = String)))]
-pub async fn points(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, ApiError> {
+fn bounded(view: View) -> View {
+    View { points: Some(view.points.unwrap_or(VIEW_POINTS).clamp(1, VIEW_POINTS_MAX)), ..view }
+}
+
+/// The long table of a study, of a view: a stretch, thinned to so many buckets.
+#[utoipa::path(get, path = "/api/studies/{id}/points", tag = "studies", operation_id = "study_points", params(("id" = i64, Path), View), responses((status = 200, body = Table), (status = 422, body = HttpProblem)))]
+pub async fn points(State(app): State<App>, Path(id): Path<i64>, Query(view): Query<View>) -> Answer<Table> {
     let study = app.store.study(id).await?;
     let computed = app.answers.answer(&study.spec).await?;
+    Ok(Json(compute(move |_| Ok(computed.answer.points(&bounded(view)))).await?))
+}
+
+/// The rows that a stretch of points is made of, by id.
+#[utoipa::path(get, path = "/api/studies/{id}/rows", tag = "studies", operation_id = "rows_of_points", params(("id" = i64, Path), View), responses((status = 200, body = Vec<i64>), (status = 422, body = HttpProblem)))]
+pub async fn rows(State(app): State<App>, Path(id): Path<i64>, Query(view): Query<View>) -> Answer<Vec<i64>> {
+    let study = app.store.study(id).await?;
+    let computed = app.answers.answer(&study.spec).await?;
+    let (first, last) = (view.first.unwrap_or(0), view.last.unwrap_or(usize::MAX - 1));
+    Ok(Json(compute(move |_| Ok(computed.answer.rows(first, last))).await?))
+}
+
+/// A table of a study as CSV, every row of it: `points`, or one of those sent with the answer.
+#[utoipa::path(get, path = "/api/studies/{id}/tables/{table}", tag = "studies", operation_id = "export_table", params(("id" = i64, Path), ("table" = String, Path)), responses((status = 200, content_type = "text/csv", body = String), (status = 404, body = HttpProblem)))]
+pub async fn table(State(app): State<App>, Path((id, wanted)): Path<(i64, String)>) -> Result<impl IntoResponse, ApiError> {
+    let study = app.store.study(id).await?;
+    let computed = app.answers.answer(&study.spec).await?;
+    let wanted = wanted.trim_end_matches(".csv").to_owned();
+    let file = format!("{} {wanted}.csv", study.name.unwrap_or_else(|| format!("study {id}")));
     let csv = compute(move |_| {
-        let columns = computed.numbers.point_columns();
+        let Some(table) = computed.table(&wanted) else { return Ok(None) };
+        let columns = table.for_file();
         let columns: Vec<_> = columns.iter().map(|(name, values)| (name.as_str(), values)).collect();
         let mut out = Vec::new();
         write_csv(&columns, &mut out).expect("writing to memory cannot fail");
-        Ok(out)
+        Ok(Some(out))
     });
-    let name = study.name.unwrap_or_else(|| format!("study {id}"));
-    Ok((attachment(&format!("{name} points.csv"), "text/csv; charset=utf-8"), csv.await?))
+    let none = || ApiError::new(StatusCode::NOT_FOUND, "not-found", "this answer has no such table", "Its tables are named in the answer.");
+    let csv = csv.await?.ok_or_else(none)?;
+    Ok((attachment(&file, "text/csv; charset=utf-8"), csv))
 }

@@ -3,7 +3,7 @@
 use std::collections::HashSet;
 
 use acorn_core::dial::Dial;
-use acorn_core::study::{RoleColumns, Verdict};
+use acorn_core::study::Verdict;
 use acorn_store::{Dataset, StoredColumn, Study};
 use axum::extract::State;
 use serde::Serialize;
@@ -59,9 +59,7 @@ pub async fn wall(State(app): State<App>) -> Result<Json<Vec<Watched>>, ApiError
 
 fn subject<'d>(datasets: &'d [Dataset], study: &Study) -> Option<(&'d Dataset, &'d StoredColumn)> {
     let dataset = datasets.iter().find(|dataset| Some(dataset.id) == study.dataset_id)?;
-    let RoleColumns::One(name) = study.spec.roles.get("measure")? else {
-        return None;
-    };
+    let [name] = study.spec.roles.get("measure")?.names() else { return None };
     Some((dataset, dataset.columns.iter().find(|column| column.name == *name)?))
 }
 

@@ -4,12 +4,12 @@ use std::mem::size_of_val;
 
 use super::numbers::Numbers;
 use super::params::Params;
+use super::tables;
 use super::taken::Taken;
 use crate::dial::Dial;
-use crate::frame::Values;
-use crate::methods::Numbers as MethodNumbers;
 use crate::methods::control_chart::{self, Chart};
-use crate::study::{View, ViewNumbers};
+use crate::study::words::grouped;
+use crate::study::{Brief, Cells, Kept, Numbered, Table, View};
 
 /// A finished study.
 pub struct Answer {
@@ -58,35 +58,54 @@ impl Answer {
     }
 }
 
-impl ViewNumbers for Answer {
-    fn numbers(&self, view: &View) -> MethodNumbers {
-        MethodNumbers::Capability(Box::new(Numbers { chart: Some(self.chart_of(view)), ..self.numbers.clone() }))
-    }
+impl Numbered for Answer {
+    type Numbers = Numbers;
 
+    fn numbers(&self, view: &View) -> Numbers {
+        Numbers { chart: Some(self.chart_of(view)), ..self.numbers.clone() }
+    }
+}
+
+impl Kept for Answer {
     fn bytes(&self) -> usize {
-        let kept = size_of_val(&self.numbers.plot[..]) + size_of_val(&self.numbers.bins[..]) + size_of_val(&self.numbers.shapes[..]);
-        ViewNumbers::bytes(&self.chart) + kept
+        let of = &self.numbers;
+        let curves = size_of_val(&of.short_term[..]) + size_of_val(&of.long_term[..]);
+        let shapes: usize = of.shapes.iter().map(|shape| size_of_val(shape) + size_of_val(&shape.curve[..])).sum();
+        Kept::bytes(&self.chart) + size_of_val(&of.plot[..]) + size_of_val(&of.bins[..]) + curves + shapes
     }
 
-    fn point_columns(&self) -> Vec<(String, Values)> {
-        let mut columns = ViewNumbers::point_columns(&self.chart);
+    fn brief(&self) -> Vec<Brief> {
+        let computed = |term, value: Option<f64>| value.map(|value| Brief { term, words: self.numbers.writer.computed(value) });
+        let of = &self.numbers;
+        let known = [computed("mean", of.mean), computed("sd short", of.sd_within), computed("sd long", of.sd_overall)];
+        known.into_iter().flatten().chain([Brief { term: "values", words: grouped(of.n) }]).collect()
+    }
+
+    fn tables(&self) -> Vec<Table> {
+        tables::all(&self.numbers)
+    }
+
+    fn points(&self, view: &View) -> Table {
+        let mut table = self.chart.points(view);
         if self.taken.is_plain() {
-            return columns;
+            return table;
         }
-        // The location panel stands in a file as in the figure, on the scale of the values; to twelve digits, which the way
+        // The location panel stands in a table as in the figure, on the scale of the values; to twelve digits, which the way
         // there and back leaves.
-        let back = |y: f64| {
-            let value = format!("{:.11e}", self.taken.value_at(y)).parse().unwrap_or(f64::NAN);
-            if f64::is_finite(value) { value } else { f64::NAN }
-        };
+        let back = |y: f64| format!("{:.11e}", self.taken.value_at(y)).parse().ok().filter(|value: &f64| value.is_finite());
         let (location, spread) = (self.chart.panels[0].name, self.chart.panels.get(1).map(|panel| panel.name.replace('-', " ")));
-        for (name, values) in &mut columns {
-            if let (true, Values::Number(scores)) = (name.starts_with(location), &*values) {
-                *values = Values::Number(scores.iter().map(|&y| back(y)).collect());
-            } else if spread.as_ref().is_some_and(|spread| name.starts_with(spread.as_str())) {
-                name.push_str(", normal scale");
+        for column in &mut table.columns {
+            if let (true, Cells::Numbers(scores)) = (column.label.starts_with(location), &mut column.cells) {
+                scores.iter_mut().for_each(|cell| *cell = cell.and_then(back));
+                column.format = Some(self.numbers.writer.clone());
+            } else if spread.as_ref().is_some_and(|spread| column.label.starts_with(spread.as_str())) {
+                column.label.push_str(", normal scale");
             }
         }
-        columns
+        table
+    }
+
+    fn rows(&self, first: usize, last: usize) -> Vec<i64> {
+        self.chart.rows(first, last)
     }
 }

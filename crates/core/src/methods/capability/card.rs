@@ -1,150 +1,144 @@
 //! How a capability study describes itself.
 
-use crate::frame::Kind;
-use crate::study::card::{Choice, Condition, Field, FieldKind, Filling, Formula, MethodCard, Slot, bar_choices};
+use std::sync::LazyLock;
+
+use super::params::{GOAL, WANTED};
+use crate::methods::control_chart::pattern_slot;
+use crate::study::bars;
+use crate::study::card::{Choice, Field, FieldKind, Filling, Formula, GROUPING, MethodCard, NUMBERS, ORDERING, Slot};
 
 /// The card.
-pub fn card() -> MethodCard {
-    let slot = |name, label, quiet, filling| Slot { at: name, name, label, shows: vec![], quiet, filling };
-    let with = |role, slot: Slot| Slot {
-        shows: vec![Condition { option: None, among: vec![], empty_role: None, filled_role: Some(role) }],
-        ..slot
-    };
-    let without = |role, slot: Slot| Slot {
-        shows: vec![Condition { option: None, among: vec![], empty_role: Some(role), filled_role: None }],
-        ..slot
-    };
-    let column = |kinds, empty, required| Filling::Column { kinds, empty, required, many: false };
-    let grouping = vec![Kind::Category, Kind::WholeNumber, Kind::Text, Kind::DateTime];
-    let ordering = vec![Kind::DateTime, Kind::WholeNumber, Kind::Number];
-    let choices = |tag, choices| Filling::Choice { tag, choices };
-    let number = |words, unset, usual, low, high| Filling::Number { words, unset, usual, low, high };
+pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
+    let [width, start] = bars::slots();
+    let goal = Filling::usually(GOAL, "asking for a Ppk of {}", "asking for a Ppk of 1.33", 0.1, 10.0);
+    let wanted = Filling::usually(WANTED, "wanting it known to ± {}", "wanting it known to ± 0.1", 0.001, 10.0);
     MethodCard {
         method: "capability",
         question: "Can it meet the limits?",
         part: "Look",
         use_when: "Use it when a measurement has limits: how far from them it stays, short-term and long-term.",
-        statement: "Judge {measure}[ in samples by {subgroup}][ in the order of {order}][ of {group} {only}] against {limits}, taking its shape as \
-                    {shape}, short-term spread from {sigma}[, short-term values {historical}][, {bound}][, {goal}][, with bars {bins}].",
+        found_by: &["capability", "Cp", "Cpk", "Pp", "Ppk", "Cpm", "Z bench", "Box-Cox", "Johnson", "tolerance interval", "non-normal", "ppm"],
+        statement: "Judge {measure}[ in samples by {subgroup}][ in samples of {subgroup_size}][ in the order of {order}][ of {group} {only}] against {limits}, taking its shape as \
+                    {shape}, short-term spread from {sigma}[, short-term values {historical}][, {bound}][, {goal}][, {wanted}][, with bars {bins}][, {bin_start}][, watching for {patterns}].",
         slots: vec![
-            slot("measure", "measurement", false, column(vec![Kind::Number, Kind::WholeNumber], "choose a measurement", true)),
-            slot("subgroup", "samples", true, column(grouping.clone(), "single values", false)),
-            slot("order", "order", true, column(ordering, "the rows", false)),
-            slot("group", "one group only", true, column(grouping, "all rows", false)),
-            with("group", slot("only", "which one", false, choices("=", only()))),
-            slot("limits", "limits", false, Filling::Limits { of: "measure" }),
-            slot("shape", "shape", false, choices("", shapes())),
-            with("subgroup", slot("sigma", "short-term spread", false, choices("", of_samples()))),
-            without("subgroup", slot("sigma", "short-term spread", false, choices("", of_values()))),
-            slot("historical", "values from before", true, choices("=", historical())),
-            slot("bound", "natural bound", true, number("never below {}", "no bound", None, f64::MIN, f64::MAX)),
-            slot("goal", "Ppk asked for", true, number("asking for a Ppk of {}", "asking for a Ppk of 1.33", Some(1.33), 0.1, 10.0)),
-            slot("bins", "bars", true, choices("=", bar_choices())),
+            Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement")).subject(),
+            Slot::new("subgroup", "samples", Filling::optional(&GROUPING, "single values")).quiet(),
+            Slot::new("subgroup_size", "rows a sample", Filling::number("{} rows in a row", "single values", 2.0, 10_000.0).whole()).without("subgroup").quiet(),
+            Slot::new("order", "order", Filling::optional(&ORDERING, "the rows")).quiet(),
+            Slot::new("group", "one group only", Filling::optional(&GROUPING, "all rows")).quiet(),
+            Slot::new("only", "which one", Filling::Choice { tag: "=", choices: only() }).with("group"),
+            Slot::new("limits", "limits", Filling::Limits { of: "measure" }),
+            Slot::new("shape", "shape", Filling::choice(shapes())),
+            Slot::new("sigma", "short-term spread", Filling::choice(of_samples())).with("subgroup"),
+            Slot::new("sigma", "short-term spread", Filling::choice([of_values(), of_samples()].concat())).without("subgroup"),
+            Slot::new("historical", "values from before", Filling::Choice { tag: "=", choices: historical() }).quiet(),
+            Slot::new("bound", "natural bound", Filling::number("never below {}", "no bound", f64::MIN, f64::MAX)).quiet(),
+            Slot::new("goal", "Ppk asked for", goal).quiet(),
+            Slot::new("wanted", "how well Ppk should be known", wanted).quiet(),
+            width.quiet(),
+            start,
+            pattern_slot().quiet(),
         ],
-        formulas: formulas(),
+        formulas: FORMULAS.to_vec(),
     }
-}
-
-fn choice(value: &'static str, words: &'static str, use_when: &'static str) -> Choice {
-    Choice { value, words, use_when, fields: vec![] }
-}
+});
 
 fn shapes() -> Vec<Choice> {
     vec![
-        choice("normal", "normal", "The usual one; the test of shape says whether it holds."),
-        choice("best-fit", "the best of those fitted", "Fits all families and ranks them, with pictures."),
-        choice("box-cox", "normal after a power", "Box and Cox: for positive values with one long tail."),
-        choice("johnson", "normal after one of Johnson's functions", "For bounded or heavy-tailed values."),
-        choice("percentile", "none, by percentiles", "For many values of no known shape."),
-        choice("fit:lognormal", "lognormal", "Products of many small effects: leaks, wear, times."),
-        choice("fit:weibull", "Weibull", "Strength and life."),
-        choice("fit:gamma", "gamma", "Waiting times that add up."),
-        choice("fit:exponential", "exponential", "Time to an event that may come at any moment."),
-        choice("fit:logistic", "logistic", "Like a normal with heavier tails."),
-        choice("fit:loglogistic", "loglogistic", "Like a lognormal with heavier tails."),
-        choice("fit:smallest-extreme-value", "smallest extreme value", "The weakest of many."),
-        choice("fit:largest-extreme-value", "largest extreme value", "The strongest of many."),
-        choice("fit:lognormal-threshold", "lognormal above a threshold", "With a smallest value found from the data."),
-        choice("fit:weibull-threshold", "Weibull above a threshold", "With a smallest value found from the data."),
-        choice("fit:gamma-threshold", "gamma above a threshold", "With a smallest value found from the data."),
-        choice("fit:exponential-threshold", "exponential above a threshold", "With a smallest value found from the data."),
-        choice("fit:loglogistic-threshold", "loglogistic above a threshold", "With a smallest value found from the data."),
-        choice("fit:normal", "normal, by percentiles", "A fitted normal, for comparison with other fits."),
+        Choice::plain("normal", "normal", "The usual one; the test of shape says whether it holds."),
+        Choice::plain("best-fit", "the best of those fitted", "Fits all families and ranks them, with pictures."),
+        Choice::plain("box-cox", "normal after a power", "Box and Cox: for positive values with one long tail."),
+        Choice::plain("johnson", "normal after one of Johnson's functions", "For bounded or heavy-tailed values."),
+        Choice::plain("percentile", "none, by percentiles", "For many values of no known shape."),
+        Choice::plain("fit:lognormal", "lognormal", "Products of many small effects: leaks, wear, times."),
+        Choice::plain("fit:weibull", "Weibull", "Strength and life."),
+        Choice::plain("fit:gamma", "gamma", "Waiting times that add up."),
+        Choice::plain("fit:exponential", "exponential", "Time to an event that may come at any moment."),
+        Choice::plain("fit:logistic", "logistic", "Like a normal with heavier tails."),
+        Choice::plain("fit:loglogistic", "loglogistic", "Like a lognormal with heavier tails."),
+        Choice::plain("fit:smallest-extreme-value", "smallest extreme value", "The weakest of many."),
+        Choice::plain("fit:largest-extreme-value", "largest extreme value", "The strongest of many."),
+        Choice::plain("fit:lognormal-threshold", "lognormal above a threshold", "With a smallest value found from the data."),
+        Choice::plain("fit:weibull-threshold", "Weibull above a threshold", "With a smallest value found from the data."),
+        Choice::plain("fit:gamma-threshold", "gamma above a threshold", "With a smallest value found from the data."),
+        Choice::plain("fit:exponential-threshold", "exponential above a threshold", "With a smallest value found from the data."),
+        Choice::plain("fit:loglogistic-threshold", "loglogistic above a threshold", "With a smallest value found from the data."),
+        Choice::plain("fit:normal", "normal, by percentiles", "A fitted normal, for comparison with other fits."),
     ]
 }
 
 fn of_samples() -> Vec<Choice> {
     vec![
-        choice("pooled", "pooled sds", "All variances within samples; the most precise."),
-        choice("range", "ranges", "As a chart of means and ranges takes it."),
-        choice("sd", "sds", "As a chart of means and sds takes it."),
+        Choice::plain("pooled", "pooled sds", "All variances within samples; the most precise."),
+        Choice::plain("range", "ranges", "As a chart of means and ranges takes it."),
+        Choice::plain("sd", "sds", "As a chart of means and sds takes it."),
     ]
 }
 
 fn of_values() -> Vec<Choice> {
     vec![
-        choice("mr-mean", "moving ranges", "The mean distance of neighbours; the usual one."),
-        choice("mr-median", "the median moving range", "When a few neighbours lie far apart."),
+        Choice::plain("mr-mean", "moving ranges", "The mean distance of neighbours; the usual one."),
+        Choice::plain("mr-median", "the median moving range", "When a few neighbours lie far apart."),
     ]
 }
 
 fn historical() -> Vec<Choice> {
-    let field = |name, label, low| Field { name, label, kind: FieldKind::Number, required: true, low };
+    let field = |name, label, low| Field::number(name, label, true, low);
     vec![
-        choice("none", "from these values", "Mean and spread as they are."),
-        Choice {
-            value: "mean",
-            words: "mean {mean} and sd {sigma} from before",
-            use_when: "A process known beforehand; only the short-term indices change.",
-            fields: vec![field("mean", "mean", None), field("sigma", "sd", Some(0.0))],
-        },
+        Choice::plain("none", "from these values", "Mean and spread as they are."),
+        Choice::with("mean", "mean {mean} and sd {sigma} from before", "A process known beforehand; only the short-term indices change.", vec![field("mean", "mean", None), field("sigma", "sd", Some(f64::MIN_POSITIVE))]),
     ]
 }
 
 fn only() -> Vec<Choice> {
     let label = Field { name: "label", label: "its label", kind: FieldKind::Text, required: true, low: None };
     vec![
-        choice("all", "(all of them)", "Every row, whatever its group."),
-        Choice { value: "label", words: "{label}", use_when: "Only the rows with this label.", fields: vec![label] },
+        Choice::plain("all", "(all of them)", "Every row, whatever its group."),
+        Choice::with("label", "{label}", "Only the rows with this label.", vec![label]),
     ]
 }
 
-fn formulas() -> Vec<Formula> {
-    let formula = |name, formula, source| Formula { name, formula, source };
-    vec![
-        formula(
-            "Cp, Cpk",
+const FORMULAS: [Formula; 17] = [
+        Formula::new(
+            "cp", "Cp, Cpk",
             "(USL − LSL)/6σ; the smaller of (USL − x̄)/3σ and (x̄ − LSL)/3σ, σ short-term",
             "Kane (1986); Montgomery (2013), ch. 8",
         ),
-        formula("Pp, Ppk", "the same with the sd of all values", "ISO 22514-2; AIAG SPC manual"),
-        formula("Cpm", "(USL − LSL)/6√(s² + (x̄ − T)²)", "Chan, Cheng and Spiring (1988)"),
-        formula(
-            "Short-term spread",
+        Formula::new("pp", "Pp, Ppk", "the same with the sd of all values", "ISO 22514-2; AIAG SPC manual"),
+        Formula::new("cpm", "Cpm", "(USL − LSL)/6√(s² + (x̄ − T)²)", "Chan, Cheng and Spiring (1988)"),
+        Formula::new(
+            "short-term", "Short-term spread",
             "MR̄/d₂ of single values; pooled sd, weighted ranges or sds of samples, with their bias constants",
             "Montgomery (2013), sec. 6.4; Burr (1969)",
         ),
-        formula("Interval of Cp, Pp", "index √(χ²/df) at both ends, 95 %; df of the spread in use", "Kotz and Johnson (1993)"),
-        formula("Interval of Cpk, Ppk", "index ± 1.96 √(1/(9n) + index²/(2 df))", "Bissell (1990)"),
-        formula(
-            "Interval of a fitted shape",
+        Formula::new("both-interval", "Interval of Cp, Pp", "index √(χ²/df) at both ends, 95 %; df of the spread in use", "Kotz and Johnson (1993)"),
+        Formula::new("worse-interval", "Interval of Cpk, Ppk", "index ± 1.96 √(1/(9n) + index²/(2 df))", "Bissell (1990)"),
+        Formula::new(
+            "shape-interval", "Interval of a fitted shape",
             "400 samples drawn from the fit and fitted again, seeded",
             "Efron and Tibshirani (1993), ch. 13",
         ),
-        formula("Any other shape", "Pp = (USL − LSL)/(x₉₉.₈₆₅ − x₀.₁₃₅); Ppk from the median to the nearer limit", "ISO 22514-2"),
-        formula("Power", "y = (x^λ − 1)/λ, λ of the largest profile likelihood on [−5, 5]", "Box and Cox (1964)"),
-        formula(
-            "Johnson's functions",
+        Formula::new("any-shape", "Any other shape", "Pp = (USL − LSL)/(x₉₉.₈₆₅ − x₀.₁₃₅); Ppk from the median to the nearer limit", "ISO 22514-2"),
+        Formula::new("power", "Power", "y = (x^λ − 1)/λ, λ of the largest profile likelihood on [−5, 5]", "Box and Cox (1964)"),
+        Formula::new(
+            "johnson", "Johnson's functions",
             "SU, SB, SL from the percentiles at ±z and ±3z, z from 0.25 to 1.25; the one the test of shape likes best",
             "Slifker and Shapiro (1980); Chou, Polansky and Mason (1998)",
         ),
-        formula(
-            "Fitted shapes",
+        Formula::new(
+            "fit", "Fitted shapes",
             "maximum likelihood; ranked by the test of Anderson and Darling, its chance by table or 400 seeded refits; AIC beside it",
             "D'Agostino and Stephens (1986); Meeker and Escobar (1998)",
         ),
-        formula("Z bench", "the normal quantile of the whole share out, from the upper tail", "ISO 22514-2"),
-        formula("Tolerance intervals", "x̄ ± k s, k exact; or order statistics whatever the shape; 95 % confidence", "ISO 16269-6"),
-        formula("How many", "the fewest n whose interval of Ppk is no wider than wanted", "Bissell (1990)"),
-    ]
-}
+        Formula::new("z-bench", "Z bench", "the normal quantile of the whole share out, from the upper tail", "ISO 22514-2"),
+        Formula::new("tolerance", "Tolerance intervals", "x̄ ± k s, k exact; or order statistics whatever the shape; 95 % confidence", "ISO 16269-6"),
+        Formula::new("how-many", "How many", "the fewest n whose interval of Ppk is no wider than wanted", "Bissell (1990)"),
+        Formula::new("out", "Share out", "seen: values beyond a limit over all; expected: the tails of the shape beyond the limits", "ISO 22514-2"),
+    Formula::new("skewness", "Skewness", "G₁ = √(n(n−1))/(n−2) m₃/m₂^1.5", "Joanes and Gill (1998)"),
+    Formula::new(
+        "anderson-darling",
+        "Test of the normal",
+        "A² = −n − Σ(2i−1)/n [ln Φ(zᵢ) + ln Φ(−z₍ₙ₊₁₋ᵢ₎)]; A²(1 + 0.75/n + 2.25/n²)",
+        "D'Agostino and Stephens (1986), table 4.9",
+    ),
+];

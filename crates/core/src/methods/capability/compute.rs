@@ -11,22 +11,20 @@ use super::indices::{Beyond, Indices, Limits, both_interval, worse_interval};
 use super::need::Need;
 use super::numbers::{Candidate, Control, FitNumbers, LimitsInUse, Numbers, Transform};
 use super::params::Params;
-use super::taken::{BELOW_BOUND, Taken, misfits, take};
+use super::taken::{BELOW_BOUND, Taken, take};
 use super::tolerance;
 use crate::dial::Dial;
 use crate::figure::heap::{Bin, Scale};
 use crate::figure::probability::plot;
-use crate::frame::Frame;
-use crate::methods::control_chart::{self, Chart};
+use crate::judgement::{coarse, misfits};
+use crate::methods::control_chart::Chart;
 use crate::numeric::describe::{self, Moments, moments};
-use crate::numeric::shape::{anderson_darling, quantile_sorted, skewness_and_kurtosis};
+use crate::numeric::shape::{anderson_darling, skewness_and_kurtosis};
 use crate::numeric::shapes::{Fitted, Shape, bootstrap};
-use crate::numeric::sorting::sorted;
+use crate::numeric::sorting::Sorted;
 use crate::study::words::Writer;
-use crate::study::{Cancel, Spec, StudyError};
+use crate::study::{Cancel, StudyError};
 
-/// So few different values come from coarse readings.
-const COARSE: usize = 14;
 /// Shares of a normal below -3, 0 and 3 sds.
 const THREE_SDS: [(f64, f64); 3] =
     [(0.001_349_898_031_630_094_6, 0.998_650_101_968_369_9), (0.5, 0.5), (0.998_650_101_968_369_9, 0.001_349_898_031_630_094_6)];
@@ -36,11 +34,10 @@ const THREE_SDS: [(f64, f64); 3] =
 /// # Errors
 /// [`StudyError::TooFewValues`] without a value, [`StudyError::BadOption`] for limits or a shape that cannot be,
 /// what the chart refuses, [`StudyError::Stopped`].
-pub fn answer(frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Answer, StudyError> {
-    let params = Params::check(frame, spec)?;
+pub fn answer(params: Params, cancel: &Cancel) -> Result<Answer, StudyError> {
     let values = params.values()?;
     // Neither waits for the other.
-    let (sorted, plain) = rayon::join(|| sorted(&values), || control_chart::chart(&params.frame, &params.chart, cancel));
+    let (sorted, plain) = rayon::join(|| Sorted::of(&values), || params.chart(&values, cancel));
     if sorted.is_empty() {
         return Err(StudyError::TooFewValues { column: params.measure.name.clone(), have: 0, need: 1 });
     }
@@ -52,18 +49,18 @@ pub fn answer(frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Answer, Stu
     let numbers = Work { params: &params, sorted: &sorted, taken: &taken, plain: &plain, chart, missing: values.len() - sorted.len() }
         .numbers(&ranked, cancel)?;
     let chart = scaled.unwrap_or(plain);
-    Ok(Answer { params, taken, numbers, lowest: sorted[0], distinct: describe::few_distinct(&sorted, COARSE), chart })
+    Ok(Answer { params, taken, numbers, lowest: sorted[0], distinct: coarse(&sorted), chart })
 }
 
 /// The chart of the values on the scale on which their shape is normal.
 fn on_scale(params: &Params, taken: &Taken, values: &[f64], cancel: &Cancel) -> Result<Chart, StudyError> {
     let scaled: Arc<[f64]> = values.iter().map(|&x| if x.is_nan() { x } else { taken.score(x) }).collect();
-    control_chart::chart(&params.frame.with_numbers(&params.measure.name, scaled), &params.chart, cancel)
+    params.chart(&scaled, cancel)
 }
 
 struct Work<'a> {
     params: &'a Params,
-    sorted: &'a [f64],
+    sorted: &'a Sorted,
     taken: &'a Taken,
     /// Of the values as they are.
     plain: &'a Chart,
@@ -78,9 +75,9 @@ impl Work<'_> {
         let of = moments(sorted);
         let n = of.n as f64;
         let raw = Limits { lsl: params.lsl, usl: params.usl };
-        let scores: Cow<[f64]> = match taken.is_plain() {
+        let scores: Cow<Sorted> = match taken.is_plain() {
             true => Cow::Borrowed(sorted),
-            false => sorted.iter().map(|&x| taken.score(x)).collect(),
+            false => Cow::Owned(sorted.on_scale(|x| taken.score(x))),
         };
         let scale = if taken.is_plain() { of } else { moments(&scores) };
         let limits = Limits { lsl: raw.lsl.map(|lsl| taken.score(lsl)), usl: raw.usl.map(|usl| taken.score(usl)) };
@@ -101,7 +98,7 @@ impl Work<'_> {
         let df = short.map_or(f64::NAN, |(_, _, df)| df);
         let overall = match taken {
             Taken::Percentile | Taken::Fitted(_) if !varies => Indices::default(),
-            Taken::Percentile => Indices::percentiles(raw, THREE_SDS.map(|(p, _)| quantile_sorted(sorted, p).unwrap_or(f64::NAN))),
+            Taken::Percentile => Indices::percentiles(raw, THREE_SDS.map(|(p, _)| sorted.quantile(p).unwrap_or(f64::NAN))),
             Taken::Fitted(fitted) => of_shape(raw, &fitted.shape),
             _ => Indices::normal(limits, centre, sd),
         };
@@ -196,7 +193,7 @@ impl Work<'_> {
     }
 
     fn control(&self) -> Option<Control> {
-        if self.params.sampled {
+        if self.params.subgroups.is_some() {
             return None;
         }
         let lines = |panel: usize| self.chart.panels.get(panel).and_then(|panel| panel.phases.last());
@@ -244,8 +241,8 @@ impl Work<'_> {
     fn dial(&self, ppk: Option<f64>) -> Dial {
         let mut info = self.params.measure.info.clone();
         (info.lsl, info.usl) = (self.params.lsl, self.params.usl);
-        let Dial { signals, steady, recent_signals, .. } = Dial::of(self.chart, &info);
-        Dial { ppk, signals, steady, recent_signals, ..Dial::of(self.plain, &info) }
+        let Dial { signals, steady, recent_signals, .. } = self.chart.dial(&info);
+        Dial { ppk, signals, steady, recent_signals, ..self.plain.dial(&info) }
     }
 }
 

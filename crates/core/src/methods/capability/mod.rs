@@ -16,6 +16,7 @@ mod need;
 pub mod notes;
 mod numbers;
 mod params;
+mod tables;
 mod taken;
 mod tolerance;
 pub mod verdict;
@@ -23,31 +24,29 @@ pub mod verdict;
 pub use answer::Answer;
 pub use compute::answer;
 pub use numbers::Numbers;
-pub use params::GOAL;
+pub use params::{GOAL, Params, ShapeChoice};
 
 use std::collections::BTreeMap;
 
 use crate::frame::{Column, Frame, Kind};
-use crate::methods::Method;
 use crate::study::advice::{Advice, Proposal};
-use crate::study::{Cancel, Computed, MethodCard, RoleColumns, Spec, StudyError};
+use crate::study::{Cancel, Computed, Filled, Method, MethodCard, RoleColumns, StudyError};
 
 /// The method.
+#[derive(Clone, Copy, Debug)]
 pub struct Capability;
 
 impl Method for Capability {
-    fn name(&self) -> &'static str {
-        "capability"
+    type Answer = Answer;
+
+    fn card(&self) -> &'static MethodCard {
+        &card::CARD
     }
 
-    fn card(&self) -> MethodCard {
-        card::card()
-    }
-
-    fn compute(&self, frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError> {
-        let answer = answer(frame, spec, cancel)?;
+    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<Answer>, StudyError> {
+        let answer = answer(Params::read(asked)?, cancel)?;
         let (verdict, notes, next) = (verdict::read(&answer), notes::all(&answer), notes::next(&answer));
-        Ok(Computed { verdict, notes, next, dial: Some(answer.dial()), numbers: Box::new(answer) })
+        Ok(Computed { verdict, notes, next, dial: Some(answer.dial()), answer })
     }
 
     /// The measurement with limits, in the samples and the order that the control chart would take.

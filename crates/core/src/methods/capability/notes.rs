@@ -5,8 +5,10 @@ use std::collections::BTreeMap;
 use serde_json::{Map, json};
 
 use super::answer::Answer;
-use super::taken::{BELOW_BOUND, Taken, UNLIKELY};
+use super::params::Subgroups;
+use super::taken::{BELOW_BOUND, Taken};
 use super::verdict::{beyond_words, index};
+use crate::judgement::{VERY_UNLIKELY, unlikely};
 use crate::numeric::normal;
 use crate::numeric::tails::binomial_from;
 use crate::study::words::{capital, chance, counted, share};
@@ -20,8 +22,6 @@ const APART: f64 = 0.2;
 const DRIFT: f64 = 1.1;
 /// Skewed beyond this, the two sides are nothing alike.
 const SKEWED: f64 = 0.5;
-/// More values beyond the limits than chance brings, at this level, contradict the shape's tails.
-const SURPRISE: f64 = 0.01;
 
 fn note(tone: Tone, sentence: String, detail: Option<String>) -> Note {
     Note { letter: String::new(), tone, sentence, detail, pin: None, offers: Vec::new() }
@@ -135,7 +135,7 @@ fn shape(answer: &Answer) -> Option<Note> {
     {
         let alike: Vec<f64> = std::iter::once(first)
             .chain(others)
-            .filter(|one| one.fit.p.is_some_and(|p| p >= UNLIKELY) && !one.below_bound)
+            .filter(|one| one.fit.p.is_some() && !unlikely(one.fit.p) && !one.below_bound)
             .filter_map(|one| one.ppk)
             .collect();
         let (low, high) = alike.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), ppk| (low.min(*ppk), high.max(*ppk)));
@@ -175,7 +175,7 @@ fn surprise(answer: &Answer) -> Option<Note> {
     let n = numbers.n as f64;
     let count = (seen * n).round();
     let p = binomial_from(count, n, expected.clamp(0.0, 1.0));
-    (count > 0.0 && p < SURPRISE).then(|| {
+    (count > 0.0 && p < VERY_UNLIKELY).then(|| {
         let lie = if count == 1.0 { "lies" } else { "lie" };
         note(
             Tone::Caution,
@@ -234,11 +234,8 @@ fn few(answer: &Answer) -> Option<Note> {
 /// Few different values: a test of shape takes steps for a misfit.
 fn coarse(answer: &Answer) -> Option<Note> {
     let distinct = answer.distinct?;
-    (answer.numbers.n >= 30).then(|| {
-        let sentence =
-            format!("Only {distinct} different values: the gauge reads coarsely, and the test of shape takes its steps for a misfit.");
-        note(Tone::Caution, sentence, Some("Record one more decimal, or use a finer gauge.".to_owned()))
-    })
+    let sentence = format!("Only {distinct} different values: the gauge reads coarsely, and the test of shape takes its steps for a misfit.");
+    Some(note(Tone::Caution, sentence, Some("Record one more decimal, or use a finer gauge.".to_owned())))
 }
 
 /// Both limits and a lopsided shape.
@@ -309,8 +306,11 @@ fn missing(answer: &Answer) -> Option<Note> {
 /// What the answer makes worth asking.
 pub fn next(answer: &Answer) -> Vec<NextQuestion> {
     let measure = BTreeMap::from([("measure".to_owned(), RoleColumns::One(answer.params.measure.name.clone()))]);
-    let mut roles = answer.params.chart.roles.clone();
-    roles.insert("measure".to_owned(), RoleColumns::One(answer.params.measure.name.clone()));
+    let mut roles = measure.clone();
+    let subgroup = answer.params.subgroups.as_ref().and_then(|subgroups| if let Subgroups::Column(name) = subgroups { Some(name) } else { None });
+    for (role, name) in [("subgroup", subgroup), ("order", answer.params.order.as_ref())] {
+        roles.extend(name.map(|name| (role.to_owned(), RoleColumns::One(name.clone()))));
+    }
     let ask = |question: &str, why: &str, method: &str, roles: &BTreeMap<String, RoleColumns>| NextQuestion {
         question: question.to_owned(),
         why: why.to_owned(),

@@ -1,13 +1,15 @@
-//! What a capability study takes, checked once.
+//! What a capability study takes.
+
+use std::sync::Arc;
 
 use serde::{Deserialize, Deserializer};
-use serde_json::{Map, Value, json};
 
-use crate::figure::heap::Bars;
+use crate::figure::heap::{BarWidth, Bars};
 use crate::frame::{Column, Frame, Values};
-use crate::methods::control_chart::SigmaFrom;
+use crate::methods::control_chart::{self, Chart, ChartKind, Params as Question, PatternChoice, Sampling, SigmaFrom, watches};
 use crate::numeric::shapes::Family;
-use crate::study::{Options, RoleColumns, Spec, StudyError, in_range};
+use crate::study::filled::{bad, numbers};
+use crate::study::{Cancel, Filled, StudyError, bars};
 
 /// Which shape the values are taken to have.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -84,89 +86,152 @@ impl<T> OrNone<T> {
     }
 }
 
-/// Valid parameters.
+/// How values come in subgroups.
+#[derive(Clone, Debug, PartialEq)]
+pub enum Subgroups {
+    /// One for each label of a column.
+    Column(String),
+    /// So many rows in a row.
+    Consecutive(usize),
+}
+
+/// The statement, read.
 pub struct Params {
     /// The data: all rows, or those of one group.
     pub frame: Frame,
+    /// The measurement, with its limits and unit.
     pub measure: Column,
+    /// How values come in subgroups; single values when absent.
+    pub subgroups: Option<Subgroups>,
+    /// The column that orders the rows.
+    pub order: Option<String>,
+    /// Lower specification limit, in the unit of the measurement.
     pub lsl: Option<f64>,
+    /// Upper specification limit.
     pub usl: Option<f64>,
+    /// The aim.
     pub target: Option<f64>,
     /// The smallest value that nature allows.
     pub bound: Option<f64>,
+    /// The shape that the values are taken to have.
     pub shape: ShapeChoice,
+    /// Mean and sd known from before.
     pub historical: Option<Historical>,
+    /// How wide the bars are.
     pub bars: Bars,
     /// The Ppk asked for.
     pub goal: f64,
     /// Half the wanted width of the interval of Ppk.
     pub wanted: f64,
-    /// Whether values come in samples.
-    pub sampled: bool,
+    /// How the short-term sd is estimated, when not as usual.
+    pub sigma_from: Option<SigmaFrom>,
+    /// The patterns that judge steadiness, when not the usual ones.
+    pub patterns: Option<Vec<PatternChoice>>,
     /// The group they are of, in words.
     pub of_group: Option<String>,
-    /// The chart that judges steadiness and gives the short-term sd.
-    pub chart: Spec,
 }
 
 /// The Ppk asked for unless said otherwise: four sds to the nearer limit (AIAG PPAP; ISO 22514-2).
 pub const GOAL: f64 = 1.33;
+/// Half the width of the interval of Ppk that values are counted for unless said otherwise.
+pub const WANTED: f64 = 0.1;
 
 impl Params {
-    /// Checks a specification against a frame.
+    /// Reads a statement that fits its card.
     ///
     /// # Errors
     /// [`StudyError`] names the role or option.
-    pub fn check(frame: &Frame, spec: &Spec) -> Result<Params, StudyError> {
-        spec.known_roles(&["measure", "subgroup", "order", "group"])?;
-        let mut options = Options::of(spec);
-        let mut limit = |name| -> Result<Option<f64>, StudyError> { options.take::<f64>(name) };
-        let (lsl, target, usl, bound) = (limit("lsl")?, limit("target")?, limit("usl")?, limit("bound")?);
-        let shape = options.take("shape")?.unwrap_or_default();
-        let sigma: Option<SigmaFrom> = options.take("sigma")?;
-        let historical = options.take::<OrNone<Historical>>("historical")?.and_then(OrNone::some);
-        let bars = Bars::take(&mut options)?;
-        let subgroup_size: Option<usize> = options.take("subgroup_size")?;
-        let patterns: Option<Value> = options.take("patterns")?;
-        let goal = in_range("goal", options.take("goal")?.unwrap_or(GOAL), 0.1, 10.0)?;
-        let wanted = in_range("wanted", options.take("wanted")?.unwrap_or(0.1), 0.001, 10.0)?;
-        let only = options.take::<OrNone<Only>>("only")?.and_then(OrNone::some);
-        options.finish()?;
-
-        let measure = spec.role(frame, "measure")?;
-        let measure = measure.ok_or(StudyError::MissingRole { role: "measurement", choose: "a measurement" })?;
-        let info = &measure.info;
-        let of_column = lsl.is_none() && usl.is_none();
-        let (lsl, usl) = if of_column { (info.lsl, info.usl) } else { (lsl, usl) };
+    pub fn read(asked: &Filled) -> Result<Params, StudyError> {
+        let shape: ShapeChoice = asked.option("shape")?.unwrap_or_default();
+        let historical = asked.option::<OrNone<Historical>>("historical")?.and_then(OrNone::some);
+        let only = asked.option::<OrNone<Only>>("only")?.and_then(OrNone::some);
+        let measure = asked.needed("measure")?;
+        let limit = |option: &str| asked.option::<f64>(option);
+        let (lsl, usl) = match (limit("lsl")?, limit("usl")?) {
+            (None, None) => (measure.info.lsl, measure.info.usl),
+            own => own,
+        };
         if let (Some(low), Some(high)) = (lsl, usl)
             && low >= high
         {
             return Err(bad("usl", format!("the upper limit {high} must lie above the lower limit {low}")));
         }
         if historical.is_some() && shape != ShapeChoice::Normal {
-            return Err(bad("historical", "a mean and sd from before go with the normal shape only".to_owned()));
+            return Err(bad("historical", "a mean and sd from before go with the normal shape only"));
         }
-        if let Some(Historical { sigma, .. }) = historical {
-            in_range("historical.sigma", sigma, f64::MIN_POSITIVE, f64::MAX)?;
-        }
-        let sampled = spec.roles.contains_key("subgroup") || subgroup_size.is_some();
-        let group = spec.role(frame, "group")?;
+        let subgroup = asked.column("subgroup");
+        let subgroups = subgroup.map(|column| Subgroups::Column(column.name.clone())).or(asked.whole("subgroup_size").map(Subgroups::Consecutive));
+        let (group, order) = (asked.column("group"), asked.column("order"));
+        let read: Vec<&Column> = [Some(measure), subgroup, order].into_iter().flatten().collect();
         Ok(Params {
-            frame: of_group(frame, group, only.as_ref())?,
-            measure: measure.clone(),
-            target: target.or(info.target),
+            frame: of_group(asked.frame(), &read, group, only.as_ref())?,
+            subgroups,
+            order: order.map(|order| order.name.clone()),
+            target: limit("target")?.or(measure.info.target),
             lsl,
             usl,
-            bound,
+            bound: asked.number("bound"),
             shape,
             historical,
-            bars,
-            goal,
-            wanted,
-            sampled,
+            bars: bars::read(asked)?,
+            goal: asked.number("goal").unwrap_or(GOAL),
+            wanted: asked.number("wanted").unwrap_or(WANTED),
+            sigma_from: asked.option("sigma")?,
+            patterns: asked.option("patterns")?,
             of_group: group.zip(only).map(|(group, only)| format!("{} {}", group.name, only.label)),
-            chart: chart(spec, sampled, sigma, subgroup_size, patterns),
+            measure: measure.clone(),
         })
+    }
+
+    /// A column against its own limits with everything as usual.
+    pub fn plain(frame: &Frame, measure: &Column) -> Params {
+        let info = &measure.info;
+        Params {
+            frame: frame.clone(),
+            subgroups: None,
+            order: None,
+            lsl: info.lsl,
+            usl: info.usl,
+            target: info.target,
+            bound: None,
+            shape: ShapeChoice::Normal,
+            historical: None,
+            bars: Bars { width: BarWidth::Auto, start: None },
+            goal: GOAL,
+            wanted: WANTED,
+            sigma_from: None,
+            patterns: None,
+            of_group: None,
+            measure: measure.clone(),
+        }
+    }
+
+    /// The chart of the measured values, or of others in their place: single values, or means with ranges or sds by the way
+    /// the spread is taken, pooled unless said otherwise.
+    ///
+    /// # Errors
+    /// What the chart refuses.
+    pub fn chart(&self, values: &Arc<[f64]>, cancel: &Cancel) -> Result<Chart, StudyError> {
+        let kind = match (&self.subgroups, self.sigma_from) {
+            (None, _) => ChartKind::Individuals,
+            (Some(_), Some(SigmaFrom::Range)) => ChartKind::XbarR,
+            _ => ChartKind::XbarS,
+        };
+        let usual = if self.subgroups.is_some() { SigmaFrom::Pooled } else { SigmaFrom::MrMean };
+        let column = Column { values: Values::Number(values.clone()), ..self.measure.clone() };
+        let sampling = match &self.subgroups {
+            Some(Subgroups::Column(name)) => self.frame.column(name).map(Sampling::Column),
+            Some(Subgroups::Consecutive(size)) => Some(Sampling::Consecutive(*size)),
+            None => None,
+        };
+        let question = Question {
+            sampling,
+            order: self.order.as_ref().and_then(|name| self.frame.column(name)),
+            sigma_from: self.sigma_from.unwrap_or(usual),
+            watches: watches(self.patterns.clone(), kind),
+            ..Question::plain(&self.frame, kind, vec![&column])
+        };
+        control_chart::compute(&question, cancel)
     }
 
     /// What is judged: "groove depth", "groove depth of cavity 3".
@@ -179,25 +244,12 @@ impl Params {
     ///
     /// # Errors
     /// [`StudyError::WrongKind`].
-    pub fn values(&self) -> Result<std::sync::Arc<[f64]>, StudyError> {
-        match self.frame.column(&self.measure.name).map(|column| &column.values) {
-            Some(Values::Number(values)) => Ok(values.clone()),
-            _ => Err(StudyError::WrongKind {
-                role: "measurement",
-                column: self.measure.name.clone(),
-                found: self.measure.kind.words(),
-                needed: crate::frame::Kind::Number.words(),
-            }),
-        }
+    pub fn values(&self) -> Result<Arc<[f64]>, StudyError> {
+        numbers(self.frame.column(&self.measure.name).unwrap_or(&self.measure), "measurement").cloned()
     }
 }
 
-/// An option with something wrong about it.
-pub fn bad(option: &str, problem: String) -> StudyError {
-    StudyError::BadOption { option: option.to_owned(), problem }
-}
-
-fn of_group(frame: &Frame, group: Option<&Column>, only: Option<&Only>) -> Result<Frame, StudyError> {
+fn of_group(frame: &Frame, read: &[&Column], group: Option<&Column>, only: Option<&Only>) -> Result<Frame, StudyError> {
     let (group, only) = match (group, only) {
         (Some(group), Some(only)) => (group, only),
         (None, Some(_)) => return Err(StudyError::MissingRole { role: "group", choose: "the column that the group is of" }),
@@ -207,30 +259,5 @@ fn of_group(frame: &Frame, group: Option<&Column>, only: Option<&Only>) -> Resul
     if here.is_empty() {
         return Err(bad("only", format!("no row of “{}” is {}", group.name, only.label)));
     }
-    Ok(frame.rows_at(&here))
-}
-
-/// The chart: single values, or means with ranges or sds by the way the spread is taken; pooled unless said otherwise.
-fn chart(spec: &Spec, sampled: bool, sigma: Option<SigmaFrom>, subgroup_size: Option<usize>, patterns: Option<Value>) -> Spec {
-    let kind = match sigma {
-        _ if !sampled => "individuals",
-        Some(SigmaFrom::Range) => "xbar-r",
-        _ => "xbar-s",
-    };
-    let sigma = sigma.or(sampled.then_some(SigmaFrom::Pooled));
-    let mut options = Map::from_iter([("chart".to_owned(), json!(kind))]);
-    let mut set = |name: &str, value: Option<Value>| {
-        options.extend(value.map(|value| (name.to_owned(), value)));
-    };
-    set("sigma", sigma.map(|sigma| json!(sigma)));
-    set("subgroup_size", subgroup_size.map(|size| json!(size)));
-    set("patterns", patterns);
-    let mut roles = spec.roles.clone();
-    roles.remove("group");
-    if let Some(RoleColumns::Many(names)) = roles.get("measure")
-        && let [only] = &names[..]
-    {
-        roles.insert("measure".to_owned(), RoleColumns::One(only.clone()));
-    }
-    Spec { method: "control-chart".to_owned(), roles, options, ..Spec::default() }
+    Ok(frame.pick(read, &here))
 }

@@ -1,9 +1,11 @@
 //! The scale on which a shape is taken for granted: from values to a normal, and back.
 
-use super::params::{Params, ShapeChoice, bad};
+use super::params::{Params, ShapeChoice};
 use crate::numeric::normal;
 use crate::numeric::shape::NORMALITY_LEAST;
 use crate::numeric::shapes::{BoxCox, Family, Fitted, Johnson, fit, judge, rank};
+use crate::numeric::sorting::Sorted;
+use crate::study::filled::bad;
 use crate::study::{Cancel, StudyError};
 
 /// The shape that values are taken to have.
@@ -72,26 +74,12 @@ impl Taken {
     }
 }
 
-/// Below this chance a shape is not believed.
-pub const UNLIKELY: f64 = 0.05;
-/// So many values find departures from a shape that no decision hangs on.
-const PLENTY: usize = 5000;
-/// Among so many, a departure counts when it would show as A² = 5 in 5,000.
-const DEPARTURE: f64 = 0.001;
-
-/// Whether values contradict their shape: by the chance `p` of a statistic as large, and among very many values only when
-/// the departure itself is large.
-pub fn misfits(n: usize, p: Option<f64>, statistic: Option<f64>) -> bool {
-    let large = n <= PLENTY || statistic.is_none_or(|ad| ad / n as f64 > DEPARTURE);
-    large && p.is_some_and(|p| p < UNLIKELY)
-}
-
 /// Takes the shape that was asked for, of sorted values; and the ranking, when the best was asked for. Values that do
 /// not vary have none but the normal.
 ///
 /// # Errors
 /// [`StudyError::BadOption`] says why the shape cannot be taken and what to do; [`StudyError::Stopped`].
-pub fn take(params: &Params, sorted: &[f64], cancel: &Cancel) -> Result<(Taken, Vec<Fitted>), StudyError> {
+pub fn take(params: &Params, sorted: &Sorted, cancel: &Cancel) -> Result<(Taken, Vec<Fitted>), StudyError> {
     let varies = sorted.first() != sorted.last();
     let refuse = |problem: String| Err(bad("shape", problem));
     let low = sorted.first().copied().unwrap_or(0.0);

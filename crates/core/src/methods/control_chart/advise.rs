@@ -6,14 +6,15 @@ use serde_json::{Map, Value, json};
 
 use super::counts;
 use super::kind::ChartKind;
-use super::lineup::DISPERSION_BELOW;
-use super::params::Params;
+use super::params::{Inspected, Params};
 use super::points::Points;
+use crate::judgement::VERY_UNLIKELY;
 use crate::frame::{Column, Frame, Kind, NO_CODE, Values};
 use crate::numeric::describe;
 use crate::study::advice::{Advice, AdviceAnswer, AdviceQuestion, NotThis, Proposal};
 use crate::study::words::about;
-use crate::study::{RoleColumns, Spec};
+use crate::study::RoleColumns;
+use crate::study::filled::numbers;
 
 /// Answers given so far, by the key of their question.
 pub type Answers = BTreeMap<String, String>;
@@ -182,8 +183,8 @@ fn of_counts(frame: &Frame, found: &Found, count: &Column, answers: &Answers) ->
     let size = found.size.filter(|_| plain != ChartKind::C);
     let roles = [("count", Some(count)), ("size", size), ("order", found.order), ("label", found.label)];
     let what = if pieces { "pieces are good or bad" } else { "a piece may have several blemishes" };
-    let scatter = dispersion(frame, plain, &roles);
-    if let Some((ratio, p)) = scatter.filter(|(_, p)| *p < DISPERSION_BELOW && size.is_some()) {
+    let scatter = dispersion(frame, plain, Some(count), size);
+    if let Some((ratio, p)) = scatter.filter(|(_, p)| *p < VERY_UNLIKELY && size.is_some()) {
         let kind = if pieces { ChartKind::PPrime } else { ChartKind::UPrime };
         let why = format!(
             "Samples scatter {} times as much as counting alone explains ({}), so plain limits would flag nearly everything.",
@@ -215,12 +216,10 @@ fn of_counts(frame: &Frame, found: &Found, count: &Column, answers: &Answers) ->
     Staged { question, proposal: proposal(plain, why, others, &roles, &[]) }
 }
 
-/// Dispersion of the counts as a plain chart would see it.
-fn dispersion(frame: &Frame, kind: ChartKind, roles: &[(&str, Option<&Column>)]) -> Option<(f64, f64)> {
-    let roles = roles.iter().filter_map(|(name, column)| column.map(|column| ((*name).to_owned(), RoleColumns::One(column.name.clone()))));
-    let options = Map::from_iter([("chart".to_owned(), json!(kind.name()))]);
-    let spec = Spec { method: "control-chart".to_owned(), roles: roles.collect(), options, ..Spec::default() };
-    let params = Params::check(frame, &spec).ok()?;
+/// Dispersion of counts as a plain chart would see it.
+fn dispersion(frame: &Frame, kind: ChartKind, count: Option<&Column>, size: Option<&Column>) -> Option<(f64, f64)> {
+    let inspected = size.and_then(|size| numbers(size, "number inspected").ok()).map(Inspected::Column);
+    let params = Params { inspected, ..Params::plain(frame, kind, vec![count?]) };
     let built = counts::build(&params, &Points::arrange(&params).ok()?).ok()?;
     built.facts.dispersion.map(|dispersion| (dispersion.ratio, dispersion.p))
 }

@@ -2,6 +2,7 @@
 
 use super::answer::Chart;
 use super::panel::{Panel, PhaseLimits};
+use crate::judgement::VERY_UNLIKELY;
 use crate::numeric::bias::range_above;
 use crate::numeric::normal;
 use crate::numeric::tails::chi_square_above;
@@ -16,9 +17,6 @@ pub struct Alarms {
     /// Whether chance explains them.
     pub by_chance: bool,
 }
-
-/// So many signals, or so far a point, are no longer taken for chance.
-const UNLIKELY: f64 = 0.01;
 
 impl Chart {
     /// Weighs the signals: a long chart of a steady process has some. They are more than chance when a Poisson count about
@@ -40,7 +38,7 @@ impl Chart {
             farthest = farthest.min(panel.extent.map_or(1.0, |[_, high]| above(high)));
         }
         let as_many = 1.0 - chi_square_above(2.0 * expected, 2.0 * seen as f64);
-        Alarms { seen, expected, by_chance: as_many >= UNLIKELY && farthest >= UNLIKELY }
+        Alarms { seen, expected, by_chance: as_many >= VERY_UNLIKELY && farthest >= VERY_UNLIKELY }
     }
 
     /// The chance of a range or sd above so many process sds, for samples of the usual size.
@@ -77,7 +75,7 @@ mod tests {
     use rand_xoshiro::Xoshiro256PlusPlus;
 
     use crate::frame::Frame;
-    use crate::methods::control_chart::{Alarms, chart};
+    use crate::methods::control_chart::{Alarms, ChartKind, Params, compute};
     use crate::study::Cancel;
 
     /// Normal values drawn at random, one of them moved.
@@ -87,8 +85,8 @@ mod tests {
         values[n / 2] += moved;
         let columns = serde_json::json!({ "gap": values });
         let frame = Frame::from_json(columns.as_object().unwrap()).unwrap();
-        let spec = serde_json::from_value(serde_json::json!({"method": "control-chart", "roles": {"measure": "gap"}})).unwrap();
-        chart(&frame, &spec, &Cancel::default()).unwrap().alarms()
+        let params = Params::plain(&frame, ChartKind::Individuals, frame.columns().iter().collect());
+        compute(&params, &Cancel::default()).unwrap().alarms()
     }
 
     #[test]

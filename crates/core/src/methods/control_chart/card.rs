@@ -1,125 +1,142 @@
 //! How the control chart describes itself.
 
+use std::sync::LazyLock;
+
 use super::kind::ChartKind;
 use super::patterns::Pattern;
 use crate::frame::Kind;
-use crate::study::card::{Choice, Condition, Field, FieldKind, Filling, Formula, Item, MethodCard, Slot};
+use crate::study::card::{Choice, Field, FieldKind, Filling, Formula, GROUPING, Item, MethodCard, NUMBERS, ORDERING, Slot};
+
+/// Most columns side by side.
+const SIDE_BY_SIDE_MOST: usize = 100;
+/// Most phases cut by hand.
+const CUTS_MOST: usize = 50;
 
 /// The card.
-pub fn card() -> MethodCard {
-    MethodCard {
-        method: "control-chart",
-        question: "Is it steady?",
-        part: "Judge",
-        use_when: "Use it when values come one after the other and you must know which of them are signals.",
-        statement: "Chart {measure}{count}[ out of {size}][ {each}] as {chart}[, sampled by {subgroup}][, {subgroup_size} at a time][, part by {part}][, against {target}], in the order of {order}[, called by {label}][, in phases by {phase}][, in {cuts}], with limits from {limits}[, spread by {sigma}][, watching for {patterns}].",
-        slots: slots(),
-        formulas: formulas(),
-    }
-}
+pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
+    method: "control-chart",
+    question: "Is it steady?",
+    part: "Judge",
+    use_when: "Use it when values come one after the other and you must know which of them are signals.",
+    found_by: &[
+        "control chart", "individuals", "I-MR", "moving range", "x-bar", "mean and range", "mean and sd", "p chart", "np chart", "c chart",
+        "u chart", "Laney", "EWMA", "CUSUM", "run chart", "rare events", "short run", "UCL", "LCL",
+    ],
+    statement: "Chart {measure}{count}[ out of {size}][ {each}] as {chart}[, sampled by {subgroup}][, {subgroup_size} at a time][, part by {part}][, against {target}][, {targets}][, {standardised}][, {lambda}][, {k}][, {h}][, {time_shape}][, {tails}], in the order of {order}[, called by {label}][, in phases by {phase}][, in {cuts}], with limits from {limits}[, {width}][, spread by {sigma}][ {mr_length}][, watching for {patterns}].",
+    slots: slots(),
+    formulas: FORMULAS.to_vec(),
+});
 
 fn names(takes: impl Fn(ChartKind) -> bool) -> Vec<&'static str> {
     ChartKind::ALL.into_iter().filter(|kind| takes(*kind)).map(ChartKind::name).collect()
 }
 
 /// A slot that shows while the chart is one of some.
-fn on(takes: impl Fn(ChartKind) -> bool) -> Vec<Condition> {
-    vec![Condition { option: Some("chart"), among: names(takes), empty_role: None, filled_role: None }]
-}
-
-fn and_without(role: &'static str, mut shows: Vec<Condition>) -> Vec<Condition> {
-    shows.push(Condition { option: None, among: Vec::new(), empty_role: Some(role), filled_role: None });
-    shows
+fn on(takes: impl Fn(ChartKind) -> bool, slot: Slot) -> Slot {
+    slot.on("chart", &names(takes))
 }
 
 fn slots() -> Vec<Slot> {
-    let numbers = || vec![Kind::Number, Kind::WholeNumber];
-    let grouping = || vec![Kind::Category, Kind::WholeNumber, Kind::Text, Kind::DateTime];
-    let column = |name, label, kinds, empty, required, many, shows| Slot {
-        at: name,
-        name,
-        label,
-        shows,
-        quiet: false,
-        filling: Filling::Column { kinds, empty, required, many },
-    };
-    let number = |at, name, label, words, unset, low, high, shows| Slot {
-        at,
-        name,
-        label,
-        shows,
-        quiet: false,
-        filling: Filling::Number { words, unset, usual: None, low, high },
-    };
-    let choice =
-        |name, label, tag, choices, shows| Slot { at: name, name, label, shows, quiet: false, filling: Filling::Choice { tag, choices } };
-    let quiet = |slot: Slot| Slot { quiet: true, ..slot };
     let counts = ChartKind::counts;
     let single = |kind: ChartKind| !counts(kind) && !kind.may_be_sampled();
     let sized = |kind: ChartKind| counts(kind) && kind != ChartKind::C;
+    let is = |wanted: ChartKind| move |kind: ChartKind| kind == wanted;
+    let ranges = |kind: ChartKind| matches!(kind, ChartKind::Individuals | ChartKind::Ratio);
+    let measure = |most| Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement").many(most)).subject();
+    let count = Filling::needed(&[Kind::WholeNumber, Kind::Number], "choose a count");
+    let sample = |empty| Slot::new("subgroup", "sample", Filling::optional(&GROUPING, empty));
+    let limits = |choices| Slot::new("limits", "where the limits come from", Filling::Choice { tag: "from", choices });
+    let sigma = |choices| Slot::new("sigma", "how the short-term spread is taken", Filling::choice(choices));
+    let usually = Filling::usually;
     let mut slots = vec![
-        column("measure", "measurement", numbers(), "choose a measurement", true, false, on(single)),
-        column("measure", "measurement", numbers(), "choose a measurement", true, true, on(ChartKind::may_be_sampled)),
-        column("count", "count", vec![Kind::WholeNumber, Kind::Number], "choose a count", true, false, on(counts)),
-        column("size", "number inspected", numbers(), "the same number", false, false, on(sized)),
-        number("each", "size", "number inspected each time", "({} each)", "how many?", 1.0, 1e15, and_without("size", on(sized))),
-        choice("chart", "kind of chart", "", kinds(), vec![]),
-        column("subgroup", "sample", grouping(), "rows in a row", false, false, on(ChartKind::always_sampled)),
-        quiet(column(
-            "subgroup",
-            "sample",
-            grouping(),
-            "single rows",
-            false,
-            false,
-            on(|kind| kind.may_be_sampled() && !kind.always_sampled()),
-        )),
-        number(
-            "subgroup_size",
-            "subgroup_size",
-            "rows a sample",
-            "{}",
-            "how many?",
-            2.0,
-            10_000.0,
-            and_without("subgroup", on(ChartKind::always_sampled)),
+        on(|kind| single(kind) && kind != ChartKind::G, measure(1)),
+        on(is(ChartKind::G), measure(1)).without("count"),
+        on(ChartKind::may_be_sampled, measure(SIDE_BY_SIDE_MOST)),
+        on(counts, Slot::new("count", "count", count).subject()),
+        on(is(ChartKind::G), Slot::new("count", "count", Filling::optional(&NUMBERS, "none")).subject()).without("measure").quiet(),
+        on(sized, Slot::new("size", "number inspected", Filling::optional(&NUMBERS, "the same number"))),
+        on(sized, Slot::new("size", "number inspected each time", Filling::number("({} each)", "how many?", f64::MIN_POSITIVE, 1e15))).at("each").without("size"),
+        Slot { advises: true, ..Slot::new("chart", "kind of chart", Filling::choice(kinds())) },
+        on(ChartKind::always_sampled, sample("rows in a row")).single("measure"),
+        on(|kind| kind.may_be_sampled() && !kind.always_sampled(), sample("single rows")).single("measure").quiet(),
+        on(ChartKind::always_sampled, Slot::new("subgroup_size", "rows a sample", Filling::number("{}", "how many?", 2.0, 10_000.0).whole()))
+            .without("subgroup")
+            .single("measure"),
+        on(|kind| kind.may_be_sampled() && !kind.always_sampled(), Slot::new("subgroup_size", "rows a sample", Filling::number("{}", "one", 2.0, 10_000.0).whole()))
+            .without("subgroup")
+            .single("measure")
+            .quiet(),
+        on(is(ChartKind::Deviation), Slot::new("part", "part", Filling::optional(&GROUPING, "one part"))),
+        on(is(ChartKind::Deviation), Slot::new("target", "target", Filling::optional(&NUMBERS, "its own target"))),
+        on(is(ChartKind::Deviation), Slot::new("targets", "target of each part", Filling::PerLabel { of: "part", unset: "targets of its own for each part" }))
+            .with("part")
+            .quiet(),
+        on(
+            is(ChartKind::Deviation),
+            Slot::new("standardised", "unit", Filling::Switch { usual: false, on: "in sds of each part", off: "in the unit of the measurement" }),
         ),
-        column("part", "part", grouping(), "one part", false, false, on(|kind| kind == ChartKind::Deviation)),
-        column("target", "target", numbers(), "its own target", false, false, on(|kind| kind == ChartKind::Deviation)),
-        column("order", "order", vec![Kind::DateTime, Kind::WholeNumber, Kind::Number], "the rows", false, false, vec![]),
-        quiet(column("label", "name of a point", grouping(), "its number", false, false, vec![])),
-        quiet(column("phase", "phases", vec![Kind::Category, Kind::Text, Kind::WholeNumber], "one phase", false, false, vec![])),
-        Slot { at: "cuts", name: "cuts", label: "phases cut by hand", shows: vec![], quiet: true, filling: Filling::Cuts },
-        choice("limits", "where the limits come from", "from", limit_choices("values"), on(|kind| !counts(kind) && !kind.always_sampled())),
-        choice("limits", "where the limits come from", "from", limit_choices("samples"), on(ChartKind::always_sampled)),
-        choice("limits", "where the limits come from", "from", count_limit_choices(), on(counts)),
+        on(is(ChartKind::Ewma), Slot::new("lambda", "weight of the newest", usually(0.2, "the newest weighing {}", "the newest weighing 0.2", 0.01, 1.0))),
+        on(is(ChartKind::Cusum), Slot::new("k", "allowance", usually(0.5, "allowing {} sd", "allowing 0.5 sd", 0.0, 10.0))),
+        on(is(ChartKind::Cusum), Slot::new("h", "decision limit", usually(5.0, "deciding at {} sd", "deciding at 5 sd", 0.1, 100.0))),
+        on(is(ChartKind::T), Slot::new("time_shape", "shape of the times", Filling::choice(time_shapes()))),
+        on(is(ChartKind::G), Slot::new("tails", "how the limits are taken", Filling::choice(tails()))),
+        Slot::new("order", "order", Filling::optional(&ORDERING, "the rows")),
+        Slot::new("label", "name of a point", Filling::optional(&GROUPING, "its number")).quiet(),
+        Slot::new("phase", "phases", Filling::optional(&[Kind::Category, Kind::Text, Kind::WholeNumber], "one phase")).quiet(),
+        Slot::new("cuts", "phases cut by hand", Filling::Cuts { most: CUTS_MOST }).quiet(),
+        on(|kind| !counts(kind) && !kind.always_sampled() && !centred(kind), limits(limit_choices("values"))),
+        on(centred, limits(centre_choices())),
+        on(ChartKind::always_sampled, limits(limit_choices("samples"))),
+        on(counts, limits(count_limit_choices())),
+        on(|kind| kind != ChartKind::Run, Slot::new("width", "width of the limits", usually(3.0, "{} sd wide", "3 sd wide", 0.5, 10.0))).quiet(),
+        on(ranges, sigma(moving_ranges())),
+        on(|kind| matches!(kind, ChartKind::XbarR | ChartKind::XbarBetween), sigma(range_first())),
+        on(is(ChartKind::XbarS), sigma(sd_first())),
+        on(|kind| kind.may_be_sampled() && !kind.always_sampled(), sigma([moving_ranges(), range_first()].concat())).quiet(),
+        on(ranges, Slot::new("mr_length", "values a moving range spans", usually(2.0, "over {} values", "over 2 values", 2.0, 100.0).whole())).quiet(),
     ];
-    slots.push(choice(
-        "sigma",
-        "how the short-term spread is taken",
-        "",
-        moving_ranges(),
-        on(|kind| matches!(kind, ChartKind::Individuals | ChartKind::Ratio)),
-    ));
-    slots.push(choice(
-        "sigma",
-        "how the short-term spread is taken",
-        "",
-        range_first(),
-        on(|kind| matches!(kind, ChartKind::XbarR | ChartKind::XbarBetween)),
-    ));
-    slots.push(choice("sigma", "how the short-term spread is taken", "", sd_first(), on(|kind| kind == ChartKind::XbarS)));
     for kind in groups_of_patterns() {
-        slots.push(Slot {
-            at: "patterns",
-            name: "patterns",
-            label: "patterns to watch for",
-            quiet: false,
-            shows: on(|other| other.default_watches() == kind.default_watches() && takes_more_than_limits(other)),
-            filling: Filling::Checklist { one: "pattern", many: "patterns", tag: "pattern", items: items(kind) },
-        });
+        let shows = |other: ChartKind| other.default_watches() == kind.default_watches() && takes_more_than_limits(other);
+        let filling = Filling::Checklist { one: "pattern", many: "patterns", tag: "pattern", items: items(kind) };
+        slots.push(on(shows, Slot::new("patterns", "patterns to watch for", filling)));
     }
     slots
+}
+
+/// The patterns of single values, for studies that judge steadiness on the side.
+pub fn pattern_slot() -> Slot {
+    let filling = Filling::Checklist { one: "pattern", many: "patterns", tag: "pattern", items: items(ChartKind::Individuals) };
+    Slot::new("patterns", "patterns that judge whether it is steady", filling)
+}
+
+/// Kinds whose known limits follow from their centre.
+fn centred(kind: ChartKind) -> bool {
+    matches!(kind, ChartKind::Run | ChartKind::G | ChartKind::T)
+}
+
+fn centre_choices() -> Vec<Choice> {
+    let fields = vec![Field::number("center", "centre", true, None), Field::number("sigma", "sd", false, Some(0.0))];
+    vec![
+        plain("data", "all values", "To look at a process for the first time; each phase on its own."),
+        baseline("values"),
+        known("a known centre of {center}[, set by {set_by}][ on {set_on}]", fields),
+    ]
+}
+
+/// Of the time between events.
+fn time_shapes() -> Vec<Choice> {
+    vec![
+        Choice::plain("weibull", "times of a Weibull", "The usual one; its shape is found from the times."),
+        Choice::plain("exponential", "times of an exponential", "When an event may come at any moment alike."),
+    ]
+}
+
+/// Of counts between events.
+fn tails() -> Vec<Choice> {
+    vec![
+        Choice::plain("probability", "as much in each tail as a normal has", "The usual way: the counts are skewed."),
+        Choice::plain("sigma", "so many sd about the mean", "To compare with older charts."),
+    ]
 }
 
 fn takes_more_than_limits(kind: ChartKind) -> bool {
@@ -138,11 +155,11 @@ fn groups_of_patterns() -> Vec<ChartKind> {
 }
 
 fn kinds() -> Vec<Choice> {
-    ChartKind::ALL.map(|kind| Choice { value: kind.name(), words: kind.words(), use_when: kind.use_when(), fields: vec![] }).into()
+    ChartKind::ALL.map(|kind| Choice::plain(kind.name(), kind.words(), kind.use_when())).into()
 }
 
 fn plain(value: &'static str, words: &'static str, use_when: &'static str) -> Choice {
-    Choice { value, words, use_when, fields: vec![] }
+    Choice::plain(value, words, use_when)
 }
 
 fn field(name: &'static str, label: &'static str, kind: FieldKind, low: Option<f64>) -> Field {
@@ -154,18 +171,13 @@ fn baseline(many: &'static str) -> Choice {
         "samples" => ("samples {first} to {last}", "first sample", "last sample"),
         _ => ("values {first} to {last}", "first value", "last value"),
     };
-    Choice {
-        value: "baseline",
-        words,
-        use_when: "To judge what came after a stretch when it ran well. You can also drag over it in the figure.",
-        fields: vec![field("first", first, FieldKind::Point, Some(0.0)), field("last", last, FieldKind::Point, Some(0.0))],
-    }
+    Choice::with("baseline", words, "To judge what came after a stretch when it ran well. You can also drag over it in the figure.", vec![field("first", first, FieldKind::Point, Some(0.0)), field("last", last, FieldKind::Point, Some(0.0))])
 }
 
 fn known(words: &'static str, mut fields: Vec<Field>) -> Choice {
     fields.push(field("set_by", "set by", FieldKind::Text, None));
     fields.push(field("set_on", "set on", FieldKind::Date, None));
-    Choice { value: "known", words, use_when: "To judge against figures settled before.", fields }
+    Choice::with("known", words, "To judge against figures settled before.", fields)
 }
 
 fn limit_choices(many: &'static str) -> Vec<Choice> {
@@ -221,81 +233,78 @@ fn items(kind: ChartKind) -> Vec<Item> {
     Pattern::ALL.into_iter().filter(|pattern| kind.takes(*pattern)).map(item).collect()
 }
 
-fn formulas() -> Vec<Formula> {
-    let formula = |name, formula, source| Formula { name, formula, source };
-    vec![
-        formula(
-            "Single values",
+const FORMULAS: [Formula; 17] = [
+        Formula::new(
+            "individuals", "Single values",
             "x̄ ± 3 s, s = MR̄ / d₂(2) or median MR / 0.9539; moving range d₂ s, (d₂ ± 3 d₃) s",
             "Shewhart (1931), ch. XX; Montgomery (2013), sec. 6.4; Nelson (1982), JQT 14(3)",
         ),
-        formula("Means", "x̄ ± 3 s / √nᵢ about the mean of all values", "Montgomery (2013), sec. 6.2; ISO 7870-2:2023"),
-        formula(
-            "Short-term sd of samples",
+        Formula::new("means", "Means", "x̄ ± 3 s / √nᵢ about the mean of all values", "Montgomery (2013), sec. 6.2; ISO 7870-2:2023"),
+        Formula::new(
+            "short-term-sd", "Short-term sd of samples",
             "Σ fᵢ Rᵢ/d₂(nᵢ) / Σ fᵢ, fᵢ = d₂²/d₃²; Σ fᵢ sᵢ/c₄(nᵢ) / Σ fᵢ, fᵢ = c₄²/(1 − c₄²); pooled √(Σ(nᵢ−1)sᵢ² / Σ(nᵢ−1)) / c₄",
             "Burr (1969), JQT 1(3); Montgomery (2013), sec. 6.3",
         ),
-        formula("Ranges and sds", "d₂ s, (d₂ ± 3 d₃) s; c₄ s, c₄ s ± 3 s √(1 − c₄²); floored at 0", "Montgomery (2013), sec. 6.2 and 6.3"),
-        formula(
-            "Counts",
+        Formula::new("ranges-and-sds", "Ranges and sds", "d₂ s, (d₂ ± 3 d₃) s; c₄ s, c₄ s ± 3 s √(1 − c₄²); floored at 0", "Montgomery (2013), sec. 6.2 and 6.3"),
+        Formula::new(
+            "counts", "Counts",
             "p̄ ± 3 √(p̄(1−p̄)/nᵢ), n p̄ ± 3 √(n p̄(1−p̄)), c̄ ± 3 √c̄, ū ± 3 √(ū/nᵢ), clipped to what is possible",
             "Montgomery (2013), ch. 7",
         ),
-        formula(
-            "Prime charts",
+        Formula::new(
+            "prime", "Prime charts",
             "zᵢ = (pᵢ − p̄)/sdᵢ, s_z = mean |zᵢ − zᵢ₋₁| / d₂(2), p̄ ± 3 sdᵢ s_z",
             "Laney (2002), Quality Engineering 14(4)",
         ),
-        formula(
-            "Dispersion",
+        Formula::new(
+            "dispersion", "Dispersion",
             "χ² = Σ (xᵢ − Eᵢ)²/Vᵢ on points less one; χ²/df near 1 when counting explains the scatter",
             "Cochran (1954), Biometrics 10",
         ),
-        formula(
-            "Moving average (EWMA)",
+        Formula::new(
+            "ewma", "Moving average (EWMA)",
             "zₜ = λ xₜ + (1−λ) zₜ₋₁, limits ± 3 √(λ² sₜ² + (1−λ)² Var zₜ₋₁)",
             "Roberts (1959), Technometrics 1; Lucas and Saccucci (1990)",
         ),
-        formula(
-            "Cumulative sum (CUSUM)",
+        Formula::new(
+            "cusum", "Cumulative sum (CUSUM)",
             "C⁺ = max(0, C⁺ + x − x̄ − k s), C⁻ likewise below; limit h s, k = 0.5, h = 5",
             "Page (1954), Biometrika 41; Montgomery (2013), sec. 9.1",
         ),
-        formula(
-            "Run chart",
+        Formula::new(
+            "runs", "Run chart",
             "runs about the median: E = 1 + 2n₁n₂/n; runs up and down: E = (2n − 1)/3; normal approximation",
             "Wald and Wolfowitz (1940); Levene and Wolfowitz (1944)",
         ),
-        formula(
-            "Rare events",
+        Formula::new(
+            "rare-events", "Rare events",
             "g: geometric with p = 1/(1 + ȳ); t: Weibull by maximum likelihood; limits where Φ(−3) and Φ(3) are reached",
             "Benneyan (2001); Xie, Goh and Ranjan (2002)",
         ),
-        formula(
-            "Deviation",
+        Formula::new(
+            "deviation", "Deviation",
             "value less the target of its part; equal spread by Levene's test about the medians",
             "Montgomery (2013), sec. 10.2; Brown and Forsythe (1974)",
         ),
-        formula(
-            "d₂, d₃, c₄",
+        Formula::new(
+            "constants", "d₂, d₃, c₄",
             "mean and sd of the range of n normal values by quadrature; mean of their sd by log-gamma",
             "Hartley (1942), Biometrika 32; agrees with Harter (1960)",
         ),
-        formula(
-            "Patterns",
+        Formula::new(
+            "patterns", "Patterns",
             "zones of 1, 2 and 3 sd of each point about its centre, before clipping; exactly on a line is not beyond",
             "Western Electric (1956); Nelson (1984), JQT 16(4); ISO 7870-2",
         ),
-        formula(
-            "False alarms",
+        Formula::new(
+            "false-alarms", "False alarms",
             "average points to the first signal of the chosen set, independent normal values",
             "1 / (2 (1 − Φ(3))) for limits alone; other sets by seeded simulation, about 0.3 % exact",
         ),
-        formula("Before and after", "shift of means by Welch's t; ratio of short-term sds by F", "Welch (1947), Biometrika 34; ISO 2854"),
-        formula(
-            "Frozen limits",
+        Formula::new("before-after", "Before and after", "shift of means by Welch's t; ratio of short-term sds by F", "Welch (1947), Biometrika 34; ISO 2854"),
+        Formula::new(
+            "frozen-limits", "Frozen limits",
             "the newest 20 to 50 points against the baseline (Welch, F) or known values (t, χ²); stale when either p is below 0.01",
             "ISO 2854",
         ),
-    ]
-}
+    ];

@@ -5,9 +5,9 @@ use serde_json::{Map, json};
 use super::answer::Chart;
 use super::built::Dispersion;
 use super::kind::ChartKind;
-use super::lineup::DISPERSION_BELOW;
 use super::notes::note;
 use super::params::LimitSource;
+use crate::judgement::{UNLIKELY, VERY_UNLIKELY};
 use crate::study::words::{about, capital, chance, counted, listed};
 use crate::study::{Note, Offer, Pin, Tone};
 
@@ -15,9 +15,6 @@ use crate::study::{Note, Offer, Pin, Tone};
 pub const ENOUGH_POINTS: usize = 20;
 /// Bad pieces expected in a sample, below which the limits are lopsided (Montgomery 2013, sec. 7.2).
 const ENOUGH_BAD: f64 = 5.0;
-/// Parts that spread this unlike should not share limits.
-const UNLIKE_BELOW: f64 = 0.05;
-
 /// All of them, the gravest kinds first.
 pub fn all(chart: &Chart) -> Vec<Note> {
     [
@@ -61,11 +58,11 @@ fn dispersion(chart: &Chart) -> Option<Note> {
     let prime = matches!(chart.kind, ChartKind::PPrime | ChartKind::UPrime | ChartKind::Ratio);
     let offers = vec![Offer { label: "See three charts side by side".into(), figure: Some("line-up".into()), ..Offer::default() }];
     let times = about(ratio.sqrt());
-    let (tone, sentence) = if p < DISPERSION_BELOW {
+    let (tone, sentence) = if p < VERY_UNLIKELY {
         let tight = if prime { "the limits here are widened for it" } else { "these limits are too tight to believe" };
         let tone = if prime { Tone::Unsure } else { Tone::Caution };
         (tone, format!("Samples scatter {times} times as much as counting alone explains: {tight}."))
-    } else if p > 1.0 - DISPERSION_BELOW {
+    } else if p > 1.0 - VERY_UNLIKELY {
         (
             Tone::Caution,
             format!("Samples scatter only {times} times as much as counting explains: are bad pieces evened out before they are counted?"),
@@ -90,11 +87,11 @@ fn freshness(chart: &Chart) -> Option<Note> {
     let writer = &chart.panels[0].writer;
     let direction = if fresh.shift > 0.0 { "above" } else { "below" };
     let mut parts = Vec::new();
-    if fresh.p_mean < DISPERSION_BELOW {
+    if fresh.p_mean < VERY_UNLIKELY {
         let shift = writer.computed(fresh.shift.abs());
         parts.push(format!("lie {shift} {direction} the old centre on average ({})", chance(fresh.p_mean)));
     }
-    if let (Some(ratio), Some(p)) = (fresh.spread_ratio, fresh.p_spread.filter(|p| *p < DISPERSION_BELOW)) {
+    if let (Some(ratio), Some(p)) = (fresh.spread_ratio, fresh.p_spread.filter(|p| *p < VERY_UNLIKELY)) {
         parts.push(format!("spread {} times as much ({})", about(ratio), chance(p)));
     }
     let renewed = json!({ "from": "baseline", "first": fresh.first, "last": fresh.last });
@@ -131,7 +128,7 @@ fn known_limits(chart: &Chart) -> Option<Note> {
 fn comparison(chart: &Chart) -> Option<Note> {
     let c = chart.comparison.as_ref()?;
     let writer = &chart.panels[0].writer;
-    let shifted = c.p_shift < UNLIKE_BELOW;
+    let shifted = c.p_shift < UNLIKELY;
     let interval = writer.interval(c.shift_ci95[0], c.shift_ci95[1]).replace('-', "−");
     let mean = if shifted {
         format!("the mean moved by {} ({interval})", writer.signed(c.shift))
@@ -140,10 +137,10 @@ fn comparison(chart: &Chart) -> Option<Note> {
     };
     let spread = c.spread_ratio.zip(c.spread_ratio_ci95).zip(c.p_spread).map(|((ratio, [low, high]), p)| {
         let (ratio, low, high) = (about(ratio), about(low), about(high));
-        let said = if p < UNLIKE_BELOW { "the spread changed" } else { "the spread stayed alike" };
+        let said = if p < UNLIKELY { "the spread changed" } else { "the spread stayed alike" };
         format!(", and {said}: {ratio} times as much ({low} to {high})")
     });
-    let tone = if shifted || c.p_spread.is_some_and(|p| p < UNLIKE_BELOW) { Tone::Caution } else { Tone::Calm };
+    let tone = if shifted || c.p_spread.is_some_and(|p| p < UNLIKELY) { Tone::Caution } else { Tone::Calm };
     let sentence = format!("From {} to {} {mean}{}.", c.before, c.after, spread.unwrap_or_default());
     let first = chart.points.phases.last()?.points.start;
     let pin = Pin { panel: 0, first: Some(first), last: Some(first), value: None, pattern: None };
@@ -190,7 +187,7 @@ fn unequal_sizes(chart: &Chart) -> Option<Note> {
 
 /// Parts in one chart of deviations that spread unlike.
 fn unlike_parts(chart: &Chart) -> Option<Note> {
-    let p = chart.facts.equal_spread_p.filter(|p| *p < UNLIKE_BELOW)?;
+    let p = chart.facts.equal_spread_p.filter(|p| *p < UNLIKELY)?;
     if chart.panels[0].name == "standardised-deviation" {
         return None;
     }

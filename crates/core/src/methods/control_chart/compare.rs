@@ -13,8 +13,10 @@ use super::params::{LimitSource, Params, SigmaFrom};
 use super::points::Points;
 use super::process::{moving_ranges, of_samples, of_values};
 use super::samples::Samples;
+use crate::judgement::VERY_UNLIKELY;
 use crate::numeric::describe::moments;
-use crate::numeric::tails::{chi_square_above, f_above, f_upper, t_beyond, t_two_sided};
+use crate::numeric::equal_means::{Sample, difference};
+use crate::numeric::tails::{chi_square_above, f_above, f_upper, t_beyond};
 
 /// Two neighbouring phases.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -67,9 +69,6 @@ pub struct Freshness {
 
 /// Fewest new points to judge limits by, and most.
 const NEWEST: Range<usize> = 20..50;
-/// Below this chance limits are stale.
-const STALE_BELOW: f64 = 0.01;
-
 /// Mean, sd and short-term sd of a stretch of plotted values.
 struct Stretch {
     n: f64,
@@ -77,6 +76,12 @@ struct Stretch {
     sd: f64,
     within: f64,
     df: f64,
+}
+
+impl Stretch {
+    fn sample(&self) -> Sample {
+        Sample { n: self.n, mean: self.mean, sd: self.sd }
+    }
 }
 
 /// What stretches are taken from.
@@ -113,17 +118,16 @@ impl Source<'_> {
     pub fn phases(&self) -> Option<Comparison> {
         let [.., before, after] = &self.points.phases[..] else { return None };
         let (a, b) = (self.stretch(before.points.clone())?, self.stretch(after.points.clone())?);
-        let (shift, error, df) = welch(&a, &b)?;
-        let reach = t_two_sided(0.05, df) * error;
+        let found = difference(a.sample(), b.sample())?;
         let spread = spread(&a, &b);
         Some(Comparison {
             before: before.label.clone()?,
             after: after.label.clone()?,
             mean_before: a.mean,
             mean_after: b.mean,
-            shift,
-            shift_ci95: [shift - reach, shift + reach],
-            p_shift: t_beyond(shift / error, df),
+            shift: found.shift,
+            shift_ci95: found.ci95,
+            p_shift: found.p,
             spread_ratio: spread.map(|(ratio, _)| ratio),
             spread_ratio_ci95: spread.map(|(ratio, _)| {
                 // s_b²/s_a² over F(1-α/2; b, a) up to the same times F(1-α/2; a, b).
@@ -151,8 +155,8 @@ impl Source<'_> {
         let (shift, p_mean, spread) = match self.params.limits {
             LimitSource::Baseline { first, last } => {
                 let old = self.stretch(first..last + 1)?;
-                let (shift, error, df) = welch(&old, &new)?;
-                (shift, t_beyond(shift / error, df), spread(&old, &new))
+                let found = difference(old.sample(), new.sample())?;
+                (found.shift, found.p, spread(&old, &new))
             }
             LimitSource::Known { center, sigma, .. } => {
                 let center = if self.params.kind == ChartKind::Np { return None } else { center };
@@ -171,16 +175,9 @@ impl Source<'_> {
             LimitSource::Data => return None,
         };
         let p_spread = spread.map(|(_, p)| p);
-        let stale = p_mean < STALE_BELOW || p_spread.is_some_and(|p| p < STALE_BELOW);
+        let stale = p_mean < VERY_UNLIKELY || p_spread.is_some_and(|p| p < VERY_UNLIKELY);
         Some(Freshness { first, last, mean: new.mean, shift, p_mean, spread_ratio: spread.map(|(ratio, _)| ratio), p_spread, stale })
     }
-}
-
-/// Difference of means, its standard error and degrees of freedom; `None` when neither varies.
-fn welch(a: &Stretch, b: &Stretch) -> Option<(f64, f64, f64)> {
-    let (va, vb) = (a.sd * a.sd / a.n, b.sd * b.sd / b.n);
-    let df = (va + vb) * (va + vb) / (va * va / (a.n - 1.0) + vb * vb / (b.n - 1.0));
-    (va + vb > 0.0).then(|| (b.mean - a.mean, (va + vb).sqrt(), df))
 }
 
 /// Ratio of the short-term sds and its two-sided chance; `None` when either is unknown or 0.

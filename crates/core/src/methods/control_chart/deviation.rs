@@ -1,53 +1,52 @@
 //! Short runs of several parts: each value less the target of its part, in one chart.
 //!
 //! A target comes from a column, from the option `targets`, from the measurement's own target, or else is the mean of
-//! the part. Parts that spread unlike (Brown and Forsythe 1974, p < 0.05) make common limits wrong; the standardised
+//! the part. Parts that spread unlike (Brown and Forsythe 1974) make common limits wrong; the standardised
 //! form divides by the sd of the part. Source: Montgomery (2013), sec. 10.2 (deviation from nominal, standardised).
 
-use std::collections::BTreeMap;
 use std::sync::Arc;
 
 use super::built::{Built, Drawn};
-use super::params::{Params, numbers};
+use super::params::Params;
 use super::points::Points;
 use super::{individuals, samples};
+use crate::frame::Missing;
 use crate::numeric::describe::moments;
-use crate::numeric::spread::brown_forsythe;
+use crate::numeric::equal_spread::brown_forsythe;
 use crate::study::StudyError;
+use crate::study::filled::numbers;
 
-/// Values of one part, by row.
-struct Part {
-    name: String,
-    rows: Vec<usize>,
-}
+/// Most parts.
+const PARTS_MOST: usize = 1000;
 
 /// The chart of deviations: of single values, or of means where there are samples.
 ///
 /// # Errors
 /// [`StudyError::BadValue`] when a part has no spread to divide by, [`StudyError::OutOfRange`] for a baseline outside.
 pub fn build(params: &Params, points: &Points, columns: &[Arc<[f64]>]) -> Result<Built, StudyError> {
-    let parts = parts(params);
+    let parts = params.frame.groups(params.part.as_slice(), None, Missing::Apart, PARTS_MOST)?;
     let targets = params.target.map(|column| numbers(column, "target")).transpose()?;
     let mut without_target = Vec::new();
     let mut shifted: Vec<Vec<f64>> = columns.iter().map(|column| column.to_vec()).collect();
     let mut groups = Vec::new();
-    for part in &parts {
-        let own: Vec<f64> = part.rows.iter().flat_map(|&row| columns.iter().map(move |column| column[row])).collect();
+    for place in 0..parts.len() {
+        let (rows, name) = (parts.rows(place), parts.label(place).unwrap_or(&params.column().name));
+        let own: Vec<f64> = rows.iter().flat_map(|&row| columns.iter().map(move |column| column[row])).collect();
         let of = moments(&own);
-        let given = params.targets.get(&part.name).copied().or(params.column().info.target.filter(|_| parts.len() == 1));
+        let given = params.targets.get(name).copied().or(params.column().info.target.filter(|_| parts.len() == 1));
         if given.is_none() && targets.is_none() {
-            without_target.push(part.name.clone());
+            without_target.push(name.to_owned());
         }
         let stand_in = given.or(of.mean).unwrap_or(f64::NAN);
         let sd = if params.standardised { of.sd.filter(|sd| *sd > 0.0) } else { Some(1.0) };
         let no_spread = || StudyError::BadValue {
             column: params.column().name.clone(),
-            row: part.rows.first().copied().unwrap_or_default(),
-            problem: format!("part “{}” has no spread to divide by", part.name),
+            row: rows.first().copied().unwrap_or_default(),
+            problem: format!("part “{name}” has no spread to divide by"),
         };
         let sd = sd.ok_or_else(no_spread)?;
         let mut group = Vec::new();
-        for &row in &part.rows {
+        for &row in rows {
             let target = targets.map_or(stand_in, |targets| targets[row]);
             for column in &mut shifted {
                 column[row] = (column[row] - target) / sd;
@@ -68,23 +67,4 @@ pub fn build(params: &Params, points: &Points, columns: &[Arc<[f64]>]) -> Result
     built.facts.without_target = without_target;
     built.facts.equal_spread_p = brown_forsythe(&groups).map(|test| test.p);
     Ok(built)
-}
-
-/// The rows of each part in order of first appearance; one nameless part without a part column.
-fn parts(params: &Params) -> Vec<Part> {
-    let n = params.frame.rows();
-    let Some(column) = params.part else {
-        return vec![Part { name: params.column().name.clone(), rows: (0..n).collect() }];
-    };
-    let mut places: BTreeMap<Option<String>, usize> = BTreeMap::new();
-    let mut parts: Vec<Part> = Vec::new();
-    for row in 0..n {
-        let text = column.values.text(row);
-        let place = *places.entry(text.clone()).or_insert(parts.len());
-        if place == parts.len() {
-            parts.push(Part { name: text.unwrap_or_else(|| "no part".to_owned()), rows: Vec::new() });
-        }
-        parts[place].rows.push(row);
-    }
-    parts
 }

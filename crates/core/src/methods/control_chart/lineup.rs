@@ -10,10 +10,9 @@ use super::built::Dispersion;
 use super::kind::ChartKind;
 use super::panel::Panel;
 use super::patterns::Pattern;
+use crate::judgement::VERY_UNLIKELY;
 use crate::study::words::{about, counted};
 
-/// A chance of dispersion this close to 0 or 1 is no accident.
-pub const DISPERSION_BELOW: f64 = 0.01;
 /// Sizes within this share of each other are about one size.
 const ONE_SIZE: f64 = 0.25;
 
@@ -74,7 +73,7 @@ impl Candidate {
 impl LineUp {
     /// Judges which chart to believe by how the counts scatter.
     pub fn of(candidates: Vec<Candidate>, dispersion: Dispersion, sizes: Option<[f64; 2]>) -> LineUp {
-        let odd = dispersion.p.min(1.0 - dispersion.p) < DISPERSION_BELOW;
+        let odd = dispersion.p.min(1.0 - dispersion.p) < VERY_UNLIKELY;
         let believe = candidates[usize::from(odd)].kind;
         LineUp { candidates, believe, dispersion, sizes }
     }
@@ -89,10 +88,10 @@ impl LineUp {
         let [plain, prime, single] = [0, 1, 2].map(|place| &self.candidates[place]);
         let times = about(self.dispersion.ratio.sqrt());
         let flags = |candidate: &Candidate| format!("{} of {}", candidate.flagged, counted(candidate.panel.present, "sample", "samples"));
-        let scatter = if self.dispersion.p < DISPERSION_BELOW {
+        let scatter = if self.dispersion.p < VERY_UNLIKELY {
             let tight = "The plain limits take every piece to fail by itself; with samples this large that makes them too tight";
             format!("{tight}: samples scatter {times} times as much, and {} are flagged.", flags(plain))
-        } else if self.dispersion.p > 1.0 - DISPERSION_BELOW {
+        } else if self.dispersion.p > 1.0 - VERY_UNLIKELY {
             format!(
                 "Samples scatter only {times} times as much as counting explains. Ask how they are counted: are bad ones averaged away, or copied?"
             )

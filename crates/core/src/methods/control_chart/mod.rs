@@ -19,6 +19,7 @@ mod compare;
 mod compute;
 mod counts;
 mod deviation;
+mod dial;
 mod false_alarm;
 mod individuals;
 mod kind;
@@ -34,6 +35,7 @@ mod process;
 mod rare;
 mod run;
 mod samples;
+mod tables;
 mod verdict;
 
 pub use alarms::Alarms;
@@ -41,43 +43,38 @@ pub use answer::Chart;
 pub use kind::ChartKind;
 pub use numbers::{FalseAlarm, Numbers, PanelNumbers, PointNumbers};
 pub use panel::{Panel, PhaseLimits};
-pub use params::SigmaFrom;
+pub use card::pattern_slot;
+pub use compute::compute;
+pub use params::{Inspected, Params, PatternChoice, Sampling, SigmaFrom, watches};
 pub use patterns::{Pattern, Signal, Watch};
 
 use std::collections::BTreeMap;
 
-use crate::dial::Dial;
 use crate::frame::Frame;
-use crate::methods::Method;
 use crate::study::advice::Advice;
-use crate::study::{Cancel, Computed, MethodCard, Spec, StudyError};
+use crate::study::{Cancel, Computed, Filled, Method, MethodCard, StudyError};
 
 /// The method.
+#[derive(Clone, Copy, Debug)]
 pub struct ControlChart;
 
-/// The chart of a specification, for other methods that judge steadiness.
-///
-/// # Errors
-/// As [`Method::compute`].
-pub fn chart(frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Chart, StudyError> {
-    compute::compute(&params::Params::check(frame, spec)?, cancel)
-}
-
 impl Method for ControlChart {
-    fn name(&self) -> &'static str {
-        "control-chart"
+    type Answer = Chart;
+
+    fn card(&self) -> &'static MethodCard {
+        &card::CARD
     }
 
-    fn card(&self) -> MethodCard {
-        card::card()
+    fn keeps_omitted(&self) -> bool {
+        true
     }
 
-    fn compute(&self, frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError> {
-        let params = params::Params::check(frame, spec)?;
+    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<Chart>, StudyError> {
+        let params = Params::read(asked)?;
         let chart = compute::compute(&params, cancel)?;
-        let dial = Dial::of(&chart, &params.column().info);
+        let dial = chart.dial(&params.column().info);
         let (verdict, notes, next) = verdict::read(&chart);
-        Ok(Computed { verdict, notes, next, dial: Some(dial), numbers: Box::new(chart) })
+        Ok(Computed { verdict, notes, next, dial: Some(dial), answer: chart })
     }
 
     fn advise(&self, frame: &Frame, answers: &BTreeMap<String, String>) -> Advice {

@@ -9,14 +9,12 @@ use super::built::{Dispersion, Runs};
 use super::compare::{Comparison, Freshness};
 use super::kind::ChartKind;
 use super::lineup::CandidateWords;
-use super::panel::{Lines, Panel, PhaseLimits, known};
+use super::panel::{Panel, PhaseLimits, known};
 use super::patterns::{Pattern, Signal};
 use super::{notes, verdict};
-use crate::frame::{NO_CODE, Values};
-use crate::methods::Numbers as MethodNumbers;
 use crate::study::view::kept_points;
 use crate::study::words::Writer;
-use crate::study::{FoundSignal, Note, Verdict, View, ViewNumbers};
+use crate::study::{Brief, FoundSignal, Kept, Note, Numbered, Table, Verdict, View};
 
 /// What a control chart computes.
 #[derive(Clone, Debug, Serialize)]
@@ -188,9 +186,25 @@ impl Chart {
     }
 }
 
-impl ViewNumbers for Chart {
-    fn numbers(&self, view: &View) -> MethodNumbers {
-        MethodNumbers::ControlChart(Box::new(self.of_view(view)))
+impl Numbered for Chart {
+    type Numbers = Numbers;
+
+    fn numbers(&self, view: &View) -> Numbers {
+        self.of_view(view)
+    }
+}
+
+impl Kept for Chart {
+    fn brief(&self) -> Vec<Brief> {
+        self.in_sight()
+    }
+
+    fn tables(&self) -> Vec<Table> {
+        self.listed()
+    }
+
+    fn points(&self, view: &View) -> Table {
+        self.points_table(view)
     }
 
     fn bytes(&self) -> usize {
@@ -225,54 +239,6 @@ impl ViewNumbers for Chart {
         let holds = |point: &usize| wanted.contains(&self.points.row_id(*point));
         Some([(0..self.len()).find(holds)?, (0..self.len()).rfind(holds)?])
     }
-
-    fn point_columns(&self) -> Vec<(String, Values)> {
-        let n = self.len();
-        let of = |get: &dyn Fn(usize) -> f64| Values::Number((0..n).map(get).collect());
-        let mut columns = vec![
-            ("point".to_owned(), of(&|i| i as f64 + 1.0)),
-            ("label".to_owned(), labels((0..n).map(|i| Some(self.points.label(i))))),
-            ("row".to_owned(), of(&|i| self.points.first_row(i) as f64 + 1.0)),
-            ("left out".to_owned(), labels((0..n).map(|i| self.points.is_omitted(i).then(|| "yes".to_owned())))),
-        ];
-        for panel in &self.panels {
-            let limit = |get: fn(&Lines) -> f64| {
-                let each = panel.phases.iter().enumerate().flat_map(|(place, phase)| (phase.first..=phase.last).map(move |i| (place, i)));
-                Values::Number(each.map(|(place, i)| get(&panel.lines(place, i))).collect())
-            };
-            let name = panel.name.replace('-', " ");
-            columns.push((name.clone(), Values::Number(panel.values.clone())));
-            columns.push((format!("{name} lower limit"), limit(|lines| lines.lcl)));
-            columns.push((format!("{name} centre"), limit(|lines| lines.center)));
-            columns.push((format!("{name} upper limit"), limit(|lines| lines.ucl)));
-            columns.push((format!("{name} signals"), signal_names(panel, n)));
-        }
-        columns
-    }
-}
-
-fn labels(texts: impl Iterator<Item = Option<String>>) -> Values {
-    let mut all = Vec::new();
-    let mut code = |text: Option<String>| {
-        text.map_or(NO_CODE, |text| {
-            all.push(text);
-            all.len() as u32 - 1
-        })
-    };
-    let codes = texts.map(&mut code).collect();
-    Values::Label { codes, labels: all.into() }
-}
-
-/// The patterns that each point belongs to.
-fn signal_names(panel: &Panel, n: usize) -> Values {
-    let mut names: Vec<Option<String>> = vec![None; n];
-    for signal in &panel.signals {
-        for name in &mut names[signal.first..=signal.last] {
-            let joined = name.take().map_or_else(String::new, |before| before + " ");
-            *name = Some(joined + signal.pattern.name());
-        }
-    }
-    labels(names.into_iter())
 }
 
 impl Chart {

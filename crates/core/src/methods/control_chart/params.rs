@@ -1,4 +1,4 @@
-//! What a control chart takes, checked once.
+//! What a control chart takes.
 
 use std::collections::{BTreeMap, HashSet};
 use std::sync::Arc;
@@ -7,8 +7,9 @@ use serde::{Deserialize, Serialize};
 
 use super::kind::ChartKind;
 use super::patterns::{Pattern, Watch};
-use crate::frame::{Column, Frame, Kind, Values};
-use crate::study::{Options, RoleColumns, Spec, StudyError, in_range};
+use crate::frame::{Column, Frame};
+use crate::study::filled::{bad, numbers};
+use crate::study::{Filled, StudyError, in_range};
 
 /// What the limits come from.
 #[derive(Clone, Debug, Default, PartialEq, Deserialize)]
@@ -105,112 +106,134 @@ pub enum Tails {
     Sigma,
 }
 
-#[derive(Deserialize)]
+/// A pattern to watch for, with its length when it is not the usual one.
+#[derive(Clone, Copy, Debug, Deserialize)]
 #[serde(deny_unknown_fields)]
-struct PatternChoice {
+pub struct PatternChoice {
     pattern: Pattern,
     length: Option<usize>,
 }
 
-/// Valid parameters: columns found and of the right kind, numbers within bounds.
+/// The statement, read.
 #[derive(Clone)]
 pub struct Params<'f> {
+    /// The data.
     pub frame: &'f Frame,
+    /// The kind of chart.
     pub kind: ChartKind,
     /// The charted columns: one, or several side by side.
     pub columns: Vec<&'f Column>,
+    /// How values are gathered into samples.
     pub sampling: Option<Sampling<'f>>,
+    /// Of counts: how many were inspected.
     pub inspected: Option<Inspected<'f>>,
+    /// Of short runs: the part of each row.
     pub part: Option<&'f Column>,
+    /// Of short runs: the target of each row.
     pub target: Option<&'f Column>,
+    /// Of short runs: the target of each part.
     pub targets: BTreeMap<String, f64>,
+    /// Of short runs: whether deviations are divided by the sd of the part.
     pub standardised: bool,
+    /// What orders the rows; their own order when absent.
     pub order: Option<&'f Column>,
+    /// What tells phases apart.
     pub phase: Option<&'f Column>,
+    /// What points are called by.
     pub label: Option<&'f Column>,
+    /// Phases cut by hand.
     pub cuts: Vec<Cut>,
+    /// What the limits come from.
     pub limits: LimitSource,
+    /// How the process sd is estimated.
     pub sigma_from: SigmaFrom,
+    /// Distance of the limits from the centre, in sd.
     pub width: f64,
+    /// Values that a moving range spans.
     pub mr_length: usize,
+    /// EWMA: the weight of the newest value.
     pub lambda: f64,
+    /// CUSUM: the allowance k, in sd.
     pub reference: f64,
+    /// CUSUM: the decision limit h, in sd.
     pub decision: f64,
+    /// Of the time between events.
     pub time_shape: TimeShape,
+    /// Of counts between events.
     pub tails: Tails,
+    /// Rows left out of the limits, by id.
     pub omit: HashSet<i64>,
+    /// The patterns looked for on the location panel.
     pub watches: Vec<Watch>,
 }
 
-/// Longest stretch a moving range may span.
-const MR_LENGTH_MAX: usize = 100;
-/// Largest sample of consecutive rows.
-const SAMPLE_MAX: usize = 10_000;
-/// Most columns side by side.
-const SIDE_BY_SIDE_MAX: usize = 100;
-/// Most phases cut by hand.
-const CUTS_MAX: usize = 50;
-const ROLES: [&str; 9] = ["measure", "count", "size", "subgroup", "order", "phase", "label", "part", "target"];
-
 impl<'f> Params<'f> {
-    /// Checks a specification against a frame.
+    /// Reads a statement that fits its card.
     ///
     /// # Errors
     /// [`StudyError`] names the role or option.
-    pub fn check(frame: &'f Frame, spec: &Spec) -> Result<Params<'f>, StudyError> {
-        spec.known_roles(&ROLES)?;
-        let mut options = Options::of(spec);
-        let kind: ChartKind = options.take("chart")?.unwrap_or_default();
-        let limits: LimitSource = options.take("limits")?.unwrap_or_default();
-        let sigma_from = options.take("sigma")?;
-        let width = in_range("width", options.take("width")?.unwrap_or(3.0), 0.5, 10.0)?;
-        let mr_length: usize = options.take("mr_length")?.unwrap_or(2);
-        let lambda = in_range("lambda", options.take("lambda")?.unwrap_or(0.2), 0.01, 1.0)?;
-        let reference = in_range("k", options.take("k")?.unwrap_or(0.5), 0.0, 10.0)?;
-        let decision = in_range("h", options.take("h")?.unwrap_or(5.0), 0.1, 100.0)?;
-        let constant_size: Option<f64> = options.take("size")?;
-        let subgroup_size: Option<usize> = options.take("subgroup_size")?;
-        let targets = options.take("targets")?.unwrap_or_default();
-        let standardised = options.take("standardised")?.unwrap_or_default();
-        let time_shape = options.take("time_shape")?.unwrap_or_default();
-        let tails = options.take("tails")?.unwrap_or_default();
-        let omit = spec.omit.iter().copied().collect();
-        let cuts: Vec<Cut> = options.take("cuts")?.unwrap_or_default();
-        let choices = options.take::<Vec<PatternChoice>>("patterns")?;
-        options.finish()?;
-        in_range("mr_length", mr_length as f64, 2.0, MR_LENGTH_MAX as f64)?;
-        in_range("cuts", cuts.len() as f64, 0.0, CUTS_MAX as f64)?;
+    pub fn read(asked: &Filled<'f>) -> Result<Params<'f>, StudyError> {
+        let kind: ChartKind = asked.option("chart")?.unwrap_or_default();
+        let limits: LimitSource = asked.option("limits")?.unwrap_or_default();
         check_limits(&limits, kind)?;
-
-        let columns = charted(frame, spec, kind)?;
-        let sampling = sampling(frame, spec, kind, columns.len(), subgroup_size)?;
-        let number_role = |role: &'static str| spec.role(frame, role)?.map(|column| numbers(column, role).map(|_| column)).transpose();
+        let columns = charted(asked, kind)?;
+        let sampling = sampling(asked, kind, columns.len())?;
+        let usual = Params::plain(asked.frame(), kind, columns);
+        let number = |option: &str, usual: f64| asked.number(option).unwrap_or(usual);
         Ok(Params {
+            sampling,
+            inspected: inspected(asked, kind)?,
+            part: asked.column("part"),
+            target: asked.column("target"),
+            targets: asked.option("targets")?.unwrap_or_default(),
+            standardised: asked.is_on("standardised"),
+            order: asked.column("order"),
+            phase: asked.column("phase"),
+            label: asked.column("label"),
+            cuts: asked.option("cuts")?.unwrap_or_default(),
+            limits,
+            sigma_from: sigma(asked.option("sigma")?, kind, sampling.is_some())?,
+            width: number("width", usual.width),
+            mr_length: asked.whole("mr_length").unwrap_or(usual.mr_length),
+            lambda: number("lambda", usual.lambda),
+            reference: number("k", usual.reference),
+            decision: number("h", usual.decision),
+            time_shape: asked.option("time_shape")?.unwrap_or_default(),
+            tails: asked.option("tails")?.unwrap_or_default(),
+            omit: asked.omit().iter().copied().collect(),
+            watches: watches(asked.option("patterns")?, kind),
+            ..usual
+        })
+    }
+
+    /// A chart of some columns with everything as usual.
+    pub fn plain(frame: &'f Frame, kind: ChartKind, columns: Vec<&'f Column>) -> Params<'f> {
+        Params {
             frame,
             kind,
-            sampling,
-            inspected: inspected(frame, spec, kind, constant_size)?,
-            part: spec.role(frame, "part")?,
-            target: number_role("target")?,
-            order: spec.role(frame, "order")?,
-            phase: spec.role(frame, "phase")?,
-            label: spec.role(frame, "label")?,
-            sigma_from: sigma(sigma_from, kind, sampling.is_some())?,
-            watches: watches(choices, kind)?,
             columns,
-            targets,
-            standardised,
-            cuts,
-            limits,
-            width,
-            mr_length,
-            lambda,
-            reference,
-            decision,
-            time_shape,
-            tails,
-            omit,
-        })
+            sampling: None,
+            inspected: None,
+            part: None,
+            target: None,
+            targets: BTreeMap::new(),
+            standardised: false,
+            order: None,
+            phase: None,
+            label: None,
+            cuts: Vec::new(),
+            limits: LimitSource::default(),
+            sigma_from: SigmaFrom::MrMean,
+            width: 3.0,
+            mr_length: 2,
+            lambda: 0.2,
+            reference: 0.5,
+            decision: 5.0,
+            time_shape: TimeShape::default(),
+            tails: Tails::default(),
+            omit: HashSet::new(),
+            watches: kind.default_watches(),
+        }
     }
 
     /// The first charted column.
@@ -224,71 +247,44 @@ impl<'f> Params<'f> {
     }
 }
 
-/// The numbers of a column.
-pub fn numbers<'f>(column: &'f Column, role: &'static str) -> Result<&'f Arc<[f64]>, StudyError> {
-    match &column.values {
-        Values::Number(values) => Ok(values),
-        _ => Err(StudyError::WrongKind { role, column: column.name.clone(), found: column.kind.words(), needed: Kind::Number.words() }),
-    }
-}
-
 /// The charted columns: a count where the chart counts, else a measurement.
-fn charted<'f>(frame: &'f Frame, spec: &Spec, kind: ChartKind) -> Result<Vec<&'f Column>, StudyError> {
-    let (role, label, choose) = match kind {
-        _ if kind.counts() => ("count", "count", "a count"),
-        ChartKind::G if spec.roles.contains_key("count") => ("count", "count", "a count"),
-        _ => ("measure", "measurement", "a measurement"),
-    };
-    let columns = match spec.roles.get(role) {
-        Some(RoleColumns::Many(names)) if kind.may_be_sampled() && names.len() > 1 => {
-            in_range(role, names.len() as f64, 1.0, SIDE_BY_SIDE_MAX as f64)?;
-            let find = |name: &String| {
-                let unknown = || StudyError::UnknownColumn { role: role.to_owned(), column: name.clone() };
-                frame.column(name).ok_or_else(unknown)
-            };
-            names.iter().map(find).collect::<Result<Vec<_>, _>>()?
-        }
-        _ => vec![spec.role(frame, role)?.ok_or(StudyError::MissingRole { role: label, choose })?],
-    };
-    columns.iter().try_for_each(|column| numbers(column, label).map(|_| ()))?;
+fn charted<'f>(asked: &Filled<'f>, kind: ChartKind) -> Result<Vec<&'f Column>, StudyError> {
+    let counts = kind.counts() || kind == ChartKind::G && asked.column("count").is_some();
+    let role = if counts { "count" } else { "measure" };
+    let columns = asked.columns(role);
+    if columns.is_empty() {
+        return Err(asked.needed(role).err().unwrap_or(StudyError::MissingRole { role, choose: "a column" }));
+    }
+    columns.iter().try_for_each(|column| numbers(column, role).map(|_| ()))?;
     Ok(columns)
 }
 
-fn sampling<'f>(
-    frame: &'f Frame,
-    spec: &Spec,
-    kind: ChartKind,
-    columns: usize,
-    subgroup_size: Option<usize>,
-) -> Result<Option<Sampling<'f>>, StudyError> {
+fn sampling<'f>(asked: &Filled<'f>, kind: ChartKind, columns: usize) -> Result<Option<Sampling<'f>>, StudyError> {
     if !kind.may_be_sampled() {
         return Ok(None);
     }
     if columns > 1 {
         return Ok(Some(Sampling::SideBySide));
     }
-    if let Some(column) = spec.role(frame, "subgroup")? {
+    if let Some(column) = asked.column("subgroup") {
         return Ok(Some(Sampling::Column(column)));
     }
-    match subgroup_size {
-        Some(size) => {
-            in_range("subgroup_size", size as f64, 2.0, SAMPLE_MAX as f64)?;
-            Ok(Some(Sampling::Consecutive(size)))
-        }
+    match asked.whole("subgroup_size") {
+        Some(size) => Ok(Some(Sampling::Consecutive(size))),
         None if kind.always_sampled() => Err(StudyError::MissingRole { role: "sample", choose: "a sample column or a sample size" }),
         None => Ok(None),
     }
 }
 
-fn inspected<'f>(frame: &'f Frame, spec: &Spec, kind: ChartKind, constant: Option<f64>) -> Result<Option<Inspected<'f>>, StudyError> {
+fn inspected<'f>(asked: &Filled<'f>, kind: ChartKind) -> Result<Option<Inspected<'f>>, StudyError> {
     if !kind.counts() || kind == ChartKind::C {
         return Ok(None);
     }
-    if let Some(column) = spec.role(frame, "size")? {
-        return Ok(Some(Inspected::Column(numbers(column, "number inspected")?)));
+    if asked.column("size").is_some() {
+        return Ok(Some(Inspected::Column(asked.numbers("size")?)));
     }
-    match constant {
-        Some(size) => Ok(Some(Inspected::Constant(in_range("size", size, f64::MIN_POSITIVE, 1e15)?))),
+    match asked.number("size") {
+        Some(size) => Ok(Some(Inspected::Constant(size))),
         None => Err(StudyError::MissingRole { role: "number inspected", choose: "a column with the number inspected, or one number" }),
     }
 }
@@ -301,7 +297,7 @@ fn check_limits(limits: &LimitSource, kind: ChartKind) -> Result<(), StudyError>
     match sigma {
         Some(sigma) => in_range("limits.sigma", *sigma, 0.0, f64::MAX).map(|_| ()),
         None if kind.limits_from_counting() || matches!(kind, ChartKind::Run | ChartKind::G | ChartKind::T) => Ok(()),
-        None => Err(StudyError::BadOption { option: "limits".into(), problem: "known values need a sigma".into() }),
+        None => Err(bad("limits", "known values need a sigma")),
     }
 }
 
@@ -318,25 +314,22 @@ fn sigma(asked: Option<SigmaFrom>, kind: ChartKind, sampled: bool) -> Result<Sig
         return Ok(asked);
     }
     let problem = if sampled { "samples take range, sd or pooled" } else { "single values take mr-mean or mr-median" };
-    Err(StudyError::BadOption { option: "sigma".into(), problem: problem.into() })
+    Err(bad("sigma", problem))
 }
 
 /// The chosen patterns with their lengths; the usual ones of the chart when nothing was said. Naming one twice
 /// keeps the last; one that makes no sense on the chart is not watched.
-fn watches(choices: Option<Vec<PatternChoice>>, kind: ChartKind) -> Result<Vec<Watch>, StudyError> {
+pub fn watches(choices: Option<Vec<PatternChoice>>, kind: ChartKind) -> Vec<Watch> {
     let Some(choices) = choices else {
-        return Ok(kind.default_watches());
+        return kind.default_watches();
     };
     let mut watches: Vec<Watch> = Vec::new();
     for PatternChoice { pattern, length } in choices {
-        let mut watch = Watch::usual(pattern);
-        if let (Some(length), Some(bounds)) = (length, pattern.length()) {
-            in_range(pattern.name(), length as f64, bounds.low as f64, bounds.high as f64)?;
-            watch.length = length;
-        }
+        let usual = Watch::usual(pattern);
+        let length = length.filter(|_| pattern.length().is_some()).unwrap_or(usual.length);
         watches.retain(|other| other.pattern != pattern);
-        watches.push(watch);
+        watches.push(Watch { length, ..usual });
     }
     watches.retain(|watch| kind.takes(watch.pattern));
-    Ok(watches)
+    watches
 }

@@ -1,11 +1,10 @@
 //! From rows to points: their order, the rows each is made of, what is left out, and the phases.
 
-use std::collections::HashMap;
 use std::ops::Range;
 use std::sync::Arc;
 
 use super::params::{Params, Sampling};
-use crate::frame::{Column, NO_TIME, Values};
+use crate::frame::{Column, Missing, NO_TIME, Values};
 use crate::numeric::describe;
 use crate::study::StudyError;
 
@@ -55,7 +54,8 @@ impl Points {
         let mut unsampled = 0;
         let rows = match (params.sampling, order) {
             (Some(Sampling::Column(column)), order) => {
-                let (rows, ends) = gather(column, order, n);
+                let samples = params.frame.groups(&[column], order.as_deref(), Missing::Left, usize::MAX)?;
+                let (rows, ends) = samples.into_rows();
                 unsampled = n - rows.len();
                 Rows::Gathered { rows, ends }
             }
@@ -213,47 +213,6 @@ impl Points {
         }
         phases.into_iter().map(|(_, phase)| phase).collect()
     }
-}
-
-/// The rows of each sample, samples in order of first appearance, and where each sample's end.
-fn gather(column: &Column, order: Option<Vec<usize>>, n: usize) -> (Vec<usize>, Vec<usize>) {
-    let at = |place: usize| order.as_ref().map_or(place, |order| order[place]);
-    let mut known: HashMap<u64, usize> = HashMap::new();
-    let mut samples: Vec<usize> = Vec::with_capacity(n);
-    let mut sizes: Vec<usize> = Vec::new();
-    let mut before = (0, usize::MAX);
-    for place in 0..n {
-        let row = at(place);
-        if column.values.is_missing(row) {
-            samples.push(usize::MAX);
-            continue;
-        }
-        let key = column.values.key(row);
-        // Rows of one sample mostly stand together: no look-up then.
-        if before.1 == usize::MAX || before.0 != key {
-            before = (key, *known.entry(key).or_insert(sizes.len()));
-            if before.1 == sizes.len() {
-                sizes.push(0);
-            }
-        }
-        sizes[before.1] += 1;
-        samples.push(before.1);
-    }
-    let mut total = 0;
-    let ends: Vec<usize> = sizes
-        .iter()
-        .map(|size| {
-            total += size;
-            total
-        })
-        .collect();
-    let mut next: Vec<usize> = ends.iter().zip(&sizes).map(|(end, size)| end - size).collect();
-    let mut rows = vec![0; total];
-    for (place, &sample) in samples.iter().enumerate().filter(|(_, sample)| **sample != usize::MAX) {
-        rows[next[sample]] = at(place);
-        next[sample] += 1;
-    }
-    (rows, ends)
 }
 
 /// Row positions in rising order of a column, rows without a value last; `None` when they are already in

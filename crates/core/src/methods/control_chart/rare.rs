@@ -19,6 +19,7 @@ use super::process::{Process, bases};
 use crate::numeric::describe;
 use crate::numeric::normal;
 use crate::numeric::shapes::{self, Family};
+use crate::numeric::sorting::Sorted;
 use crate::study::StudyError;
 
 /// A chart of counts or times between events.
@@ -99,9 +100,7 @@ fn weibull(params: &Params, times: &[f64], mean: f64) -> Option<(f64, f64)> {
     if params.time_shape == TimeShape::Exponential || matches!(params.limits, LimitSource::Known { .. }) {
         return mean.is_finite().then_some((1.0, mean));
     }
-    let mut sorted = times.to_vec();
-    sorted.sort_unstable_by(f64::total_cmp);
-    let fitted = shapes::fit(Family::Weibull, &sorted)?;
+    let fitted = shapes::fit(Family::Weibull, &Sorted::of(times))?;
     Some((1.0 / fitted.scale, fitted.location.exp()))
 }
 

@@ -9,14 +9,12 @@ use super::panel::Panel;
 use super::params::LimitSource;
 use super::patterns::{Pattern, Signal};
 use super::{checks, notes};
+use crate::judgement::UNLIKELY;
 use crate::study::words::{chance, counted, grouped, listed};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict, letter_notes};
 
 /// Rows carried over to a next question.
 const ROWS_CARRIED: usize = 500;
-/// Below this chance an order does not look random.
-const NOT_RANDOM_BELOW: f64 = 0.05;
-
 /// Reads a chart.
 pub fn read(chart: &Chart) -> (Verdict, Vec<Note>, Vec<NextQuestion>) {
     let mut all = notes::of_signals(chart);
@@ -100,7 +98,7 @@ fn of_runs(chart: &Chart, points: &str) -> Verdict {
         (runs.up_down.p_trends, "values rise and fall in long stretches"),
         (runs.up_down.p_oscillation, "values swing up and down too regularly"),
     ];
-    let odd = found.iter().filter_map(|(p, words)| p.filter(|p| *p < NOT_RANDOM_BELOW).map(|p| format!("{words} ({})", chance(p))));
+    let odd = found.iter().filter_map(|(p, words)| p.filter(|p| *p < UNLIKELY).map(|p| format!("{words} ({})", chance(p))));
     let mut parts: Vec<String> = odd.collect();
     parts.extend(Pattern::ALL.iter().filter_map(|&pattern| clause(chart, &chart.panels[0], pattern)));
     if !parts.is_empty() {

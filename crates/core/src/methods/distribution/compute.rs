@@ -5,10 +5,13 @@ use super::numbers::{BoxNumbers, GroupNumbers, Numbers, ShownValue};
 use super::params::Params;
 use crate::figure::heap::{Bin, CurvePoint, Scale};
 use crate::figure::probability::{places, plot};
+use crate::judgement::{coarse, misfits};
 use crate::numeric::describe::{self, moments};
 use crate::numeric::normal;
-use crate::numeric::shape::{anderson_darling, quantile_sorted, skewness_and_kurtosis};
-use crate::numeric::sorting::sorted;
+use crate::numeric::equal_means::{Sample, welch};
+use crate::numeric::equal_spread::brown_forsythe;
+use crate::numeric::shape::{anderson_darling, skewness_and_kurtosis};
+use crate::numeric::sorting::Sorted;
 use crate::numeric::tails::{chi_square_upper, t_two_sided};
 use crate::study::words::Writer;
 use crate::study::{Cancel, StudyError};
@@ -28,11 +31,13 @@ const FAR_MOST: usize = 100;
 pub fn compute(params: &Params, cancel: &Cancel) -> Result<Numbers, StudyError> {
     let groups = split(params)?;
     cancel.check()?;
-    let all: Vec<f64> = groups.iter().flat_map(|group| group.sorted.iter().copied()).collect();
+    let all = match &groups[..] {
+        [only] => only.sorted.clone(),
+        _ => Sorted::of(&groups.iter().flat_map(|group| group.sorted.iter().copied()).collect::<Vec<f64>>()),
+    };
     if all.is_empty() {
         return Err(StudyError::TooFewValues { column: params.measure.name.clone(), have: 0, need: 1 });
     }
-    let all = if groups.len() > 1 { sorted(&all) } else { all };
     let common = Scale::of(&all, params.bars)?.filter(|_| params.same_scale);
     let decimals = describe::decimals(params.values);
     let mut numbers = Vec::with_capacity(groups.len());
@@ -45,13 +50,20 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Numbers, StudyError> 
         numbers.push(look(group, scale, params));
     }
     Ok(Numbers {
-        groups: numbers,
         span: [all[0], all[all.len() - 1]],
         bin_width: common.map(|scale| scale.width()),
         same_scale: params.same_scale,
-        show: params.show.name(),
+        show: params.show,
+        equal_means: welch(numbers.iter().filter_map(sample)),
+        equal_spread: brown_forsythe(&groups.iter().map(|group| &group.in_order[..]).collect::<Vec<_>>()).filter(|_| groups.len() > 1),
+        coarse: coarse(params.values),
         writer: Writer::of(&params.measure.info, decimals),
+        groups: numbers,
     })
+}
+
+fn sample(group: &GroupNumbers) -> Option<Sample> {
+    Some(Sample { n: group.n as f64, mean: group.mean?, sd: group.sd? })
 }
 
 fn look(group: &Group, scale: Option<Scale>, params: &Params) -> GroupNumbers {
@@ -73,9 +85,9 @@ fn look(group: &Group, scale: Option<Scale>, params: &Params) -> GroupNumbers {
         mean: of.mean,
         sd: of.sd,
         min: of.min,
-        q1: quantile_sorted(sorted, 0.25),
-        median: quantile_sorted(sorted, 0.5),
-        q3: quantile_sorted(sorted, 0.75),
+        q1: sorted.quantile(0.25),
+        median: sorted.quantile(0.5),
+        q3: sorted.quantile(0.75),
         max: of.max,
         range: of.min.zip(of.max).map(|(low, high)| high - low),
         skewness,
@@ -85,6 +97,7 @@ fn look(group: &Group, scale: Option<Scale>, params: &Params) -> GroupNumbers {
         ad: test.map(|test| test.a2),
         ad_star: test.map(|test| test.a2_star),
         ad_p: test.map(|test| test.p),
+        misfits: misfits(n, test.map(|test| test.p), test.map(|test| test.a2)),
         curve: varied.filter(|_| params.curve).map_or_else(Vec::new, |(mean, sd)| curve(&bins, mean, sd, n)),
         box_plot: box_plot(sorted),
         values: shown_values(&group.in_order),
@@ -115,8 +128,8 @@ fn curve(bins: &[Bin], mean: f64, sd: f64, n: usize) -> Vec<CurvePoint> {
 }
 
 /// Quartiles, whiskers to the last values within 1.5 interquartile ranges (Tukey 1977), and those beyond.
-fn box_plot(sorted: &[f64]) -> Option<BoxNumbers> {
-    let (q1, q3) = (quantile_sorted(sorted, 0.25)?, quantile_sorted(sorted, 0.75)?);
+fn box_plot(sorted: &Sorted) -> Option<BoxNumbers> {
+    let (q1, q3) = (sorted.quantile(0.25)?, sorted.quantile(0.75)?);
     let reach = 1.5 * (q3 - q1);
     let (from, to) = (sorted.partition_point(|v| *v < q1 - reach), sorted.partition_point(|v| *v <= q3 + reach));
     let far: Vec<f64> = sorted[..from].iter().chain(&sorted[to..]).copied().collect();

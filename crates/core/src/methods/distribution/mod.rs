@@ -15,27 +15,25 @@ pub use numbers::{GroupNumbers, Numbers};
 use std::collections::BTreeMap;
 
 use crate::frame::{Column, Frame, Kind};
-use crate::methods::Method;
 use crate::study::advice::{Advice, Proposal};
-use crate::study::{Cancel, Computed, MethodCard, RoleColumns, Spec, StudyError};
+use crate::study::{Cancel, Computed, Filled, Method, MethodCard, RoleColumns, StudyError};
 
 /// The method.
+#[derive(Clone, Copy, Debug)]
 pub struct Distribution;
 
 impl Method for Distribution {
-    fn name(&self) -> &'static str {
-        "distribution"
+    type Answer = Numbers;
+
+    fn card(&self) -> &'static MethodCard {
+        &card::CARD
     }
 
-    fn card(&self) -> MethodCard {
-        card::card()
-    }
-
-    fn compute(&self, frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError> {
-        let params = params::Params::check(frame, spec)?;
+    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<Numbers>, StudyError> {
+        let params = params::Params::read(asked)?;
         let numbers = compute::compute(&params, cancel)?;
         let (verdict, notes, next) = verdict::read(&numbers, &params);
-        Ok(Computed { verdict, notes, next, dial: None, numbers: Box::new(numbers) })
+        Ok(Computed { verdict, notes, next, dial: None, answer: numbers })
     }
 
     /// The measurement with limits, else the first number.

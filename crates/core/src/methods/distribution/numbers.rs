@@ -7,10 +7,10 @@ use serde::Serialize;
 use super::params::Show;
 use crate::figure::heap::{Bin, CurvePoint};
 use crate::figure::probability::PlotPoint;
-use crate::frame::Values;
-use crate::methods::Numbers as MethodNumbers;
-use crate::study::words::Writer;
-use crate::study::{View, ViewNumbers};
+use crate::numeric::equal_means::EqualMeans;
+use crate::numeric::equal_spread::EqualSpread;
+use crate::study::words::{Writer, grouped};
+use crate::study::{Brief, Kept, Numbered, Table, Term, View};
 
 /// What a look computes.
 #[derive(Clone, Debug, Serialize)]
@@ -26,7 +26,13 @@ pub struct Numbers {
     /// Whether all groups share one scale.
     pub same_scale: bool,
     /// Which picture is asked for.
-    pub show: &'static str,
+    pub show: Show,
+    /// Whether the groups have one mean; null with one group, or too few values.
+    pub equal_means: Option<EqualMeans>,
+    /// Whether the groups spread alike; null with one group, or too few values.
+    pub equal_spread: Option<EqualSpread>,
+    /// Different values, when they are so few that the gauge reads coarsely.
+    pub coarse: Option<usize>,
     /// How values are written.
     pub writer: Writer,
 }
@@ -72,6 +78,8 @@ pub struct GroupNumbers {
     pub ad_star: Option<f64>,
     /// The chance of so large a statistic from a normal.
     pub ad_p: Option<f64>,
+    /// Whether that makes a difference: not among very many values with a small departure.
+    pub misfits: bool,
     /// Bars.
     pub bins: Vec<Bin>,
     /// The bell curve in counts a bar; empty unless asked for.
@@ -112,37 +120,75 @@ pub struct ShownValue {
     pub value: f64,
 }
 
-impl Show {
-    /// Its name in a specification.
-    pub fn name(self) -> &'static str {
-        match self {
-            Show::Heaps => "heaps",
-            Show::Boxes => "boxes",
-            Show::Values => "values",
-            Show::Probability => "probability",
-        }
+impl Numbered for Numbers {
+    type Numbers = Numbers;
+
+    fn numbers(&self, _view: &View) -> Numbers {
+        self.clone()
     }
 }
 
-impl ViewNumbers for Numbers {
-    fn numbers(&self, _view: &View) -> MethodNumbers {
-        MethodNumbers::Distribution(Box::new(self.clone()))
-    }
-
+impl Kept for Numbers {
     fn bytes(&self) -> usize {
-        let of = |group: &GroupNumbers| size_of_val(&group.values[..]) + size_of_val(&group.plot[..]) + size_of_val(&group.bins[..]);
+        let of = |group: &GroupNumbers| {
+            let listed = size_of_val(&group.values[..]) + size_of_val(&group.plot[..]) + size_of_val(&group.bins[..]);
+            size_of::<GroupNumbers>() + listed + size_of_val(&group.curve[..]) + group.label.as_ref().map_or(0, String::len)
+        };
         self.groups.iter().map(of).sum()
     }
 
-    fn point_columns(&self) -> Vec<(String, Values)> {
+    fn brief(&self) -> Vec<Brief> {
+        let [only] = &self.groups[..] else { return vec![Brief { term: "groups", words: grouped(self.groups.len()) }] };
+        let computed = |term, value: Option<f64>| value.map(|value| Brief { term, words: self.writer.computed(value) });
+        let known = [computed("mean", only.mean), computed("sd", only.sd), computed("median", only.median)];
+        known.into_iter().flatten().chain([Brief { term: "values", words: grouped(only.n) }]).collect()
+    }
+
+    fn tables(&self) -> Vec<Table> {
+        let names: Vec<String> = self.groups.iter().map(|group| group.label.clone().unwrap_or_else(|| "all values".to_owned())).collect();
+        let heads: Vec<&str> = std::iter::once("").chain(names.iter().map(String::as_str)).collect();
+        let (fine, three, whole) = (self.writer.finer(), Writer::fixed(3), Writer::whole());
+        let term = |words: &str, format: &Writer, formula, get: &dyn Fn(&GroupNumbers) -> Option<f64>| Term::new(words, format, formula, self.groups.iter().map(get));
+        let terms = vec![
+            term("values", &whole, "mean-sd", &|g| Some(g.n as f64)),
+            term("missing", &whole, "mean-sd", &|g| Some(g.missing as f64)),
+            term("mean", &fine, "mean-sd", &|g| g.mean),
+            term("its 95 % interval from", &fine, "intervals", &|g| g.mean_ci95.map(|ci| ci[0])),
+            term("to", &fine, "intervals", &|g| g.mean_ci95.map(|ci| ci[1])),
+            term("sd", &fine, "mean-sd", &|g| g.sd),
+            term("its 95 % interval from", &fine, "intervals", &|g| g.sd_ci95.map(|ci| ci[0])),
+            term("to", &fine, "intervals", &|g| g.sd_ci95.map(|ci| ci[1])),
+            term("smallest", &fine, "quartiles", &|g| g.min),
+            term("lower quartile", &fine, "quartiles", &|g| g.q1),
+            term("median", &fine, "quartiles", &|g| g.median),
+            term("upper quartile", &fine, "quartiles", &|g| g.q3),
+            term("largest", &fine, "quartiles", &|g| g.max),
+            term("range", &fine, "quartiles", &|g| g.range),
+            term("skewness", &three, "skewness", &|g| g.skewness),
+            term("excess kurtosis", &three, "skewness", &|g| g.kurtosis),
+            term("A², adjusted", &three, "anderson-darling", &|g| g.ad_star),
+            term("p of a normal", &three, "anderson-darling", &|g| g.ad_p),
+        ];
+        let mut tables = vec![Table::of_terms("groups", "Values", &heads, terms)];
+        let tests = [
+            self.equal_means.map(|test| ("one centre for all", "equal-means", test.f, test.df1, test.df2, test.p)),
+            self.equal_spread.map(|test| ("one spread for all", "equal-spread", test.f, test.df1, test.df2, test.p)),
+        ];
+        let tested = tests.into_iter().flatten().map(|(words, formula, f, df1, df2, p)| Term::new(words, &three, formula, [f, df1, df2, p].map(Some)));
+        let tested = Table::of_terms("tests", "Group against group", &["", "F", "df", "df of the spread", "p"], tested.collect());
+        tables.extend(Some(tested).filter(|table| table.rows() > 0));
+        tables
+    }
+
+    fn points(&self, _view: &View) -> Table {
         let bins = || self.groups.iter().flat_map(|group| group.bins.iter().map(move |bin| (group, bin)));
-        let labels: Vec<String> = self.groups.iter().map(|group| group.label.clone().unwrap_or_else(|| "all".into())).collect();
-        let codes = self.groups.iter().zip(0u32..).flat_map(|(group, code)| std::iter::repeat_n(code, group.bins.len()));
-        vec![
-            ("group".to_owned(), Values::Label { codes: codes.collect(), labels: labels.into() }),
-            ("from".to_owned(), Values::Number(bins().map(|(_, bin)| bin.from).collect())),
-            ("to".to_owned(), Values::Number(bins().map(|(_, bin)| bin.to).collect())),
-            ("count".to_owned(), Values::Number(bins().map(|(_, bin)| bin.count as f64).collect())),
-        ]
+        let edge = self.writer.finer();
+        let name = |group: &GroupNumbers| group.label.clone().unwrap_or_else(|| "all".to_owned());
+        Table::new("points", "Bars")
+            .texts("group", bins().map(|(group, _)| Some(name(group))))
+            .numbers("from", Some(&edge), Some("bars"), bins().map(|(_, bin)| Some(bin.from)))
+            .numbers("to", Some(&edge), Some("bars"), bins().map(|(_, bin)| Some(bin.to)))
+            .wholes("count", Some("bars"), bins().map(|(_, bin)| bin.count))
+            .numbers("share", Some(&Writer::percent(1)), Some("bars"), bins().map(|(group, bin)| Some(bin.count as f64 / group.n.max(1) as f64)))
     }
 }

@@ -4,30 +4,22 @@ use std::collections::BTreeMap;
 
 use super::numbers::{GroupNumbers, Numbers};
 use super::params::Params;
-use crate::numeric::describe::few_distinct;
-use crate::numeric::spread::brown_forsythe;
-use crate::numeric::tails::f_above;
+use crate::judgement::{PLENTY, unlikely};
 use crate::study::words::{about, capital, chance, counted, listed};
 use crate::study::{NextQuestion, Note, Pin, RoleColumns, Tone, Verdict, letter_notes};
 
-/// Below this chance a shape is not taken for normal, and groups are not taken for alike.
-const UNLIKELY: f64 = 0.05;
 /// Fewer values than this leave a shape open.
 const ENOUGH: usize = 30;
-/// So many values show departures that no decision hangs on.
-const PLENTY: usize = 5000;
-/// So few different values come from coarse readings.
-const COARSE: usize = 9;
 
 /// Reads a look.
 pub fn read(numbers: &Numbers, params: &Params) -> (Verdict, Vec<Note>, Vec<NextQuestion>) {
     let mut notes: Vec<Note> = [
         sample_size(numbers),
         shape(numbers),
-        spreads(numbers, params),
+        spreads(numbers),
         far_values(numbers),
         beyond_limits(numbers, params),
-        coarse(numbers, params),
+        coarse(numbers),
         missing(numbers),
     ]
     .into_iter()
@@ -78,7 +70,7 @@ fn of_one(numbers: &Numbers, group: &GroupNumbers) -> Verdict {
             "Too few for a shape",
             format!("{values} centre at {centre} and spread by {spread} (sd); the shape needs eight or more."),
         ),
-        Some(p) if p < UNLIKELY => say(
+        Some(p) if group.misfits => say(
             Tone::Caution,
             "Not normal",
             format!("Not normal: {values} centre at {centre}, spread by {spread} (sd) and are {} ({}).", departure(group), chance(p)),
@@ -109,8 +101,8 @@ fn of_groups(numbers: &Numbers) -> Verdict {
     let named =
         |group: &GroupNumbers| format!("{} at {}", group.label.as_deref().unwrap_or(""), write.computed(group.mean.unwrap_or_default()));
     let ends = format!("{} is highest, {} lowest", named(high), named(low));
-    match welch_anova(&numbers.groups) {
-        Some(p) if p < UNLIKELY => say(Tone::Caution, "The groups differ", format!("The groups differ: {ends} ({}).", chance(p))),
+    match numbers.equal_means.map(|test| test.p) {
+        Some(p) if unlikely(Some(p)) => say(Tone::Caution, "The groups differ", format!("The groups differ: {ends} ({}).", chance(p))),
         Some(p) => say(
             Tone::Calm,
             "No difference to be seen",
@@ -118,24 +110,6 @@ fn of_groups(numbers: &Numbers) -> Verdict {
         ),
         None => say(Tone::Unsure, "Too few to say", format!("Too few values a group to compare: {ends}.")),
     }
-}
-
-/// Whether group means differ more than their own spreads explain (Welch 1951, Biometrika 38). `None` below two groups
-/// of two values that vary.
-fn welch_anova(groups: &[GroupNumbers]) -> Option<f64> {
-    let usable: Vec<(f64, f64, f64)> =
-        groups.iter().filter_map(|g| g.sd.filter(|sd| *sd > 0.0).and_then(|sd| g.mean.map(|mean| (g.n as f64, mean, sd)))).collect();
-    let k = usable.len() as f64;
-    if k < 2.0 {
-        return None;
-    }
-    let weight = |&(n, _, sd): &(f64, f64, f64)| n / (sd * sd);
-    let total: f64 = usable.iter().map(weight).sum();
-    let grand = usable.iter().map(|group| weight(group) * group.1).sum::<f64>() / total;
-    let between = usable.iter().map(|group| weight(group) * (group.1 - grand).powi(2)).sum::<f64>() / (k - 1.0);
-    let slack: f64 = usable.iter().map(|group| (1.0 - weight(group) / total).powi(2) / (group.0 - 1.0)).sum();
-    let f = between / (1.0 + 2.0 * (k - 2.0) / (k * k - 1.0) * slack);
-    Some(f_above(f, k - 1.0, (k * k - 1.0) / (3.0 * slack)))
 }
 
 fn note(tone: Tone, sentence: String, detail: Option<String>, pin: Option<Pin>) -> Note {
@@ -161,7 +135,7 @@ fn shape(numbers: &Numbers) -> Option<Note> {
     if let [only] = &numbers.groups[..] {
         let p = only.ad_p?;
         let detail = "Judge by the picture how much it matters.".to_owned();
-        return (only.n >= PLENTY && p < UNLIKELY).then(|| {
+        return (only.n >= PLENTY && unlikely(Some(p))).then(|| {
             note(
                 Tone::Unsure,
                 format!("With {} even a small departure from a normal is found.", counted(only.n, "value", "values")),
@@ -171,7 +145,7 @@ fn shape(numbers: &Numbers) -> Option<Note> {
         });
     }
     let odd: Vec<String> =
-        numbers.groups.iter().filter(|g| g.ad_p.is_some_and(|p| p < UNLIKELY)).map(|g| g.label.clone().unwrap_or_default()).collect();
+        numbers.groups.iter().filter(|g| g.misfits).map(|g| g.label.clone().unwrap_or_default()).collect();
     if odd.is_empty() {
         return Some(note(Tone::Calm, "No group departs from a normal shape.".to_owned(), None, None));
     }
@@ -182,15 +156,11 @@ fn shape(numbers: &Numbers) -> Option<Note> {
 }
 
 /// Whether groups spread alike.
-fn spreads(numbers: &Numbers, params: &Params) -> Option<Note> {
-    if params.groups.is_empty() {
-        return None;
-    }
-    let groups = super::groups::split(params).ok()?;
-    let test = brown_forsythe(&groups.into_iter().map(|group| group.in_order).collect::<Vec<_>>())?;
+fn spreads(numbers: &Numbers) -> Option<Note> {
+    let test = numbers.equal_spread?;
     let by_sd = |a: &&GroupNumbers, b: &&GroupNumbers| a.sd.unwrap_or(0.0).total_cmp(&b.sd.unwrap_or(0.0));
     let widest = numbers.groups.iter().filter(|group| group.sd.is_some()).max_by(by_sd)?;
-    if test.p >= UNLIKELY {
+    if !unlikely(Some(test.p)) {
         return Some(note(Tone::Calm, format!("The groups spread alike ({}).", chance(test.p)), None, None));
     }
     let sentence = format!(
@@ -236,13 +206,10 @@ fn beyond_limits(numbers: &Numbers, params: &Params) -> Option<Note> {
 }
 
 /// Few different values: the gauge reads coarsely, and heaps and tests mislead.
-fn coarse(numbers: &Numbers, params: &Params) -> Option<Note> {
-    let distinct = few_distinct(params.values, COARSE).filter(|distinct| *distinct > 1)?;
-    let n: usize = numbers.groups.iter().map(|group| group.n).sum();
-    (n >= ENOUGH).then(|| {
-        let detail = "Record one more decimal, or use a finer gauge.".to_owned();
-        note(Tone::Caution, format!("Only {distinct} different values: the gauge reads coarsely."), Some(detail), None)
-    })
+fn coarse(numbers: &Numbers) -> Option<Note> {
+    let distinct = numbers.coarse?;
+    let detail = "Record one more decimal, or use a finer gauge.".to_owned();
+    Some(note(Tone::Caution, format!("Only {distinct} different values: the gauge reads coarsely."), Some(detail), None))
 }
 
 fn missing(numbers: &Numbers) -> Option<Note> {

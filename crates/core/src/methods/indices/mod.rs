@@ -12,29 +12,27 @@ pub use numbers::Numbers;
 use std::collections::BTreeMap;
 
 use crate::frame::{Column, Frame, Kind, Values};
-use crate::methods::Method;
 use crate::study::advice::{Advice, Proposal};
-use crate::study::{Cancel, Computed, MethodCard, RoleColumns, Spec, StudyError};
+use crate::study::{Cancel, Computed, Filled, Method, MethodCard, RoleColumns, StudyError};
 
 /// The method.
+#[derive(Clone, Copy, Debug)]
 pub struct Indices;
 
 /// Groups that a proposal may make.
 const GROUPS_PROPOSED: usize = 24;
 
 impl Method for Indices {
-    fn name(&self) -> &'static str {
-        "indices"
+    type Answer = Numbers;
+
+    fn card(&self) -> &'static MethodCard {
+        &card::CARD
     }
 
-    fn card(&self) -> MethodCard {
-        card::card()
-    }
-
-    fn compute(&self, frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError> {
-        let numbers = compute::compute(frame, spec, cancel)?;
+    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<Numbers>, StudyError> {
+        let numbers = compute::compute(asked, cancel)?;
         let (verdict, notes, next) = verdict::read(&numbers);
-        Ok(Computed { verdict, notes, next, dial: None, numbers: Box::new(numbers) })
+        Ok(Computed { verdict, notes, next, dial: None, answer: numbers })
     }
 
     /// All measurements with limits; a single one by the first column with few labels.

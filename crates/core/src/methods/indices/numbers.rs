@@ -3,10 +3,8 @@
 use serde::Serialize;
 
 use crate::dial::Dial;
-use crate::frame::Values;
-use crate::methods::Numbers as MethodNumbers;
-use crate::study::words::Writer;
-use crate::study::{Tone, View, ViewNumbers};
+use crate::study::words::{Writer, grouped};
+use crate::study::{Brief, Kept, Numbered, Table, Tone, View};
 
 /// One row for each column, or for each group of each column.
 #[derive(Clone, Debug, Serialize)]
@@ -76,37 +74,58 @@ pub struct Row {
     pub problem: Option<String>,
 }
 
-impl ViewNumbers for Numbers {
-    fn numbers(&self, _view: &View) -> MethodNumbers {
-        MethodNumbers::Indices(Box::new(self.clone()))
+impl Numbered for Numbers {
+    type Numbers = Numbers;
+
+    fn numbers(&self, _view: &View) -> Numbers {
+        self.clone()
+    }
+}
+
+impl Numbers {
+    fn named(&self, table: Table) -> Table {
+        let table = table.texts("column", self.rows.iter().map(|row| Some(row.column.clone())));
+        if self.group.is_some() { table.texts("group", self.rows.iter().map(|row| row.group.clone())) } else { table }
     }
 
+    fn numbers_of(&self, get: impl Fn(&Row) -> Option<f64>) -> Vec<Option<f64>> {
+        self.rows.iter().map(get).collect()
+    }
+}
+
+impl Kept for Numbers {
     fn bytes(&self) -> usize {
-        self.rows.len() * 1024
+        self.rows.iter().map(|row| size_of::<Row>() + row.column.len() + row.title.len() + 64 * size_of::<f64>()).sum()
     }
 
-    fn point_columns(&self) -> Vec<(String, Values)> {
-        let of = |get: fn(&Row) -> Option<f64>| Values::Number(self.rows.iter().map(|row| get(row).unwrap_or(f64::NAN)).collect());
-        let text = |get: &dyn Fn(&Row) -> String| {
-            let codes = (0u32..).take(self.rows.len()).collect();
-            Values::Label { codes, labels: self.rows.iter().map(get).collect() }
-        };
-        let mut columns = vec![("column".to_owned(), text(&|row| row.column.clone()))];
-        if self.group.is_some() {
-            columns.push(("group".to_owned(), text(&|row| row.group.clone().unwrap_or_default())));
-        }
-        columns.extend([
-            ("n".to_owned(), of(|row| Some(row.n as f64))),
-            ("lsl".to_owned(), of(|row| row.lsl)),
-            ("usl".to_owned(), of(|row| row.usl)),
-            ("cp".to_owned(), of(|row| row.cp)),
-            ("cpk".to_owned(), of(|row| row.cpk)),
-            ("pp".to_owned(), of(|row| row.pp)),
-            ("ppk".to_owned(), of(|row| row.ppk)),
-            ("signals".to_owned(), of(|row| Some(row.signals as f64))),
-            ("shape p".to_owned(), of(|row| row.shape_p)),
-            ("verdict".to_owned(), text(&|row| row.problem.clone().unwrap_or_else(|| row.title.clone()))),
-        ]);
-        columns
+    fn brief(&self) -> Vec<Brief> {
+        vec![Brief { term: "asked for", words: format!("Ppk {:.2}", self.goal) }, Brief { term: "rows", words: grouped(self.rows.len()) }]
+    }
+
+    fn tables(&self) -> Vec<Table> {
+        let id = Some("row");
+        let table = self
+            .named(Table::new("shapes", "Shapes"))
+            .texts("shape taken", self.rows.iter().map(|row| Some(row.shape.clone()).filter(|shape| !shape.is_empty())))
+            .numbers("its p", Some(&Writer::fixed(3)), id, self.numbers_of(|row| row.shape_p))
+            .numbers("seen out", Some(&Writer::percent(2)), id, self.numbers_of(|row| row.seen_out))
+            .numbers("expected out", Some(&Writer::percent(4)), id, self.numbers_of(|row| row.expected_out))
+            .wholes("signals", id, self.rows.iter().map(|row| row.signals));
+        vec![table]
+    }
+
+    fn points(&self, _view: &View) -> Table {
+        let (id, two, three) = (Some("row"), Writer::fixed(2), Writer::fixed(3));
+        self.named(Table::new("points", "Indices"))
+            .wholes("n", id, self.rows.iter().map(|row| row.n))
+            .numbers("lsl", Some(&three), None, self.numbers_of(|row| row.lsl))
+            .numbers("usl", Some(&three), None, self.numbers_of(|row| row.usl))
+            .numbers("cp", Some(&two), id, self.numbers_of(|row| row.cp))
+            .numbers("cpk", Some(&two), id, self.numbers_of(|row| row.cpk))
+            .numbers("pp", Some(&two), id, self.numbers_of(|row| row.pp))
+            .numbers("ppk", Some(&two), id, self.numbers_of(|row| row.ppk))
+            .wholes("signals", id, self.rows.iter().map(|row| row.signals))
+            .numbers("shape p", Some(&three), id, self.numbers_of(|row| row.shape_p))
+            .texts("verdict", self.rows.iter().map(|row| Some(row.problem.clone().unwrap_or_else(|| row.title.clone()))))
     }
 }

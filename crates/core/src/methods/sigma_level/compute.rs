@@ -6,25 +6,21 @@
 //! from the upper tail. Of measured values the interval is z ± 1.96 √(1/n + z²/(2(n-1))).
 //! Sources: Harry and Schroeder (2000), Six Sigma; Montgomery (2013), sec. 1.2 and 8.3.
 
-use std::collections::{BTreeMap, HashMap};
-
-use serde_json::{Map, json};
-
 use super::numbers::{Answer, NormalNumbers, Numbers, Rung, Step};
-use super::params::{Counts, Normal, Params, Source, check_counts, check_limits};
+use super::params::{CountColumns, Counts, Normal, Params, STEPS_MOST, Source, check_counts, check_limits};
 use crate::figure::heap::CurvePoint;
-use crate::frame::{ColumnInfo, Frame, Values};
-use crate::methods::control_chart::{self, Chart};
+use crate::frame::{Column, ColumnInfo, Missing};
+use crate::judgement::misfits;
+use crate::methods::control_chart::{self, Chart, ChartKind, Inspected, Params as Question, Sampling, SigmaFrom};
 use crate::numeric::describe::{decimals, moments};
 use crate::numeric::normal;
 use crate::numeric::shape::anderson_darling;
-use crate::numeric::sorting::sorted;
+use crate::numeric::sorting::Sorted;
 use crate::numeric::tails::share_interval;
+use crate::study::filled::{bad, numbers};
 use crate::study::words::Writer;
-use crate::study::{Cancel, RoleColumns, Spec, StudyError};
+use crate::study::{Cancel, StudyError};
 
-/// Most steps read from a column.
-const STEPS_MOST: usize = 100;
 const LEVELS: [f64; 7] = [1.0, 2.0, 3.0, 4.0, 5.0, 6.0, 7.0];
 
 /// Works it out.
@@ -32,14 +28,14 @@ const LEVELS: [f64; 7] = [1.0, 2.0, 3.0, 4.0, 5.0, 6.0, 7.0];
 /// # Errors
 /// [`StudyError::BadOption`] for limits or counts that cannot be, [`StudyError::BadValue`] for such counts in a column,
 /// [`StudyError::TooFewValues`], [`StudyError::TooManyGroups`], [`StudyError::Stopped`].
-pub fn answer(params: &Params, frame: &Frame, cancel: &Cancel) -> Result<Answer, StudyError> {
+pub fn answer(params: &Params, cancel: &Cancel) -> Result<Answer, StudyError> {
     let ladder = LEVELS.map(|level| Rung { level, dpmo: 1e6 * normal::above(level - params.shift) }).into();
     let bare = Numbers { signals_by_chance: true, shift: params.shift, goal: params.goal, ladder, ..Numbers::default() };
     match &params.source {
         Source::Typed(steps) => Ok(Answer { numbers: of_counts(bare, steps), chart: None }),
         Source::Normal(typed) => Ok(Answer { numbers: of_normal(bare, *typed, None, Writer::plain(2)), chart: None }),
-        Source::Columns { opportunities } => of_columns(bare, params, frame, *opportunities, cancel),
-        Source::Measurement => of_measurement(bare, params, frame, cancel),
+        Source::Columns(asked) => of_columns(bare, params, asked, cancel),
+        Source::Measurement { measure, subgroup } => of_measurement(bare, params, measure, *subgroup, cancel),
     }
 }
 
@@ -94,12 +90,7 @@ fn of_counts(bare: Numbers, steps: &[Counts]) -> Numbers {
     }
 }
 
-/// Measured values behind a normal.
-struct Seen<'v> {
-    sorted: &'v [f64],
-}
-
-fn of_normal(bare: Numbers, given: Normal, seen: Option<Seen>, writer: Writer) -> Numbers {
+fn of_normal(bare: Numbers, given: Normal, seen: Option<Sorted>, writer: Writer) -> Numbers {
     let shift = bare.shift;
     let Normal { mean, sd, lsl, usl } = given;
     let below = lsl.map(|lsl| normal::below((lsl - mean) / sd));
@@ -107,21 +98,23 @@ fn of_normal(bare: Numbers, given: Normal, seen: Option<Seen>, writer: Writer) -
     let out = below.unwrap_or(0.0) + above.unwrap_or(0.0);
     let z = level(out, 0.0);
     let interval = seen.as_ref().zip(z).map(|(seen, z)| {
-        let n = seen.sorted.len() as f64;
+        let n = seen.len() as f64;
         let reach = 1.959_963_984_540_054 * (1.0 / n + z * z / (2.0 * (n - 1.0))).sqrt();
         [z - reach, z + reach]
     });
     let beyond = |value: &&f64| lsl.is_some_and(|lsl| **value < lsl) || usl.is_some_and(|usl| **value > usl);
+    let test = seen.as_ref().and_then(|seen| anderson_darling(seen, mean, sd));
     let shown = NormalNumbers {
-        n: seen.as_ref().map(|seen| seen.sorted.len()),
+        n: seen.as_ref().map(|seen| seen.len()),
         mean,
         sd,
         lsl,
         usl,
         below,
         above,
-        ad_p: seen.as_ref().and_then(|seen| anderson_darling(seen.sorted, mean, sd)).map(|test| test.p),
-        seen: seen.as_ref().map(|seen| seen.sorted.iter().filter(beyond).count() as f64 / seen.sorted.len() as f64),
+        ad_p: test.map(|test| test.p),
+        misfits: misfits(seen.as_ref().map_or(0, |seen| seen.len()), test.map(|test| test.p), test.map(|test| test.a2)),
+        seen: seen.as_ref().map(|seen| seen.iter().filter(beyond).count() as f64 / seen.len() as f64),
         curve: bell(mean, sd),
         writer,
     };
@@ -143,37 +136,23 @@ fn bell(mean: f64, sd: f64) -> Vec<CurvePoint> {
 }
 
 /// Values with the limits of their column, their normal and their steadiness.
-fn of_measurement(bare: Numbers, params: &Params, frame: &Frame, cancel: &Cancel) -> Result<Answer, StudyError> {
-    let spec = charted(
-        &params.spec,
-        &["measure", "subgroup", "order"],
-        json!(if params.spec.roles.contains_key("subgroup") { "xbar-s" } else { "individuals" }),
-    );
-    let chart = control_chart::chart(frame, &spec, cancel)?;
-    let column = params.spec.role(frame, "measure")?.ok_or(StudyError::MissingRole { role: "measurement", choose: "a measurement" })?;
-    let Values::Number(values) = &column.values else {
-        return Err(StudyError::WrongKind {
-            role: "measurement",
-            column: column.name.clone(),
-            found: column.kind.words(),
-            needed: "number",
-        });
-    };
+fn of_measurement(bare: Numbers, params: &Params, column: &Column, subgroup: Option<&Column>, cancel: &Cancel) -> Result<Answer, StudyError> {
+    let kind = if subgroup.is_some() { ChartKind::XbarS } else { ChartKind::Individuals };
+    let sigma_from = if subgroup.is_some() { SigmaFrom::Sd } else { SigmaFrom::MrMean };
+    let asked = Question { sampling: subgroup.map(Sampling::Column), order: params.order, sigma_from, ..Question::plain(params.frame, kind, vec![column]) };
+    let values = numbers(column, "measurement")?;
+    let chart = control_chart::compute(&asked, cancel)?;
     let ColumnInfo { lsl, usl, .. } = column.info;
-    check_limits(lsl, usl).map_err(|_| StudyError::BadOption {
-        option: "measure".to_owned(),
-        problem: format!("“{}” has no limits that fit; set them on the column, then its defects can be told", column.name),
-    })?;
+    check_limits(lsl, usl)
+        .map_err(|_| bad("measure", format!("“{}” has no limits that fit; set them on the column, then its defects can be told", column.name)))?;
     let of = moments(values);
     let few = || StudyError::TooFewValues { column: column.name.clone(), have: of.n, need: 2 };
     let (mean, sd) = of.mean.zip(of.sd).ok_or_else(few)?;
     if sd == 0.0 {
-        let problem = format!("all {} values are {mean}: without a spread there is no level", of.n);
-        return Err(StudyError::BadOption { option: "measure".to_owned(), problem });
+        return Err(bad("measure", format!("all {} values are {mean}: without a spread there is no level", of.n)));
     }
-    let sorted = sorted(values);
     let writer = Writer::of(&column.info, decimals(values));
-    let numbers = of_normal(bare, Normal { mean, sd, lsl, usl }, Some(Seen { sorted: &sorted }), writer);
+    let numbers = of_normal(bare, Normal { mean, sd, lsl, usl }, Some(Sorted::of(values)), writer);
     Ok(with_chart(numbers, chart))
 }
 
@@ -189,60 +168,39 @@ fn with_chart(numbers: Numbers, chart: Chart) -> Answer {
     Answer { numbers, chart: Some(chart) }
 }
 
-fn charted(spec: &Spec, roles: &[&str], chart: serde_json::Value) -> Spec {
-    let roles: BTreeMap<String, RoleColumns> =
-        spec.roles.iter().filter(|(role, _)| roles.contains(&role.as_str())).map(|(r, c)| (r.clone(), c.clone())).collect();
-    Spec { method: "control-chart".to_owned(), roles, options: Map::from_iter([("chart".to_owned(), chart)]), ..Spec::default() }
-}
-
 /// Counts by sample, summed, or by step.
-fn of_columns(bare: Numbers, params: &Params, frame: &Frame, opportunities: f64, cancel: &Cancel) -> Result<Answer, StudyError> {
-    let number = |role: &'static str| -> Result<(String, std::sync::Arc<[f64]>), StudyError> {
-        let column = params.spec.role(frame, role)?.ok_or(StudyError::MissingRole { role, choose: "a column" })?;
-        match &column.values {
-            Values::Number(values) => Ok((column.name.clone(), values.clone())),
-            _ => Err(StudyError::WrongKind { role, column: column.name.clone(), found: column.kind.words(), needed: "whole number" }),
-        }
-    };
-    let ((name, defects), (_, units)) = (number("count")?, number("size")?);
-    let step = params.spec.role(frame, "step")?;
-    let mut known: HashMap<u64, usize> = HashMap::new();
+fn of_columns(bare: Numbers, params: &Params, asked: &CountColumns, cancel: &Cancel) -> Result<Answer, StudyError> {
+    let frame = params.frame;
+    let (defects, units) = (numbers(asked.count, "defects")?, numbers(asked.size, "number inspected")?);
+    let (name, opportunities) = (&asked.count.name, asked.opportunities);
+    let groups = frame.groups(asked.step.as_slice(), None, Missing::Apart, STEPS_MOST)?;
     let mut steps: Vec<Counts> = Vec::new();
-    let mut single = true;
-    for row in 0..frame.rows() {
-        let (found, inspected) = (defects[row], units[row]);
-        if found.is_nan() || inspected.is_nan() {
-            continue;
-        }
-        let bad = |problem: String| Err(StudyError::BadValue { column: name.clone(), row, problem });
-        if found < 0.0 || inspected < 0.0 {
-            return bad("a count cannot be below 0".to_owned());
-        }
-        if found > inspected * opportunities {
-            return bad(format!("{found} defects in {inspected} units are more than their chances; say how many chances a unit has"));
-        }
-        single &= opportunities == 1.0;
-        let key = step.map_or(0, |column| column.values.key(row));
-        let place = *known.entry(key).or_insert(steps.len());
-        if place == steps.len() {
-            if place == STEPS_MOST {
-                return Err(StudyError::TooManyGroups {
-                    columns: step.map(|column| column.name.clone()).unwrap_or_default(),
-                    most: STEPS_MOST,
-                });
+    let mut counted = 0;
+    for place in 0..groups.len() {
+        let mut step = Counts { name: groups.label(place).unwrap_or_default().to_owned(), units: 0.0, opportunities, defects: 0.0 };
+        for &row in groups.rows(place) {
+            let (found, inspected) = (defects[row], units[row]);
+            if found.is_nan() || inspected.is_nan() {
+                continue;
             }
-            let name = step.map(|column| column.values.text(row).unwrap_or_else(|| format!("no {}", column.name))).unwrap_or_default();
-            steps.push(Counts { name, units: 0.0, opportunities, defects: 0.0 });
+            let bad = |problem: String| Err(StudyError::BadValue { column: name.clone(), row, problem });
+            if found < 0.0 || inspected < 0.0 {
+                return bad("a count cannot be below 0".to_owned());
+            }
+            if found > inspected * opportunities {
+                return bad(format!("{found} defects in {inspected} units are more than their chances; say how many chances a unit has"));
+            }
+            counted += 1;
+            step.units += inspected;
+            step.defects += found;
         }
-        steps[place].units += inspected;
-        steps[place].defects += found;
+        steps.extend(Some(step).filter(|step| step.units > 0.0));
+    }
+    if counted == 0 {
+        return Err(StudyError::TooFewValues { column: name.clone(), have: 0, need: 1 });
     }
     if steps.is_empty() {
-        return Err(StudyError::TooFewValues { column: name, have: 0, need: 1 });
-    }
-    steps.retain(|counts| counts.units > 0.0);
-    if steps.is_empty() {
-        return Err(StudyError::BadOption { option: "size".to_owned(), problem: "no unit was inspected".to_owned() });
+        return Err(bad("size", "no unit was inspected"));
     }
     steps.iter().try_for_each(check_counts)?;
     let numbers = of_counts(bare, &steps);
@@ -250,7 +208,8 @@ fn of_columns(bare: Numbers, params: &Params, frame: &Frame, opportunities: f64,
     if steps.len() > 1 {
         return Ok(Answer { numbers, chart: None });
     }
-    let kind = if single { json!("p") } else { json!("u") };
-    let chart = control_chart::chart(frame, &charted(&params.spec, &["count", "size", "label", "order"], kind), cancel)?;
-    Ok(with_chart(numbers, chart))
+    let kind = if opportunities == 1.0 { ChartKind::P } else { ChartKind::U };
+    let inspected = Some(Inspected::Column(units));
+    let asked = Question { inspected, order: params.order, label: asked.label, ..Question::plain(frame, kind, vec![asked.count]) };
+    Ok(with_chart(numbers, control_chart::compute(&asked, cancel)?))
 }

@@ -13,32 +13,30 @@ mod numbers;
 mod params;
 mod verdict;
 
-pub use numbers::Numbers;
+pub use numbers::{Answer, Numbers};
 
 use std::collections::BTreeMap;
 
 use crate::frame::Frame;
-use crate::methods::Method;
 use crate::study::advice::{Advice, Proposal};
-use crate::study::{Cancel, Computed, MethodCard, RoleColumns, Spec, StudyError};
+use crate::study::{Cancel, Computed, Filled, Method, MethodCard, RoleColumns, StudyError};
 
 /// The method.
+#[derive(Clone, Copy, Debug)]
 pub struct SigmaLevel;
 
 impl Method for SigmaLevel {
-    fn name(&self) -> &'static str {
-        "sigma-level"
+    type Answer = Answer;
+
+    fn card(&self) -> &'static MethodCard {
+        &card::CARD
     }
 
-    fn card(&self) -> MethodCard {
-        card::card()
-    }
-
-    fn compute(&self, frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError> {
-        let params = params::Params::check(frame, spec)?;
-        let answer = compute::answer(&params, frame, cancel)?;
+    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<Answer>, StudyError> {
+        let params = params::Params::read(asked)?;
+        let answer = compute::answer(&params, cancel)?;
         let (verdict, notes, next) = verdict::read(&answer, &params);
-        Ok(Computed { verdict, notes, next, dial: None, numbers: Box::new(answer) })
+        Ok(Computed { verdict, notes, next, dial: None, answer })
     }
 
     /// Counts with the number inspected, as the control chart would chart them, else the measurement with limits, else

@@ -3,11 +3,9 @@
 use serde::Serialize;
 
 use crate::figure::heap::CurvePoint;
-use crate::frame::Values;
-use crate::methods::Numbers as MethodNumbers;
 use crate::methods::control_chart::{self, Chart};
-use crate::study::words::Writer;
-use crate::study::{View, ViewNumbers};
+use crate::study::words::{Writer, grouped};
+use crate::study::{Brief, Kept, Numbered, Table, Term, View};
 
 /// What a sigma level consists of. Null is what the source does not tell: nothing per unit from a measurement, no sigma
 /// level with no defects or nothing but defects.
@@ -119,6 +117,8 @@ pub struct NormalNumbers {
     pub above: Option<f64>,
     /// The chance of so odd a shape from a normal; null when typed or below eight values.
     pub ad_p: Option<f64>,
+    /// Whether that makes a difference.
+    pub misfits: bool,
     /// The share of values really out; null when typed.
     pub seen: Option<f64>,
     /// The bell, its top at 1.
@@ -135,32 +135,66 @@ pub struct Answer {
     pub chart: Option<Chart>,
 }
 
-impl ViewNumbers for Answer {
-    fn numbers(&self, view: &View) -> MethodNumbers {
-        let chart = self.chart.as_ref().map(|chart| chart.of_view(view));
-        MethodNumbers::SigmaLevel(Box::new(Numbers { chart, ..self.numbers.clone() }))
-    }
+impl Numbered for Answer {
+    type Numbers = Numbers;
 
+    fn numbers(&self, view: &View) -> Numbers {
+        Numbers { chart: self.chart.as_ref().map(|chart| chart.of_view(view)), ..self.numbers.clone() }
+    }
+}
+
+impl Kept for Answer {
     fn bytes(&self) -> usize {
-        self.chart.as_ref().map_or(0, ViewNumbers::bytes)
+        let curve = self.numbers.normal.as_ref().map_or(0, |normal| size_of_val(&normal.curve[..]));
+        self.chart.as_ref().map_or(0, Kept::bytes) + size_of_val(&self.numbers.steps[..]) + curve
     }
 
-    fn point_columns(&self) -> Vec<(String, Values)> {
-        match &self.chart {
-            Some(chart) => ViewNumbers::point_columns(chart),
-            None => {
-                let steps = &self.numbers.steps;
-                let of = |get: fn(&Step) -> f64| Values::Number(steps.iter().map(get).collect());
-                let names = steps.iter().map(|step| step.name.clone()).collect();
-                let codes = (0u32..).take(steps.len()).collect();
-                vec![
-                    ("step".to_owned(), Values::Label { codes, labels: names }),
-                    ("units".to_owned(), of(|step| step.units)),
-                    ("defects".to_owned(), of(|step| step.defects)),
-                    ("first-time yield".to_owned(), of(|step| step.first_time_yield)),
-                    ("rolled yield".to_owned(), of(|step| step.rolled_yield)),
-                ]
-            }
+    fn brief(&self) -> Vec<Brief> {
+        let whole = |term, number: Option<f64>| number.map(|number| Brief { term, words: grouped(number.round() as usize) });
+        let of = &self.numbers;
+        let known = [whole("defects", of.defects), whole("units", of.units), whole("chances", of.chances)];
+        known.into_iter().flatten().chain([Brief { term: "shift", words: of.shift.to_string() }]).collect()
+    }
+
+    fn tables(&self) -> Vec<Table> {
+        let of = &self.numbers;
+        let (four, six, rate) = (Writer::fixed(4), Writer::fixed(6), Writer::fixed(1));
+        let share = Writer::percent(4);
+        let one = |words: &str, format: &Writer, formula, number: Option<f64>| Term::new(words, format, formula, [number]);
+        let with = |words: &str, format: &Writer, formula, number: Option<f64>, ends: [Option<f64>; 2]| Term::new(words, format, formula, [number, ends[0], ends[1]]);
+        let interval = if of.normal.is_some() { "measured-interval" } else { "count-interval" };
+        let dpmo = of.dpmo_ci95.map_or([None; 2], |ends| ends.map(Some));
+        let level = of.sigma_level_ci95.unwrap_or([None; 2]);
+        let terms = vec![
+            one("defects per unit", &six, "per-unit", of.dpu),
+            one("defects per chance", &Writer::fixed(8), "per-unit", of.dpo),
+            with("in a million", &rate, interval, of.dpmo, dpmo),
+            one("yield", &share, "per-unit", of.yield_share),
+            one("units without a defect", &share, "first-time-yield", of.first_time_yield),
+            one("rolled yield", &share, "rolled-yield", of.rolled_yield),
+            one("as if all steps were alike", &share, "rolled-yield", of.normalised_yield),
+            one("z, without the shift", &four, "sigma-level", of.z),
+            with(&format!("sigma level, shift {}", of.shift), &four, "sigma-level", of.sigma_level, level),
+            one("p of a normal", &Writer::fixed(3), "anderson-darling", of.normal.as_ref().and_then(|normal| normal.ad_p)),
+        ];
+        vec![Table::of_terms("levels", "Levels", &["", "value", "95 % from", "to"], terms)]
+    }
+
+    fn points(&self, view: &View) -> Table {
+        if let Some(chart) = &self.chart {
+            return chart.points(view);
         }
+        let steps = &self.numbers.steps;
+        let of = |get: fn(&Step) -> f64| steps.iter().map(move |step| Some(get(step)));
+        let (four, share) = (Writer::fixed(4), Writer::percent(4));
+        Table::new("points", "Steps")
+            .texts("step", steps.iter().map(|step| Some(step.name.clone()).filter(|name| !name.is_empty())))
+            .numbers("units", Some(&Writer::whole()), None, of(|step| step.units))
+            .numbers("defects", Some(&Writer::whole()), None, of(|step| step.defects))
+            .numbers("defects per unit", Some(&four), Some("per-unit"), of(|step| step.dpu))
+            .numbers("in a million chances", Some(&Writer::fixed(1)), Some("per-unit"), of(|step| step.dpmo))
+            .numbers("first-time yield", Some(&share), Some("first-time-yield"), of(|step| step.first_time_yield))
+            .numbers("rolled yield", Some(&share), Some("rolled-yield"), of(|step| step.rolled_yield))
+            .numbers("sigma level", Some(&Writer::fixed(2)), Some("sigma-level"), steps.iter().map(|step| step.sigma_level))
     }
 }

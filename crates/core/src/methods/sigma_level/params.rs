@@ -1,9 +1,10 @@
-//! What a sigma level is worked out from, checked once.
+//! What a sigma level is worked out from.
 
 use serde::Deserialize;
 
-use crate::frame::Frame;
-use crate::study::{Options, Spec, StudyError, in_range};
+use crate::frame::{Column, Frame};
+use crate::study::filled::bad;
+use crate::study::{Filled, StudyError, in_range};
 
 /// Where the numbers come from.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Deserialize)]
@@ -51,60 +52,65 @@ pub struct Normal {
 }
 
 /// What it is worked out from.
-#[derive(Clone, Debug, PartialEq)]
-pub enum Source {
+#[derive(Clone, Debug)]
+pub enum Source<'f> {
     /// One count, or one a step.
     Typed(Vec<Counts>),
     /// A normal.
     Normal(Normal),
-    /// Columns of the frame; chances a unit.
-    Columns { opportunities: f64 },
-    /// A column of the frame.
-    Measurement,
+    /// Columns of the frame.
+    Columns(CountColumns<'f>),
+    /// A measured column.
+    Measurement { measure: &'f Column, subgroup: Option<&'f Column> },
 }
 
-/// Valid parameters.
-pub struct Params {
-    pub source: Source,
+/// Columns of counts.
+#[derive(Clone, Copy, Debug)]
+pub struct CountColumns<'f> {
+    pub count: &'f Column,
+    pub size: &'f Column,
+    pub step: Option<&'f Column>,
+    pub label: Option<&'f Column>,
+    /// Chances a unit.
+    pub opportunities: f64,
+}
+
+/// The statement, read.
+pub struct Params<'f> {
+    pub frame: &'f Frame,
+    pub source: Source<'f>,
+    pub order: Option<&'f Column>,
     pub shift: f64,
     /// The level asked for.
     pub goal: Option<f64>,
-    pub spec: Spec,
 }
 
 /// The shift unless said otherwise.
 pub const SHIFT: f64 = 1.5;
-const STEPS_MOST: usize = 100;
+/// Most steps.
+pub const STEPS_MOST: usize = 100;
 
-impl Params {
-    /// Checks a specification.
+impl<'f> Params<'f> {
+    /// Reads a statement that fits its card.
     ///
     /// # Errors
     /// [`StudyError`] names the role or option, also for defects above the chances, negative counts and no units.
-    pub fn check(frame: &Frame, spec: &Spec) -> Result<Params, StudyError> {
-        spec.known_roles(&["measure", "subgroup", "count", "size", "step", "label", "order"])?;
-        let mut options = Options::of(spec);
-        let from: Option<From> = options.take("from")?;
-        let (units, opportunities, defects) =
-            (options.take::<f64>("units")?, options.take::<f64>("opportunities")?, options.take::<f64>("defects")?);
-        let (mean, sd, lsl, usl) =
-            (options.take::<f64>("mean")?, options.take::<f64>("sd")?, options.take::<f64>("lsl")?, options.take::<f64>("usl")?);
-        let steps: Option<Vec<Counts>> = options.take("steps")?;
-        let shift = in_range("shift", options.take("shift")?.unwrap_or(SHIFT), 0.0, 3.0)?;
-        let goal: Option<f64> = options.take("goal")?;
-        options.finish()?;
-        let from = from.unwrap_or(match () {
-            () if spec.roles.contains_key("measure") => From::Measurement,
-            () if spec.roles.contains_key("count") => From::Columns,
+    pub fn read(asked: &Filled<'f>) -> Result<Params<'f>, StudyError> {
+        let number = |option: &'static str| asked.option::<f64>(option);
+        let steps: Option<Vec<Counts>> = asked.option("steps")?;
+        let (mean, sd) = (number("mean")?, number("sd")?);
+        let from = asked.option("from")?.unwrap_or(match () {
+            () if asked.column("measure").is_some() => From::Measurement,
+            () if asked.column("count").is_some() => From::Columns,
             () if steps.is_some() => From::Steps,
             () if mean.is_some() || sd.is_some() => From::Normal,
             () => From::Counts,
         });
-        let chances = in_range("opportunities", opportunities.unwrap_or(1.0), 1e-9, 1e12)?;
+        let opportunities = in_range("opportunities", number("opportunities")?.unwrap_or(1.0), 1e-9, 1e12)?;
         let source = match from {
             From::Counts => {
-                let (units, defects) = (typed("units", units)?, typed("defects", defects)?);
-                let counts = Counts { name: String::new(), units, opportunities: chances, defects };
+                let (units, defects) = (typed("units", number("units")?)?, typed("defects", number("defects")?)?);
+                let counts = Counts { name: String::new(), units, opportunities, defects };
                 check_counts(&counts)?;
                 Source::Typed(vec![counts])
             }
@@ -115,28 +121,26 @@ impl Params {
                 Source::Typed(steps)
             }
             From::Normal => {
-                let normal =
-                    Normal { mean: typed("mean", mean)?, sd: in_range("sd", typed("sd", sd)?, f64::MIN_POSITIVE, f64::MAX)?, lsl, usl };
+                let sd = in_range("sd", typed("sd", sd)?, f64::MIN_POSITIVE, f64::MAX)?;
+                let normal = Normal { mean: typed("mean", mean)?, sd, lsl: number("lsl")?, usl: number("usl")? };
                 check_limits(normal.lsl, normal.usl)?;
                 Source::Normal(normal)
             }
-            From::Columns => {
-                let need = |role, choose| StudyError::MissingRole { role, choose };
-                spec.role(frame, "count")?.ok_or(need("defects", "a column of defects or bad units"))?;
-                spec.role(frame, "size")?.ok_or(need("number inspected", "a column with the number of units"))?;
-                Source::Columns { opportunities: chances }
-            }
-            From::Measurement => {
-                spec.role(frame, "measure")?.ok_or(StudyError::MissingRole { role: "measurement", choose: "a measurement" })?;
-                Source::Measurement
-            }
+            From::Columns => Source::Columns(CountColumns {
+                count: asked.needed("count")?,
+                size: asked.needed("size")?,
+                step: asked.column("step"),
+                label: asked.column("label"),
+                opportunities,
+            }),
+            From::Measurement => Source::Measurement { measure: asked.needed("measure")?, subgroup: asked.column("subgroup") },
         };
-        Ok(Params { source, shift, goal, spec: spec.clone() })
+        Ok(Params { frame: asked.frame(), source, order: asked.column("order"), shift: asked.number("shift").unwrap_or(SHIFT), goal: asked.number("goal") })
     }
 }
 
 fn typed(option: &'static str, value: Option<f64>) -> Result<f64, StudyError> {
-    value.ok_or_else(|| StudyError::BadOption { option: option.to_owned(), problem: "type a number".to_owned() })
+    value.ok_or_else(|| bad(option, "type a number"))
 }
 
 /// Limits of which there is one at least, in order.
@@ -146,14 +150,14 @@ pub fn check_limits(lsl: Option<f64>, usl: Option<f64>) -> Result<(), StudyError
         (Some(low), Some(high)) if low >= high => format!("the upper limit {high} must lie above the lower limit {low}"),
         _ => return Ok(()),
     };
-    Err(StudyError::BadOption { option: "usl".to_owned(), problem })
+    Err(bad("usl", problem))
 }
 
 /// Counts that can be.
 pub fn check_counts(counts: &Counts) -> Result<(), StudyError> {
     let Counts { name, units, opportunities, defects } = counts;
     let at = if name.is_empty() { String::new() } else { format!("{name}: ") };
-    let bad = |option: &str, problem: String| Err(StudyError::BadOption { option: option.to_owned(), problem: format!("{at}{problem}") });
+    let bad = |option: &str, problem: String| Err(bad(option, format!("{at}{problem}")));
     if *units <= 0.0 {
         return bad("units", format!("{units} units cannot be inspected; type how many there were"));
     }

@@ -4,12 +4,10 @@ use std::collections::BTreeMap;
 
 use super::numbers::{Answer, Numbers};
 use super::params::{Params, Source};
+use crate::judgement::VERY_UNLIKELY;
 use crate::methods::capability::notes::chance_signals;
 use crate::study::words::{capital, chance, counted, grouped, share};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict, letter_notes};
-
-/// Below this chance values are not taken for normal.
-const UNLIKELY: f64 = 0.05;
 
 /// Reads an answer.
 pub fn read(answer: &Answer, params: &Params) -> (Verdict, Vec<Note>, Vec<NextQuestion>) {
@@ -49,7 +47,7 @@ fn verdict(numbers: &Numbers, params: &Params) -> Verdict {
         let signals = counted(numbers.signals, "signal", "signals");
         return say(Tone::Alarm, "Not steady".to_owned(), format!("Not steady: {signals}, so this tells what was. {words}: {evidence}."));
     }
-    if let Some(p) = numbers.normal.as_ref().and_then(|normal| normal.ad_p).filter(|p| *p < UNLIKELY) {
+    if let Some(p) = numbers.normal.as_ref().filter(|normal| normal.misfits).and_then(|normal| normal.ad_p) {
         return say(Tone::Caution, "Not normal".to_owned(), format!("Not normal ({}), so this misleads. {words}: {evidence}.", chance(p)));
     }
     let tone = match params.goal {
@@ -91,7 +89,7 @@ fn shape(numbers: &Numbers) -> Option<Note> {
     };
     let seen = normal.seen.map(|seen| format!("Seen: {} of {} out.", (seen * n as f64).round(), counted(n, "value", "values")));
     Some(match normal.ad_p {
-        Some(p) if p < UNLIKELY => note(
+        Some(p) if normal.misfits => note(
             Tone::Caution,
             format!("The values are not normal ({}): ask whether it can meet the limits, with another shape.", chance(p)),
             seen,
@@ -104,7 +102,7 @@ fn shape(numbers: &Numbers) -> Option<Note> {
 /// Whether counts scatter as counts do.
 fn scatter(answer: &Answer) -> Option<Note> {
     let dispersion = answer.chart.as_ref()?.dispersion()?;
-    (dispersion.p < 0.01).then(|| {
+    (dispersion.p < VERY_UNLIKELY).then(|| {
         let detail = "The interval above takes every chance as alike, so it is too narrow.".to_owned();
         note(
             Tone::Caution,
@@ -151,7 +149,6 @@ fn none(numbers: &Numbers) -> Option<Note> {
 }
 
 fn next(params: &Params) -> Vec<NextQuestion> {
-    let role = |name: &str| params.spec.roles.get(name).cloned();
     let ask = |question: &str, why: &str, method: &str, roles: BTreeMap<String, RoleColumns>| NextQuestion {
         question: question.to_owned(),
         why: why.to_owned(),
@@ -159,9 +156,9 @@ fn next(params: &Params) -> Vec<NextQuestion> {
         roles,
         row_ids: Vec::new(),
     };
-    match (&params.source, role("measure")) {
-        (Source::Measurement, Some(measure)) => {
-            let roles = || BTreeMap::from([("measure".to_owned(), measure.clone())]);
+    match &params.source {
+        Source::Measurement { measure, .. } => {
+            let roles = || BTreeMap::from([("measure".to_owned(), RoleColumns::One(measure.name.clone()))]);
             vec![
                 ask("Can it meet the limits?", "Spread and aim, short-term and long-term.", "capability", roles()),
                 ask("Is it steady?", "A level holds only while the process does.", "control-chart", roles()),

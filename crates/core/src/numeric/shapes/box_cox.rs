@@ -1,7 +1,7 @@
 //! The power that makes values most normal.
 
 use super::fit::highest;
-use super::thinned;
+use crate::numeric::sorting::Sorted;
 
 /// A power transformation y = (x^λ - 1)/λ, ln x at λ = 0, of positive values.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -18,7 +18,7 @@ const SKETCH: usize = 4000;
 impl BoxCox {
     /// The λ on [-5, 5] that maximises the profile log-likelihood -n/2 ln σ̂²(λ) + (λ - 1) Σ ln x of sorted positive
     /// values (Box and Cox 1964, J. Royal Statistical Society B 26); `None` when they do not vary or are not positive.
-    pub fn fit(sorted: &[f64]) -> Option<BoxCox> {
+    pub fn fit(sorted: &Sorted) -> Option<BoxCox> {
         let (&low, &high) = (sorted.first()?, sorted.last()?);
         if low <= 0.0 || low >= high {
             return None;
@@ -40,7 +40,7 @@ impl BoxCox {
                 -0.5 * n * ((squares - off * off / n) / n).ln()
             }
         };
-        let sketch = thinned(sorted, SKETCH);
+        let sketch = sorted.thinned(SKETCH);
         let rough = highest(POWERS.0, POWERS.1, 1e-9, height(&sketch));
         let lambda = if sketch.len() == sorted.len() {
             rough
@@ -82,14 +82,14 @@ mod tests {
     fn the_power_of_squares_is_a_half_and_the_way_back_returns() {
         let normal: Vec<f64> = (0..199).map(|i| 20.0 + crate::numeric::normal::quantile((f64::from(i) + 0.5) / 199.0)).collect();
         let squares: Vec<f64> = normal.iter().map(|value| value * value).collect();
-        let found = BoxCox::fit(&squares).unwrap();
+        let found = BoxCox::fit(&Sorted::of(&squares)).unwrap();
         assert!((found.lambda - 0.5).abs() < 0.05, "{}", found.lambda);
         for lambda in [-2.0, 0.0, 0.5, 3.0] {
             let map = BoxCox { lambda };
             assert!((map.value_at(map.score(7.3)) - 7.3).abs() < 1e-12);
         }
         assert_eq!(BoxCox { lambda: 0.5 }.value_at(-5.0), 0.0);
-        assert_eq!(BoxCox::fit(&[0.0, 1.0]), None);
-        assert_eq!(BoxCox::fit(&[2.0, 2.0]), None);
+        assert_eq!(BoxCox::fit(&Sorted::of(&[0.0, 1.0])), None);
+        assert_eq!(BoxCox::fit(&Sorted::of(&[2.0, 2.0])), None);
     }
 }

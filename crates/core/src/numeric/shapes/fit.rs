@@ -3,7 +3,7 @@
 use super::family::{Family, Standard};
 use super::likelihood;
 use super::member::Shape;
-use super::thinned;
+use crate::numeric::sorting::Sorted;
 
 /// Thresholds tried before the best is looked for closely.
 const THRESHOLDS: usize = 49;
@@ -21,11 +21,12 @@ const SKETCH: usize = 2000;
 /// # Examples
 /// ```
 /// use acorn_core::numeric::shapes::{Family, fit};
-/// let shape = fit(Family::Exponential, &[1.0, 2.0, 6.0]).unwrap();
+/// use acorn_core::numeric::sorting::Sorted;
+/// let shape = fit(Family::Exponential, &Sorted::of(&[1.0, 2.0, 6.0])).unwrap();
 /// assert!((shape.parameters()[0].1 - 3.0).abs() < 1e-12);
-/// assert_eq!(fit(Family::Lognormal, &[-1.0, 2.0, 3.0]), None);
+/// assert_eq!(fit(Family::Lognormal, &Sorted::of(&[-1.0, 2.0, 3.0])), None);
 /// ```
-pub fn fit(family: Family, sorted: &[f64]) -> Option<Shape> {
+pub fn fit(family: Family, sorted: &Sorted) -> Option<Shape> {
     let (&low, &high) = (sorted.first()?, sorted.last()?);
     let room = high - low;
     // Values that differ by rounding only do not vary.
@@ -40,7 +41,7 @@ pub fn fit(family: Family, sorted: &[f64]) -> Option<Shape> {
         let mean = likelihood::normal(sorted).0;
         return (n > 1.0).then(|| at_threshold(family, sorted, low - (mean - low) / (n - 1.0))).flatten();
     }
-    at_threshold(family, sorted, peak(family, &thinned(sorted, SKETCH))?)
+    at_threshold(family, sorted, peak(family, &sorted.thinned(SKETCH))?)
 }
 
 fn at_threshold(family: Family, sorted: &[f64], threshold: f64) -> Option<Shape> {
@@ -121,7 +122,7 @@ mod tests {
             let threshold = if family.has_threshold() { 20.0 } else { 0.0 };
             let made = Shape { family, location, scale, threshold };
             let values = ideal(made, 1500);
-            let found = fit(family, &values).unwrap_or_else(|| panic!("{family:?} found nothing"));
+            let found = fit(family, &Sorted::of(&values)).unwrap_or_else(|| panic!("{family:?} found nothing"));
             for p in [0.1, 0.5, 0.9] {
                 let (got, want) = (found.quantile(p, 1.0 - p), made.quantile(p, 1.0 - p));
                 assert!((got - want).abs() < 0.02 * (made.quantile(0.9, 0.1) - made.quantile(0.1, 0.9)), "{family:?}: {got} {want}");
@@ -135,10 +136,10 @@ mod tests {
     #[test]
     fn values_that_do_not_vary_or_lie_below_the_bound_have_no_fit() {
         for family in Family::ALL {
-            assert_eq!(fit(family, &[]), None);
-            assert_eq!(fit(family, &[2.4; 9]), None);
+            assert_eq!(fit(family, &Sorted::of(&[])), None);
+            assert_eq!(fit(family, &Sorted::of(&[2.4; 9])), None);
             if family.is_bounded() && !family.has_threshold() {
-                assert_eq!(fit(family, &[-1.0, 1.0, 2.0]), None, "{family:?}");
+                assert_eq!(fit(family, &Sorted::of(&[-1.0, 1.0, 2.0])), None, "{family:?}");
             }
         }
     }

@@ -2,10 +2,10 @@
 
 use serde::Serialize;
 
-use super::thinned;
 use crate::numeric::describe::moments;
 use crate::numeric::normal;
-use crate::numeric::shape::{anderson_darling, quantile_sorted};
+use crate::numeric::shape::anderson_darling;
+use crate::numeric::sorting::Sorted;
 
 /// Which function of a normal.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
@@ -46,17 +46,17 @@ impl Johnson {
     ///
     /// Sources: Slifker and Shapiro (1980), Technometrics 22, for the parameters; Chou, Polansky and Mason (1998),
     /// J. Quality Technology 30, for the search.
-    pub fn fit(sorted: &[f64]) -> Option<Johnson> {
+    pub fn fit(sorted: &Sorted) -> Option<Johnson> {
         if sorted.len() < LEAST {
             return None;
         }
-        let sketch = thinned(sorted, SKETCH);
+        let sketch = sorted.thinned(SKETCH);
         let (low, high) = (sketch[0], sketch[sketch.len() - 1]);
         let mut best: Option<(f64, Johnson)> = None;
         for step in 0..=100 {
             let z = 0.25 + 0.01 * f64::from(step);
             for candidate in candidates(&sketch, z).into_iter().flatten().filter(|one| one.holds(low) && one.holds(high)) {
-                let scores: Vec<f64> = sketch.iter().map(|&x| candidate.score(x)).collect();
+                let scores = sketch.on_scale(|x| candidate.score(x));
                 let of = moments(&scores);
                 let test = of.mean.zip(of.sd).and_then(|(mean, sd)| anderson_darling(&scores, mean, sd));
                 // The smaller the statistic, the larger its p.
@@ -108,12 +108,12 @@ impl Johnson {
 }
 
 /// The systems that the percentiles at ±z and ±3z point to.
-fn candidates(sorted: &[f64], z: f64) -> [Option<Johnson>; 2] {
+fn candidates(sorted: &Sorted, z: f64) -> [Option<Johnson>; 2] {
     let n = sorted.len() as f64;
     // The percentile of rank n p + 0.5 (Slifker and Shapiro), in the terms of a (n - 1) p rule.
     let at = |score: f64| {
         let place = (n * normal::below(score) - 0.5) / (n - 1.0);
-        (0.0..=1.0).contains(&place).then(|| quantile_sorted(sorted, place)).flatten()
+        (0.0..=1.0).contains(&place).then(|| sorted.quantile(place)).flatten()
     };
     let (Some(far_low), Some(low), Some(high), Some(far_high)) = (at(-3.0 * z), at(-z), at(z), at(3.0 * z)) else {
         return [None, None];
@@ -173,13 +173,13 @@ mod tests {
         ];
         for system in made {
             let values: Vec<f64> = (0..300).map(|i| system.value_at(normal::quantile((f64::from(i) + 0.5) / 300.0))).collect();
-            let found = Johnson::fit(&values).unwrap();
+            let found = Johnson::fit(&Sorted::of(&values)).unwrap();
             let scores: Vec<f64> = values.iter().map(|&x| found.score(x)).collect();
             let of = moments(&scores);
-            let test = anderson_darling(&scores, of.mean.unwrap(), of.sd.unwrap()).unwrap();
+            let test = anderson_darling(&Sorted::of(&scores), of.mean.unwrap(), of.sd.unwrap()).unwrap();
             assert!(test.p > 0.9, "{:?} as {:?}: p {}", system.system, found.system, test.p);
             assert!((found.value_at(found.score(values[40])) - values[40]).abs() < 1e-9);
         }
-        assert_eq!(Johnson::fit(&[1.0; 20]), None);
+        assert_eq!(Johnson::fit(&Sorted::of(&[1.0; 20])), None);
     }
 }

@@ -2,6 +2,8 @@
 
 use statrs::function::gamma::digamma;
 
+use crate::numeric::root;
+
 /// The root of a falling function, kept between bounds, by Newton's steps where they stay inside and halving elsewhere.
 /// `f` gives the value and the slope.
 fn falling_root(mut low: f64, mut high: f64, start: f64, f: impl Fn(f64) -> (f64, f64)) -> f64 {
@@ -126,14 +128,8 @@ pub fn gamma(values: &[f64]) -> (f64, f64) {
     let centre = mean(values);
     let logs = values.iter().map(|value| (value / centre).ln()).sum::<f64>() / values.len() as f64;
     let wanted = (-logs).max(1e-12);
-    let (mut low, mut high) = (-12.0_f64, 28.0_f64);
-    for _ in 0..90 {
-        let middle = 0.5 * (low + high);
-        let k = middle.exp();
-        // Beyond 1e5 the difference of the two logarithms would lose its digits: 1/(2k) + 1/(12k²).
-        let gap = if k > 1e5 { 0.5 / k + 1.0 / (12.0 * k * k) } else { k.ln() - digamma(k) };
-        if gap > wanted { low = middle } else { high = middle }
-    }
-    let shape = (0.5 * (low + high)).exp();
+    // Beyond 1e5 the difference of the two logarithms would lose its digits: 1/(2k) + 1/(12k²).
+    let gap = |k: f64| if k > 1e5 { 0.5 / k + 1.0 / (12.0 * k * k) } else { k.ln() - digamma(k) };
+    let shape = root::between(-12.0, 28.0, |ln_k| gap(ln_k.exp()) > wanted).exp();
     (shape, centre / shape)
 }

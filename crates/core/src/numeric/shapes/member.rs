@@ -6,6 +6,7 @@ use statrs::function::gamma::ln_gamma;
 
 use super::family::{Family, Standard};
 use crate::numeric::normal;
+use crate::numeric::root;
 use crate::numeric::tails::{gamma_above, gamma_below};
 
 /// A member of a family.
@@ -168,19 +169,8 @@ fn gamma_units_at(shape: f64, below: f64, above: f64) -> f64 {
     let misses = |units: f64| {
         if below < above { gamma_below(shape, units) - below } else { above - gamma_above(shape, units) }
     };
-    let (mut low, mut high) = (-700.0_f64, (shape + 10.0 * shape.sqrt() + 800.0).ln());
-    for _ in 0..200 {
-        let middle = 0.5 * (low + high);
-        if misses(middle.exp()) < 0.0 {
-            low = middle
-        } else {
-            high = middle
-        }
-        if high - low < 1e-15 * high.abs().max(1.0) {
-            break;
-        }
-    }
-    (0.5 * (low + high)).exp()
+    let most = (shape + 10.0 * shape.sqrt() + 800.0).ln();
+    root::between(-700.0, most, |ln_units| misses(ln_units.exp()) < 0.0).exp()
 }
 
 #[cfg(test)]

@@ -18,11 +18,3 @@ pub use fit::fit;
 pub use johnson::{Johnson, System};
 pub use member::Shape;
 pub use ranking::{Fitted, bootstrap, judge, rank};
-
-/// Evenly ranked values, for searches that need no more than a sketch of many.
-pub(super) fn thinned(sorted: &[f64], most: usize) -> Vec<f64> {
-    if sorted.len() <= most {
-        return sorted.to_vec();
-    }
-    (0..most).map(|k| sorted[k * (sorted.len() - 1) / (most - 1)]).collect()
-}

@@ -9,9 +9,11 @@ use rayon::prelude::*;
 use super::family::Family;
 use super::fit::fit;
 use super::member::Shape;
+use crate::judgement::unlikely;
 use crate::numeric::describe::moments;
-use crate::numeric::shape::{anderson_darling, quantile_sorted};
-use crate::study::{Cancel, StudyError};
+use crate::numeric::shape::anderson_darling;
+use crate::numeric::sorting::Sorted;
+use crate::cancel::{Cancel, Stopped};
 
 /// A fitted shape with how well it fits.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -32,8 +34,6 @@ const DRAWS: u64 = 400;
 const DRAWN_MOST: usize = 150;
 /// Fewest values that can be tested.
 const LEAST: usize = 8;
-/// A shape below this chance is not believed.
-const UNLIKELY: f64 = 0.05;
 /// A threshold must lower the criterion by as much to be worth its parameter.
 const WORTH: f64 = 2.0;
 
@@ -44,14 +44,14 @@ const WORTH: f64 = 2.0;
 /// the same values always give the same answer): p = (1 + samples with as large a statistic)/(1 + samples).
 ///
 /// # Errors
-/// [`StudyError::Stopped`].
-pub fn judge(shape: Shape, sorted: &[f64], cancel: &Cancel) -> Result<Fitted, StudyError> {
+/// [`Stopped`].
+pub fn judge(shape: Shape, sorted: &Sorted, cancel: &Cancel) -> Result<Fitted, Stopped> {
     let measured = measure(shape, sorted);
     let p = if sorted.len() < LEAST { None } else { chance(shape, sorted, measured.ad, cancel)? };
     Ok(Fitted { p, ..measured })
 }
 
-fn measure(shape: Shape, sorted: &[f64]) -> Fitted {
+fn measure(shape: Shape, sorted: &Sorted) -> Fitted {
     Fitted { shape, aic: aic(&shape, sorted), ad: shape.anderson_darling(sorted), p: None }
 }
 
@@ -59,23 +59,24 @@ fn aic(shape: &Shape, values: &[f64]) -> f64 {
     2.0 * shape.family.parameters() as f64 - 2.0 * shape.ln_likelihood(values)
 }
 
-fn chance(shape: Shape, sorted: &[f64], ad: f64, cancel: &Cancel) -> Result<Option<f64>, StudyError> {
-    let as_normal = |values: &[f64]| {
+fn chance(shape: Shape, sorted: &Sorted, ad: f64, cancel: &Cancel) -> Result<Option<f64>, Stopped> {
+    let as_normal = |values: &Sorted| {
         let of = moments(values);
         of.mean.zip(of.sd).and_then(|(mean, sd)| anderson_darling(values, mean, sd)).map(|test| test.p)
     };
     match shape.family {
         Family::Normal => return Ok(as_normal(sorted)),
-        Family::Lognormal => return Ok(as_normal(&sorted.iter().map(|x| x.ln()).collect::<Vec<_>>())),
+        Family::Lognormal => return Ok(as_normal(&sorted.on_scale(f64::ln))),
         _ => {}
     }
     let n = sorted.len().min(DRAWN_MOST);
     let larger = |seed: u64| {
-        cancel.check()?;
+        cancel.step()?;
         let values = sample(&shape, n, seed);
         Ok(fit(shape.family, &values).map(|again| again.anderson_darling(&values) >= ad))
     };
-    let answers = (0..DRAWS).into_par_iter().map(larger).collect::<Result<Vec<_>, StudyError>>()?;
+    cancel.expect(DRAWS as u32);
+    let answers = (0..DRAWS).into_par_iter().map(larger).collect::<Result<Vec<_>, Stopped>>()?;
     let fitted: Vec<bool> = answers.into_iter().flatten().collect();
     let as_large = fitted.iter().filter(|larger| **larger).count();
     Ok((fitted.len() as u64 > DRAWS / 2).then(|| (1.0 + as_large as f64) / (1.0 + fitted.len() as f64)))
@@ -86,38 +87,36 @@ fn chance(shape: Shape, sorted: &[f64], ad: f64, cancel: &Cancel) -> Result<Opti
 /// `None` when the statistic or half of the fits fail.
 ///
 /// # Errors
-/// [`StudyError::Stopped`].
+/// [`Stopped`].
 pub fn bootstrap(
     shape: &Shape,
     n: usize,
     statistic: impl Fn(Shape) -> Option<f64> + Sync,
     cancel: &Cancel,
-) -> Result<Option<[f64; 2]>, StudyError> {
+) -> Result<Option<[f64; 2]>, Stopped> {
     // A threshold is slow to find.
     let most = if shape.family.has_threshold() { 200 } else { 2000 };
     let Some(found) = statistic(*shape) else { return Ok(None) };
     let drawn = n.min(most);
     let shrink = (drawn as f64 / n as f64).sqrt();
     let one = |seed: u64| {
-        cancel.check()?;
+        cancel.step()?;
         Ok(fit(shape.family, &sample(shape, drawn, seed)).and_then(&statistic))
     };
-    let again = (0..DRAWS).into_par_iter().map(one).collect::<Result<Vec<_>, StudyError>>()?;
-    let mut again: Vec<f64> = again.into_iter().flatten().filter(|value| value.is_finite()).collect();
-    again.sort_unstable_by(f64::total_cmp);
+    cancel.expect(DRAWS as u32);
+    let again = (0..DRAWS).into_par_iter().map(one).collect::<Result<Vec<_>, Stopped>>()?;
+    let again = Sorted::of(&again.into_iter().flatten().filter(|value| value.is_finite()).collect::<Vec<f64>>());
     if (again.len() as u64) < DRAWS / 2 {
         return Ok(None);
     }
-    let end = |p| quantile_sorted(&again, p).map(|value| found + shrink * (value - found));
+    let end = |p| again.quantile(p).map(|value| found + shrink * (value - found));
     Ok(end(0.025).zip(end(0.975)).map(|(low, high)| [low, high]))
 }
 
 /// Sorted values of a shape.
-fn sample(shape: &Shape, n: usize, seed: u64) -> Vec<f64> {
+fn sample(shape: &Shape, n: usize, seed: u64) -> Sorted {
     let mut random = Xoshiro256PlusPlus::seed_from_u64(seed);
-    let mut values: Vec<f64> = (0..n).map(|_| draw(shape, &mut random)).filter(|value| value.is_finite()).collect();
-    values.sort_unstable_by(f64::total_cmp);
-    values
+    Sorted::of(&(0..n).map(|_| draw(shape, &mut random)).filter(|value| value.is_finite()).collect::<Vec<f64>>())
 }
 
 /// One value of a shape. A gamma's quantile is slow to find, so that it is drawn directly (Marsaglia and Tsang 2000).
@@ -133,8 +132,8 @@ fn draw(shape: &Shape, random: &mut Xoshiro256PlusPlus) -> f64 {
 /// threshold that is not worth its parameter last and without a chance, else by Anderson and Darling's statistic.
 ///
 /// # Errors
-/// [`StudyError::Stopped`].
-pub fn rank(sorted: &[f64], cancel: &Cancel) -> Result<Vec<Fitted>, StudyError> {
+/// [`Stopped`].
+pub fn rank(sorted: &Sorted, cancel: &Cancel) -> Result<Vec<Fitted>, Stopped> {
     let mut ranked: Vec<(bool, bool, Fitted)> = Vec::new();
     // A family without its threshold comes before the one with it.
     for family in Family::ALL {
@@ -144,7 +143,7 @@ pub fn rank(sorted: &[f64], cancel: &Cancel) -> Result<Vec<Fitted>, StudyError> 
         let idle = plain.is_some_and(|plain| aic(&shape, sorted) > plain - WORTH);
         let fitted = if idle { measure(shape, sorted) } else { judge(shape, sorted, cancel)? };
         if fitted.ad.is_finite() && fitted.aic.is_finite() {
-            ranked.push((fitted.p.is_some_and(|p| p < UNLIKELY), idle, fitted));
+            ranked.push((unlikely(fitted.p), idle, fitted));
         }
     }
     ranked.sort_by(|a, b| (a.0, a.1).cmp(&(b.0, b.1)).then(a.2.ad.total_cmp(&b.2.ad)));
@@ -164,6 +163,7 @@ mod tests {
                 weibull.quantile(below, 1.0 - below)
             })
             .collect();
+        let values = Sorted::of(&values);
         let ranked = rank(&values, &Cancel::default()).unwrap();
         assert_eq!(ranked[0].shape.family, Family::Weibull);
         assert!(ranked[0].p.unwrap() > 0.5);
@@ -172,6 +172,6 @@ mod tests {
         assert_eq!(ranked, rank(&values, &Cancel::default()).unwrap(), "the draws are seeded");
         let stopped = Cancel::default();
         stopped.stop();
-        assert_eq!(rank(&values, &stopped), Err(StudyError::Stopped));
+        assert_eq!(rank(&values, &stopped), Err(Stopped));
     }
 }

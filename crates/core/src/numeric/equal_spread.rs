@@ -4,7 +4,8 @@ use super::describe::{median, moments};
 use super::tails::f_above;
 
 /// A test of equal spread.
-#[derive(Clone, Copy, Debug, PartialEq)]
+#[derive(Clone, Copy, Debug, PartialEq, serde::Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct EqualSpread {
     /// The statistic.
     pub f: f64,
@@ -20,10 +21,10 @@ pub struct EqualSpread {
 /// `None` with fewer than two groups of two values, or when no group varies about its mean distance.
 ///
 /// Source: Brown and Forsythe (1974), J. American Statistical Association 69.
-pub fn brown_forsythe(groups: &[Vec<f64>]) -> Option<EqualSpread> {
+pub fn brown_forsythe(groups: &[impl AsRef<[f64]>]) -> Option<EqualSpread> {
     let distances: Vec<Vec<f64>> = groups
         .iter()
-        .filter_map(|group| median(group).map(|middle| group.iter().map(|value| (value - middle).abs()).collect()))
+        .filter_map(|group| median(group.as_ref()).map(|middle| group.as_ref().iter().map(|value| (value - middle).abs()).collect()))
         .filter(|group: &Vec<f64>| group.len() > 1)
         .collect();
     let all: Vec<f64> = distances.concat();

@@ -1,0 +1,72 @@
+//! Stopping what nobody waits for any more, and telling how far it is.
+
+use std::sync::Arc;
+use std::sync::atomic::{AtomicBool, AtomicU32, Ordering};
+
+/// A computation was asked to stop.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, thiserror::Error)]
+#[error("the computation was stopped")]
+pub struct Stopped;
+
+#[derive(Debug, Default)]
+struct Shared {
+    stop: AtomicBool,
+    /// Steps done and steps in all of what takes longest.
+    done: AtomicU32,
+    of: AtomicU32,
+}
+
+/// Tells a running computation that nobody waits for it any more, and others how far it is.
+#[derive(Clone, Debug, Default)]
+pub struct Cancel(Arc<Shared>);
+
+impl Cancel {
+    /// Asks the computation to stop at its next check.
+    pub fn stop(&self) {
+        self.0.stop.store(true, Ordering::Relaxed);
+    }
+
+    /// Fails when a stop was asked for; called between passes over the data.
+    ///
+    /// # Errors
+    /// [`Stopped`].
+    pub fn check(&self) -> Result<(), Stopped> {
+        if self.0.stop.load(Ordering::Relaxed) { Err(Stopped) } else { Ok(()) }
+    }
+
+    /// More steps are ahead.
+    pub fn expect(&self, steps: u32) {
+        self.0.of.fetch_add(steps, Ordering::Relaxed);
+    }
+
+    /// One step is done. Fails as [`Cancel::check`] does.
+    ///
+    /// # Errors
+    /// [`Stopped`].
+    pub fn step(&self) -> Result<(), Stopped> {
+        self.0.done.fetch_add(1, Ordering::Relaxed);
+        self.check()
+    }
+
+    /// The share done of the steps known so far; `None` while none is known.
+    pub fn share(&self) -> Option<f64> {
+        let of = self.0.of.load(Ordering::Relaxed);
+        (of > 0).then(|| f64::from(self.0.done.load(Ordering::Relaxed).min(of)) / f64::from(of))
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_stop_is_noticed_at_the_next_step_and_the_share_grows() {
+        let cancel = Cancel::default();
+        assert_eq!((cancel.share(), cancel.check()), (None, Ok(())));
+        cancel.expect(4);
+        cancel.step().unwrap();
+        assert_eq!(cancel.share(), Some(0.25));
+        cancel.clone().stop();
+        assert_eq!((cancel.step(), cancel.check()), (Err(Stopped), Err(Stopped)));
+    }
+}

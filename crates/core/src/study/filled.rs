@@ -1,0 +1,248 @@
+//! A statement read against the card of its method: the one place where roles, kinds, bounds and choices are checked.
+
+use std::sync::Arc;
+
+use serde::de::DeserializeOwned;
+use serde_json::{Map, Value};
+
+use super::card::{Choice, Field, FieldKind, Filling, MethodCard, Slot};
+use super::{RoleColumns, Spec, StudyError, in_range};
+use crate::frame::{Column, Frame, Kind, Values};
+
+/// A statement that fits its card: columns are there and of the right kind, options within their bounds.
+#[derive(Clone, Copy)]
+pub struct Filled<'a> {
+    card: &'static MethodCard,
+    frame: &'a Frame,
+    spec: &'a Spec,
+}
+
+impl<'a> Filled<'a> {
+    /// Reads a statement.
+    ///
+    /// # Errors
+    /// [`StudyError::UnknownRole`], [`StudyError::UnknownColumn`], [`StudyError::WrongKind`], [`StudyError::MissingRole`] for
+    /// a slot that waits to be filled, [`StudyError::UnknownOption`], [`StudyError::BadOption`], [`StudyError::OutOfRange`].
+    pub fn read(card: &'static MethodCard, frame: &'a Frame, spec: &'a Spec) -> Result<Filled<'a>, StudyError> {
+        let filled = Filled { card, frame, spec };
+        for (role, columns) in &spec.roles {
+            filled.check_role(role, columns)?;
+        }
+        for (option, given) in spec.options.iter().filter(|(_, given)| !given.is_null()) {
+            let known = || StudyError::UnknownOption { option: option.clone(), known: card.options().collect() };
+            let slot = filled.slot(|slot| slot.options().any(|name| name == option)).ok_or_else(known)?;
+            check_option(slot, option, given)?;
+        }
+        let waits = |slot: &&Slot| slot.waits(spec);
+        match card.shown(spec).into_iter().find(waits) {
+            Some(slot) => Err(slot.missing()),
+            None => Ok(filled),
+        }
+    }
+
+    /// The slot that shows, or else one that would in another statement.
+    fn slot(&self, is_meant: impl Fn(&&Slot) -> bool) -> Option<&'static Slot> {
+        self.card.shown(self.spec).into_iter().find(|slot| is_meant(slot)).or_else(|| self.card.slots.iter().find(|slot| is_meant(slot)))
+    }
+
+    fn check_role(&self, role: &str, columns: &RoleColumns) -> Result<(), StudyError> {
+        let known = || StudyError::UnknownRole { role: role.to_owned(), known: self.card.roles().collect() };
+        let is_meant = |slot: &&Slot| slot.name == role && matches!(slot.filling, Filling::Column { .. });
+        let slot = self.slot(is_meant).ok_or_else(known)?;
+        let Filling::Column { kinds, most, .. } = &slot.filling else { return Err(known()) };
+        if columns.names().len() > *most {
+            let problem = format!("takes {}, not {}", if *most == 1 { "one column".to_owned() } else { format!("up to {most} columns") }, columns.names().len());
+            return Err(StudyError::BadOption { option: role.to_owned(), problem });
+        }
+        for name in columns.names() {
+            let unknown = || StudyError::UnknownColumn { role: slot.label.to_owned(), column: name.clone() };
+            let column = self.frame.column(name).ok_or_else(unknown)?;
+            // What groups may be of any kind; what is offered for it is not.
+            if !kinds.contains(&column.kind) && !kinds.contains(&Kind::Category) {
+                return Err(StudyError::WrongKind { role: slot.label, column: name.clone(), found: column.kind.words(), needed: kinds[0].words() });
+            }
+        }
+        Ok(())
+    }
+
+    /// The data.
+    pub fn frame(&self) -> &'a Frame {
+        self.frame
+    }
+
+    /// Rows left out of what the answer rests on, by id.
+    pub fn omit(&self) -> &'a [i64] {
+        &self.spec.omit
+    }
+
+    /// The columns of a role; none when it is empty.
+    pub fn columns(&self, role: &str) -> Vec<&'a Column> {
+        let names = self.spec.roles.get(role).map(RoleColumns::names).unwrap_or_default();
+        names.iter().filter_map(|name| self.frame.column(name)).collect()
+    }
+
+    /// The column of a role; `None` when it is empty.
+    pub fn column(&self, role: &str) -> Option<&'a Column> {
+        self.columns(role).into_iter().next()
+    }
+
+    /// The column of a role that this statement cannot do without.
+    ///
+    /// # Errors
+    /// [`StudyError::MissingRole`].
+    pub fn needed(&self, role: &'static str) -> Result<&'a Column, StudyError> {
+        let missing = || self.slot(|slot| slot.name == role).map_or(StudyError::MissingRole { role, choose: role }, |slot| slot.missing());
+        self.column(role).ok_or_else(missing)
+    }
+
+    /// The numbers of the column of a role that this statement cannot do without.
+    ///
+    /// # Errors
+    /// [`StudyError::MissingRole`], [`StudyError::WrongKind`].
+    pub fn numbers(&self, role: &'static str) -> Result<&'a Arc<[f64]>, StudyError> {
+        numbers(self.needed(role)?, role)
+    }
+
+    /// A number; what holds unless said otherwise when it is not given.
+    pub fn number(&self, option: &str) -> Option<f64> {
+        let usual = || self.slot(|slot| slot.name == option).and_then(|slot| if let Filling::Number { usual, .. } = slot.filling { usual } else { None });
+        self.given(option).and_then(Value::as_f64).or_else(usual)
+    }
+
+    /// A whole number; what holds unless said otherwise when it is not given.
+    pub fn whole(&self, option: &str) -> Option<usize> {
+        self.number(option).map(|number| number as usize)
+    }
+
+    /// Whether a switch is on.
+    pub fn is_on(&self, option: &str) -> bool {
+        let usual = || self.slot(|slot| slot.name == option).is_some_and(|slot| matches!(slot.filling, Filling::Switch { usual: true, .. }));
+        self.given(option).and_then(Value::as_bool).unwrap_or_else(usual)
+    }
+
+    /// An option as the method takes it; `None` when it is not given.
+    ///
+    /// # Errors
+    /// [`StudyError::BadOption`].
+    pub fn option<T: DeserializeOwned>(&self, option: &str) -> Result<Option<T>, StudyError> {
+        let bad = |error: serde_json::Error| bad(option, error.to_string());
+        self.given(option).map(|value| T::deserialize(value).map_err(bad)).transpose()
+    }
+
+    fn given(&self, option: &str) -> Option<&'a Value> {
+        self.spec.options.get(option).filter(|value| !value.is_null())
+    }
+}
+
+/// The numbers of a column.
+///
+/// # Errors
+/// [`StudyError::WrongKind`].
+pub fn numbers<'f>(column: &'f Column, role: &'static str) -> Result<&'f Arc<[f64]>, StudyError> {
+    match &column.values {
+        Values::Number(values) => Ok(values),
+        _ => Err(StudyError::WrongKind { role, column: column.name.clone(), found: column.kind.words(), needed: Kind::Number.words() }),
+    }
+}
+
+/// An option with something wrong about it.
+pub fn bad(option: &str, problem: impl Into<String>) -> StudyError {
+    StudyError::BadOption { option: option.to_owned(), problem: problem.into() }
+}
+
+fn check_option(slot: &Slot, option: &str, given: &Value) -> Result<(), StudyError> {
+    match &slot.filling {
+        Filling::Column { .. } => Err(bad(option, "is a role; name its column there")),
+        Filling::Number { low, high, whole, .. } => number(option, given, *low, *high, *whole),
+        Filling::Limits { .. } => number(option, given, f64::MIN, f64::MAX, false),
+        Filling::Switch { .. } if given.is_boolean() => Ok(()),
+        Filling::Switch { .. } => Err(bad(option, "is true or false")),
+        Filling::Choice { tag, choices } => choice(option, given, tag, choices),
+        Filling::PerLabel { .. } => {
+            let numbers = given.as_object().ok_or_else(|| bad(option, "gives a number for each label"))?;
+            numbers.iter().try_for_each(|(label, value)| number(&format!("{option}.{label}"), value, f64::MIN, f64::MAX, false))
+        }
+        Filling::Cuts { most } => each(option, given, *most, |cut| {
+            fields(option, cut, &[("first", FieldKind::Point, true, Some(0.0)), ("name", FieldKind::Text, false, None)], None)
+        }),
+        Filling::Typed { fields: typed, list: Some(_), most, .. } => each(option, given, *most, |row| with_fields(option, row, typed, None)),
+        Filling::Typed { fields: typed, list: None, .. } => {
+            let field = typed.iter().find(|field| field.name == option);
+            field.map_or(Ok(()), |field| typed_value(option, given, field.kind, field.low))
+        }
+        Filling::Checklist { tag, items, .. } => each(option, given, usize::MAX, |item| {
+            let named = item.get(*tag).and_then(Value::as_str).ok_or_else(|| bad(option, format!("each has a {tag}")))?;
+            let known = items.iter().find(|item| item.value == named);
+            match (known.and_then(|item| item.length), item.get("length").filter(|length| !length.is_null())) {
+                (Some(bounds), Some(length)) => number(named, length, bounds.low as f64, bounds.high as f64, true),
+                (None, Some(length)) => number(named, length, 1.0, 1e6, true),
+                _ => Ok(()),
+            }
+        }),
+    }
+}
+
+fn number(option: &str, given: &Value, low: f64, high: f64, whole: bool) -> Result<(), StudyError> {
+    let value = given.as_f64().ok_or_else(|| bad(option, format!("{given} is not a number")))?;
+    if whole && value.fract() != 0.0 {
+        return Err(bad(option, format!("{value} is not a whole number")));
+    }
+    in_range(option, value, low, high).map(|_| ())
+}
+
+fn each(option: &str, given: &Value, most: usize, check: impl Fn(&Map<String, Value>) -> Result<(), StudyError>) -> Result<(), StudyError> {
+    let list = given.as_array().ok_or_else(|| bad(option, "is a list"))?;
+    in_range(option, list.len() as f64, 0.0, most as f64)?;
+    list.iter().try_for_each(|item| check(item.as_object().ok_or_else(|| bad(option, format!("{item} has no fields")))?))
+}
+
+fn choice(option: &str, given: &Value, tag: &str, choices: &[Choice]) -> Result<(), StudyError> {
+    let named = |value: &str| {
+        let known = || bad(option, format!("“{value}” is none of: {}", choices.iter().map(|choice| choice.value).collect::<Vec<_>>().join(", ")));
+        choices.iter().find(|choice| choice.value == value).ok_or_else(known)
+    };
+    match given {
+        Value::String(value) => match &named(value)?.fields[..] {
+            [] => Ok(()),
+            [first, ..] => Err(bad(option, format!("“{value}” needs {}", first.label))),
+        },
+        Value::Object(given) if tag == "=" => {
+            let alone = given.keys().next().map(String::as_str).unwrap_or_default();
+            let meant = choices.iter().find(|choice| choice.value == alone || choice.fields.iter().any(|field| field.name == alone));
+            with_fields(option, given, &meant.map_or_else(|| named(alone), Ok)?.fields, None)
+        }
+        Value::Object(given) if !tag.is_empty() => {
+            let value = given.get(tag).and_then(Value::as_str).ok_or_else(|| bad(option, format!("has no “{tag}”")))?;
+            with_fields(option, given, &named(value)?.fields, Some(tag))
+        }
+        _ => Err(bad(option, format!("{given} is not a choice"))),
+    }
+}
+
+fn with_fields(option: &str, given: &Map<String, Value>, known: &[Field], tag: Option<&str>) -> Result<(), StudyError> {
+    let known: Vec<_> = known.iter().map(|field| (field.name, field.kind, field.required, field.low)).collect();
+    fields(option, given, &known, tag)
+}
+
+fn fields(option: &str, given: &Map<String, Value>, known: &[(&str, FieldKind, bool, Option<f64>)], tag: Option<&str>) -> Result<(), StudyError> {
+    if let Some(name) = given.keys().find(|name| Some(name.as_str()) != tag && !known.iter().any(|(known, ..)| known == name)) {
+        return Err(bad(option, format!("“{name}” is not one of its fields")));
+    }
+    for (name, kind, required, low) in known {
+        match given.get(*name).filter(|value| !value.is_null()) {
+            Some(value) => typed_value(&format!("{option}.{name}"), value, *kind, *low)?,
+            None if *required => return Err(bad(option, format!("needs “{name}”"))),
+            None => {}
+        }
+    }
+    Ok(())
+}
+
+fn typed_value(option: &str, given: &Value, kind: FieldKind, low: Option<f64>) -> Result<(), StudyError> {
+    match kind {
+        FieldKind::Number => number(option, given, low.unwrap_or(f64::MIN), f64::MAX, false),
+        FieldKind::Point => number(option, given, low.unwrap_or(0.0), 1e15, true),
+        FieldKind::Text | FieldKind::Date if given.is_string() => Ok(()),
+        FieldKind::Text | FieldKind::Date => Err(bad(option, format!("{given} is not text"))),
+    }
+}
