@@ -1,9 +1,9 @@
 import { expect, test } from "@playwright/test";
-import { nearestPoint, type Scale, spreadLabels, stepPath } from "../src/figures/control-chart/layout";
 import { roundWidth } from "../src/figures/distribution/layout";
 import { fixed, shortTime, typedNumber } from "../src/lib/format";
 import { rowRanges, stretches } from "../src/lib/row-ranges";
 import { arcEnds, dialGeometry } from "../src/marks/dial-layout";
+import { nearestPoint, type Scale, spreadLabels, stepPath } from "../src/marks/panel-layout";
 import {
   type Card,
   isComplete,

@@ -64,6 +64,13 @@ const study = createRoute({
   component: lazyRouteComponent(() => import("./screens/study/study"), "StudyScreen"),
 });
 
+const print = createRoute({
+  getParentRoute: () => root,
+  path: "/study/$id/print",
+  params: { parse: numbered, stringify: written },
+  component: lazyRouteComponent(() => import("./screens/study/print"), "PrintScreen"),
+});
+
 const signals = createRoute({
   getParentRoute: () => root,
   path: "/signals",
@@ -71,7 +78,7 @@ const signals = createRoute({
 });
 
 const router = createRouter({
-  routeTree: root.addChildren([wall, data, bringIn, dataset, ask, study, signals]),
+  routeTree: root.addChildren([wall, data, bringIn, dataset, ask, study, print, signals]),
   defaultPreload: "intent",
 });
 

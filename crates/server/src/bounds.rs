@@ -25,3 +25,5 @@ pub const SIGNALS_A_STUDY: usize = 2000;
 pub const SIGNALS_LISTED: usize = 500;
 /// Lines of a history.
 pub const HISTORY_LINES: i64 = 100;
+/// Most labels of a column that are listed one by one.
+pub const LABELS_LISTED: usize = 1000;

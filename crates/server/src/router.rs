@@ -33,6 +33,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(datasets::places))
         .routes(routes!(datasets::edit_cell, datasets::edit_cells))
         .routes(routes!(datasets::change_column))
+        .routes(routes!(datasets::labels))
         .routes(routes!(datasets::history))
         .routes(routes!(datasets::undo))
         .routes(routes!(datasets::redo))

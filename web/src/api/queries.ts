@@ -61,6 +61,19 @@ export const placesQuery = (dataset: Dataset, ids: string | undefined) =>
     placeholderData: keepPreviousData,
   });
 
+/** The different labels of a column, in order of first appearance. */
+export const labelsQuery = (dataset: Dataset, column: Column | undefined) =>
+  queryOptions({
+    queryKey: ["labels", dataset.id, column?.id, column?.revision],
+    queryFn: () =>
+      taken(
+        api.GET("/api/datasets/{id}/columns/{column_id}/labels", {
+          params: { path: { id: dataset.id, column_id: column?.id ?? 0 } },
+        }),
+      ),
+    enabled: column !== undefined,
+  });
+
 export const historyQuery = (dataset: Dataset) =>
   queryOptions({
     queryKey: ["history", dataset.id, dataset.revision],

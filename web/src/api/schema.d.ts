@@ -75,6 +75,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/datasets/{id}/columns/{column_id}/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The different labels of a column, in order of first appearance, up to a bound. */
+        get: operations["labels_of_column"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/datasets/{id}/export.csv": {
         parameters: {
             query?: never;
@@ -448,7 +465,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The rows that a stretch of points is made of, by id. */
+        /** The rows that a stretch of points is made of: stretches of row ids, ends included. */
         get: operations["rows_of_points"];
         put?: never;
         post?: never;
@@ -869,6 +886,8 @@ export interface components {
             use_when: string;
             /** @description Numbers that belong to it. */
             fields: components["schemas"]["Field"][];
+            /** @description Roles and options that tell that it is meant while none is chosen. */
+            told_by: string[];
         };
         /** @description The properties of a column as they should be; every one is given, so that empty means none. */
         ColumnChange: components["schemas"]["ColumnInfo"] & {
@@ -984,6 +1003,8 @@ export interface components {
             empty_role?: string | null;
             /** @description A role that is filled. */
             filled_role?: string | null;
+            /** @description A role that has no more than one column. */
+            single_role?: string | null;
         };
         /** @description The lines of the chart of single values and of their moving ranges. */
         Control: {
@@ -3284,6 +3305,44 @@ export interface operations {
             };
         };
     };
+    labels_of_column: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                column_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
     export_dataset: {
         parameters: {
             query?: never;
@@ -4145,7 +4204,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": number[];
+                    "application/json": number[][];
                 };
             };
             422: {

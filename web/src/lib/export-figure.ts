@@ -13,8 +13,30 @@ const CARRIED = [
   "text-anchor",
 ] as const;
 
-/** The figure as a file of its own: styles inlined, a sheet-coloured ground. */
-export function standaloneSvg(figure: SVGSVGElement, caption: string): string {
+let faces: Promise<string> | undefined;
+
+/** The shipped fonts as style rules that carry the fonts themselves. */
+function fontFaces(): Promise<string> {
+  const rules = [...document.styleSheets].flatMap((sheet) => [...sheet.cssRules]);
+  const own = rules.filter((rule): rule is CSSFontFaceRule => rule instanceof CSSFontFaceRule);
+  faces ??= Promise.all(own.map(withFont)).then((all) => all.join(""));
+  return faces;
+}
+
+async function withFont({ style, parentStyleSheet }: CSSFontFaceRule): Promise<string> {
+  const family = style.getPropertyValue("font-family");
+  const address = /url\("?([^")]+)"?\)/.exec(style.getPropertyValue("src"))?.[1] ?? "";
+  const bytes = await fetch(new URL(address, parentStyleSheet?.href ?? document.baseURI)).then((font) =>
+    font.arrayBuffer(),
+  );
+  let letters = "";
+  for (const byte of new Uint8Array(bytes)) letters += String.fromCharCode(byte);
+  const weight = style.getPropertyValue("font-weight");
+  return `@font-face{font-family:${family};font-weight:${weight};src:url(data:font/woff2;base64,${btoa(letters)}) format("woff2")}`;
+}
+
+/** The figure as a file of its own: styles inlined, fonts embedded, a sheet-coloured ground. */
+export async function standaloneSvg(figure: SVGSVGElement, caption: string): Promise<string> {
   const copy = figure.cloneNode(true) as SVGSVGElement;
   const live = figure.querySelectorAll<SVGElement>("*");
   copy.querySelectorAll<SVGElement>("*").forEach((node, index) => {
@@ -37,10 +59,13 @@ export function standaloneSvg(figure: SVGSVGElement, caption: string): string {
   const root = getComputedStyle(document.documentElement);
   const ground = svgNode("rect", { width: "100%", height: "100%", fill: root.getPropertyValue("--sheet").trim() });
   copy.insertBefore(ground, copy.firstChild);
+  const fonts = svgNode("style", {});
+  fonts.textContent = await fontFaces();
+  copy.insertBefore(fonts, copy.firstChild);
   const text = svgNode("text", {
     x: "16",
     y: String(height + 16),
-    "font-family": "Georgia, serif",
+    "font-family": "'Fraunces Variable', Georgia, serif",
     "font-size": "13",
     fill: root.getPropertyValue("--ink").trim(),
   });
@@ -64,13 +89,13 @@ export function saveBlob(blob: Blob, name: string) {
   setTimeout(() => URL.revokeObjectURL(address), 10_000);
 }
 
-export function saveSvg(figure: SVGSVGElement, caption: string, name: string) {
-  saveBlob(new Blob([standaloneSvg(figure, caption)], { type: "image/svg+xml" }), `${name}.svg`);
+export async function saveSvg(figure: SVGSVGElement, caption: string, name: string) {
+  saveBlob(new Blob([await standaloneSvg(figure, caption)], { type: "image/svg+xml" }), `${name}.svg`);
 }
 
 /** Draws the standalone figure at twice its size. */
 export async function savePng(figure: SVGSVGElement, caption: string, name: string) {
-  const text = standaloneSvg(figure, caption);
+  const text = await standaloneSvg(figure, caption);
   const picture = new Image();
   picture.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(text)}`;
   await picture.decode();

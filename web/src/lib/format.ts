@@ -84,3 +84,26 @@ export function typedNumber(text: string): number | null | undefined {
   const value = Number(plain);
   return Number.isFinite(value) ? value : undefined;
 }
+
+/** A share in percent, or in a million where percent would be all zeros. */
+export function shareWords(share: number): string {
+  if (share === 0) return "0";
+  if (share < 1e-9) return "< 0.001 ppm";
+  if (share < 1e-4) return `${fixed(share * 1e6, share < 1e-6 ? 3 : 1)} ppm`;
+  return `${fixed(share * 100, share < 0.01 ? 2 : 1)} %`;
+}
+
+/** A number of a table; one too small for its decimals says so instead of reading as none. */
+export function tableNumber(value: number, format: Schema["ValueWriter"] | null | undefined): string {
+  if (!format) return String(value).replace("-", "−");
+  const { decimals, factor, unit } = format;
+  const shown = value * factor;
+  if (decimals === 0 && Math.abs(shown) < 1e15)
+    return withUnit(Math.round(shown).toLocaleString("en-US").replace("-", "−"), unit);
+  const least = 10 ** -decimals;
+  if (shown !== 0 && Math.abs(shown) < least / 2)
+    return withUnit(`${shown < 0 ? "−" : ""}below ${fixed(least, decimals)}`, unit);
+  return withUnit(Math.abs(shown) >= 1e15 ? shown.toPrecision(6) : fixed(shown, decimals), unit);
+}
+
+const withUnit = (text: string, unit: string) => (unit ? `${text} ${unit}` : text);

@@ -1,5 +1,11 @@
-/** Most stretches written into an address. */
-const RANGES_MOST = 80;
+/** Most stretches written into an address, which browsers keep up to some thousand letters long. */
+const RANGES_MOST = 400;
+
+/** Stretches of row ids for an address: 3 to 5 and 9 as "3-5.9". */
+export function rowAddress(ranges: readonly (readonly number[])[]): string | undefined {
+  const text = ranges.slice(0, RANGES_MOST).map(([from, to]) => (from === to ? String(from) : `${from}-${to}`));
+  return text.length > 0 ? text.join(".") : undefined;
+}
 
 /** Row ids as stretches for an address: 3, 4, 5, 9 as "3-5.9". */
 export function rowRanges(rows: readonly number[]): string | undefined {
@@ -9,8 +15,7 @@ export function rowRanges(rows: readonly number[]): string | undefined {
     if (last && row <= last[1] + 1) last[1] = row;
     else ranges.push([row, row]);
   }
-  const text = ranges.slice(0, RANGES_MOST).map(([from, to]) => (from === to ? String(from) : `${from}-${to}`));
-  return text.length > 0 ? text.join(".") : undefined;
+  return rowAddress(ranges);
 }
 
 /** Stretches of positions as one set of rows. */

@@ -1,6 +1,6 @@
 import type { Schema } from "../api/client";
 
-type Props = { bins: Schema["Bin"][]; limits: { lsl?: number | null; usl?: number | null } };
+type Props = { bins: Schema["HeapBin"][]; limits: { lsl?: number | null; usl?: number | null } };
 
 const WIDTH = 140;
 const HEIGHT = 42;

@@ -13,6 +13,7 @@ type Props = {
   caption: string;
   fileName: string;
   pointsAddress: string;
+  printAddress: string;
   busy: boolean;
   /** What the table of points is made of, when not of points. */
   pointsName?: string;
@@ -89,6 +90,7 @@ export function FigureFrame(props: Props) {
             <DropdownMenu.Content align="end" className="z-30 rounded-lg border border-hairline bg-sheet p-1 shadow-xl">
               <MenuItem onSelect={() => save(saveSvg)}>Figure as SVG</MenuItem>
               <MenuItem onSelect={() => save(savePng)}>Figure as PNG</MenuItem>
+              <MenuItem onSelect={() => window.location.assign(props.printAddress)}>Page to print</MenuItem>
               <MenuItem onSelect={() => window.location.assign(pointsAddress)}>
                 {props.pointsName ?? "Points"} as CSV
               </MenuItem>

@@ -2,24 +2,41 @@ import { ChevronDown, ChevronUp } from "lucide-react";
 import { Tabs } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import type { Schema } from "../api/client";
+import type { Dataset, Study } from "../api/queries";
+import type { Stretch } from "./figure";
+import { PointsTable } from "./points-table";
+import { TableView } from "./table-view";
 
 type Props = {
-  /** The few numbers shown while it is closed. */
-  short: [string, string][];
-  numbers: ReactNode;
-  points: ReactNode;
+  study: Study;
+  dataset: Dataset;
+  answer: Schema["Outcome"];
   formulas: Schema["Formula"][];
+  pointsName: string;
+  /** Opens the rows behind a number, or all of them. */
+  onOpenRows: (stretch: Stretch | null) => void;
 };
 
 const PARTS = ["Numbers", "Points", "Method"] as const;
 
 /** The drawer under the figure: one line high when closed. */
-export function Ledger({ short, numbers, points, formulas }: Props) {
+export function Ledger({ study, dataset, answer, formulas, pointsName, onOpenRows }: Props) {
   const [part, setPart] = useState<string>("");
   const open = part !== "";
   const contents: Record<(typeof PARTS)[number], ReactNode> = {
-    Numbers: numbers,
-    Points: points,
+    Numbers: (
+      <div className="flex flex-wrap gap-x-10 gap-y-5">
+        {answer.tables.map((table) => (
+          <TableView
+            key={table.id}
+            table={table}
+            formulas={formulas}
+            onOpenRows={dataset.id > 0 ? onOpenRows : undefined}
+          />
+        ))}
+      </div>
+    ),
+    Points: <PointsTable study={study} dataset={dataset} name={pointsName} />,
     Method: <Method formulas={formulas} />,
   };
   return (
@@ -39,14 +56,14 @@ export function Ledger({ short, numbers, points, formulas }: Props) {
               value={name}
               className="border-b-2 border-transparent py-1 text-ink-soft hover:text-ink data-[state=active]:border-moss data-[state=active]:font-semibold data-[state=active]:text-ink"
             >
-              {name}
+              {name === "Points" ? pointsName : name}
             </Tabs.Trigger>
           ))}
         </Tabs.List>
         <p className="flex flex-1 justify-end gap-5 overflow-hidden whitespace-nowrap text-[13px] text-ink-soft">
-          {short.map(([term, value]) => (
+          {answer.brief.map(({ term, words }) => (
             <span key={term}>
-              {term} <span className="font-medium text-ink">{value}</span>
+              {term} <span className="font-medium text-ink">{words}</span>
             </span>
           ))}
         </p>
@@ -81,7 +98,7 @@ function Method({ formulas }: { formulas: Schema["Formula"][] }) {
       </thead>
       <tbody>
         {formulas.map((formula) => (
-          <tr key={formula.name} className="border-t border-hairline align-top">
+          <tr key={formula.id} className="border-t border-hairline align-top">
             <th scope="row" className="w-48 py-1.5 pr-4 font-semibold">
               {formula.name}
             </th>

@@ -4,8 +4,8 @@ import { ArrowRight, CircleCheck, CircleDashed, CircleHelp, TriangleAlert } from
 import type { ReactNode } from "react";
 import type { Schema } from "../api/client";
 import { type Dataset, methodsQuery, useCreateStudy } from "../api/queries";
-import { signalKey, toneColour } from "../figures/control-chart/pins";
 import { rowRanges } from "../lib/row-ranges";
+import { signalKey, toneColour } from "../marks/tone";
 import { Button } from "../parts/button";
 import { notifyProblem } from "../parts/notices";
 import { halfFilled } from "./half-filled";

@@ -114,13 +114,25 @@ pub async fn points(State(app): State<App>, Path(id): Path<i64>, Query(view): Qu
     Ok(Json(compute(move |_| Ok(computed.answer.points(&bounded(view)))).await?))
 }
 
-/// The rows that a stretch of points is made of, by id.
-#[utoipa::path(get, path = "/api/studies/{id}/rows", tag = "studies", operation_id = "rows_of_points", params(("id" = i64, Path), View), responses((status = 200, body = Vec<i64>), (status = 422, body = HttpProblem)))]
-pub async fn rows(State(app): State<App>, Path(id): Path<i64>, Query(view): Query<View>) -> Answer<Vec<i64>> {
+/// The rows that a stretch of points is made of: stretches of row ids, ends included.
+#[utoipa::path(get, path = "/api/studies/{id}/rows", tag = "studies", operation_id = "rows_of_points", params(("id" = i64, Path), View), responses((status = 200, body = Vec<[i64; 2]>), (status = 422, body = HttpProblem)))]
+pub async fn rows(State(app): State<App>, Path(id): Path<i64>, Query(view): Query<View>) -> Answer<Vec<[i64; 2]>> {
     let study = app.store.study(id).await?;
     let computed = app.answers.answer(&study.spec).await?;
     let (first, last) = (view.first.unwrap_or(0), view.last.unwrap_or(usize::MAX - 1));
-    Ok(Json(compute(move |_| Ok(computed.answer.rows(first, last))).await?))
+    let stretches = compute(move |_| {
+        let mut rows = computed.answer.rows(first, last);
+        rows.sort_unstable();
+        let mut stretches: Vec<[i64; 2]> = Vec::new();
+        for row in rows {
+            match stretches.last_mut() {
+                Some(stretch) if stretch[1] + 1 >= row => stretch[1] = row,
+                _ => stretches.push([row; 2]),
+            }
+        }
+        Ok(stretches)
+    });
+    Ok(Json(stretches.await?))
 }
 
 /// A table of a study as CSV, every row of it: `points`, or one of those sent with the answer.

@@ -1,5 +1,5 @@
 import type { Writer } from "../../lib/format";
-import { spreadLabels } from "../control-chart/layout";
+import { spreadLabels } from "../../marks/panel-layout";
 import type { Numbers, OneScale } from "./layout";
 
 /** The regions beyond the limits, hatched across all three panes. */

@@ -1,18 +1,10 @@
-import { counted, fixed } from "../../lib/format";
+import { counted, fixed, shareWords } from "../../lib/format";
 import type { Numbers } from "./layout";
 
 type Entry = { term: string; value: string; under: string; poor: boolean };
 
 const interval = (ends: number[] | null | undefined) =>
   ends == null ? "" : `${fixed(ends[0] ?? 0, 2)} to ${fixed(ends[1] ?? 0, 2)}`;
-
-/** A share in percent, or in a million where percent would be all zeros. */
-export function shareWords(share: number): string {
-  if (share === 0) return "0";
-  if (share < 1e-9) return "< 0.001 ppm";
-  if (share < 1e-4) return `${fixed(share * 1e6, share < 1e-6 ? 3 : 1)} ppm`;
-  return `${fixed(share * 100, share < 0.01 ? 2 : 1)} %`;
-}
 
 /** The indices with their intervals, and what lies out, under the figure. */
 export function IndexStrip({

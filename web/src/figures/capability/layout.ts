@@ -1,7 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import type { Schema } from "../../api/client";
-import type { Box, Fence, PanelLayout, Scale } from "../control-chart/layout";
-import { valueScale } from "../control-chart/layout";
+import type { Box, Fence, PanelLayout, Scale } from "../../marks/panel-layout";
+import { valueScale } from "../../marks/panel-layout";
 
 export type Numbers = Schema["CapabilityNumbers"];
 

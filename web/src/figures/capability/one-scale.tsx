@@ -1,11 +1,11 @@
 import { type KeyboardEvent, type PointerEvent, type RefObject, useMemo, useState } from "react";
 import { counted, type Writer, writerOf } from "../../lib/format";
-import { Axis } from "../control-chart/panel";
-import { panelWords } from "../control-chart/titles";
+import { InOrder, Ranges } from "../../marks/in-order";
+import { Axis } from "../../marks/panel-marks";
+import { panelWords } from "../../marks/panel-titles";
 import { AgainstShape } from "./against-shape";
 import { Fences, Forbidden } from "./fences";
 import { Heap } from "./heap";
-import { InOrder, Ranges } from "./in-order";
 import { IndexStrip } from "./index-strip";
 import { type OneScale as Layout, type Numbers, nearest, placeOneScale } from "./layout";
 

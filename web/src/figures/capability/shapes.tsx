@@ -2,8 +2,7 @@ import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import type { RefObject } from "react";
 import type { Schema } from "../../api/client";
-import { fixed } from "../../lib/format";
-import { shareWords } from "./index-strip";
+import { fixed, shareWords } from "../../lib/format";
 import type { Numbers } from "./layout";
 
 type Candidate = Schema["ShapeCandidate"];

@@ -1,14 +1,16 @@
 import { type KeyboardEvent, type PointerEvent, type RefObject, useMemo, useRef, useState } from "react";
 import type { Schema } from "../../api/client";
 import { grouped, shortTime, writerOf } from "../../lib/format";
+import { nearestPoint, type PanelLayout, type PointNumbers } from "../../marks/panel-layout";
+import { panelTitle } from "../../marks/panel-titles";
+import { signalKey } from "../../marks/tone";
 import type { Cut } from "../../study/statement/words";
 import { CutHandles } from "./cut-handles";
-import { layoutPanels, nearestPoint, type PanelLayout, type PointNumbers } from "./layout";
+import { layoutPanels } from "./layout";
 import { Panel } from "./panel";
-import { Pins, signalKey } from "./pins";
+import { Pins } from "./pins";
 import { Band, type Stretch, type StretchActions, StretchMenu } from "./selection";
 import { Tip } from "./tip";
-import { panelTitle } from "./titles";
 
 export type Shown = { zones: boolean; fences: boolean };
 

@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, useState } from "react";
+import type { PanelLayout } from "../../marks/panel-layout";
 import type { Cut } from "../../study/statement/words";
-import type { PanelLayout } from "./layout";
 
 type Props = { layout: PanelLayout; cuts: Cut[]; points: number; onMove: (from: number, to: number) => void };
 

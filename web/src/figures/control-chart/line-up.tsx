@@ -2,8 +2,8 @@ import { scaleLinear } from "d3-scale";
 import type { KeyboardEvent, RefObject } from "react";
 import type { Schema } from "../../api/client";
 import { grouped, writerOf } from "../../lib/format";
-import { type Box, type PanelLayout, stepPath, steps, valueScale } from "./layout";
-import { Axis, Dots, ringRadius, ValueLine } from "./panel";
+import { type Box, type PanelLayout, stepPath, steps, valueScale } from "../../marks/panel-layout";
+import { Axis, Dots, ringRadius, ValueLine } from "../../marks/panel-marks";
 
 type Candidate = Schema["CandidateNumbers"];
 

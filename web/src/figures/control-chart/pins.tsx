@@ -1,7 +1,8 @@
 import { memo } from "react";
 import type { Schema } from "../../api/client";
-import type { PanelLayout, Signal } from "./layout";
-import { ringRadius } from "./panel";
+import type { PanelLayout, Signal } from "../../marks/panel-layout";
+import { ringRadius } from "../../marks/panel-marks";
+import { signalKey, toneColour } from "../../marks/tone";
 
 type Note = Schema["Note"];
 
@@ -18,17 +19,6 @@ type Props = {
   onLight: (letter: string | null) => void;
   onChoose: (address: string) => void;
 };
-
-const COLOURS: Record<Note["tone"], string> = {
-  alarm: "var(--plum)",
-  caution: "var(--ochre)",
-  calm: "var(--moss)",
-  unsure: "var(--ink-soft)",
-};
-
-export const signalKey = (panel: number, pattern: string, first: number) => `${panel} ${pattern} ${first}`;
-
-export const toneColour = (tone: Note["tone"]) => COLOURS[tone];
 
 /** Rings around points, brackets under runs, flags where a cause is given, and the letters of the notes. */
 export const Pins = memo(function Pins({ layout, notes, known, past, chosen, lit, onLight, onChoose }: Props) {

@@ -1,6 +1,6 @@
 import { X } from "lucide-react";
 import { useState } from "react";
-import type { PanelLayout } from "./layout";
+import type { PanelLayout } from "../../marks/panel-layout";
 
 export type Stretch = { first: number; last: number };
 

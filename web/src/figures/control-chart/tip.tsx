@@ -1,6 +1,6 @@
 import type { Schema } from "../../api/client";
 import { shortTime, type Writer, writerOf } from "../../lib/format";
-import type { PanelLayout, PointNumbers } from "./layout";
+import type { PanelLayout, PointNumbers } from "../../marks/panel-layout";
 
 type Props = {
   point: PointNumbers;

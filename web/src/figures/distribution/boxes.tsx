@@ -1,5 +1,5 @@
-import type { PictureProps } from "./distribution";
 import { GroupName } from "./marks";
+import type { PictureProps } from "./picture-props";
 
 const HALF = 13;
 

@@ -1,10 +1,10 @@
 import { type KeyboardEvent, type RefObject, useMemo, useState } from "react";
-import type { Schema } from "../../api/client";
 import { counted, fixed, type Writer, writerOf } from "../../lib/format";
 import { Boxes } from "./boxes";
 import { Heaps } from "./heaps";
 import { type Bin, type Cell, fencesNear, GROUPS_DRAWN, type Numbers, placeCells } from "./layout";
 import { Fences, ValueAxis } from "./marks";
+import type { Chosen } from "./picture-props";
 import { Probability } from "./probability";
 import { SingleValues } from "./single-values";
 
@@ -18,8 +18,6 @@ type Props = {
   onTryWidth: (width: number) => void;
   onTakeWidth: (width: number) => void;
 };
-
-export type Chosen = { cell: number; bin: number };
 
 /** The same values as heaps, boxes, single values or probability plots, group by group. */
 export function Distribution({ numbers, name, limits, size, figure, onTryWidth, onTakeWidth }: Props) {
@@ -137,15 +135,3 @@ function summary(numbers: Numbers, name: string, writer: Writer): string {
   if (!only || only.mean == null) return `Distribution of ${name}.`;
   return `Distribution of ${name}: ${only.n} values about ${writer.computed(only.mean)}. Arrow keys go from bar to bar.`;
 }
-
-export type PictureProps = {
-  cells: Cell[];
-  writer: Writer;
-  sameScale: boolean;
-  chosen: Chosen | null;
-  onChoose: (chosen: Chosen | null) => void;
-  onTryWidth: (width: number) => void;
-  onTakeWidth: (width: number) => void;
-};
-
-export type DistributionNumbers = Schema["DistributionNumbers"];

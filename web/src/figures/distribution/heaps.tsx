@@ -2,9 +2,9 @@ import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { type PointerEvent, useRef } from "react";
 import type { Schema } from "../../api/client";
-import type { PictureProps } from "./distribution";
 import { type Cell, roundWidth } from "./layout";
 import { GroupName } from "./marks";
+import type { PictureProps } from "./picture-props";
 
 /** How near to an edge the pointer takes hold of it. */
 const GRIP = 5;

@@ -1,8 +1,8 @@
 import { scaleLinear } from "d3-scale";
 import { area } from "d3-shape";
 import type { Schema } from "../../api/client";
-import type { PictureProps } from "./distribution";
 import { GroupName } from "./marks";
+import type { PictureProps } from "./picture-props";
 
 type Point = Schema["PlotPoint"];
 

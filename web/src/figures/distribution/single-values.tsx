@@ -1,5 +1,5 @@
-import type { PictureProps } from "./distribution";
 import { GroupName } from "./marks";
+import type { PictureProps } from "./picture-props";
 
 /** Every value by itself: across its value, down its place in the order of the rows. */
 export function SingleValues({ cells }: PictureProps) {

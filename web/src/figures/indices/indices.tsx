@@ -1,9 +1,8 @@
 import { type RefObject, useState } from "react";
 import type { Schema } from "../../api/client";
-import { fixed, grouped, writerOf } from "../../lib/format";
+import { fixed, grouped, shareWords, writerOf } from "../../lib/format";
 import { Dial } from "../../marks/dial";
-import { shareWords } from "../capability/index-strip";
-import { toneColour } from "../control-chart/pins";
+import { toneColour } from "../../marks/tone";
 import { Interval } from "./interval";
 import { Picture } from "./picture";
 import { rowName } from "./row-name";

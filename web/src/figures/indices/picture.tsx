@@ -1,8 +1,7 @@
 import type { RefObject } from "react";
 import type { Schema } from "../../api/client";
-import { fixed, writerOf } from "../../lib/format";
+import { fixed, shareWords, writerOf } from "../../lib/format";
 import { Dial } from "../../marks/dial";
-import { shareWords } from "../capability/index-strip";
 import { Interval } from "./interval";
 import { rowName } from "./row-name";
 

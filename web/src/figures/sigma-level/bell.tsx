@@ -1,9 +1,8 @@
 import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 import type { Schema } from "../../api/client";
-import { writerOf } from "../../lib/format";
-import { shareWords } from "../capability/index-strip";
-import type { Box } from "../control-chart/layout";
+import { shareWords, writerOf } from "../../lib/format";
+import type { Box } from "../../marks/panel-layout";
 
 type Point = Schema["CurvePoint"];
 

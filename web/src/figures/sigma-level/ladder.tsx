@@ -1,6 +1,6 @@
 import { scaleLinear } from "d3-scale";
 import { fixed } from "../../lib/format";
-import type { Box } from "../control-chart/layout";
+import type { Box } from "../../marks/panel-layout";
 import { type Numbers, rate } from "./layout";
 
 /** Sigma levels as rungs with what each means in a million, and where this one stands with its interval. */

@@ -1,5 +1,5 @@
 import type { Schema } from "../../api/client";
-import type { Box } from "../control-chart/layout";
+import type { Box } from "../../marks/panel-layout";
 
 export type Numbers = Schema["SigmaLevelNumbers"];
 

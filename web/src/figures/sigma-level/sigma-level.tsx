@@ -1,9 +1,9 @@
 import { scaleLinear } from "d3-scale";
 import type { RefObject } from "react";
 import { fixed, writerOf } from "../../lib/format";
-import { InOrder } from "../capability/in-order";
-import { valueScale } from "../control-chart/layout";
-import { Axis } from "../control-chart/panel";
+import { InOrder } from "../../marks/in-order";
+import { valueScale } from "../../marks/panel-layout";
+import { Axis } from "../../marks/panel-marks";
 import { Bell } from "./bell";
 import { Ladder } from "./ladder";
 import { type Numbers, placePanes, rate, STRIP } from "./layout";

@@ -1,4 +1,4 @@
-import type { Box } from "../control-chart/layout";
+import type { Box } from "../../marks/panel-layout";
 import { type Numbers, squares } from "./layout";
 
 const ACROSS = 40;

@@ -1,7 +1,7 @@
 import { scaleBand, scaleLinear } from "d3-scale";
 import type { Schema } from "../../api/client";
 import { fixed } from "../../lib/format";
-import type { Box } from "../control-chart/layout";
+import type { Box } from "../../marks/panel-layout";
 
 /** What is left after each step: the bar of units still without a defect, the part lost there in clay. */
 export function Steps({ steps, box }: { steps: Schema["YieldStep"][]; box: Box }) {

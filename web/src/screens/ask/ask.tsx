@@ -27,8 +27,9 @@ export function Ask() {
   if (!datasets.data || !methods.data) return <Loading what="the questions" />;
   const dataset = datasets.data.find((dataset) => dataset.id === search.dataset) ?? datasets.data[0];
   const ask = (card: Schema["MethodCard"]) => {
-    if (!dataset) return;
-    halfFilled(card, dataset)
+    if (!dataset && card.slots.some((slot) => slot.filling === "column" && slot.shows.length === 0)) return;
+    const started = dataset ? halfFilled(card, dataset) : Promise.resolve({ method: card.method });
+    started
       .then((spec) => create.mutateAsync(spec))
       .then((study) => navigate({ to: "/study/$id", params: { id: study.id } }))
       .catch(notifyProblem);

@@ -1,21 +1,19 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
 import { useRef, useState } from "react";
-import { api, type Schema, taken } from "../../api/client";
+import { api, taken } from "../../api/client";
 import { counted } from "../../lib/format";
 import { Button } from "../../parts/button";
 import { notifyProblem } from "../../parts/notices";
 import { Problem } from "../../parts/states";
 import { Then, TopLine } from "../../parts/top-line";
 import { previewKey } from "../data/use-bring-in";
+import type { Preview, Wish } from "./preview";
 import { RawLines } from "./raw-lines";
 import { ReadAsNotes } from "./read-as";
 import { SampleTable } from "./sample-table";
 
 const route = getRouteApi("/data/bring-in/$id");
-
-export type Wish = Schema["Wish"];
-export type Preview = Schema["Preview"];
 
 /** A file as understood, to be corrected before anything is stored. */
 export function BringIn() {

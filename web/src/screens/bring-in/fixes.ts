@@ -1,4 +1,4 @@
-import type { Wish } from "./bring-in";
+import type { Wish } from "./preview";
 
 /** The answer given to a value, if any. */
 export const fixFor = (wish: Wish, row: number, column: number) =>

@@ -1,6 +1,6 @@
 import { Fragment } from "react";
 import { counted } from "../../lib/format";
-import type { Preview } from "./bring-in";
+import type { Preview } from "./preview";
 
 type Props = { preview: Preview; onHeader: (line: number) => void };
 

@@ -2,8 +2,8 @@ import { type ReactNode, useState } from "react";
 import type { Schema } from "../../api/client";
 import { counted, grouped, kindWords } from "../../lib/format";
 import { Button } from "../../parts/button";
-import type { Preview, Wish } from "./bring-in";
 import { withFix } from "./fixes";
+import type { Preview, Wish } from "./preview";
 
 type Props = { preview: Preview; wish: Wish; onChange: (part: Partial<Wish>) => void };
 

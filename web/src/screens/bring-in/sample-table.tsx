@@ -1,7 +1,7 @@
 import type { Schema } from "../../api/client";
 import { isNumeric, kindWords, shortTime } from "../../lib/format";
-import type { Preview, Wish } from "./bring-in";
 import { fixFor } from "./fixes";
+import type { Preview, Wish } from "./preview";
 
 type Props = { preview: Preview; wish: Wish; onChange: (part: Partial<Wish>) => void };
 type ReadColumn = Schema["ReadColumn"];

@@ -1,98 +1,202 @@
-import type { QueryKey, UseQueryResult } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { getRouteApi, useNavigate } from "@tanstack/react-router";
-import { type ReactNode, type RefObject, useRef, useState } from "react";
-import { isFinal, type Schema } from "../../api/client";
-import type { Spec } from "../../api/queries";
+import { use, useEffect, useRef, useState } from "react";
+import { api, isFinal, type Schema, taken } from "../../api/client";
+import { type Dataset, type Spec, type Study, studiesQuery, useCreateStudy } from "../../api/queries";
+import { rowAddress } from "../../lib/row-ranges";
+import { useSize } from "../../lib/use-size";
+import { notifyProblem } from "../../parts/notices";
 import { Empty, Loading, Problem } from "../../parts/states";
+import { type Actions, figureOf, type Stretch } from "../../study/figure";
 import { FigureFrame, type Switch } from "../../study/figure-frame";
 import { Ledger } from "../../study/ledger";
 import { Margin } from "../../study/margin";
-import { isComplete, statementWords, withOptions } from "../../study/statement/words";
+import { SignalCard } from "../../study/signal-card";
+import { TypedForm } from "../../study/statement/typed-form";
+import { statementWords, subjectOf, withOptions } from "../../study/statement/words";
 import { studyName } from "../../study/study-name";
+import { subjectWords } from "../../study/subject-words";
+import { useAnswer } from "../../study/use-answer";
+import { useSignals } from "../../study/use-signals";
+import { useStretch } from "../../study/use-stretch";
 import { Working } from "../../study/working";
-import { type AnswerProps, Incomplete } from "./answer";
+import type { useStudyChange } from "./use-study-change";
 
-type Outcome = Schema["Outcome"];
-type Props = AnswerProps & {
-  outcome: UseQueryResult<Outcome>;
-  /** By which the answer is asked for, so that it can be stopped. */
-  asked: QueryKey;
-  /** The answer to show: the saved one, or that of what is tried just now. */
-  answer: Outcome | undefined;
-  /** Whether something is still being typed without which there is no answer. */
-  waits?: boolean;
-  /** The room of the figure, under what stands over it. */
-  below: RefObject<HTMLDivElement | null>;
-  figure: RefObject<SVGSVGElement | null>;
-  /** What the figure shows when there is an answer. */
-  children: ReactNode;
-  /** What stands over the figure whether there is an answer or not. */
-  above?: ReactNode;
-  switches?: Switch[];
-  pointsName?: string;
-  /** What stands between the verdict and the notes. */
-  aside?: ReactNode;
-  ledger: { short: [string, string][]; numbers: ReactNode; points: ReactNode } | null;
+type AnswerProps = {
+  study: Study;
+  dataset: Dataset;
+  card: Schema["MethodCard"];
+  change: ReturnType<typeof useStudyChange>["change"];
 };
 
 const route = getRouteApi("/study/$id");
+const NO_LIMITS = {};
 
-/** Figure, margin and ledger of an answer, with its states: incomplete, loading, refused. */
-export function AnswerBody(props: Props) {
-  const { study, dataset, card, change, outcome, answer, figure, children, above, ledger } = props;
+/** Figure, margin and ledger of an answer of any method, with its states: incomplete, loading, refused. */
+export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
   const { spec } = study;
-  const navigate = useNavigate();
+  const figure = use(figureOf(card.method));
   const search = route.useSearch();
-  const frame = useRef<HTMLDivElement>(null);
+  const navigate = useNavigate();
+  const create = useCreateStudy();
+  const studies = useQuery(studiesQuery).data ?? [];
+  const sheet = useRef<HTMLDivElement>(null);
+  const drawn = useRef<SVGSVGElement>(null);
+  const [room, size] = useSize<HTMLDivElement>();
   const [lit, setLit] = useState<string | null>(null);
-  const complete = isComplete(card, spec) && !props.waits;
-  const failed = isFinal(outcome.error, outcome.data) && !answer;
+  const [shown, setShown] = useState(() => new Map(figure.switches?.map(({ key, usual }) => [key, usual])));
+  const [total, setTotal] = useState(dataset.row_count);
+  const stretch = useStretch(total);
+  const points = figure.points?.(size.width);
+  const view = figure.total && !stretch.whole ? { ...stretch.stretch, points } : points ? { points } : {};
+  const { answer, shown: query, asked, typed, waits, attempt } = useAnswer(study, dataset, card, view);
+  const numbers = answer?.numbers;
+  // Subgroups make fewer points than rows.
+  useEffect(() => {
+    if (numbers && figure.total) setTotal(figure.total(numbers));
+  }, [numbers, figure]);
+  const withSignals = figure.total !== undefined && answer !== undefined;
+  const { signals, choose, walk, say } = useSignals(study, dataset, search.signal, withSignals);
+  const present = signals?.signals.find((one) => one.address === search.signal);
+  const past = signals?.past.find((one) => one.address === search.signal);
+  const at = present ?? past;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only a newly chosen signal moves the figure
+  useEffect(() => {
+    if (at?.first != null && at.last != null) stretch.reveal({ first: at.first, last: at.last });
+  }, [at?.address]);
+
+  const set = (options: Record<string, unknown>) => change({ spec: (spec: Spec) => withOptions(card, spec, options) });
   const show = (figure: string | undefined) =>
     navigate({ to: "/study/$id", params: { id: study.id }, search: (before) => ({ ...before, figure }) });
+  /** The rows of a stretch of points, or all of them. */
+  const openRows = async (stretch: Stretch | null) => {
+    const request = { params: { path: { id: study.id }, query: stretch ?? undefined } };
+    const rows = stretch && rowAddress(await taken(api.GET("/api/studies/{id}/rows", request)));
+    navigate({ to: "/data/$id", params: { id: dataset.id }, search: rows ? { rows } : {} });
+  };
+  const ask = async (wanted: Spec, same: (other: Spec) => boolean) => {
+    const there = studies.find((other) => other.dataset_id === study.dataset_id && same(other.spec));
+    const { id } = there ?? (await create.mutateAsync(wanted));
+    navigate({ to: "/study/$id", params: { id } });
+  };
+  const actions: Actions = {
+    set,
+    change: (spec) => change({ spec }),
+    attempt,
+    show,
+    closer: stretch.closer,
+    openRows: (rows) => openRows(rows).catch(notifyProblem),
+    ask: (spec, same) => ask(spec, same).catch(notifyProblem),
+    choose,
+    light: setLit,
+  };
   const onOffer = (offer: Schema["Offer"]) => {
     if (offer.figure) show(offer.figure);
-    if (offer.options) change({ spec: (spec: Spec) => withOptions(card, spec, offer.options ?? {}) });
+    if (offer.options) set(offer.options);
   };
+  const wanted = search.figure ? figure.views?.[search.figure] : undefined;
+  const other = numbers && wanted?.unless(numbers) === undefined ? wanted : undefined;
+  const Drawing = other?.Drawing ?? figure.Drawing;
+  const margin = (numbers && other?.margin?.(numbers)) ?? answer;
+  const [subject] = subjectOf(card, spec);
+  const name = subjectWords(card, spec);
+  const switches: Switch[] = [
+    ...(figure.switches ?? []).map(({ key, label, unless }) => ({
+      label,
+      on: shown.get(key) ?? false,
+      onSwitch: (on: boolean) => setShown(new Map(shown).set(key, on)),
+      unless: numbers && unless?.(numbers),
+    })),
+    ...Object.entries(figure.views ?? {}).flatMap(([key, { label, unless }]) =>
+      label ? [{ label, on: false, onSwitch: () => show(key), unless: numbers && unless(numbers) }] : [],
+    ),
+  ];
+  const failed = isFinal(query.error, query.data) && !answer;
   return (
     <div className="relative flex min-h-0 flex-1 gap-[22px] pb-[51px] max-lg:flex-none max-lg:flex-col max-lg:pb-0">
       <FigureFrame
-        frame={frame}
-        figure={figure}
+        frame={sheet}
+        figure={drawn}
         caption={statementWords(card, spec, dataset.columns)}
-        fileName={`${dataset.name} ${studyName(study, [card])}`.replace(/[^\w .-]/g, "")}
-        pointsAddress={`/api/studies/${study.id}/points.csv`}
-        pointsName={props.pointsName}
-        busy={outcome.isFetching}
-        switches={props.switches ?? []}
+        fileName={`${dataset.name} ${studyName(study, [card])}`.replace(/[^\w .-]/g, "").trim()}
+        pointsAddress={`/api/studies/${study.id}/tables/points.csv`}
+        pointsName={figure.pointsName}
+        printAddress={`/study/${study.id}/print`}
+        busy={query.isFetching}
+        stretch={stretch.whole ? null : stretch.stretch}
+        onZoom={figure.total && stretch.zoom}
+        onMove={stretch.move}
         onBack={search.figure ? () => show(undefined) : undefined}
+        switches={switches}
       >
         <div className="flex h-full flex-col">
-          {above}
-          <div ref={props.below} className="relative min-h-0 flex-1 overflow-hidden">
-            {!complete && !answer && (above ? <HalfTyped /> : <Incomplete />)}
-            {complete && <Working query={outcome} queryKey={props.asked} />}
-            {complete && failed && <Problem thrown={outcome.error} />}
-            {complete && !failed && !answer && outcome.isFetching && <Loading what="the answer" />}
-            {answer && children}
+          {typed && (
+            <TypedForm key={`${study.id} ${typed.name}`} slot={typed} spec={spec} onTry={attempt} onSave={set} />
+          )}
+          <div ref={room} className="relative min-h-0 flex-1 overflow-hidden">
+            {waits && !answer && (typed ? <HalfTyped /> : <Incomplete />)}
+            {!waits && <Working query={query} queryKey={asked} />}
+            {!waits && failed && <Problem thrown={query.error} />}
+            {!waits && !failed && !answer && query.isFetching && <Loading what="the answer" />}
+            {answer && numbers && size.width > 0 && (
+              <Drawing
+                numbers={numbers}
+                notes={answer.notes}
+                spec={spec}
+                dataset={dataset}
+                name={name}
+                limits={dataset.columns.find((column) => column.name === subject) ?? NO_LIMITS}
+                size={size}
+                view={stretch.stretch}
+                shown={Object.fromEntries(shown)}
+                signals={signals}
+                chosen={search.signal ?? null}
+                lit={lit}
+                figure={drawn}
+                actions={actions}
+              />
+            )}
           </div>
         </div>
       </FigureFrame>
-      {answer && (
+      {answer && margin && (
         <Margin
-          verdict={answer.verdict}
-          notes={answer.notes}
+          verdict={margin.verdict}
+          notes={margin.notes}
           next={answer.next}
           dataset={dataset}
-          signals={undefined}
+          signals={other ? undefined : signals}
           lit={lit}
           onLight={setLit}
           onOffer={onOffer}
-          onChoose={() => undefined}
+          onChoose={choose}
         >
-          {props.aside}
+          {numbers && figure.aside?.(numbers, name)}
+          {at && search.signal && (
+            <SignalCard
+              key={search.signal}
+              sentence={present?.sentence ?? past?.finding.sentence ?? ""}
+              finding={present ? present.finding : past?.finding}
+              causes={signals?.causes ?? []}
+              place={1 + (present ? (signals?.signals.indexOf(present) ?? -1) : -1)}
+              of={signals?.total ?? 0}
+              onSay={(said) => search.signal && say(search.signal, said)}
+              onWalk={walk}
+              onClose={() => choose(undefined)}
+            />
+          )}
         </Margin>
       )}
-      {answer && ledger && <Ledger {...ledger} formulas={card.formulas} />}
+      {answer && (
+        <Ledger
+          study={study}
+          dataset={dataset}
+          answer={answer}
+          formulas={card.formulas}
+          pointsName={figure.pointsName ?? "Points"}
+          onOpenRows={(stretch) => openRows(stretch).catch(notifyProblem)}
+        />
+      )}
     </div>
   );
 }
@@ -101,6 +205,14 @@ function HalfTyped() {
   return (
     <Empty title="A number is still missing">
       <p>Type it above, and the answer follows with every key.</p>
+    </Empty>
+  );
+}
+
+function Incomplete() {
+  return (
+    <Empty title="The statement has an empty slot">
+      <p>Fill it above, and the figure follows at once.</p>
     </Empty>
   );
 }

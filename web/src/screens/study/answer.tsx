@@ -1,5 +1,5 @@
 import { Link, useNavigate } from "@tanstack/react-router";
-import { type ComponentType, lazy, Suspense } from "react";
+import { Suspense } from "react";
 import { api, type Schema, taken } from "../../api/client";
 import type { Dataset, Study } from "../../api/queries";
 import { moment } from "../../lib/format";
@@ -7,24 +7,15 @@ import { ConfirmButton } from "../../parts/confirm-button";
 import { EditableTitle } from "../../parts/editable-title";
 import { useTurnKeys } from "../../parts/keys";
 import { notifyProblem } from "../../parts/notices";
-import { Empty, Loading } from "../../parts/states";
+import { Loading } from "../../parts/states";
 import { Then, TopLine } from "../../parts/top-line";
 import { Statement } from "../../study/statement/statement";
 import { studyName } from "../../study/study-name";
+import { AnswerBody } from "./answer-body";
 import { StudyHistory } from "./study-history";
 import { useStudyChange } from "./use-study-change";
 
 type Props = { study: Study; dataset: Dataset; card: Schema["MethodCard"] };
-export type AnswerProps = Props & { change: ReturnType<typeof useStudyChange>["change"] };
-
-/** The figure, margin and ledger of each method. */
-const ANSWERS: Record<string, ComponentType<AnswerProps>> = {
-  "control-chart": lazy(() => import("./control-chart-answer").then((file) => ({ default: file.ControlChartAnswer }))),
-  capability: lazy(() => import("./capability-answer").then((file) => ({ default: file.CapabilityAnswer }))),
-  "sigma-level": lazy(() => import("./sigma-level-answer").then((file) => ({ default: file.SigmaLevelAnswer }))),
-  indices: lazy(() => import("./indices-answer").then((file) => ({ default: file.IndicesAnswer }))),
-  distribution: lazy(() => import("./distribution-answer").then((file) => ({ default: file.DistributionAnswer }))),
-};
 
 /** A question with its answer under its statement. */
 export function Answer({ study, dataset, card }: Props) {
@@ -35,7 +26,6 @@ export function Answer({ study, dataset, card }: Props) {
     taken(api.DELETE("/api/studies/{id}", { params: { path: { id: study.id } } }))
       .then(() => (dataset.id ? navigate({ to: "/data/$id", params: { id: dataset.id } }) : navigate({ to: "/ask" })))
       .catch(notifyProblem);
-  const Body = ANSWERS[card.method] ?? Incomplete;
   return (
     <>
       <TopLine>
@@ -58,17 +48,9 @@ export function Answer({ study, dataset, card }: Props) {
       <main className="flex min-h-0 flex-1 flex-col gap-3 px-6 pb-2.5 pt-3 max-lg:overflow-y-auto max-lg:px-3">
         <Statement card={card} spec={study.spec} dataset={dataset} onChange={(spec) => change({ spec })} />
         <Suspense fallback={<Loading what="the figure" />}>
-          <Body study={study} dataset={dataset} card={card} change={change} />
+          <AnswerBody study={study} dataset={dataset} card={card} change={change} />
         </Suspense>
       </main>
     </>
-  );
-}
-
-export function Incomplete() {
-  return (
-    <Empty title="The statement has an empty slot">
-      <p>Fill it above, and the figure follows at once.</p>
-    </Empty>
   );
 }

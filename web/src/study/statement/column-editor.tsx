@@ -26,7 +26,7 @@ export function ColumnEditor({ slot, spec, dataset, onApply, onSet }: Props) {
   if (fits.length === 0 && slot.required) {
     return <p>No column of this dataset fits. Change the kind of one on the Data page.</p>;
   }
-  if (slot.many) return <Several columns={fits} current={current} onSet={onSet} />;
+  if (slot.most > 1) return <Several columns={fits} current={current} onSet={onSet} />;
   return (
     <RadioGroup.Root
       aria-label={slot.label}

@@ -9,6 +9,7 @@ import { ColumnEditor } from "./column-editor";
 import { CutsEditor } from "./cuts-editor";
 import { LimitsEditor } from "./limits-editor";
 import { NumberEditor } from "./number-editor";
+import { PerLabelEditor } from "./per-label-editor";
 import { SwitchEditor } from "./switch-editor";
 import { type Card, columnsOf, type Slot, slotWords, withSlot } from "./words";
 
@@ -64,12 +65,13 @@ export function SlotEditor({ slot, card, spec, dataset, onChange, onDone }: Prop
   return (
     <>
       <p className="mb-2 text-[13px] font-semibold text-ink-soft">{slot.label}</p>
-      {slot.name === "chart" && (
+      {slot.advises && (
         <Advice card={card} dataset={dataset} onUse={(proposal) => onChange(proposal)} onDone={onDone} />
       )}
       {slot.filling === "column" && (
         <ColumnEditor slot={slot} spec={spec} dataset={dataset} onApply={apply} onSet={set} />
       )}
+      {slot.filling === "per-label" && <PerLabelEditor slot={slot} spec={spec} dataset={dataset} onSet={set} />}
       {slot.filling === "choice" && <ChoiceEditor slot={slot} spec={spec} onApply={apply} />}
       {slot.filling === "checklist" && (
         <ChecklistEditor

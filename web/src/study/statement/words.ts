@@ -1,5 +1,6 @@
 import type { Schema } from "../../api/client";
 import type { Column, Spec } from "../../api/queries";
+import { counted } from "../../lib/format";
 
 export type Card = Schema["MethodCard"];
 export type Slot = Schema["Slot"];
@@ -8,22 +9,30 @@ export type ChecklistSlot = Extract<Slot, { filling: "checklist" }>;
 export type ColumnSlot = Extract<Slot, { filling: "column" }>;
 export type SwitchSlot = Extract<Slot, { filling: "switch" }>;
 export type NumberSlot = Extract<Slot, { filling: "number" }>;
+export type PerLabelSlot = Extract<Slot, { filling: "per-label" }>;
 export type TypedSlot = Extract<Slot, { filling: "typed" }>;
 export type Cut = { first: number; name?: string };
 
 /** A choice as it is set: which one, and its fields. */
 export type Chosen = { choice: Schema["Choice"]; fields: Record<string, string | number> };
 
-/** The value of an option; one that is not set has the first choice of its slot. */
+/** The value of an option; one that is not set is told by what else is given, or is the first choice of its slot. */
 function optionValue(card: Card, spec: Spec, name: string): unknown {
   const given = spec.options?.[name];
   if (given !== undefined && given !== null) return given;
   const slot = card.slots.find((slot) => slot.name === name && slot.filling === "choice") as ChoiceSlot | undefined;
-  return slot?.choices[0]?.value;
+  return slot && usualChoice(slot, spec)?.value;
+}
+
+/** The choice that is meant while none is set. */
+function usualChoice(slot: ChoiceSlot, spec: Spec): Schema["Choice"] | undefined {
+  const given = (name: string) => spec.roles?.[name] !== undefined || spec.options?.[name] != null;
+  return slot.choices.findLast((choice) => choice.told_by.some(given)) ?? slot.choices[0];
 }
 
 function shows(card: Card, slot: Slot, spec: Spec): boolean {
-  return slot.shows.every(({ option, among, empty_role, filled_role }) => {
+  return slot.shows.every(({ option, among, empty_role, filled_role, single_role }) => {
+    if (single_role && columnsOf(spec, single_role).length > 1) return false;
     if (empty_role && spec.roles?.[empty_role]) return false;
     if (filled_role && !spec.roles?.[filled_role]) return false;
     return !option || among.includes(String(optionValue(card, spec, option)));
@@ -45,7 +54,7 @@ export function chosen(slot: ChoiceSlot, spec: Spec): Chosen {
   // A choice with a field that is that field alone: {"width": 0.5}.
   const alone = slot.tag === "=" ? Object.keys(fields)[0] : fields[slot.tag];
   const value = typeof given === "string" ? given : alone;
-  const choice = slot.choices.find((choice) => choice.value === value) ?? slot.choices[0];
+  const choice = slot.choices.find((choice) => choice.value === value) ?? usualChoice(slot, spec);
   if (!choice) throw new Error(`The slot ${slot.name} has no choice.`);
   const given_ = choice.fields.flatMap(({ name }) => {
     const value = fields[name];
@@ -63,8 +72,17 @@ export function checked(slot: ChecklistSlot, spec: Spec): Map<string, number | u
   return new Map(offered.map((entry) => [String(entry[slot.tag]), entry.length as number | undefined]));
 }
 
-/** Whether a switch is on; it is unless said otherwise. */
-export const isOn = (slot: SwitchSlot, spec: Spec): boolean => spec.options?.[slot.name] !== false;
+/** Whether a switch is on. */
+export const isOn = (slot: SwitchSlot, spec: Spec): boolean => {
+  const given = spec.options?.[slot.name];
+  return typeof given === "boolean" ? given : slot.usual;
+};
+
+/** The columns that a statement is about, in its own order. */
+export const subjectOf = (card: Card, spec: Spec): string[] =>
+  visibleSlots(card, spec)
+    .filter((slot) => slot.subject)
+    .flatMap((slot) => columnsOf(spec, slot.name));
 
 export const cutsOf = (spec: Spec): Cut[] => (Array.isArray(spec.options?.cuts) ? (spec.options.cuts as Cut[]) : []);
 
@@ -109,7 +127,7 @@ function typedWords(slot: TypedSlot, spec: Spec) {
   if (slot.list) {
     const rows = spec.options?.[slot.list];
     const count = Array.isArray(rows) ? rows.length : 0;
-    return count === 0 ? "type them below" : count === 1 ? "1 step" : `${count} steps`;
+    return count === 0 ? "type them below" : counted(count, slot.row_word, `${slot.row_word}s`);
   }
   const given = slot.fields.flatMap(({ name, label }) =>
     spec.options?.[name] == null ? [] : [`${label} ${spec.options[name]}`],
@@ -137,11 +155,17 @@ export function slotWords(slot: Slot, spec: Spec, columns?: Column[]): SlotWords
     }
     case "number": {
       const value = spec.options?.[slot.name];
-      if (typeof value !== "number") return { text: slot.unset, waits: slot.usual == null, filled: false };
+      if (typeof value !== "number")
+        return { text: slot.unset, waits: slot.usual == null && !slot.quiet, filled: false };
       return { text: slot.words.replace("{}", String(value)), waits: false, filled: true };
     }
     case "switch":
       return { text: isOn(slot, spec) ? slot.on : slot.off, waits: false, filled: true };
+    case "per-label": {
+      const given = spec.options?.[slot.name];
+      const count = given && typeof given === "object" ? Object.keys(given).length : 0;
+      return { text: count === 0 ? slot.unset : `${count} targets of their own`, waits: false, filled: count > 0 };
+    }
     case "cuts": {
       const cuts = cutsOf(spec).filter((cut) => cut.first > 0).length;
       return { text: `${cuts + 1} phases cut by hand`, waits: false, filled: cuts > 0 };

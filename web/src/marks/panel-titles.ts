@@ -1,5 +1,5 @@
-import type { Schema } from "../../api/client";
-import type { Writer } from "../../lib/format";
+import type { Schema } from "../api/client";
+import type { Writer } from "../lib/format";
 
 type Numbers = Schema["ControlChartNumbers"];
 

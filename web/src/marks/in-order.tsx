@@ -1,8 +1,8 @@
 import { memo } from "react";
-import type { Writer } from "../../lib/format";
-import type { PanelLayout } from "../control-chart/layout";
-import { LimitLines, Wash } from "../control-chart/lines";
-import { Axis, Dots, ringRadius, ValueLine } from "../control-chart/panel";
+import type { Writer } from "../lib/format";
+import { LimitLines, Wash } from "./limit-lines";
+import type { PanelLayout } from "./panel-layout";
+import { Axis, Dots, ringRadius, ValueLine } from "./panel-marks";
 
 /** The location panel of the chart: single values behind means, limits, rings around points beyond them. */
 export const InOrder = memo(function InOrder({ layout }: { layout: PanelLayout }) {

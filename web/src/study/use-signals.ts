@@ -1,11 +1,11 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useEffect, useRef } from "react";
-import { api, RequestError, taken } from "../../api/client";
-import { type Dataset, type Study, signalsQuery, studyQuery } from "../../api/queries";
-import { isTyping } from "../../parts/keys";
-import { notifyProblem } from "../../parts/notices";
-import type { Said } from "../../study/signal-card";
+import { api, RequestError, taken } from "../api/client";
+import { type Dataset, type Study, signalsQuery, studyQuery } from "../api/queries";
+import { isTyping } from "../parts/keys";
+import { notifyProblem } from "../parts/notices";
+import type { Said } from "./signal-card";
 
 /** The signals of a study, which of them is chosen, and what is said about it. */
 export function useSignals(study: Study, dataset: Dataset, chosen: string | undefined, enabled: boolean) {

@@ -1,5 +1,5 @@
-import type { Writer } from "../../lib/format";
-import { neverNegative, type PanelLayout, type Step, spreadLabels, stepPath, steps } from "./layout";
+import type { Writer } from "../lib/format";
+import { neverNegative, type PanelLayout, type Step, spreadLabels, stepPath, steps } from "./panel-layout";
 
 /** A lower limit of zero under what can never be negative is a floor, which no value could pass. */
 const isFloor = (layout: PanelLayout, lcl: number | null | undefined) => lcl === 0 && neverNegative(layout.numbers);

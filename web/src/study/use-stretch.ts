@@ -1,6 +1,5 @@
 import { useState } from "react";
-
-export type Stretch = { first: number; last: number };
+import type { Stretch } from "./figure";
 
 /** Fewest points to look at. */
 const LEAST = 8;

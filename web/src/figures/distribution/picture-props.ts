@@ -1,0 +1,16 @@
+import type { Writer } from "../../lib/format";
+import type { Cell } from "./layout";
+
+/** The bar pointed at: its cell and its place. */
+export type Chosen = { cell: number; bin: number };
+
+/** What each of the pictures is drawn from. */
+export type PictureProps = {
+  cells: Cell[];
+  writer: Writer;
+  sameScale: boolean;
+  chosen: Chosen | null;
+  onChoose: (chosen: Chosen | null) => void;
+  onTryWidth: (width: number) => void;
+  onTakeWidth: (width: number) => void;
+};

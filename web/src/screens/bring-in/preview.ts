@@ -1,0 +1,7 @@
+import type { Schema } from "../../api/client";
+
+/** A file as it is understood so far. */
+export type Preview = Schema["Preview"];
+
+/** Corrections to how it is understood. */
+export type Wish = Schema["Wish"];

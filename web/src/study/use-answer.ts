@@ -1,0 +1,31 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { api, isFinal, type Schema, taken } from "../api/client";
+import { type Dataset, outcomeQuery, type Study, type View } from "../api/queries";
+import { isComplete, type TypedSlot, visibleSlots, withOptions } from "./statement/words";
+
+/** The answer of a study as it stands, or of what is tried just now. */
+export function useAnswer(study: Study, dataset: Dataset, card: Schema["MethodCard"], view: View) {
+  const { spec } = study;
+  const [tried, setTried] = useState<Record<string, unknown> | null | undefined>();
+  const typed = visibleSlots(card, spec).find((slot): slot is TypedSlot => slot.filling === "typed");
+  const complete = isComplete(card, spec);
+  const query = outcomeQuery(study, dataset, view);
+  const outcome = useQuery({ ...query, enabled: complete });
+  const draft = useQuery({
+    queryKey: ["draft", study.id, study.revision, dataset.revision, tried],
+    queryFn: ({ signal }) =>
+      taken(api.POST("/api/outcomes", { body: withOptions(card, spec, tried ?? {}), params: { query: view }, signal })),
+    enabled: tried != null,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is saved takes the place of what was tried
+  useEffect(() => setTried(undefined), [study.revision]);
+  // An old answer beside a half-typed number would be taken for its answer.
+  const halfTyped = typed !== undefined && tried === null;
+  const trying = tried != null && (typed !== undefined || draft.data !== undefined);
+  const shown = trying ? draft : outcome;
+  const answer = !halfTyped && (trying || complete) && !isFinal(shown.error, shown.data) ? shown.data : undefined;
+  return { answer, shown, asked: query.queryKey, typed, waits: !complete || halfTyped, attempt: setTried };
+}
