@@ -47,7 +47,8 @@ test("a value lights up in order, heap and plot; the spread opens underneath", a
   await expect(figure).toHaveAttribute("aria-valuetext", /^1\.\d+ mm · \d+ from 1\.\d+ to 1\.\d+/);
   await expect(page.locator("[data-lit]")).toHaveCount(1);
   await expect(page.getByTestId("lit")).toBeVisible();
-  await page.getByRole("button", { name: "▸ spread" }).click();
+  await page.getByRole("button", { name: "Show" }).click();
+  await page.getByRole("menuitemcheckbox", { name: "Spread underneath" }).click();
   await expect(page.getByTestId("spread")).toContainText("Spread within sample");
   await page.getByRole("tab", { name: "Numbers" }).click();
   await expect(page.getByRole("row", { name: /worse side/ })).toHaveText("worse side (Cpk, Ppk)0.880.87");

@@ -1,10 +1,10 @@
-import { expect, test, verdict } from "./server";
+import { expect, studyAddress, test, verdict } from "./server";
 
 test("a look tells centre, spread and shape, reads its bars and lets their width be dragged", async ({
   page,
   server,
 }) => {
-  await page.goto(`${server.address}/study/4`);
+  await page.goto(await studyAddress(server, "Seal leak rate", "distribution"));
   await expect(verdict(page)).toHaveText(
     /100 values centre at 0\.659 mL\/min, .*long tail to the right \(p = 0\.006\)\./,
   );
@@ -41,7 +41,7 @@ test("a look tells centre, spread and shape, reads its bars and lets their width
 });
 
 test("groups compare on one scale, in any picture, and in a table under them", async ({ page, server }) => {
-  await page.goto(`${server.address}/study/13`);
+  await page.goto(await studyAddress(server, "Housing wall thickness", "distribution"));
   await expect(verdict(page)).toHaveText(
     /Gate at 1\.83\d+ mm is highest, rim at 1\.77\d+ mm lowest \(p below 0\.001\)\./,
   );

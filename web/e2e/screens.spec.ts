@@ -1,6 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
-import { expect, test } from "./server";
+import { expect, openDataset, studyAddress, test } from "./server";
 
 async function isAccessible(page: Page, what: string) {
   const { violations } = await new AxeBuilder({ page }).analyze();
@@ -21,14 +21,14 @@ for (const colorScheme of ["light", "dark"] as const) {
     await page.getByLabel("Paste cells here").fill("lamp;flux\n1;5l2,5\n2;513,5\n3;514\n");
     await expect(page.getByRole("heading", { name: "Did we read it right?" })).toBeVisible();
     await isAccessible(page, "import");
-    await page.goto(`${server.address}/data/1`);
+    await openDataset(page, server, "Lens thickness, press 2");
     await expect(page.locator("#cell-0-3")).toBeVisible();
     await isAccessible(page, "table");
     await page.keyboard.press("g");
     await page.keyboard.press("a");
     await expect(page.getByRole("button", { name: /Is it steady\?/ })).toBeVisible();
     await isAccessible(page, "Ask");
-    await page.goto(`${server.address}/study/1`);
+    await page.goto(await studyAddress(server, "Lens thickness, press 2", "control-chart"));
     await expect(page.getByTestId("verdict")).toBeVisible();
     await isAccessible(page, "Study");
     await page.keyboard.press("]");
@@ -41,10 +41,10 @@ for (const colorScheme of ["light", "dark"] as const) {
     await page.keyboard.press("Escape");
     await page.getByRole("tab", { name: "Numbers" }).click();
     await isAccessible(page, "ledger");
-    await page.goto(`${server.address}/study/12?figure=line-up`);
+    await page.goto(`${await studyAddress(server, "LED reels", "control-chart")}?figure=line-up`);
     await expect(page.getByRole("button", { name: /p-prime chart/ })).toBeVisible();
     await isAccessible(page, "line-up");
-    await page.goto(`${server.address}/study/13`);
+    await page.goto(await studyAddress(server, "Housing wall thickness", "distribution"));
     await expect(page.getByTestId("verdict")).toBeVisible();
     await isAccessible(page, "look");
     for (const [id, what] of [

@@ -26,6 +26,15 @@ async function take(name, path, ready) {
   console.log(`${name}.png`);
 }
 
+const read = async (path) => (await fetch(address + path)).json();
+const datasetOf = async (name) => (await read("/api/datasets")).find((one) => one.name === name);
+/** The address of a study by its dataset and method, the oldest first. */
+const studyOf = async (dataset, method, place, search) => {
+  const { id } = await datasetOf(dataset);
+  const own = (await read("/api/studies")).filter((one) => one.dataset_id === id && one.spec.method === method);
+  return `/study/${own.sort((a, b) => a.id - b.id)[place].id}${search}`;
+};
+
 const seen = (text) => page.getByText(text).first().waitFor();
 const study = async (name) => {
   await page.goto(address);
@@ -39,17 +48,35 @@ try {
     .getByLabel("File to bring in")
     .setInputFiles(fileURLToPath(new URL("../../demo/lens-thickness-press-2.csv", import.meta.url)));
   await take("bring-in", null, () => seen("Did we read it right?"));
-  await take("table", "/data/1", () => page.locator("#cell-19-3").waitFor());
-  await take("ask", "/ask?dataset=2", () => seen("Is it steady?"));
-  await take("study-means-with-phases", "/study/1", () => page.getByTestId("verdict").waitFor());
-  await take("study-baseline", "/study/2", () => page.getByTestId("verdict").waitFor());
-  await take("look", "/study/4", () => page.getByTestId("verdict").waitFor());
-  await take("look-by-group", "/study/13", () => page.getByTestId("verdict").waitFor());
-  await take("line-up", "/study/12?figure=line-up", () => seen("believe this one"));
-  await take("capability", "/study/8", () => page.getByTestId("verdict").waitFor());
-  await take("shapes", "/study/6?figure=shapes", () => seen("Fitted shapes"));
-  await take("sigma-level", "/study/11", () => page.getByTestId("verdict").waitFor());
-  await take("indices", "/study/16", () => page.getByTestId("verdict").waitFor());
+  await take("table", `/data/${(await datasetOf("Lens thickness, press 2")).id}`, () =>
+    page.locator("#cell-19-3").waitFor(),
+  );
+  await take("ask", `/ask?dataset=${(await datasetOf("Beam flux, final test")).id}`, () => seen("Is it steady?"));
+  await take("study-means-with-phases", await studyOf("Lens thickness, press 2", "control-chart", 0, ""), () =>
+    page.getByTestId("verdict").waitFor(),
+  );
+  await take("study-baseline", await studyOf("Lens thickness, press 2", "control-chart", 1, ""), () =>
+    page.getByTestId("verdict").waitFor(),
+  );
+  await take("look", await studyOf("Seal leak rate", "distribution", 0, ""), () =>
+    page.getByTestId("verdict").waitFor(),
+  );
+  await take("look-by-group", await studyOf("Housing wall thickness", "distribution", 0, ""), () =>
+    page.getByTestId("verdict").waitFor(),
+  );
+  await take("line-up", await studyOf("LED reels", "control-chart", 0, "?figure=line-up"), () =>
+    seen("believe this one"),
+  );
+  await take("capability", await studyOf("Groove depth, housing", "capability", 0, ""), () =>
+    page.getByTestId("verdict").waitFor(),
+  );
+  await take("shapes", await studyOf("Seal leak rate", "capability", 0, "?figure=shapes"), () => seen("Fitted shapes"));
+  await take("sigma-level", await studyOf("Final check per shift", "sigma-level", 0, ""), () =>
+    page.getByTestId("verdict").waitFor(),
+  );
+  await take("indices", await studyOf("Lens dimensions, receiving", "indices", 0, ""), () =>
+    page.getByTestId("verdict").waitFor(),
+  );
   await study(/Beam flux, final test/);
   await take("study", null, () => page.getByTestId("verdict").waitFor());
   await page.keyboard.press("]");
@@ -57,7 +84,7 @@ try {
   await page.getByLabel("Cause", { exact: true }).press("Enter");
   await take("signal", null, () => page.getByTestId("flag").waitFor());
   await take("signals", "/signals", () => seen("for a cause"));
-  await page.goto(`${address}/study/12`);
+  await page.goto(address + (await studyOf("LED reels", "control-chart", 0, "")));
   await page.getByRole("button", { name: /kind of chart/ }).click();
   await page.getByRole("button", { name: "Help me choose" }).click();
   await take("advice", null, () => seen("Do you count bad pieces or blemishes?"));

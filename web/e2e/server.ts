@@ -75,4 +75,16 @@ export async function openDataset(page: Page, server: Server, name: string) {
   await expect(page.getByRole("grid")).toBeVisible();
 }
 
+/** The address of a study of the demo data: by its dataset and method, the oldest unless said otherwise. */
+export async function studyAddress(server: Server, dataset: string, method: string, place = 0): Promise<string> {
+  const read = async (path: string) => (await fetch(server.address + path)).json();
+  const { id } = (await read("/api/datasets")).find((one: { name: string }) => one.name === dataset);
+  type Study = { id: number; dataset_id: number; spec: { method: string } };
+  const all: Study[] = await read("/api/studies");
+  const own = all.filter((study) => study.dataset_id === id && study.spec.method === method);
+  const study = own.sort((a, b) => a.id - b.id)[place];
+  if (!study) throw new Error(`The demo has no ${method} of ${dataset}.`);
+  return `${server.address}/study/${study.id}`;
+}
+
 export const verdict = (page: Page) => page.getByTestId("verdict");

@@ -1,4 +1,4 @@
-import { expect, test, verdict } from "./server";
+import { expect, studyAddress, test, verdict } from "./server";
 
 test("typed numbers answer with every key, are kept, and refuse what cannot be", async ({ page, server }) => {
   await page.goto(`${server.address}/ask`);
@@ -41,7 +41,7 @@ test("typed numbers answer with every key, are kept, and refuse what cannot be",
 });
 
 test("a measurement is judged by its normal, and told when that does not hold", async ({ page, server }) => {
-  await page.goto(`${server.address}/study/6`);
+  await page.goto(await studyAddress(server, "Seal leak rate", "capability"));
   await page.getByRole("button", { name: "How bad is it?" }).click();
   await expect(page.getByText("Not normal", { exact: true })).toBeVisible();
   await expect(page.getByText("ask whether it can meet the limits, with another shape")).toBeVisible();

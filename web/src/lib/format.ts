@@ -98,6 +98,7 @@ export function tableNumber(value: number, format: Schema["ValueWriter"] | null 
   if (!format) return String(value).replace("-", "−");
   const { decimals, factor, unit } = format;
   const shown = value * factor;
+  if (shown === 0) return withUnit("0", unit);
   if (decimals === 0 && Math.abs(shown) < 1e15)
     return withUnit(Math.round(shown).toLocaleString("en-US").replace("-", "−"), unit);
   const least = 10 ** -decimals;

@@ -12,8 +12,11 @@ const PLACES = [
 
 /** The frame of every page: the rail on the left, the page beside it. */
 export function Shell() {
+  const { pathname } = useLocation();
   // A study is an answer to what was asked.
-  const inStudy = useLocation().pathname.startsWith("/study/");
+  const inStudy = pathname.startsWith("/study/");
+  // A page to print is the page alone.
+  if (pathname.endsWith("/print")) return <Outlet />;
   return (
     <div className="flex h-full">
       <nav aria-label="Places" className="flex w-16 shrink-0 flex-col items-center gap-1 bg-bark py-2 text-[#dfe6df]">

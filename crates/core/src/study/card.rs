@@ -156,6 +156,7 @@ impl Slot {
         match &self.filling {
             Filling::Column { required, .. } => *required && spec.roles.get(self.name).is_none_or(|columns| columns.names().is_empty()),
             Filling::Number { usual, .. } => !self.quiet && usual.is_none() && !given(self.name),
+            Filling::Label { required, .. } => *required && !given(self.name),
             Filling::Typed { list: Some(list), .. } => !given(list),
             Filling::Typed { fields, list: None, .. } => fields.iter().any(|field| field.required && !given(field.name)),
             _ => false,
@@ -165,7 +166,7 @@ impl Slot {
     /// That it waits to be filled.
     pub fn missing(&self) -> StudyError {
         let choose = match &self.filling {
-            Filling::Column { empty, .. } => empty.strip_prefix("choose ").unwrap_or(empty),
+            Filling::Column { empty, .. } | Filling::Label { empty, .. } => empty.strip_prefix("choose ").unwrap_or(empty),
             Filling::Typed { fields, list: None, .. } => fields.iter().find(|field| field.required).map_or(self.label, |field| field.label),
             _ => self.label,
         };
@@ -301,6 +302,17 @@ pub enum Filling {
         of: &'static str,
         /// Shown while none is given.
         unset: &'static str,
+    },
+    /// An option: one label of a column, such as the one that counts.
+    Label {
+        /// The role of that column.
+        of: &'static str,
+        /// How it reads in the statement, the label in braces.
+        words: &'static str,
+        /// Shown while none is chosen.
+        empty: &'static str,
+        /// Whether the question cannot be answered without it.
+        required: bool,
     },
     /// An option: places where a new phase begins, each with a name.
     Cuts {

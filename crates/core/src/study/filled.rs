@@ -158,6 +158,8 @@ fn check_option(slot: &Slot, option: &str, given: &Value) -> Result<(), StudyErr
         Filling::Switch { .. } if given.is_boolean() => Ok(()),
         Filling::Switch { .. } => Err(bad(option, "is true or false")),
         Filling::Choice { tag, choices } => choice(option, given, tag, choices),
+        Filling::Label { .. } if given.is_string() => Ok(()),
+        Filling::Label { .. } => Err(bad(option, format!("{given} is not a label"))),
         Filling::PerLabel { .. } => {
             let numbers = given.as_object().ok_or_else(|| bad(option, "gives a number for each label"))?;
             numbers.iter().try_for_each(|(label, value)| number(&format!("{option}.{label}"), value, f64::MIN, f64::MAX, false))

@@ -7,6 +7,7 @@ import { ChecklistEditor } from "./checklist-editor";
 import { ChoiceEditor } from "./choice-editor";
 import { ColumnEditor } from "./column-editor";
 import { CutsEditor } from "./cuts-editor";
+import { LabelEditor } from "./label-editor";
 import { LimitsEditor } from "./limits-editor";
 import { NumberEditor } from "./number-editor";
 import { PerLabelEditor } from "./per-label-editor";
@@ -71,6 +72,7 @@ export function SlotEditor({ slot, card, spec, dataset, onChange, onDone }: Prop
       {slot.filling === "column" && (
         <ColumnEditor slot={slot} spec={spec} dataset={dataset} onApply={apply} onSet={set} />
       )}
+      {slot.filling === "label" && <LabelEditor slot={slot} spec={spec} dataset={dataset} onApply={apply} />}
       {slot.filling === "per-label" && <PerLabelEditor slot={slot} spec={spec} dataset={dataset} onSet={set} />}
       {slot.filling === "choice" && <ChoiceEditor slot={slot} spec={spec} onApply={apply} />}
       {slot.filling === "checklist" && (

@@ -9,6 +9,7 @@ export type ChecklistSlot = Extract<Slot, { filling: "checklist" }>;
 export type ColumnSlot = Extract<Slot, { filling: "column" }>;
 export type SwitchSlot = Extract<Slot, { filling: "switch" }>;
 export type NumberSlot = Extract<Slot, { filling: "number" }>;
+export type LabelSlot = Extract<Slot, { filling: "label" }>;
 export type PerLabelSlot = Extract<Slot, { filling: "per-label" }>;
 export type TypedSlot = Extract<Slot, { filling: "typed" }>;
 export type Cut = { first: number; name?: string };
@@ -161,6 +162,11 @@ export function slotWords(slot: Slot, spec: Spec, columns?: Column[]): SlotWords
     }
     case "switch":
       return { text: isOn(slot, spec) ? slot.on : slot.off, waits: false, filled: true };
+    case "label": {
+      const value = spec.options?.[slot.name];
+      if (typeof value !== "string") return { text: slot.empty, waits: slot.required, filled: false };
+      return { text: slot.words.replace("{}", value), waits: false, filled: true };
+    }
     case "per-label": {
       const given = spec.options?.[slot.name];
       const count = given && typeof given === "object" ? Object.keys(given).length : 0;
@@ -187,7 +193,7 @@ export function slotWords(slot: Slot, spec: Spec, columns?: Column[]): SlotWords
     case "checklist": {
       const on = checked(slot, spec).size;
       const text = on === 0 ? `no ${slot.one}` : on === 1 ? `1 ${slot.one}` : `${on} ${slot.many}`;
-      return { text, waits: false, filled: true };
+      return { text, waits: false, filled: spec.options?.[slot.name] !== undefined };
     }
   }
 }
