@@ -52,7 +52,7 @@ test("a value lights up in order, heap and plot; the spread opens underneath", a
   await expect(page.getByTestId("spread")).toContainText("Spread within sample");
   await page.getByRole("tab", { name: "Numbers" }).click();
   await expect(page.getByRole("row", { name: /worse side/ })).toHaveText("worse side (Cpk, Ppk)0.880.87");
-  await expect(page.getByRole("row", { name: /^95 % of all values/ })).toContainText("1.1690 to 1.2888 mm");
+  await expect(page.getByRole("row", { name: /^95.00 %/ })).toContainText("1.1690 mm1.2888 mm");
 });
 
 test("a skewed measurement: the misfit is said first, shapes are compared and one is taken", async ({

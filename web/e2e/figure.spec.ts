@@ -33,11 +33,13 @@ test("points answer to pointer and key, notes light their place, and the figure 
   const svg = (await saved("Figure as SVG")).toString();
   expect(svg).toContain("Chart beam flux as single values, in the order of tested at");
   expect(svg).not.toContain("var(--");
+  // The shipped fonts travel with the picture.
+  expect(svg).toContain("url(data:font/woff2;base64,");
   const png = await saved("Figure as PNG");
   expect([...png.subarray(1, 4)]).toEqual([0x50, 0x4e, 0x47]);
   const csv = (await saved("Points as CSV")).toString().trim().split("\n");
   expect(csv.length).toBe(121);
-  expect(csv[48]).toContain("beyond-limits");
+  expect(csv[48]).toContain("beyond limits");
 
   await page.getByRole("button", { name: "Closer" }).click();
   await expect(page.getByText("31 to 90")).toBeVisible();

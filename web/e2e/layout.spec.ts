@@ -65,7 +65,7 @@ const column = (required: boolean) => ({
 const choices = (tag: string, ...values: string[]) => ({
   filling: "choice",
   tag,
-  choices: values.map((value) => ({ value, words: value, use_when: "", fields: [] })),
+  choices: values.map((value) => ({ value, words: value, use_when: "", fields: [], told_by: [] })),
 });
 const onlyOn = (...among: string[]) => [{ option: "chart", among, empty_role: null, filled_role: null }];
 

@@ -59,7 +59,13 @@ fn answer(path: &Path, repeat: Option<u32>) -> Result<(), Problem> {
     let cancel = Cancel::default();
     let computed = methods::compute(&frame, &spec, &cancel)?;
     let timing = repeat.map(|times| timing(times, || methods::compute(&frame, &spec, &cancel)));
-    let printed = Printed { verdict: &computed.verdict, notes: &computed.notes, numbers: computed.answer.numbers(&View::ALL), tables: computed.answer.tables(), timing };
+    let printed = Printed {
+        verdict: &computed.verdict,
+        notes: &computed.notes,
+        numbers: computed.answer.numbers(&View::ALL),
+        tables: computed.answer.tables(),
+        timing,
+    };
     let mut out = BufWriter::new(std::io::stdout().lock());
     let written = serde_json::to_writer_pretty(&mut out, &printed)
         .map_err(std::io::Error::from)

@@ -2,9 +2,9 @@
 
 use serde::Serialize;
 
+use crate::figure::heap::{Bin, round_bins};
 use crate::frame::{Column, NO_CODE, NO_TIME, Values};
 use crate::numeric::describe::{decimals, moments};
-use crate::figure::heap::{Bin, round_bins};
 
 const BINS: usize = 14;
 const LABELS: usize = 3;

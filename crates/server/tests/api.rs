@@ -108,7 +108,12 @@ async fn wrong_requests_have_one_shape_and_change_nothing() {
         (Method::POST, "/api/outcomes", json!({"method": "control-chart"}), 422),
         (Method::POST, "/api/outcomes", json!({"method": "control-chart", "data": {"file": "/etc/passwd"}}), 422),
         (Method::POST, "/api/studies", json!({"spec": {"method": "control-chart"}}), 422),
-        (Method::POST, "/api/studies", json!({"spec": {"method": "control-chart", "roles": {"measure": "x"}, "data": {"dataset": 1}}}), 422),
+        (
+            Method::POST,
+            "/api/studies",
+            json!({"spec": {"method": "control-chart", "roles": {"measure": "x"}, "data": {"dataset": 1}}}),
+            422,
+        ),
         (Method::POST, "/api/studies", json!({"spec": {"method": "control-chart", "data": {"dataset": 99}}}), 404),
     ];
     for (method, path, body, status) in requests {

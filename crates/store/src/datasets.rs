@@ -103,7 +103,8 @@ impl DatasetRow {
 
 const FIELDS: &str = "SELECT id, name, source, created_at, revision, row_count, owned, ids_are_places FROM dataset";
 
-const COLUMNS: &str = "SELECT id, dataset_id, name, kind, revision, unit, decimals, lsl, target, usl FROM dataset_column WHERE kind <> 'row-id'";
+const COLUMNS: &str =
+    "SELECT id, dataset_id, name, kind, revision, unit, decimals, lsl, target, usl FROM dataset_column WHERE kind <> 'row-id'";
 
 impl Dataset {
     /// The column of a number.
@@ -172,13 +173,7 @@ impl Store {
         history::record(
             &mut transaction,
             change,
-            history::Entry {
-                dataset_id: Some(id),
-                what: "dataset-name",
-                before: Some(from),
-                after: Some(to),
-                ..Default::default()
-            },
+            history::Entry { dataset_id: Some(id), what: "dataset-name", before: Some(from), after: Some(to), ..Default::default() },
         )
         .await?;
         transaction.commit().await?;

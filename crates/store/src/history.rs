@@ -85,8 +85,7 @@ pub(crate) async fn record(connection: &mut SqliteConnection, change: &Change<'_
         let query = sqlx::query_as(
             "UPDATE history SET stage = 'dropped' WHERE stage = 'undone' AND dataset_id IS ? AND study_id IS ? RETURNING id, undone_by",
         );
-        let dropped: Vec<(i64, Option<i64>)> =
-            query.bind(entry.dataset_id).bind(entry.study_id).fetch_all(&mut *connection).await?;
+        let dropped: Vec<(i64, Option<i64>)> = query.bind(entry.dataset_id).bind(entry.study_id).fetch_all(&mut *connection).await?;
         for line in dropped.into_iter().flat_map(|(line, undone_by)| [Some(line), undone_by]).flatten() {
             images::forget(connection, line).await?;
         }

@@ -177,14 +177,7 @@ async fn stored(connection: &mut SqliteConnection, column_id: i64, chunk_no: i64
 }
 
 /// Puts cells into a column as planned.
-async fn insert(
-    connection: &mut SqliteConnection,
-    line: i64,
-    column_id: i64,
-    width: usize,
-    plan: &Insertion,
-    new: Vec<u8>,
-) -> Result<()> {
+async fn insert(connection: &mut SqliteConnection, line: i64, column_id: i64, width: usize, plan: &Insertion, new: Vec<u8>) -> Result<()> {
     let mut cells = match plan.opened {
         Some(place) => stored(connection, column_id, place.no).await?.cells,
         None => Vec::new(),

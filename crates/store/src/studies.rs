@@ -219,7 +219,8 @@ async fn data_of(connection: &mut SqliteConnection, new: &NewStudy, change: &Cha
             Ok(Some(*id))
         }
         Some(DataSource { columns: Some(columns), dataset: None, file: None }) => {
-            let frame = Frame::from_json(columns).map_err(|error| StoreError::BadStatement { problem: StudyError::from(error).to_string() })?;
+            let frame =
+                Frame::from_json(columns).map_err(|error| StoreError::BadStatement { problem: StudyError::from(error).to_string() })?;
             let column = |column: &acorn_core::frame::Column| TableColumn {
                 name: column.name.clone(),
                 kind: column.kind,

@@ -4,7 +4,8 @@ use acorn_core::frame::{ColumnInfo, Kind};
 use acorn_core::study::{DataSource, RoleColumns, Spec};
 use acorn_formats::{Source, Wish, read};
 use acorn_store::{
-    About, CellEdit, Change, ColumnChange, Dataset, GoneRows, NewDataset, NewRows, NewStudy, Said, Store, StoreError, Study, StudyChange, Turn,
+    About, CellEdit, Change, ColumnChange, Dataset, GoneRows, NewDataset, NewRows, NewStudy, Said, Store, StoreError, Study, StudyChange,
+    Turn,
 };
 
 const MR: Change<'static> = Change { actor: "MR", at: 1_767_225_600_000 };

@@ -152,7 +152,8 @@ pub fn round_bins(values: &[f64], wanted: usize) -> Vec<Bin> {
     let Some([low, high]) = extent(values) else { return Vec::new() };
     // A spread below the resolution of the values themselves is none.
     let spread = (high - low).max(low.abs().max(high.abs()) * 1e-12);
-    let width = if high > low && spread.is_finite() { round_up(spread / wanted.max(1) as f64) } else { round_up(high.abs().max(1.0) * 0.5) };
+    let width =
+        if high > low && spread.is_finite() { round_up(spread / wanted.max(1) as f64) } else { round_up(high.abs().max(1.0) * 0.5) };
     let first = (low / width).floor();
     let count = ((high / width).floor() - first) as usize + 1;
     let edge = |place: usize| (first + place as f64) * width;
@@ -183,11 +184,7 @@ fn round_step(width: f64) -> f64 {
 /// The width of bars so many over a range fit the bound.
 fn check_bars(range: f64, width: f64) -> Result<(), Unfit> {
     let least = range / BARS_MOST as f64;
-    if width < least {
-        Err(Unfit { option: "bins.width", value: width, low: least, high: f64::MAX })
-    } else {
-        Ok(())
-    }
+    if width < least { Err(Unfit { option: "bins.width", value: width, low: least, high: f64::MAX }) } else { Ok(()) }
 }
 
 #[cfg(test)]

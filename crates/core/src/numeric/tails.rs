@@ -179,7 +179,6 @@ pub fn chi_square_upper(alpha: f64, df: f64) -> f64 {
     root::upward(0.0, FAR, |x| chi_square_above(x, df) > alpha)
 }
 
-
 #[cfg(test)]
 mod tests {
     use super::*;

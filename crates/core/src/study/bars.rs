@@ -14,7 +14,8 @@ pub fn slots() -> [Slot; 2] {
     ];
     [
         Slot::new("bins", "bars", Filling::Choice { tag: "=", choices }),
-        Slot::new("bin_start", "edge of the first bar", Filling::number("beginning at {}", "where the values begin", f64::MIN, f64::MAX)).quiet(),
+        Slot::new("bin_start", "edge of the first bar", Filling::number("beginning at {}", "where the values begin", f64::MIN, f64::MAX))
+            .quiet(),
     ]
 }
 
@@ -23,7 +24,8 @@ pub fn slots() -> [Slot; 2] {
 /// # Errors
 /// [`StudyError::BadOption`] for more bars than can be drawn.
 pub fn read(asked: &Filled) -> Result<Bars, StudyError> {
-    let given: Option<serde_json::Map<String, serde_json::Value>> = asked.option::<serde_json::Value>("bins")?.and_then(|value| value.as_object().cloned());
+    let given: Option<serde_json::Map<String, serde_json::Value>> =
+        asked.option::<serde_json::Value>("bins")?.and_then(|value| value.as_object().cloned());
     let number = |name: &str| given.as_ref().and_then(|given| given.get(name)).and_then(serde_json::Value::as_f64);
     let width = match (number("width"), number("count")) {
         (Some(width), _) => BarWidth::Width(width),

@@ -8,6 +8,7 @@ use serde_json::{Map, Value};
 use super::card::{Choice, Field, FieldKind, Filling, MethodCard, Slot};
 use super::{RoleColumns, Spec, StudyError, in_range};
 use crate::frame::{Column, Frame, Kind, Values};
+use crate::numeric::describe::extent;
 
 /// A statement that fits its card: columns are there and of the right kind, options within their bounds.
 #[derive(Clone, Copy)]
@@ -51,7 +52,11 @@ impl<'a> Filled<'a> {
         let slot = self.slot(is_meant).ok_or_else(known)?;
         let Filling::Column { kinds, most, .. } = &slot.filling else { return Err(known()) };
         if columns.names().len() > *most {
-            let problem = format!("takes {}, not {}", if *most == 1 { "one column".to_owned() } else { format!("up to {most} columns") }, columns.names().len());
+            let problem = format!(
+                "takes {}, not {}",
+                if *most == 1 { "one column".to_owned() } else { format!("up to {most} columns") },
+                columns.names().len()
+            );
             return Err(StudyError::BadOption { option: role.to_owned(), problem });
         }
         for name in columns.names() {
@@ -59,8 +64,14 @@ impl<'a> Filled<'a> {
             let column = self.frame.column(name).ok_or_else(unknown)?;
             // What groups may be of any kind; what is offered for it is not.
             if !kinds.contains(&column.kind) && !kinds.contains(&Kind::Category) {
-                return Err(StudyError::WrongKind { role: slot.label, column: name.clone(), found: column.kind.words(), needed: kinds[0].words() });
+                return Err(StudyError::WrongKind {
+                    role: slot.label,
+                    column: name.clone(),
+                    found: column.kind.words(),
+                    needed: kinds[0].words(),
+                });
             }
+            check_size(column)?;
         }
         Ok(())
     }
@@ -105,7 +116,10 @@ impl<'a> Filled<'a> {
 
     /// A number; what holds unless said otherwise when it is not given.
     pub fn number(&self, option: &str) -> Option<f64> {
-        let usual = || self.slot(|slot| slot.name == option).and_then(|slot| if let Filling::Number { usual, .. } = slot.filling { usual } else { None });
+        let usual = || {
+            self.slot(|slot| slot.name == option)
+                .and_then(|slot| if let Filling::Number { usual, .. } = slot.filling { usual } else { None })
+        };
         self.given(option).and_then(Value::as_f64).or_else(usual)
     }
 
@@ -116,7 +130,8 @@ impl<'a> Filled<'a> {
 
     /// Whether a switch is on.
     pub fn is_on(&self, option: &str) -> bool {
-        let usual = || self.slot(|slot| slot.name == option).is_some_and(|slot| matches!(slot.filling, Filling::Switch { usual: true, .. }));
+        let usual =
+            || self.slot(|slot| slot.name == option).is_some_and(|slot| matches!(slot.filling, Filling::Switch { usual: true, .. }));
         self.given(option).and_then(Value::as_bool).unwrap_or_else(usual)
     }
 
@@ -131,6 +146,23 @@ impl<'a> Filled<'a> {
 
     fn given(&self, option: &str) -> Option<&'a Value> {
         self.spec.options.get(option).filter(|value| !value.is_null())
+    }
+}
+
+/// The squares of larger numbers would be no numbers.
+const LARGEST: f64 = 1e150;
+
+/// Refuses numbers that cannot be computed with.
+fn check_size(column: &Column) -> Result<(), StudyError> {
+    let Values::Number(values) = &column.values else { return Ok(()) };
+    let fits = |value: f64| value.abs() <= LARGEST;
+    match extent(values) {
+        Some([low, high]) if !(fits(low) && fits(high)) => {
+            let row = values.iter().position(|value| !value.is_nan() && !fits(*value)).unwrap_or_default();
+            let problem = format!("{:e} is too large to compute with; the largest is {LARGEST:e}", values[row]);
+            Err(StudyError::BadValue { column: column.name.clone(), row, problem })
+        }
+        _ => Ok(()),
     }
 }
 
@@ -167,7 +199,9 @@ fn check_option(slot: &Slot, option: &str, given: &Value) -> Result<(), StudyErr
         Filling::Cuts { most } => each(option, given, *most, |cut| {
             fields(option, cut, &[("first", FieldKind::Point, true, Some(0.0)), ("name", FieldKind::Text, false, None)], None)
         }),
-        Filling::Typed { fields: typed, list: Some(_), most, .. } => each(option, given, *most, |row| with_fields(option, row, typed, None)),
+        Filling::Typed { fields: typed, list: Some(_), most, .. } => {
+            each(option, given, *most, |row| with_fields(option, row, typed, None))
+        }
         Filling::Typed { fields: typed, list: None, .. } => {
             let field = typed.iter().find(|field| field.name == option);
             field.map_or(Ok(()), |field| typed_value(option, given, field.kind, field.low))
@@ -200,7 +234,8 @@ fn each(option: &str, given: &Value, most: usize, check: impl Fn(&Map<String, Va
 
 fn choice(option: &str, given: &Value, tag: &str, choices: &[Choice]) -> Result<(), StudyError> {
     let named = |value: &str| {
-        let known = || bad(option, format!("“{value}” is none of: {}", choices.iter().map(|choice| choice.value).collect::<Vec<_>>().join(", ")));
+        let known =
+            || bad(option, format!("“{value}” is none of: {}", choices.iter().map(|choice| choice.value).collect::<Vec<_>>().join(", ")));
         choices.iter().find(|choice| choice.value == value).ok_or_else(known)
     };
     match given {
@@ -226,7 +261,12 @@ fn with_fields(option: &str, given: &Map<String, Value>, known: &[Field], tag: O
     fields(option, given, &known, tag)
 }
 
-fn fields(option: &str, given: &Map<String, Value>, known: &[(&str, FieldKind, bool, Option<f64>)], tag: Option<&str>) -> Result<(), StudyError> {
+fn fields(
+    option: &str,
+    given: &Map<String, Value>,
+    known: &[(&str, FieldKind, bool, Option<f64>)],
+    tag: Option<&str>,
+) -> Result<(), StudyError> {
     if let Some(name) = given.keys().find(|name| Some(name.as_str()) != tag && !known.iter().any(|(known, ..)| known == name)) {
         return Err(bad(option, format!("“{name}” is not one of its fields")));
     }

@@ -97,7 +97,8 @@ impl Table {
     pub fn of_terms(id: &'static str, title: impl Into<String>, heads: &[&str], terms: Vec<Term>) -> Table {
         let terms: Vec<Term> = terms.into_iter().filter(Term::tells).collect();
         let line = |term: &Term| Line { format: Some(term.format.clone()), formula: Some(term.formula), points: None };
-        let mut table = Table::new(id, title).texts(heads.first().copied().unwrap_or_default(), terms.iter().map(|term| Some(term.words.clone())));
+        let mut table =
+            Table::new(id, title).texts(heads.first().copied().unwrap_or_default(), terms.iter().map(|term| Some(term.words.clone())));
         for (place, head) in heads.iter().skip(1).enumerate() {
             let cells = terms.iter().map(|term| term.numbers.get(place).copied().flatten());
             table = table.numbers(*head, None, None, cells);

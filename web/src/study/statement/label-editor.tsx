@@ -12,11 +12,7 @@ export function LabelEditor({ slot, spec, dataset, onApply }: Props) {
   const labels = useQuery(labelsQuery(dataset, column)).data ?? [];
   if (!column) return <p>Choose its column first.</p>;
   return (
-    <RadioGroup.Root
-      aria-label={slot.label}
-      value={String(spec.options?.[slot.name] ?? "")}
-      onValueChange={onApply}
-    >
+    <RadioGroup.Root aria-label={slot.label} value={String(spec.options?.[slot.name] ?? "")} onValueChange={onApply}>
       {labels.map((label) => (
         <Option key={label} value={label} words={label} />
       ))}

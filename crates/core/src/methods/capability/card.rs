@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use super::params::{GOAL, WANTED};
-use crate::methods::control_chart::pattern_slot;
+use crate::methods::control_chart::{self, pattern_slot};
 use crate::study::bars;
 use crate::study::card::{Choice, Field, FieldKind, Filling, Formula, GROUPING, MethodCard, NUMBERS, ORDERING, Slot};
 
@@ -39,7 +39,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             start,
             pattern_slot().quiet(),
         ],
-        formulas: FORMULAS.to_vec(),
+        formulas: [&FORMULAS[..], &control_chart::FORMULAS].concat(),
     }
 });
 

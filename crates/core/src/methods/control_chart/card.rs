@@ -233,7 +233,8 @@ fn items(kind: ChartKind) -> Vec<Item> {
     Pattern::ALL.into_iter().filter(|pattern| kind.takes(*pattern)).map(item).collect()
 }
 
-const FORMULAS: [Formula; 17] = [
+/// Of charts, also of those on the side of other studies.
+pub const FORMULAS: [Formula; 17] = [
         Formula::new(
             "individuals", "Single values",
             "x̄ ± 3 s, s = MR̄ / d₂(2) or median MR / 0.9539; moving range d₂ s, (d₂ ± 3 d₃) s",

@@ -164,8 +164,8 @@ fn signal_names(panel: &Panel, kept: &[usize]) -> Vec<Option<String>> {
     for signal in &panel.signals {
         let (start, end) = (kept.partition_point(|i| *i < signal.first), kept.partition_point(|i| *i <= signal.last));
         for name in &mut names[start..end] {
-            let joined = name.take().map_or_else(String::new, |before| before + " ");
-            *name = Some(joined + signal.pattern.name());
+            let joined = name.take().map_or_else(String::new, |before| before + ", ");
+            *name = Some(joined + &signal.pattern.name().replace('-', " "));
         }
     }
     names

@@ -9,11 +9,11 @@ use rayon::prelude::*;
 use super::family::Family;
 use super::fit::fit;
 use super::member::Shape;
+use crate::cancel::{Cancel, Stopped};
 use crate::judgement::unlikely;
 use crate::numeric::describe::moments;
 use crate::numeric::shape::anderson_darling;
 use crate::numeric::sorting::Sorted;
-use crate::cancel::{Cancel, Stopped};
 
 /// A fitted shape with how well it fits.
 #[derive(Clone, Copy, Debug, PartialEq)]

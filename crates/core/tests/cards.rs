@@ -1,0 +1,288 @@
+//! Generated from the card of each method: what a slot offers is taken, one step outside is refused, and whatever the data, no
+//! sentence has a hole and no number is none.
+
+mod common;
+
+use acorn_core::frame::Frame;
+use acorn_core::methods::cards;
+use acorn_core::study::card::{Choice, FieldKind, Filling, Slot};
+use acorn_core::study::{MethodCard, Spec, StudyError};
+use common::{ask, awkward, frame, sent};
+use serde_json::{Map, Value, json};
+
+/// Rows of everything that a role may ask for.
+fn rows() -> Value {
+    let of = |get: &dyn Fn(u32) -> Value| (0..40).map(get).collect::<Value>();
+    json!({
+        "flux": of(&|i| json!(10.0 + f64::from(i * 7 % 23) / 10.0)),
+        "gap": of(&|i| json!(5.0 + f64::from(i * 11 % 19) / 10.0)),
+        "bad": of(&|i| json!(i * 5 % 4)),
+        "seen": of(&|i| json!(200 + i % 9)),
+        "bench": of(&|i| json!(["A", "B"][i as usize / 20])),
+        "five": of(&|i| json!(i / 5)),
+        "at": of(&|i| json!(i)),
+    })
+}
+
+fn filled_frame() -> Frame {
+    frame(&rows(), &[("flux", Some(8.0), Some(14.0)), ("gap", Some(4.0), None)])
+}
+
+/// A column that suits a role.
+fn column_for(slot: &Slot) -> Value {
+    json!(match slot.name {
+        "count" => "bad",
+        "size" => "seen",
+        "subgroup" => "five",
+        "order" => "at",
+        "phase" | "group" | "category" | "step" | "part" | "label" => "bench",
+        _ => "flux",
+    })
+}
+
+/// A statement in which a slot shows, all that waits filled.
+fn base(card: &MethodCard, slot: &Slot) -> Value {
+    let mut spec = json!({"method": card.method, "roles": {}, "options": {}});
+    for condition in &slot.shows {
+        if let Some(option) = condition.option {
+            spec["options"][option] = json!(condition.among[0]);
+        }
+        if let Some(role) = condition.filled_role {
+            let of = card.slots.iter().find(|other| other.name == role).unwrap();
+            spec["roles"][role] = column_for(of);
+        }
+    }
+    for _ in 0..8 {
+        let read: Spec = serde_json::from_value(spec.clone()).unwrap();
+        let Some(waiting) = card.shown(&read).into_iter().find(|other| other.waits(&read)) else { break };
+        match &waiting.filling {
+            Filling::Column { .. } => spec["roles"][waiting.name] = column_for(waiting),
+            Filling::Number { low, .. } => spec["options"][waiting.name] = json!(low.max(5.0)),
+            Filling::Label { .. } => spec["options"][waiting.name] = json!("A"),
+            Filling::Typed { fields, list, .. } => {
+                let typed: Map<String, Value> = fields.iter().map(|field| (field.name.to_owned(), typed(field.name, field.kind))).collect();
+                match list {
+                    Some(list) => spec["options"][list] = json!([typed.clone(), typed]),
+                    None => spec["options"].as_object_mut().unwrap().extend(typed),
+                }
+            }
+            other => panic!("{} waits: {other:?}", waiting.name),
+        }
+    }
+    spec
+}
+
+fn typed(name: &str, kind: FieldKind) -> Value {
+    match (name, kind) {
+        ("units" | "n", _) => json!(100),
+        ("opportunities" | "sd", _) => json!(1),
+        ("usl", _) => json!(9),
+        ("lsl", _) => json!(-9),
+        (_, FieldKind::Text) => json!("sealing"),
+        (_, FieldKind::Date) => json!("2026-05-04"),
+        _ => json!(2),
+    }
+}
+
+/// A choice as it is written, with its fields.
+fn chosen(tag: &str, choice: &Choice, missing_fields: bool) -> Value {
+    let mut fields: Map<String, Value> = Map::new();
+    for field in choice.fields.iter().filter(|_| !missing_fields) {
+        fields.insert(field.name.to_owned(), typed(field.name, field.kind));
+    }
+    match tag {
+        "" => json!(choice.value),
+        "=" if choice.fields.is_empty() => json!(choice.value),
+        "=" => json!(fields),
+        tag => {
+            fields.insert(tag.to_owned(), json!(choice.value));
+            json!(fields)
+        }
+    }
+}
+
+/// Values that a slot must take, and values that it must refuse.
+fn values(slot: &Slot) -> (Vec<Value>, Vec<Value>) {
+    match &slot.filling {
+        Filling::Number { low, high, whole, .. } => {
+            let inside = [*low, *high, low.max(-1e6) / 2.0 + high.min(1e6) / 2.0];
+            let inside = inside.into_iter().filter(|value| value.abs() < 1e15).map(|value| if *whole { value.round() } else { value });
+            let step = |end: f64, by: f64| (end.abs() < 1e300).then(|| json!(end + by * end.abs().max(1.0) * 0.1));
+            let mut outside = vec![json!("many"), json!([1])];
+            outside.extend(step(*low, -1.0).filter(|_| *low > f64::MIN_POSITIVE || *low <= 0.0));
+            outside.extend(step(*high, 1.0));
+            outside.extend(whole.then(|| json!(low + 0.5)));
+            (inside.map(|value| json!(value)).collect(), outside)
+        }
+        Filling::Switch { .. } => (vec![json!(true), json!(false)], vec![json!("yes"), json!(3)]),
+        Filling::Choice { tag, choices } => {
+            let needs = choices.iter().filter(|choice| choice.fields.iter().any(|field| field.required));
+            let mut outside: Vec<Value> = needs.map(|choice| chosen(tag, choice, true)).filter(|value| value != &json!({})).collect();
+            outside.extend([json!("no such choice"), json!(7)]);
+            (choices.iter().map(|choice| chosen(tag, choice, false)).collect(), outside)
+        }
+        Filling::Checklist { tag, items, .. } => {
+            let mut inside = vec![json!([])];
+            let mut outside = vec![json!([{*tag: "no such item"}]), json!("all")];
+            for item in items {
+                inside.push(json!([{*tag: item.value}]));
+                if let Some(length) = item.length {
+                    inside.extend([length.low, length.high].map(|length| json!([{*tag: item.value, "length": length}])));
+                    outside.extend([length.low - 1, length.high + 1].map(|length| json!([{*tag: item.value, "length": length}])));
+                }
+            }
+            (inside, outside)
+        }
+        Filling::Cuts { .. } => (vec![json!([{"first": 20, "name": "new die"}])], vec![json!([{"name": "x"}]), json!(4)]),
+        Filling::PerLabel { .. } => (vec![json!({"A": 10.5})], vec![json!({"A": "x"}), json!([1])]),
+        Filling::Label { .. } => (vec![json!("A")], vec![json!(4)]),
+        Filling::Limits { .. } | Filling::Typed { .. } | Filling::Column { .. } => (Vec::new(), Vec::new()),
+    }
+}
+
+/// Whether an error is about what an option may be.
+fn refuses_option(error: &StudyError) -> bool {
+    matches!(error, StudyError::BadOption { .. } | StudyError::OutOfRange { .. } | StudyError::UnknownOption { .. })
+}
+
+#[test]
+fn every_slot_takes_what_it_offers_and_refuses_one_step_outside() {
+    let frame = filled_frame();
+    let mut tried = 0;
+    for card in cards() {
+        for slot in &card.slots {
+            let (inside, outside) = values(slot);
+            let with = |value: &Value| {
+                let mut spec = base(card, slot);
+                spec["options"][slot.name] = value.clone();
+                spec
+            };
+            for value in &inside {
+                let spec = with(value);
+                let answer = ask(&frame, &spec);
+                // What depends on the data, such as a bound below every value, may still be refused by another option's name.
+                let blamed =
+                    answer.as_ref().err().filter(|error| refuses_option(error) && error.to_string().contains(&format!("“{}”", slot.name)));
+                assert!(blamed.is_none() || depends_on_data(card.method, slot.name, value), "{spec}: {}", blamed.unwrap());
+                tried += 1;
+            }
+            for value in &outside {
+                let spec = with(value);
+                let error = ask(&frame, &spec).err().unwrap_or_else(|| panic!("{spec} was taken"));
+                assert!(refuses_option(&error), "{spec}: {error}");
+                tried += 1;
+            }
+        }
+    }
+    assert!(tried > 300, "{tried}");
+}
+
+/// Values that fit the slot and yet not these rows.
+fn depends_on_data(method: &str, option: &str, value: &Value) -> bool {
+    match (method, option) {
+        // Bars that begin above the values, or so narrow that there would be thousands.
+        (_, "bin_start" | "bins") => true,
+        // No row may have the label.
+        ("capability", "only") => value.is_object(),
+        // A shape may not fit, and values from before go with the normal only.
+        ("capability", "shape") => value.as_str().is_some_and(|shape| shape != "normal"),
+        // Limits known beforehand must be possible for the chart; the sd of values is none of samples.
+        ("control-chart", "limits") => value.is_object(),
+        ("control-chart" | "capability", "sigma") => true,
+        _ => false,
+    }
+}
+
+#[test]
+fn every_card_is_whole() {
+    for card in cards() {
+        assert!(!card.found_by.is_empty(), "{} is found by no word", card.method);
+        let ids: Vec<_> = card.formulas.iter().map(|formula| formula.id).collect();
+        assert!((1..ids.len()).all(|i| !ids[..i].contains(&ids[i])), "{}: two formulas share an id", card.method);
+        for slot in &card.slots {
+            assert!(card.statement.contains(&format!("{{{}}}", slot.at)), "{} has no place for {}", card.method, slot.at);
+            let fits =
+                |option: &str| card.slots.iter().any(|other| other.name == option && matches!(other.filling, Filling::Choice { .. }));
+            assert!(slot.shows.iter().filter_map(|condition| condition.option).all(fits), "{}: {}", card.method, slot.name);
+        }
+    }
+}
+
+/// Every text of an answer.
+fn texts(value: &Value, path: &str, found: &mut Vec<(String, String)>) {
+    match value {
+        Value::String(text) => found.push((path.to_owned(), text.clone())),
+        Value::Array(items) => items.iter().for_each(|item| texts(item, path, found)),
+        Value::Object(fields) => fields.iter().for_each(|(name, item)| texts(item, &format!("{path}/{name}"), found)),
+        _ => {}
+    }
+}
+
+fn sound(method: &str, what: &str, answer: &Value) {
+    let mut found = Vec::new();
+    texts(answer, "", &mut found);
+    for (path, text) in found.iter().filter(|(path, _)| path.ends_with("sentence") || path.ends_with("detail") || path.ends_with("words")) {
+        let hole = ["NaN", "inf", "  ", " .", " ,", "()", "Some(", "null", "e308"].iter().find(|hole| text.contains(**hole));
+        assert!(hole.is_none() && !text.is_empty(), "{method}, {what}, {path}: “{text}”");
+    }
+    let card = cards().find(|card| card.method == method).unwrap();
+    let tables = answer["outcome"]["tables"].as_array().unwrap().iter().chain([&answer["points"]]);
+    for table in tables {
+        let columns = table["columns"].as_array().unwrap();
+        let rows = columns.first().map_or(0, |column| column["cells"].as_array().unwrap().len());
+        for column in columns {
+            assert_eq!(column["cells"].as_array().unwrap().len(), rows, "{method}, {what}: {} of {}", column["label"], table["id"]);
+        }
+        let lines = table["lines"].as_array().cloned().unwrap_or_default();
+        assert!(lines.is_empty() || lines.len() == rows, "{method}, {what}: lines of {}", table["id"]);
+        let named = columns.iter().chain(&lines).filter_map(|one| one["formula"].as_str());
+        for id in named {
+            assert!(card.formulas.iter().any(|formula| formula.id == id), "{method}: no formula “{id}”");
+        }
+    }
+}
+
+#[test]
+fn awkward_data_give_an_answer_without_holes_or_an_error_in_words() {
+    let mut answered = std::collections::BTreeMap::<&str, usize>::new();
+    for (what, values) in awkward() {
+        let n = values.len();
+        let of = |get: &dyn Fn(usize) -> Value| (0..n).map(get).collect::<Value>();
+        let whole = |i: usize| values[i].map(|value| value.abs().min(100.0).floor());
+        let columns = json!({
+            "flux": values, "gap": values,
+            "bad": of(&|i| json!(whole(i))), "seen": of(&|i| json!(whole(i).map(|count| count + 50.0))),
+            "bench": of(&|i| if i % 5 == 4 { Value::Null } else { json!(["A", "B"][i % 2]) }),
+            "five": of(&|i| json!(i / 5)), "at": of(&|i| json!(i)),
+        });
+        let frame = frame(&columns, &[("flux", Some(1.0), Some(9.0)), ("gap", None, Some(9.0))]);
+        for card in cards() {
+            // Each plain choice once, so that every kind of chart and picture meets the data.
+            let choices = card.slots.iter().flat_map(|slot| match &slot.filling {
+                Filling::Choice { tag: "", choices } => choices.iter().map(|choice| (slot, Some(choice.value))).collect::<Vec<_>>(),
+                _ => vec![(slot, None)],
+            });
+            for (slot, value) in choices.filter(|(slot, value)| value.is_some() || slot.subject) {
+                // Fitting shapes takes long and is tried on its own.
+                if value.is_some_and(|value| value.contains("fit")) {
+                    continue;
+                }
+                let mut spec = base(card, slot);
+                if let Some(value) = value {
+                    spec["options"][slot.name] = json!(value);
+                }
+                match ask(&frame, &spec) {
+                    Ok(answer) => {
+                        sound(card.method, what, &sent(&answer));
+                        *answered.entry(card.method).or_default() += 1;
+                    }
+                    Err(error) => {
+                        let words = format!("{error} {}", error.advice());
+                        assert!(!words.contains("NaN") && !words.contains("  ") && error.advice().ends_with('.'), "{spec}: {words}");
+                    }
+                }
+            }
+        }
+    }
+    assert!(cards().all(|card| answered.get(card.method).is_some_and(|answers| *answers >= 5)), "{answered:?}");
+}

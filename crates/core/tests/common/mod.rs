@@ -1,0 +1,48 @@
+//! What every test of methods shares: frames, and data that nobody hopes for.
+#![allow(dead_code)]
+
+use acorn_core::frame::{Column, ColumnInfo, Frame};
+use acorn_core::methods::{self, Computed};
+use acorn_core::study::{Cancel, Spec, StudyError, View};
+use serde_json::{Value, json};
+
+/// A frame of JSON columns, limits on those named.
+pub fn frame(columns: &Value, limits: &[(&str, Option<f64>, Option<f64>)]) -> Frame {
+    let bare = Frame::from_json(columns.as_object().unwrap()).unwrap();
+    let limited = |column: &Column| {
+        let own = limits.iter().find(|(name, ..)| *name == column.name);
+        let info = own.map_or_else(ColumnInfo::default, |(_, lsl, usl)| ColumnInfo { lsl: *lsl, usl: *usl, ..ColumnInfo::default() });
+        Column { info, ..column.clone() }
+    };
+    Frame::new(bare.columns().iter().map(limited).collect(), None).unwrap()
+}
+
+/// Answers a specification in JSON.
+pub fn ask(frame: &Frame, spec: &Value) -> Result<Computed, StudyError> {
+    methods::compute(frame, &serde_json::from_value::<Spec>(spec.clone()).unwrap(), &Cancel::default())
+}
+
+/// Everything that is sent of an answer, and its long table.
+pub fn sent(computed: &Computed) -> Value {
+    let view = View { points: Some(200), ..View::ALL };
+    json!({"outcome": computed.outcome(&view), "points": computed.answer.points(&view)})
+}
+
+/// Measured values that nobody hopes for, by name.
+pub fn awkward() -> Vec<(&'static str, Vec<Option<f64>>)> {
+    let of = |values: Vec<f64>| values.into_iter().map(|value| Some(value).filter(|value| !value.is_nan())).collect::<Vec<_>>();
+    let wave = |i: u32| f64::from(i * 37 % 101) / 10.0;
+    vec![
+        ("empty", vec![]),
+        ("one", of(vec![2.4])),
+        ("two rows", of(vec![2.4, 2.5])),
+        ("all missing", vec![None; 12]),
+        ("all equal", of(vec![2.4; 40])),
+        ("some missing", (0..60).map(|i| (i % 7 != 3).then(|| wave(i))).collect()),
+        ("far from zero", of((0..60).map(|i| 1e7 + wave(i) / 1000.0).collect())),
+        ("ties", of((0..60).map(|i| f64::from(i % 4)).collect())),
+        ("huge", of((0..40).map(|i| if i % 2 == 0 { 1e308 } else { -1e308 }).collect())),
+        ("tiny", of((0..40).map(|i| wave(i) * 1e-300).collect())),
+        ("one far value", of((0..60).map(|i| if i == 30 { 1e9 } else { wave(i) }).collect())),
+    ]
+}
