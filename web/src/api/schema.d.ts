@@ -1352,6 +1352,17 @@ export interface components {
             /** @enum {string} */
             filling: "per-label";
         } | {
+            /** @description The role of that column. */
+            of: string;
+            /** @description How it reads in the statement, the label in braces. */
+            words: string;
+            /** @description Shown while none is chosen. */
+            empty: string;
+            /** @description Whether the question cannot be answered without it. */
+            required: boolean;
+            /** @enum {string} */
+            filling: "label";
+        } | {
             /** @description Most of them. */
             most: number;
             /** @enum {string} */
@@ -2112,6 +2123,9 @@ export interface components {
         }) | (components["schemas"]["IndicesNumbers"] & {
             /** @enum {string} */
             method: "indices";
+        }) | (components["schemas"]["ProportionNumbers"] & {
+            /** @enum {string} */
+            method: "proportion";
         });
         /** @description A change of the statement, or another figure of the same answer, that a note proposes. */
         Offer: {
@@ -2424,6 +2438,57 @@ export interface components {
             detail: string;
             /** @description What to do about it. */
             advice: string;
+        };
+        /** @description What a share consists of. */
+        ProportionNumbers: {
+            /**
+             * Format: double
+             * @description How many counted.
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description Out of how many.
+             */
+            n: number;
+            /** @description Rows without a label. */
+            missing: number;
+            /**
+             * Format: double
+             * @description The share.
+             */
+            estimate: number;
+            /**
+             * Format: double
+             * @description The claim.
+             */
+            claim?: number | null;
+            /**
+             * Format: double
+             * @description The chance of such a count if the claim holds; null without a claim.
+             */
+            p?: number | null;
+            /** @description Exact 95 % interval. */
+            ci95: number[];
+            /** @description Wilson's 95 % interval. */
+            wilson_ci95: number[];
+            /** @description What samples of that size would show if the claim held; empty without a claim. */
+            outcomes: components["schemas"]["ProportionOutcome"][];
+        };
+        /** @description One count that could have been seen. */
+        ProportionOutcome: {
+            /**
+             * Format: double
+             * @description The count.
+             */
+            count: number;
+            /**
+             * Format: double
+             * @description Its chance.
+             */
+            chance: number;
+            /** @description Whether it adds to p. */
+            in_tail: boolean;
         };
         /** @description A statement half or wholly filled, with its reasons. */
         Proposal: {

@@ -6,9 +6,7 @@ use serde::Serialize;
 
 use crate::frame::Frame;
 use crate::study::advice::Advice;
-use crate::study::{
-    Brief, Cancel, Filled, Kept, Method, MethodCard, NextQuestion, Note, Numbered, Spec, StudyError, Table, Verdict, View,
-};
+use crate::study::{Brief, Cancel, Filled, Kept, Method, MethodCard, NextQuestion, Note, Numbered, Spec, StudyError, Table, Verdict, View};
 
 macro_rules! methods {
     ($($module:ident::$method:ident $words:literal,)*) => {
@@ -39,6 +37,7 @@ methods! {
     sigma_level::SigmaLevel "How bad is it?",
     capability::Capability "Can it meet the limits?",
     indices::Indices "Which of them can meet their limits?",
+    proportion::Proportion "Is this share what was claimed?",
 }
 
 /// What any method keeps of an answer.

@@ -1,0 +1,147 @@
+import { type RefObject, useMemo } from "react";
+import { fixed, grouped } from "../../lib/format";
+import { type ClaimLayout, type Numbers, placeClaim } from "./layout";
+
+type Props = {
+  numbers: Numbers;
+  name: string;
+  size: { width: number; height: number };
+  figure: RefObject<SVGSVGElement | null>;
+};
+
+const percent = (share: number) => `${fixed(100 * share, 1)} %`;
+
+/** The number line: the share with its interval, the claim as a fence, and under it every count the claim makes possible. */
+export function Claim({ numbers, name, size, figure }: Props) {
+  const layout = useMemo(() => placeClaim(numbers, size.width, size.height), [numbers, size.width, size.height]);
+  const { x, interval, counts } = layout;
+  const middle = (interval.top + interval.bottom) / 2;
+  const [low = 0, high = 0] = numbers.ci95;
+  return (
+    <svg
+      ref={figure}
+      viewBox={`0 0 ${size.width} ${size.height}`}
+      width={size.width}
+      height={size.height}
+      role="img"
+      aria-label={summary(numbers, name)}
+      className="block select-none font-sans"
+    >
+      <text x={interval.left} y="26" fontSize="13" fontWeight="600" fill="var(--ink)">
+        {["The share and its 95 % interval", name].filter(Boolean).join(", ")}
+      </text>
+      <path d={`M${x(low)} ${middle}H${x(high)}`} stroke="var(--slate-mid)" strokeWidth="9" strokeLinecap="round" />
+      <circle cx={x(numbers.estimate)} cy={middle} r="7" fill="var(--slate)" />
+      <text
+        x={x(numbers.estimate)}
+        y={middle - 16}
+        fontSize="13"
+        fontWeight="600"
+        textAnchor="middle"
+        fill="var(--ink)"
+      >
+        {percent(numbers.estimate)}
+      </text>
+      <text x={x(low)} y={middle + 24} fontSize="12" textAnchor="middle" fill="var(--ink-soft)">
+        {percent(low)}
+      </text>
+      <text x={x(high)} y={middle + 24} fontSize="12" textAnchor="middle" fill="var(--ink-soft)">
+        {percent(high)}
+      </text>
+      {counts && <Counts numbers={numbers} layout={layout} />}
+      {numbers.claim != null && <ClaimFence layout={layout} claim={numbers.claim} />}
+      <ShareAxis layout={layout} foot={counts?.bottom ?? interval.bottom} />
+    </svg>
+  );
+}
+
+/** Every count under the claim by its chance; those that add to p are shaded, the one seen is ringed. */
+function Counts({ numbers, layout }: { numbers: Numbers; layout: ClaimLayout }) {
+  const { x, y, counts, step } = layout;
+  if (!counts) return null;
+  const wide = Math.max(1, Math.min(14, step * 0.7));
+  const seen = numbers.outcomes.find(({ count }) => count === numbers.x);
+  return (
+    <g>
+      <text x={counts.left} y={counts.top - 10} fontSize="13" fontWeight="600" fill="var(--ink)">
+        Counts that the claim makes possible
+        <tspan fontWeight="400" dx="8" fill="var(--plum)">
+          {numbers.p == null
+            ? ""
+            : `as odd as the one seen: p ${numbers.p < 0.001 ? "below 0.001" : `= ${fixed(numbers.p, 3)}`}`}
+        </tspan>
+      </text>
+      {numbers.outcomes.map(({ count, chance, in_tail }) => (
+        <rect
+          key={count}
+          x={x(count / numbers.n) - wide / 2}
+          y={y(chance)}
+          width={wide}
+          height={Math.max(1, counts.bottom - y(chance))}
+          fill={in_tail ? "var(--plum)" : "var(--slate-soft)"}
+          fillOpacity={in_tail ? 0.75 : 1}
+        >
+          <title>{`${grouped(count)}: ${fixed(100 * chance, 2)} %${in_tail ? ", adds to p" : ""}`}</title>
+        </rect>
+      ))}
+      {seen && (
+        <circle
+          cx={x(seen.count / numbers.n)}
+          cy={Math.min(counts.bottom - 5, y(seen.chance))}
+          r="8"
+          fill="none"
+          stroke="var(--plum)"
+          strokeWidth="2.2"
+        />
+      )}
+    </g>
+  );
+}
+
+/** The claim as a fence through both parts. */
+function ClaimFence({ layout, claim }: { layout: ClaimLayout; claim: number }) {
+  const { x, interval, counts } = layout;
+  const at = x(claim);
+  const nearEnd = at > interval.right - 90;
+  return (
+    <g stroke="var(--ink)">
+      <path d={`M${at} ${interval.top - 6}V${counts?.bottom ?? interval.bottom}`} strokeWidth="2" />
+      <text
+        x={at + (nearEnd ? -6 : 6)}
+        y={interval.top + 4}
+        stroke="none"
+        fontSize="12"
+        fontWeight="600"
+        textAnchor={nearEnd ? "end" : "start"}
+        fill="var(--ink)"
+      >
+        claim {percent(claim)}
+      </text>
+    </g>
+  );
+}
+
+function ShareAxis({ layout, foot }: { layout: ClaimLayout; foot: number }) {
+  const { x, interval } = layout;
+  const ticks = x.ticks(Math.max(2, Math.floor((interval.right - interval.left) / 90)));
+  const step = Math.abs((ticks[1] ?? 1) - (ticks[0] ?? 0)) * 100;
+  const decimals = Math.max(0, Math.ceil(-Math.log10(step || 1) - 1e-9));
+  return (
+    <g fontSize="12" fill="var(--ink-soft)" textAnchor="middle">
+      <path d={`M${interval.left} ${foot}H${interval.right}`} stroke="var(--hairline)" strokeWidth="1.5" />
+      {ticks.map((tick) => (
+        <g key={tick}>
+          <path d={`M${x(tick)} ${foot}v5`} stroke="var(--hairline)" />
+          <text x={x(tick)} y={foot + 19}>
+            {fixed(100 * tick, decimals)} %
+          </text>
+        </g>
+      ))}
+    </g>
+  );
+}
+
+function summary(numbers: Numbers, name: string): string {
+  const claim = numbers.claim == null ? "" : `, against a claim of ${percent(numbers.claim)}`;
+  return `Share${name && ` of ${name}`}: ${grouped(numbers.x)} of ${grouped(numbers.n)}, ${percent(numbers.estimate)}${claim}.`;
+}
