@@ -74,6 +74,11 @@ pub fn c4(n: f64) -> Option<f64> {
 pub fn range_above(n: usize, r: f64) -> f64 {
     const STEP: f64 = 0.05;
     const ENDS: f64 = 9.0;
+    const WIDEST: f64 = 60.0;
+    // So wide a range has no chance that a number could hold, whatever n, and the sum over it would take for ever.
+    if r > WIDEST {
+        return 0.0;
+    }
     let power = (n - 1) as i32;
     let steps = ((2.0 * ENDS + r) / STEP).ceil() as i32;
     let at = |i: i32| -ENDS - r + STEP * f64::from(i);
@@ -141,5 +146,6 @@ mod tests {
         assert!((got.d2 - 2.0 / pi.sqrt()).abs() < 1e-13);
         assert!((got.d3 - (2.0 - 4.0 / pi).sqrt()).abs() < 1e-12);
         assert_eq!(range_constants(1), None);
+        assert_eq!((range_above(2, 1e12), range_above(2, f64::INFINITY)), (0.0, 0.0));
     }
 }

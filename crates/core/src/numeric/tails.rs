@@ -17,7 +17,10 @@ const VAST: f64 = 1e6;
 
 /// The share of a gamma of shape `k` and scale 1 below `x`.
 pub fn gamma_below(k: f64, x: f64) -> f64 {
-    if x <= 0.0 {
+    // A series of what is no number would never settle.
+    if k.is_nan() || x.is_nan() {
+        f64::NAN
+    } else if x <= 0.0 {
         0.0
     } else if k > VAST {
         normal::below(cube_root_score(k, x))
@@ -28,7 +31,9 @@ pub fn gamma_below(k: f64, x: f64) -> f64 {
 
 /// The share above, from the small side.
 pub fn gamma_above(k: f64, x: f64) -> f64 {
-    if x <= 0.0 {
+    if k.is_nan() || x.is_nan() {
+        f64::NAN
+    } else if x <= 0.0 {
         1.0
     } else if k > VAST {
         normal::above(cube_root_score(k, x))
@@ -56,6 +61,9 @@ fn cube_root_score(k: f64, x: f64) -> f64 {
 /// assert!((beta_below(2e6, 2e6, 0.5) - 0.5).abs() < 1e-9);
 /// ```
 pub fn beta_below(a: f64, b: f64, x: f64) -> f64 {
+    if a.is_nan() || b.is_nan() || x.is_nan() {
+        return f64::NAN;
+    }
     if x <= 0.0 {
         return 0.0;
     }
@@ -166,22 +174,28 @@ pub fn f_above(f: f64, df1: f64, df2: f64) -> f64 {
 
 /// The t beyond which a share `alpha` lies, both sides together.
 pub fn t_two_sided(alpha: f64, df: f64) -> f64 {
-    root::upward(0.0, FAR, |t| t_beyond(t, df) > alpha)
+    if df.is_nan() { f64::NAN } else { root::upward(0.0, FAR, |t| t_beyond(t, df) > alpha) }
 }
 
 /// The F above which a share `alpha` lies.
 pub fn f_upper(alpha: f64, df1: f64, df2: f64) -> f64 {
-    root::upward(0.0, FAR, |f| f_above(f, df1, df2) > alpha)
+    if df1.is_nan() || df2.is_nan() { f64::NAN } else { root::upward(0.0, FAR, |f| f_above(f, df1, df2) > alpha) }
 }
 
 /// The chi-square above which a share `alpha` lies.
 pub fn chi_square_upper(alpha: f64, df: f64) -> f64 {
-    root::upward(0.0, FAR, |x| chi_square_above(x, df) > alpha)
+    if df.is_nan() { f64::NAN } else { root::upward(0.0, FAR, |x| chi_square_above(x, df) > alpha) }
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn what_is_no_number_has_no_share_and_takes_no_time() {
+        assert!(chi_square_upper(0.05, f64::NAN).is_nan() && t_two_sided(0.05, f64::NAN).is_nan() && f_upper(0.05, 3.0, f64::NAN).is_nan());
+        assert!(gamma_below(f64::NAN, 1.0).is_nan() && beta_below(1.0, f64::NAN, 0.5).is_nan());
+    }
 
     #[test]
     fn quantiles_agree_with_published_tables() {
