@@ -1,6 +1,7 @@
 //! Computed answers, each worked out once for a revision of the data and shared by everyone who asks.
 
-use std::sync::Arc;
+use std::collections::HashMap;
+use std::sync::{Arc, Mutex, PoisonError};
 
 use acorn_core::frame::Frame;
 use acorn_core::methods::{self, Computed};
@@ -21,6 +22,8 @@ type Key = (Option<i64>, Vec<(i64, i64)>, String);
 pub struct Answers {
     store: Store,
     computed: Cache<Key, Arc<Computed>>,
+    /// What is being worked out just now.
+    running: Arc<Mutex<HashMap<Key, Cancel>>>,
     summaries: Cache<(i64, i64), Arc<ColumnSummary>>,
 }
 
@@ -47,9 +50,27 @@ impl Drop for StopOnDrop {
     }
 }
 
+/// A computation that can be asked how far it is.
+struct Running<'a> {
+    all: &'a Mutex<HashMap<Key, Cancel>>,
+    key: Key,
+}
+
+impl Drop for Running<'_> {
+    fn drop(&mut self) {
+        self.all.lock().unwrap_or_else(PoisonError::into_inner).remove(&self.key);
+    }
+}
+
 /// Runs a computation off the async threads; dropping the future stops it.
 pub async fn compute<T: Send + 'static>(work: impl FnOnce(&Cancel) -> Result<T, StudyError> + Send + 'static) -> Result<T, ApiError> {
-    let cancel = Cancel::default();
+    stoppable(Cancel::default(), work).await
+}
+
+async fn stoppable<T: Send + 'static>(
+    cancel: Cancel,
+    work: impl FnOnce(&Cancel) -> Result<T, StudyError> + Send + 'static,
+) -> Result<T, ApiError> {
     let _stop = StopOnDrop(cancel.clone());
     let done = tokio::task::spawn_blocking(move || work(&cancel)).await;
     let failed = |_| {
@@ -70,7 +91,7 @@ impl Answers {
             u32::try_from(computed.bytes() + 16 * columns.len() + question.len()).unwrap_or(u32::MAX)
         };
         let computed = Cache::builder().max_capacity(ANSWER_BYTES).weigher(weigh).build();
-        Answers { store, computed, summaries: Cache::new(SUMMARIES_KEPT) }
+        Answers { store, computed, running: Arc::default(), summaries: Cache::new(SUMMARIES_KEPT) }
     }
 
     /// The answer to a specification about a stored dataset, typed columns or nothing but its options. However many ask, it is
@@ -87,33 +108,58 @@ impl Answers {
     async fn typed(&self, spec: &Spec) -> Result<Arc<Computed>, ApiError> {
         let key = (None, Vec::new(), serde_json::to_string(spec).unwrap_or_default());
         let spec = spec.clone();
-        let work = compute(move |cancel| {
+        let running = key.clone();
+        let work = move |cancel: &Cancel| {
             let columns = spec.data.as_ref().and_then(|data| data.columns.as_ref());
             let frame = columns.map_or_else(|| Ok(Frame::empty()), Frame::from_json)?;
             methods::compute(&frame, &spec, cancel).map(Arc::new)
-        });
+        };
+        let work = async {
+            let (_running, cancel) = self.start(&running);
+            stoppable(cancel, work).await
+        };
         self.computed.try_get_with(key, work).await.map_err(|error: Arc<ApiError>| (*error).clone())
+    }
+
+    /// Notes that an answer is being worked out, for whoever asks how far it is.
+    fn start(&self, key: &Key) -> (Running<'_>, Cancel) {
+        let cancel = Cancel::default();
+        self.running.lock().unwrap_or_else(PoisonError::into_inner).insert(key.clone(), cancel.clone());
+        (Running { all: &self.running, key: key.clone() }, cancel)
+    }
+
+    /// The share done of the answer to a specification that is being worked out; `None` when none is, or it does not know.
+    pub async fn share_done(&self, spec: &Spec) -> Result<Option<f64>, ApiError> {
+        let Some(DataSource { dataset: Some(id), .. }) = &spec.data else { return Ok(None) };
+        let bare = Spec { data: None, ..spec.clone() };
+        let key = self.key(&self.store.dataset(*id).await?, &bare);
+        Ok(self.running.lock().unwrap_or_else(PoisonError::into_inner).get(&key).and_then(Cancel::share))
+    }
+
+    fn key(&self, dataset: &Dataset, bare: &Spec) -> Key {
+        let wanted: Vec<&String> = bare.roles.values().flat_map(RoleColumns::names).collect();
+        let read = dataset.columns.iter().filter(|column| wanted.contains(&&column.name)).map(|column| (column.id, column.revision));
+        (Some(dataset.id), read.collect(), serde_json::to_string(bare).unwrap_or_default())
     }
 
     async fn of_dataset(&self, id: i64, spec: &Spec) -> Result<Arc<Computed>, ApiError> {
         let bare = Spec { data: None, ..spec.clone() };
         let wanted: Vec<String> = bare.roles.values().flat_map(RoleColumns::names).cloned().collect();
-        let reads = |column: &StoredColumn| wanted.contains(&column.name);
-        let revisions =
-            |dataset: &Dataset| dataset.columns.iter().filter(|column| reads(column)).map(|column| (column.id, column.revision)).collect();
         loop {
-            let columns: Vec<(i64, i64)> = revisions(&self.store.dataset(id).await?);
-            let key = (Some(id), columns.clone(), serde_json::to_string(&bare).unwrap_or_default());
+            let key = self.key(&self.store.dataset(id).await?, &bare);
             let question = bare.clone();
             let work = async {
-                let (dataset, frame) = self.store.frame(id, reads).await?;
+                let (running, cancel) = self.start(&key);
+                let (dataset, frame) = self.store.frame(id, |column| wanted.contains(&column.name)).await?;
                 // The revisions that count are those of the data read.
-                if revisions(&dataset) != columns {
+                if self.key(&dataset, &bare) != key {
                     return Err(Failed::Moved);
                 }
-                Ok(compute(move |cancel| methods::compute(&frame, &question, cancel)).await.map(Arc::new)?)
+                let answer = stoppable(cancel, move |cancel| methods::compute(&frame, &question, cancel)).await.map(Arc::new)?;
+                drop(running);
+                Ok(answer)
             };
-            match self.computed.try_get_with(key, work).await.map_err(|failed: Arc<Failed>| (*failed).clone()) {
+            match self.computed.try_get_with(key.clone(), work).await.map_err(|failed: Arc<Failed>| (*failed).clone()) {
                 Ok(computed) => return Ok(computed),
                 Err(Failed::Refused(error)) => return Err(error),
                 Err(Failed::Moved) => {}
@@ -137,5 +183,75 @@ impl Answers {
             compute(move |_| Ok(Arc::new(frame.columns().first().map(summarise).unwrap_or_default()))).await
         };
         self.summaries.try_get_with((column.id, column.revision), work).await.map_err(|error: Arc<ApiError>| (*error).clone())
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use acorn_store::{CellEdit, Change, NewDataset, NewRows};
+
+    use super::*;
+
+    const MR: Change<'static> = Change { actor: "MR", at: 1 };
+
+    async fn answers() -> (tempfile::TempDir, Answers, Dataset) {
+        let folder = tempfile::tempdir().unwrap();
+        let store = Store::open(&folder.path().join("acorn.sqlite")).await.unwrap();
+        let text: String = (0..60).map(|i| format!("{}.5,{}.5\n", i * 7 % 23, i % 9)).collect();
+        let source = acorn_formats::Source::open("a.csv", format!("flux,gap\n{text}").into_bytes()).unwrap();
+        let table = acorn_formats::read(&source, &acorn_formats::Wish::default()).unwrap().table;
+        let dataset = store.create_dataset(NewDataset { name: "A", source: "a.csv", table: &table, infos: &[] }, &MR).await.unwrap();
+        (folder, Answers::new(store), dataset)
+    }
+
+    fn chart(dataset: &Dataset, column: &str) -> Spec {
+        let spec = serde_json::json!({"method": "control-chart", "roles": {"measure": column}, "data": {"dataset": dataset.id}});
+        serde_json::from_value(spec).unwrap()
+    }
+
+    #[tokio::test]
+    async fn many_who_ask_at_once_share_one_computation() {
+        let (_folder, answers, dataset) = answers().await;
+        for spec in [
+            chart(&dataset, "flux"),
+            Spec { data: None, ..serde_json::from_str(r#"{"method": "sigma-level", "options": {"units": 9, "defects": 1}}"#).unwrap() },
+        ] {
+            let all = futures::future::join_all((0..20).map(|_| answers.answer(&spec))).await;
+            let first = all[0].as_ref().unwrap();
+            assert!(all.iter().all(|answer| Arc::ptr_eq(answer.as_ref().unwrap(), first)));
+        }
+        assert!(answers.running.lock().unwrap().is_empty());
+    }
+
+    #[tokio::test]
+    async fn a_change_is_answered_anew_where_its_column_is_read_and_nowhere_else() {
+        let (_folder, answers, dataset) = answers().await;
+        let (flux, gap) = (chart(&dataset, "flux"), chart(&dataset, "gap"));
+        let before = (answers.answer(&flux).await.unwrap(), answers.answer(&gap).await.unwrap());
+        let edit = CellEdit { column_id: dataset.columns[0].id, row: 3, text: "99".into() };
+        answers.store.edit_cells(dataset.id, 1, &[edit], &MR).await.unwrap();
+        let after = (answers.answer(&flux).await.unwrap(), answers.answer(&gap).await.unwrap());
+        assert!(!Arc::ptr_eq(&before.0, &after.0) && Arc::ptr_eq(&before.1, &after.1));
+        answers.store.rename_dataset(dataset.id, 2, "B", &MR).await.unwrap();
+        assert!(Arc::ptr_eq(&after.0, &answers.answer(&flux).await.unwrap()));
+        let rows = NewRows { revision: None, at: None, column_ids: vec![], rows: vec![vec![]] };
+        answers.store.add_rows(dataset.id, &rows, &MR).await.unwrap();
+        assert!(!Arc::ptr_eq(&after.1, &answers.answer(&gap).await.unwrap()));
+        let summaries = answers.summaries(&answers.store.dataset(dataset.id).await.unwrap()).await.unwrap();
+        assert_eq!((summaries[0].n, summaries[0].missing), (60, 1));
+    }
+
+    #[tokio::test]
+    async fn an_answer_nobody_waits_for_is_stopped_and_one_kept_weighs_what_it_holds() {
+        let (_folder, answers, dataset) = answers().await;
+        let slow: Spec = serde_json::from_value(serde_json::json!({"method": "capability", "roles": {"measure": "flux"},
+            "options": {"shape": "best-fit", "lsl": 0, "usl": 30}, "data": {"dataset": dataset.id}}))
+        .unwrap();
+        let waiting = tokio::time::timeout(std::time::Duration::from_millis(60), answers.answer(&slow)).await;
+        assert!(waiting.is_err(), "the slowest answer there is came at once");
+        assert!(answers.running.lock().unwrap().is_empty());
+        let kept = answers.answer(&chart(&dataset, "flux")).await.unwrap();
+        answers.computed.run_pending_tasks().await;
+        assert!(answers.computed.weighted_size() as usize >= kept.bytes() && kept.bytes() > 60 * 8 * 2);
     }
 }

@@ -179,6 +179,12 @@ async fn a_large_study_sends_few_points_and_the_export_all() {
     assert_eq!(stretch["numbers"]["panels"][0]["points"].as_array().unwrap().len(), 20);
     let csv = service.client.get(service.url(&format!("/api/studies/{}/points.csv", study["id"]))).send().await.unwrap();
     assert_eq!(csv.text().await.unwrap().lines().count(), 60_001);
+    let page = service.get(&format!("/api/studies/{}/points?first=500&last=509&points=10", study["id"])).await;
+    assert_eq!((&page["columns"][0]["cells"][0], page["columns"][0]["cells"].as_array().unwrap().len()), (&json!(501.0), 10));
+    let limits = service.client.get(service.url(&format!("/api/studies/{}/tables/limits.csv", study["id"]))).send().await.unwrap();
+    assert!(limits.text().await.unwrap().starts_with("what,from,to,lower limit"));
+    let none = service.client.get(service.url(&format!("/api/studies/{}/tables/pie.csv", study["id"]))).send().await.unwrap();
+    assert_eq!(problem(none).await.0, 404);
 }
 
 #[tokio::test]
@@ -272,7 +278,9 @@ async fn appended_rows_reach_the_answer_and_undo_takes_them_back() {
     assert_eq!(service.send(Method::POST, "/api/datasets/1/rows", between).await.json::<Value>().await.unwrap()["row_ids"], json!([43]));
     // Addresses and answers name rows by id and say where they stand now.
     assert_eq!(service.get("/api/datasets/1/places?ids=1-2.40.99").await, json!([[1, 1], [3, 3], [41, 41]]));
-    let signal = &service.get(&format!("/api/studies/{}/signals", study["id"])).await["signals"][0];
+    let signals = service.get(&format!("/api/studies/{}/signals", study["id"])).await;
+    let beyond = |signal: &&Value| signal["pattern"] == "beyond-limits" && signal["panel"] == 0;
+    let signal = signals["signals"].as_array().unwrap().iter().find(beyond).unwrap();
     assert_eq!((&signal["first_row"], &signal["first"]), (&json!(40), &json!(41)));
     let points = &service.get(&format!("{outcome}?first=41&last=41")).await["numbers"]["panels"][0]["points"];
     assert_eq!((&points[0]["row_ids"], &points[0]["rows"]), (&json!([40]), &json!([41])));

@@ -119,6 +119,16 @@ export const outcomeQuery = (study: Study | undefined, dataset: Dataset | undefi
     placeholderData: keepPreviousData,
   });
 
+/** How far an answer is while it is worked out, looked at twice a second. */
+export const progressQuery = (study: number) =>
+  queryOptions({
+    queryKey: ["progress", study],
+    queryFn: () => taken(api.GET("/api/studies/{id}/progress", { params: { path: { id: study } } })),
+    refetchInterval: 500,
+    gcTime: 0,
+    retry: false,
+  });
+
 /** Saves a new study and returns it. */
 export function useCreateStudy() {
   const queries = useQueryClient();

@@ -441,6 +441,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/points.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All points of a study as CSV. */
+        get: operations["export_points"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{id}/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How far the answer of a study is while it is being worked out. Dropping the request for the answer stops it. */
+        get: operations["progress_of_answer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{id}/redo": {
         parameters: {
             query?: never;
@@ -2439,6 +2473,14 @@ export interface components {
             /** @description What to do about it. */
             advice: string;
         };
+        /** @description How far an answer is that is being worked out. */
+        Progress: {
+            /**
+             * Format: double
+             * @description The share done; absent when nothing is being worked out, or it does not know.
+             */
+            share?: number | null;
+        };
         /** @description What a share consists of. */
         ProportionNumbers: {
             /**
@@ -4196,6 +4238,56 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    export_points: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    progress_of_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Progress"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,12 +1,13 @@
-import { type QueryKey, type UseQueryResult, useQueryClient } from "@tanstack/react-query";
+import { type QueryKey, type UseQueryResult, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
+import { progressQuery } from "../api/queries";
 import { Button } from "../parts/button";
 
 /** An answer that takes longer than this says so. */
 const PATIENCE = 700;
 
 /** What is going on while an answer takes its time, with a way to stop it; and the way back after a stop. */
-export function Working({ query, queryKey }: { query: UseQueryResult; queryKey: QueryKey }) {
+export function Working({ study, query, queryKey }: { study: number; query: UseQueryResult; queryKey: QueryKey }) {
   const queries = useQueryClient();
   const { isFetching, isError, isPlaceholderData, data } = query;
   const [since, setSince] = useState<number | null>(null);
@@ -19,6 +20,7 @@ export function Working({ query, queryKey }: { query: UseQueryResult; queryKey: 
     const timer = setInterval(() => setNow(Date.now()), 500);
     return () => clearInterval(timer);
   }, [isFetching]);
+  const { data: progress } = useQuery({ ...progressQuery(study), enabled: since !== null && now - since > PATIENCE });
   const stopped = !isFetching && !isError && (data === undefined || isPlaceholderData);
   const slow = since !== null && now - since > PATIENCE;
   if (!stopped && !slow) return null;
@@ -29,7 +31,10 @@ export function Working({ query, queryKey }: { query: UseQueryResult; queryKey: 
     >
       {slow ? (
         <>
-          <span>Working on the answer, {Math.round((now - since) / 1000)} s</span>
+          <span>
+            Working on the answer, {Math.round((now - since) / 1000)} s
+            {progress?.share != null && `, ${Math.floor(100 * progress.share)} % of what is known to be done`}
+          </span>
           <Button look="quiet" onClick={() => queries.cancelQueries({ queryKey })}>
             Stop
           </Button>

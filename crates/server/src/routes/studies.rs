@@ -9,6 +9,8 @@ use acorn_store::{HistoryRow, NewStudy, Study, StudyChange, Turn};
 use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::IntoResponse;
+use serde::Serialize;
+use utoipa::ToSchema;
 
 use super::attachment;
 use super::datasets::AtRevision;
@@ -106,6 +108,20 @@ fn bounded(view: View) -> View {
     View { points: Some(view.points.unwrap_or(VIEW_POINTS).clamp(1, VIEW_POINTS_MAX)), ..view }
 }
 
+/// How far an answer is that is being worked out.
+#[derive(Serialize, ToSchema)]
+pub struct Progress {
+    /// The share done; absent when nothing is being worked out, or it does not know.
+    pub share: Option<f64>,
+}
+
+/// How far the answer of a study is while it is being worked out. Dropping the request for the answer stops it.
+#[utoipa::path(get, path = "/api/studies/{id}/progress", tag = "studies", operation_id = "progress_of_answer", params(("id" = i64, Path)), responses((status = 200, body = Progress), (status = 404, body = HttpProblem)))]
+pub async fn progress(State(app): State<App>, Path(id): Path<i64>) -> Answer<Progress> {
+    let study = app.store.study(id).await?;
+    Ok(Json(Progress { share: app.answers.share_done(&study.spec).await? }))
+}
+
 /// The long table of a study, of a view: a stretch, thinned to so many buckets.
 #[utoipa::path(get, path = "/api/studies/{id}/points", tag = "studies", operation_id = "study_points", params(("id" = i64, Path), View), responses((status = 200, body = Table), (status = 422, body = HttpProblem)))]
 pub async fn points(State(app): State<App>, Path(id): Path<i64>, Query(view): Query<View>) -> Answer<Table> {
@@ -138,11 +154,20 @@ pub async fn rows(State(app): State<App>, Path(id): Path<i64>, Query(view): Quer
 /// A table of a study as CSV, every row of it: `points`, or one of those sent with the answer.
 #[utoipa::path(get, path = "/api/studies/{id}/tables/{table}", tag = "studies", operation_id = "export_table", params(("id" = i64, Path), ("table" = String, Path)), responses((status = 200, content_type = "text/csv", body = String), (status = 404, body = HttpProblem)))]
 pub async fn table(State(app): State<App>, Path((id, wanted)): Path<(i64, String)>) -> Result<impl IntoResponse, ApiError> {
+    csv(&app, id, wanted.trim_end_matches(".csv").to_owned()).await
+}
+
+/// All points of a study as CSV.
+#[utoipa::path(get, path = "/api/studies/{id}/points.csv", tag = "studies", operation_id = "export_points", params(("id" = i64, Path)), responses((status = 200, content_type = "text/csv", body = String)))]
+pub async fn points_csv(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, ApiError> {
+    csv(&app, id, "points".to_owned()).await
+}
+
+async fn csv(app: &App, id: i64, wanted: String) -> Result<impl IntoResponse + use<>, ApiError> {
     let study = app.store.study(id).await?;
     let computed = app.answers.answer(&study.spec).await?;
-    let wanted = wanted.trim_end_matches(".csv").to_owned();
     let file = format!("{} {wanted}.csv", study.name.unwrap_or_else(|| format!("study {id}")));
-    let csv = compute(move |_| {
+    let written = compute(move |_| {
         let Some(table) = computed.table(&wanted) else { return Ok(None) };
         let columns = table.for_file();
         let columns: Vec<_> = columns.iter().map(|(name, values)| (name.as_str(), values)).collect();
@@ -151,6 +176,5 @@ pub async fn table(State(app): State<App>, Path((id, wanted)): Path<(i64, String
         Ok(Some(out))
     });
     let none = || ApiError::new(StatusCode::NOT_FOUND, "not-found", "this answer has no such table", "Its tables are named in the answer.");
-    let csv = csv.await?.ok_or_else(none)?;
-    Ok((attachment(&file, "text/csv; charset=utf-8"), csv))
+    Ok((attachment(&file, "text/csv; charset=utf-8"), written.await?.ok_or_else(none)?))
 }

@@ -105,7 +105,11 @@ function ClaimFence({ layout, claim }: { layout: ClaimLayout; claim: number }) {
   const nearEnd = at > interval.right - 90;
   return (
     <g stroke="var(--ink)">
-      <path d={`M${at} ${interval.top - 6}V${counts?.bottom ?? interval.bottom}`} strokeWidth="2" />
+      {/* Interrupted where the title of the counts stands. */}
+      <path
+        d={`M${at} ${interval.top - 6}V${interval.bottom}${counts ? `M${at} ${counts.top - 2}V${counts.bottom}` : ""}`}
+        strokeWidth="2"
+      />
       <text
         x={at + (nearEnd ? -6 : 6)}
         y={interval.top + 4}

@@ -7,5 +7,4 @@ export default defineFigure({
     <SigmaLevel numbers={numbers} size={size} figure={figure} />
   ),
   points: () => 200,
-  pointsName: "Steps",
 });

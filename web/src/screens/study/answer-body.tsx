@@ -135,7 +135,7 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
           )}
           <div ref={room} className="relative min-h-0 flex-1 overflow-hidden">
             {waits && !answer && (typed ? <HalfTyped /> : <Incomplete />)}
-            {!waits && <Working query={query} queryKey={asked} />}
+            {!waits && <Working study={study.id} query={query} queryKey={asked} />}
             {!waits && failed && <Problem thrown={query.error} />}
             {!waits && !failed && !answer && query.isFetching && <Loading what="the answer" />}
             {answer && numbers && size.width > 0 && (

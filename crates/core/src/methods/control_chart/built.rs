@@ -4,28 +4,8 @@ use std::sync::Arc;
 
 use serde::Serialize;
 
-use super::panel::{Lines, Ruler};
+use super::panel::{Drawn, Lines, Ruler};
 use super::process::Process;
-use crate::numeric::describe::Moments;
-
-/// A panel before its signals are searched.
-pub struct Drawn {
-    /// What is plotted.
-    pub name: &'static str,
-    /// One value a point.
-    pub values: Arc<[f64]>,
-    /// What judges each phase.
-    pub rulers: Vec<Ruler>,
-    /// Moments of the values, when they were needed on the way.
-    pub moments: Option<Moments>,
-}
-
-impl Drawn {
-    /// Values that nobody has looked through yet.
-    pub fn new(name: &'static str, values: impl Into<Arc<[f64]>>, rulers: Vec<Ruler>) -> Drawn {
-        Drawn { name, values: values.into(), rulers, moments: None }
-    }
-}
 
 /// The panels of a chart with the facts that only its kind knows.
 #[derive(Default)]

@@ -8,7 +8,8 @@
 use std::ops::Range;
 use std::sync::Arc;
 
-use super::built::{Built, Dispersion, Drawn};
+use super::built::{Built, Dispersion};
+use super::panel::Drawn;
 use super::individuals::ranges_by_phase;
 use super::kind::ChartKind;
 use super::panel::{Lines, Ruler};

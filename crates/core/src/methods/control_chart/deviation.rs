@@ -6,7 +6,8 @@
 
 use std::sync::Arc;
 
-use super::built::{Built, Drawn};
+use super::built::{Built};
+use super::panel::Drawn;
 use super::params::Params;
 use super::points::Points;
 use super::{individuals, samples};

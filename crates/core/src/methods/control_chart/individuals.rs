@@ -8,7 +8,8 @@
 use std::borrow::Cow;
 use std::sync::Arc;
 
-use super::built::{Built, Drawn, even};
+use super::built::{Built, even};
+use super::panel::Drawn;
 use super::panel::Lines;
 use super::params::{LimitSource, Params};
 use super::points::Points;

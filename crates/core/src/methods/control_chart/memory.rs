@@ -8,7 +8,8 @@
 
 use std::sync::Arc;
 
-use super::built::{Built, Drawn};
+use super::built::{Built};
+use super::panel::Drawn;
 use super::individuals::{processes, ranges_by_phase, used};
 use super::panel::{Lines, Ruler};
 use super::params::Params;

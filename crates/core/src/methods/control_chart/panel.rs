@@ -5,12 +5,30 @@ use std::sync::Arc;
 
 use serde::Serialize;
 
-use super::built::Drawn;
 use super::patterns::{Search, Signal, Watch, Zones};
 use super::points::{Phase, Points};
 use crate::numeric::describe::{self, Moments};
 use crate::study::words::Writer;
 use crate::study::{Cancel, StudyError};
+
+/// A panel before its signals are searched.
+pub struct Drawn {
+    /// What is plotted.
+    pub name: &'static str,
+    /// One value a point.
+    pub values: Arc<[f64]>,
+    /// What judges each phase.
+    pub rulers: Vec<Ruler>,
+    /// Moments of the values, when they were needed on the way.
+    pub moments: Option<Moments>,
+}
+
+impl Drawn {
+    /// Values that nobody has looked through yet.
+    pub fn new(name: &'static str, values: impl Into<Arc<[f64]>>, rulers: Vec<Ruler>) -> Drawn {
+        Drawn { name, values: values.into(), rulers, moments: None }
+    }
+}
 
 /// Centre, sd and limits of a plotted statistic; NaN is unknown.
 #[derive(Clone, Copy, Debug, PartialEq)]

@@ -4,8 +4,7 @@ use std::ops::Range;
 
 use super::params::{LimitSource, Params, SigmaFrom};
 use super::points::Points;
-use super::samples::Samples;
-use crate::numeric::bias::{c4, range_constants};
+use crate::numeric::bias::range_constants;
 use crate::numeric::describe::{self, Moments};
 use crate::study::{StudyError, in_range};
 
@@ -74,50 +73,3 @@ pub fn of_values(values: &Moments, ranges: &Moments, range_values: &[f64], sigma
     Process { center: values.mean.unwrap_or(f64::NAN), sigma: sigma.unwrap_or(f64::NAN), n: values.n, df }
 }
 
-/// From samples: the mean of all values, and the sd by one of three ways.
-///
-/// - range: Σ fᵢ Rᵢ / d2(nᵢ) / Σ fᵢ with fᵢ = d2² / d3² (Burr 1969, J. Quality Technology 1)
-/// - sd: Σ fᵢ sᵢ / c4(nᵢ) / Σ fᵢ with fᵢ = c4² / (1 - c4²)
-/// - pooled: √(Σ (nᵢ - 1) sᵢ² / Σ (nᵢ - 1)) / c4(1 + Σ (nᵢ - 1))
-pub fn of_samples(samples: &Samples, stretch: Range<usize>, sigma_from: SigmaFrom) -> Process {
-    let used = || stretch.clone().filter(|&i| samples.used[i] && samples.n[i] > 0.0);
-    let pivot = used().next().map_or(0.0, |i| samples.mean[i]);
-    let (mut total, mut off, mut points) = (0.0, 0.0, 0);
-    for i in used() {
-        total += samples.n[i];
-        off += samples.n[i] * (samples.mean[i] - pivot);
-        points += 1;
-    }
-    let center = if points == 0 { f64::NAN } else { pivot + off / total };
-    let several = || used().filter(|&i| samples.n[i] > 1.0);
-    let weighted = |of: &dyn Fn(usize) -> (f64, f64)| {
-        let (mut weights, mut sum) = (0.0, 0.0);
-        for i in several() {
-            let (weight, estimate) = of(i);
-            weights += weight;
-            sum += weight * estimate;
-        }
-        // Var(s)/σ² = 1/(2 df) roughly, which gives the degrees of freedom of a weighted estimate.
-        (sum / weights, 0.5 * weights)
-    };
-    let (sigma, df) = match sigma_from {
-        SigmaFrom::Pooled => {
-            let (mut df, mut squares) = (0.0, 0.0);
-            for i in several() {
-                df += samples.n[i] - 1.0;
-                squares += (samples.n[i] - 1.0) * samples.sd[i] * samples.sd[i];
-            }
-            (c4(1.0 + df).map_or(f64::NAN, |c4| (squares / df).sqrt() / c4), df)
-        }
-        SigmaFrom::Sd => weighted(&|i| {
-            let c4 = c4(samples.n[i]).unwrap_or(f64::NAN);
-            (c4 * c4 / (1.0 - c4 * c4), samples.sd[i] / c4)
-        }),
-        _ => weighted(&|i| {
-            let constants = range_constants(samples.n[i] as usize).expect("samples of one value are passed over");
-            let d2 = constants.d2;
-            (d2 * d2 / (constants.d3 * constants.d3), samples.range[i] / d2)
-        }),
-    };
-    Process { center, sigma, n: points, df }
-}

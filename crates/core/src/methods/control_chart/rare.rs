@@ -9,7 +9,8 @@
 
 use std::sync::Arc;
 
-use super::built::{Built, Drawn};
+use super::built::{Built};
+use super::panel::Drawn;
 use super::individuals::used;
 use super::kind::ChartKind;
 use super::panel::{Lines, Ruler};

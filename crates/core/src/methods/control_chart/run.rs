@@ -6,7 +6,8 @@
 
 use std::sync::Arc;
 
-use super::built::{Built, Drawn, MedianRuns, Runs, UpDownRuns};
+use super::built::{Built, MedianRuns, Runs, UpDownRuns};
+use super::panel::Drawn;
 use super::individuals::used;
 use super::panel::{Lines, Ruler};
 use super::params::{LimitSource, Params};
