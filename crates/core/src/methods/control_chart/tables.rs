@@ -82,7 +82,7 @@ impl Chart {
         if let Some(found) = self.facts.dispersion {
             terms.extend([
                 term("scatter, χ² / df", &two, "dispersion", Some(found.ratio)),
-                term("its df", &whole, "dispersion", Some(found.df as f64)),
+                term("its df", &whole, "dispersion", Some(found.df)),
                 term("p of the scatter", &three, "dispersion", Some(found.p)),
             ]);
         }
