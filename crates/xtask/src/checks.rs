@@ -2,13 +2,13 @@
 
 use anyhow::Result;
 
-use crate::tools::{cargo, ensure_chromium, ensure_web, npm, web};
+use crate::tools::{cargo, ensure_chromium, ensure_web, format, npm, web};
 
 /// Installs what is missing, lints, and runs every test through Cargo's test runner.
 pub fn verify() -> Result<()> {
     ensure_chromium()?;
     ensure_web()?;
-    cargo(&["fmt", "--all", "--check"])?;
+    format(&["--check"])?;
     npm(&web(), &["run", "--silent", "check"])?;
     cargo(&["clippy", "--workspace", "--all-targets", "--", "-D", "warnings"])?;
     cargo(&["test", "--workspace"])

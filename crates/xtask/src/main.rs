@@ -10,6 +10,7 @@ use anyhow::{Result, bail};
 const USAGE: &str = "usage: cargo xtask COMMAND
   demo          build what is stale and start the application with demo data
   verify        install what is missing, lint, and run every test
+  format        format the Rust code
   demo-data     make the files in demo/ anew
   api-types     make the OpenAPI document and the TypeScript types anew
   screenshots   take the pictures in docs/screenshots anew";
@@ -20,6 +21,7 @@ fn main() -> Result<()> {
     match arguments.first().map(String::as_str) {
         Some("demo") => tools::demo(rest),
         Some("verify") => checks::verify(),
+        Some("format") => tools::format(&[]),
         Some("demo-data") => demo_data::write_all(&tools::root().join("demo")),
         Some("api-types") => tools::api_types(),
         Some("screenshots") => tools::screenshots(),

@@ -17,13 +17,28 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         question: "Can it meet the limits?",
         part: "Look",
         use_when: "Use it when a measurement has limits: how far from them it stays, short-term and long-term.",
-        found_by: &["capability", "Cp", "Cpk", "Pp", "Ppk", "Cpm", "Z bench", "Box-Cox", "Johnson", "tolerance interval", "non-normal", "ppm"],
+        found_by: &[
+            "capability",
+            "Cp",
+            "Cpk",
+            "Pp",
+            "Ppk",
+            "Cpm",
+            "Z bench",
+            "Box-Cox",
+            "Johnson",
+            "tolerance interval",
+            "non-normal",
+            "ppm",
+        ],
         statement: "Judge {measure}[ in samples by {subgroup}][ in samples of {subgroup_size}][ in the order of {order}][ of {group} {only}] against {limits}, taking its shape as \
                     {shape}, short-term spread from {sigma}[, short-term values {historical}][, {bound}][, {goal}][, {wanted}][, with bars {bins}][, {bin_start}][, watching for {patterns}].",
         slots: vec![
             Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement")).subject(),
             Slot::new("subgroup", "samples", Filling::optional(&GROUPING, "single values")).quiet(),
-            Slot::new("subgroup_size", "rows a sample", Filling::number("{} rows in a row", "single values", 2.0, 10_000.0).whole()).without("subgroup").quiet(),
+            Slot::new("subgroup_size", "rows a sample", Filling::number("{} rows in a row", "single values", 2.0, 10_000.0).whole())
+                .without("subgroup")
+                .quiet(),
             Slot::new("order", "order", Filling::optional(&ORDERING, "the rows")).quiet(),
             Slot::new("group", "one group only", Filling::optional(&GROUPING, "all rows")).quiet(),
             Slot::new("only", "which one", Filling::Choice { tag: "=", choices: only() }).with("group"),
@@ -86,7 +101,12 @@ fn historical() -> Vec<Choice> {
     let field = |name, label, low| Field::number(name, label, true, low);
     vec![
         Choice::plain("none", "from these values", "Mean and spread as they are."),
-        Choice::with("mean", "mean {mean} and sd {sigma} from before", "A process known beforehand; only the short-term indices change.", vec![field("mean", "mean", None), field("sigma", "sd", Some(f64::MIN_POSITIVE))]),
+        Choice::with(
+            "mean",
+            "mean {mean} and sd {sigma} from before",
+            "A process known beforehand; only the short-term indices change.",
+            vec![field("mean", "mean", None), field("sigma", "sd", Some(f64::MIN_POSITIVE))],
+        ),
     ]
 }
 
@@ -99,41 +119,66 @@ fn only() -> Vec<Choice> {
 }
 
 const FORMULAS: [Formula; 17] = [
-        Formula::new(
-            "cp", "Cp, Cpk",
-            "(USL − LSL)/6σ; the smaller of (USL − x̄)/3σ and (x̄ − LSL)/3σ, σ short-term",
-            "Kane (1986); Montgomery (2013), ch. 8",
-        ),
-        Formula::new("pp", "Pp, Ppk", "the same with the sd of all values", "ISO 22514-2; AIAG SPC manual"),
-        Formula::new("cpm", "Cpm", "(USL − LSL)/6√(s² + (x̄ − T)²)", "Chan, Cheng and Spiring (1988)"),
-        Formula::new(
-            "short-term", "Short-term spread",
-            "MR̄/d₂ of single values; pooled sd, weighted ranges or sds of samples, with their bias constants",
-            "Montgomery (2013), sec. 6.4; Burr (1969)",
-        ),
-        Formula::new("both-interval", "Interval of Cp, Pp", "index √(χ²/df) at both ends, 95 %; df of the spread in use", "Kotz and Johnson (1993)"),
-        Formula::new("worse-interval", "Interval of Cpk, Ppk", "index ± 1.96 √(1/(9n) + index²/(2 df))", "Bissell (1990)"),
-        Formula::new(
-            "shape-interval", "Interval of a fitted shape",
-            "400 samples drawn from the fit and fitted again, seeded",
-            "Efron and Tibshirani (1993), ch. 13",
-        ),
-        Formula::new("any-shape", "Any other shape", "Pp = (USL − LSL)/(x₉₉.₈₆₅ − x₀.₁₃₅); Ppk from the median to the nearer limit", "ISO 22514-2"),
-        Formula::new("power", "Power", "y = (x^λ − 1)/λ, λ of the largest profile likelihood on [−5, 5]", "Box and Cox (1964)"),
-        Formula::new(
-            "johnson", "Johnson's functions",
-            "SU, SB, SL from the percentiles at ±z and ±3z, z from 0.25 to 1.25; the one the test of shape likes best",
-            "Slifker and Shapiro (1980); Chou, Polansky and Mason (1998)",
-        ),
-        Formula::new(
-            "fit", "Fitted shapes",
-            "maximum likelihood; ranked by the test of Anderson and Darling, its chance by table or 400 seeded refits; AIC beside it",
-            "D'Agostino and Stephens (1986); Meeker and Escobar (1998)",
-        ),
-        Formula::new("z-bench", "Z bench", "the normal quantile of the whole share out, from the upper tail", "ISO 22514-2"),
-        Formula::new("tolerance", "Tolerance intervals", "x̄ ± k s, k exact; or order statistics whatever the shape; 95 % confidence", "ISO 16269-6"),
-        Formula::new("how-many", "How many", "the fewest n whose interval of Ppk is no wider than wanted", "Bissell (1990)"),
-        Formula::new("out", "Share out", "seen: values beyond a limit over all; expected: the tails of the shape beyond the limits", "ISO 22514-2"),
+    Formula::new(
+        "cp",
+        "Cp, Cpk",
+        "(USL − LSL)/6σ; the smaller of (USL − x̄)/3σ and (x̄ − LSL)/3σ, σ short-term",
+        "Kane (1986); Montgomery (2013), ch. 8",
+    ),
+    Formula::new("pp", "Pp, Ppk", "the same with the sd of all values", "ISO 22514-2; AIAG SPC manual"),
+    Formula::new("cpm", "Cpm", "(USL − LSL)/6√(s² + (x̄ − T)²)", "Chan, Cheng and Spiring (1988)"),
+    Formula::new(
+        "short-term",
+        "Short-term spread",
+        "MR̄/d₂ of single values; pooled sd, weighted ranges or sds of samples, with their bias constants",
+        "Montgomery (2013), sec. 6.4; Burr (1969)",
+    ),
+    Formula::new(
+        "both-interval",
+        "Interval of Cp, Pp",
+        "index √(χ²/df) at both ends, 95 %; df of the spread in use",
+        "Kotz and Johnson (1993)",
+    ),
+    Formula::new("worse-interval", "Interval of Cpk, Ppk", "index ± 1.96 √(1/(9n) + index²/(2 df))", "Bissell (1990)"),
+    Formula::new(
+        "shape-interval",
+        "Interval of a fitted shape",
+        "400 samples drawn from the fit and fitted again, seeded",
+        "Efron and Tibshirani (1993), ch. 13",
+    ),
+    Formula::new(
+        "any-shape",
+        "Any other shape",
+        "Pp = (USL − LSL)/(x₉₉.₈₆₅ − x₀.₁₃₅); Ppk from the median to the nearer limit",
+        "ISO 22514-2",
+    ),
+    Formula::new("power", "Power", "y = (x^λ − 1)/λ, λ of the largest profile likelihood on [−5, 5]", "Box and Cox (1964)"),
+    Formula::new(
+        "johnson",
+        "Johnson's functions",
+        "SU, SB, SL from the percentiles at ±z and ±3z, z from 0.25 to 1.25; the one the test of shape likes best",
+        "Slifker and Shapiro (1980); Chou, Polansky and Mason (1998)",
+    ),
+    Formula::new(
+        "fit",
+        "Fitted shapes",
+        "maximum likelihood; ranked by the test of Anderson and Darling, its chance by table or 400 seeded refits; AIC beside it",
+        "D'Agostino and Stephens (1986); Meeker and Escobar (1998)",
+    ),
+    Formula::new("z-bench", "Z bench", "the normal quantile of the whole share out, from the upper tail", "ISO 22514-2"),
+    Formula::new(
+        "tolerance",
+        "Tolerance intervals",
+        "x̄ ± k s, k exact; or order statistics whatever the shape; 95 % confidence",
+        "ISO 16269-6",
+    ),
+    Formula::new("how-many", "How many", "the fewest n whose interval of Ppk is no wider than wanted", "Bissell (1990)"),
+    Formula::new(
+        "out",
+        "Share out",
+        "seen: values beyond a limit over all; expected: the tails of the shape beyond the limits",
+        "ISO 22514-2",
+    ),
     Formula::new("skewness", "Skewness", "G₁ = √(n(n−1))/(n−2) m₃/m₂^1.5", "Joanes and Gill (1998)"),
     Formula::new(
         "anderson-darling",

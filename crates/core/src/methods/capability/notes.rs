@@ -234,7 +234,8 @@ fn few(answer: &Answer) -> Option<Note> {
 /// Few different values: a test of shape takes steps for a misfit.
 fn coarse(answer: &Answer) -> Option<Note> {
     let distinct = answer.distinct?;
-    let sentence = format!("Only {distinct} different values: the gauge reads coarsely, and the test of shape takes its steps for a misfit.");
+    let sentence =
+        format!("Only {distinct} different values: the gauge reads coarsely, and the test of shape takes its steps for a misfit.");
     Some(note(Tone::Caution, sentence, Some("Record one more decimal, or use a finer gauge.".to_owned())))
 }
 
@@ -307,7 +308,8 @@ fn missing(answer: &Answer) -> Option<Note> {
 pub fn next(answer: &Answer) -> Vec<NextQuestion> {
     let measure = BTreeMap::from([("measure".to_owned(), RoleColumns::One(answer.params.measure.name.clone()))]);
     let mut roles = measure.clone();
-    let subgroup = answer.params.subgroups.as_ref().and_then(|subgroups| if let Subgroups::Column(name) = subgroups { Some(name) } else { None });
+    let subgroup =
+        answer.params.subgroups.as_ref().and_then(|subgroups| if let Subgroups::Column(name) = subgroups { Some(name) } else { None });
     for (role, name) in [("subgroup", subgroup), ("order", answer.params.order.as_ref())] {
         roles.extend(name.map(|name| (role.to_owned(), RoleColumns::One(name.clone()))));
     }

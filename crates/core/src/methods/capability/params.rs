@@ -160,7 +160,8 @@ impl Params {
             return Err(bad("historical", "a mean and sd from before go with the normal shape only"));
         }
         let subgroup = asked.column("subgroup");
-        let subgroups = subgroup.map(|column| Subgroups::Column(column.name.clone())).or(asked.whole("subgroup_size").map(Subgroups::Consecutive));
+        let subgroups =
+            subgroup.map(|column| Subgroups::Column(column.name.clone())).or(asked.whole("subgroup_size").map(Subgroups::Consecutive));
         let (group, order) = (asked.column("group"), asked.column("order"));
         let read: Vec<&Column> = [Some(measure), subgroup, order].into_iter().flatten().collect();
         Ok(Params {

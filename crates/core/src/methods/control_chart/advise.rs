@@ -8,13 +8,13 @@ use super::counts;
 use super::kind::ChartKind;
 use super::params::{Inspected, Params};
 use super::points::Points;
-use crate::judgement::VERY_UNLIKELY;
 use crate::frame::{Column, Frame, Kind, NO_CODE, Values};
+use crate::judgement::VERY_UNLIKELY;
 use crate::numeric::describe;
-use crate::study::advice::{Advice, AdviceAnswer, AdviceQuestion, NotThis, Proposal};
-use crate::study::words::about;
 use crate::study::RoleColumns;
+use crate::study::advice::{Advice, AdviceAnswer, AdviceQuestion, NotThis, Proposal};
 use crate::study::filled::numbers;
+use crate::study::words::about;
 
 /// Answers given so far, by the key of their question.
 pub type Answers = BTreeMap<String, String>;

@@ -19,8 +19,25 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
     part: "Judge",
     use_when: "Use it when values come one after the other and you must know which of them are signals.",
     found_by: &[
-        "control chart", "individuals", "I-MR", "moving range", "x-bar", "mean and range", "mean and sd", "p chart", "np chart", "c chart",
-        "u chart", "Laney", "EWMA", "CUSUM", "run chart", "rare events", "short run", "UCL", "LCL",
+        "control chart",
+        "individuals",
+        "I-MR",
+        "moving range",
+        "x-bar",
+        "mean and range",
+        "mean and sd",
+        "p chart",
+        "np chart",
+        "c chart",
+        "u chart",
+        "Laney",
+        "EWMA",
+        "CUSUM",
+        "run chart",
+        "rare events",
+        "short run",
+        "UCL",
+        "LCL",
     ],
     statement: "Chart {measure}{count}[ out of {size}][ {each}] as {chart}[, sampled by {subgroup}][, {subgroup_size} at a time][, part by {part}][, against {target}][, {targets}][, {standardised}][, {lambda}][, {k}][, {h}][, {time_shape}][, {tails}], in the order of {order}[, called by {label}][, in phases by {phase}][, in {cuts}], with limits from {limits}[, {width}][, spread by {sigma}][ {mr_length}][, watching for {patterns}].",
     slots: slots(),
@@ -55,27 +72,45 @@ fn slots() -> Vec<Slot> {
         on(counts, Slot::new("count", "count", count).subject()),
         on(is(ChartKind::G), Slot::new("count", "count", Filling::optional(&NUMBERS, "none")).subject()).without("measure").quiet(),
         on(sized, Slot::new("size", "number inspected", Filling::optional(&NUMBERS, "the same number"))),
-        on(sized, Slot::new("size", "number inspected each time", Filling::number("({} each)", "how many?", f64::MIN_POSITIVE, 1e15))).at("each").without("size"),
+        on(sized, Slot::new("size", "number inspected each time", Filling::number("({} each)", "how many?", f64::MIN_POSITIVE, 1e15)))
+            .at("each")
+            .without("size"),
         Slot { advises: true, ..Slot::new("chart", "kind of chart", Filling::choice(kinds())) },
         on(ChartKind::always_sampled, sample("rows in a row")).single("measure"),
         on(|kind| kind.may_be_sampled() && !kind.always_sampled(), sample("single rows")).single("measure").quiet(),
-        on(ChartKind::always_sampled, Slot::new("subgroup_size", "rows a sample", Filling::number("{}", "how many?", 2.0, 10_000.0).whole()))
-            .without("subgroup")
-            .single("measure"),
-        on(|kind| kind.may_be_sampled() && !kind.always_sampled(), Slot::new("subgroup_size", "rows a sample", Filling::number("{}", "one", 2.0, 10_000.0).whole()))
-            .without("subgroup")
-            .single("measure")
-            .quiet(),
+        on(
+            ChartKind::always_sampled,
+            Slot::new("subgroup_size", "rows a sample", Filling::number("{}", "how many?", 2.0, 10_000.0).whole()),
+        )
+        .without("subgroup")
+        .single("measure"),
+        on(
+            |kind| kind.may_be_sampled() && !kind.always_sampled(),
+            Slot::new("subgroup_size", "rows a sample", Filling::number("{}", "one", 2.0, 10_000.0).whole()),
+        )
+        .without("subgroup")
+        .single("measure")
+        .quiet(),
         on(is(ChartKind::Deviation), Slot::new("part", "part", Filling::optional(&GROUPING, "one part"))),
         on(is(ChartKind::Deviation), Slot::new("target", "target", Filling::optional(&NUMBERS, "its own target"))),
-        on(is(ChartKind::Deviation), Slot::new("targets", "target of each part", Filling::PerLabel { of: "part", unset: "targets of its own for each part" }))
-            .with("part")
-            .quiet(),
         on(
             is(ChartKind::Deviation),
-            Slot::new("standardised", "unit", Filling::Switch { usual: false, on: "in sds of each part", off: "in the unit of the measurement" }),
+            Slot::new("targets", "target of each part", Filling::PerLabel { of: "part", unset: "targets of its own for each part" }),
+        )
+        .with("part")
+        .quiet(),
+        on(
+            is(ChartKind::Deviation),
+            Slot::new(
+                "standardised",
+                "unit",
+                Filling::Switch { usual: false, on: "in sds of each part", off: "in the unit of the measurement" },
+            ),
         ),
-        on(is(ChartKind::Ewma), Slot::new("lambda", "weight of the newest", usually(0.2, "the newest weighing {}", "the newest weighing 0.2", 0.01, 1.0))),
+        on(
+            is(ChartKind::Ewma),
+            Slot::new("lambda", "weight of the newest", usually(0.2, "the newest weighing {}", "the newest weighing 0.2", 0.01, 1.0)),
+        ),
         on(is(ChartKind::Cusum), Slot::new("k", "allowance", usually(0.5, "allowing {} sd", "allowing 0.5 sd", 0.0, 10.0))),
         on(is(ChartKind::Cusum), Slot::new("h", "decision limit", usually(5.0, "deciding at {} sd", "deciding at 5 sd", 0.1, 100.0))),
         on(is(ChartKind::T), Slot::new("time_shape", "shape of the times", Filling::choice(time_shapes()))),
@@ -88,12 +123,17 @@ fn slots() -> Vec<Slot> {
         on(centred, limits(centre_choices())),
         on(ChartKind::always_sampled, limits(limit_choices("samples"))),
         on(counts, limits(count_limit_choices())),
-        on(|kind| kind != ChartKind::Run, Slot::new("width", "width of the limits", usually(3.0, "{} sd wide", "3 sd wide", 0.5, 10.0))).quiet(),
+        on(|kind| kind != ChartKind::Run, Slot::new("width", "width of the limits", usually(3.0, "{} sd wide", "3 sd wide", 0.5, 10.0)))
+            .quiet(),
         on(ranges, sigma(moving_ranges())),
         on(|kind| matches!(kind, ChartKind::XbarR | ChartKind::XbarBetween), sigma(range_first())),
         on(is(ChartKind::XbarS), sigma(sd_first())),
         on(|kind| kind.may_be_sampled() && !kind.always_sampled(), sigma([moving_ranges(), range_first()].concat())).quiet(),
-        on(ranges, Slot::new("mr_length", "values a moving range spans", usually(2.0, "over {} values", "over 2 values", 2.0, 100.0).whole())).quiet(),
+        on(
+            ranges,
+            Slot::new("mr_length", "values a moving range spans", usually(2.0, "over {} values", "over 2 values", 2.0, 100.0).whole()),
+        )
+        .quiet(),
     ];
     for kind in groups_of_patterns() {
         let shows = |other: ChartKind| other.default_watches() == kind.default_watches() && takes_more_than_limits(other);
@@ -171,7 +211,12 @@ fn baseline(many: &'static str) -> Choice {
         "samples" => ("samples {first} to {last}", "first sample", "last sample"),
         _ => ("values {first} to {last}", "first value", "last value"),
     };
-    Choice::with("baseline", words, "To judge what came after a stretch when it ran well. You can also drag over it in the figure.", vec![field("first", first, FieldKind::Point, Some(0.0)), field("last", last, FieldKind::Point, Some(0.0))])
+    Choice::with(
+        "baseline",
+        words,
+        "To judge what came after a stretch when it ran well. You can also drag over it in the figure.",
+        vec![field("first", first, FieldKind::Point, Some(0.0)), field("last", last, FieldKind::Point, Some(0.0))],
+    )
 }
 
 fn known(words: &'static str, mut fields: Vec<Field>) -> Choice {
@@ -235,77 +280,101 @@ fn items(kind: ChartKind) -> Vec<Item> {
 
 /// Of charts, also of those on the side of other studies.
 pub const FORMULAS: [Formula; 17] = [
-        Formula::new(
-            "individuals", "Single values",
-            "x̄ ± 3 s, s = MR̄ / d₂(2) or median MR / 0.9539; moving range d₂ s, (d₂ ± 3 d₃) s",
-            "Shewhart (1931), ch. XX; Montgomery (2013), sec. 6.4; Nelson (1982), JQT 14(3)",
-        ),
-        Formula::new("means", "Means", "x̄ ± 3 s / √nᵢ about the mean of all values", "Montgomery (2013), sec. 6.2; ISO 7870-2:2023"),
-        Formula::new(
-            "short-term-sd", "Short-term sd of samples",
-            "Σ fᵢ Rᵢ/d₂(nᵢ) / Σ fᵢ, fᵢ = d₂²/d₃²; Σ fᵢ sᵢ/c₄(nᵢ) / Σ fᵢ, fᵢ = c₄²/(1 − c₄²); pooled √(Σ(nᵢ−1)sᵢ² / Σ(nᵢ−1)) / c₄",
-            "Burr (1969), JQT 1(3); Montgomery (2013), sec. 6.3",
-        ),
-        Formula::new("ranges-and-sds", "Ranges and sds", "d₂ s, (d₂ ± 3 d₃) s; c₄ s, c₄ s ± 3 s √(1 − c₄²); floored at 0", "Montgomery (2013), sec. 6.2 and 6.3"),
-        Formula::new(
-            "counts", "Counts",
-            "p̄ ± 3 √(p̄(1−p̄)/nᵢ), n p̄ ± 3 √(n p̄(1−p̄)), c̄ ± 3 √c̄, ū ± 3 √(ū/nᵢ), clipped to what is possible",
-            "Montgomery (2013), ch. 7",
-        ),
-        Formula::new(
-            "prime", "Prime charts",
-            "zᵢ = (pᵢ − p̄)/sdᵢ, s_z = mean |zᵢ − zᵢ₋₁| / d₂(2), p̄ ± 3 sdᵢ s_z",
-            "Laney (2002), Quality Engineering 14(4)",
-        ),
-        Formula::new(
-            "dispersion", "Dispersion",
-            "χ² = Σ (xᵢ − Eᵢ)²/Vᵢ on points less one; χ²/df near 1 when counting explains the scatter",
-            "Cochran (1954), Biometrics 10",
-        ),
-        Formula::new(
-            "ewma", "Moving average (EWMA)",
-            "zₜ = λ xₜ + (1−λ) zₜ₋₁, limits ± 3 √(λ² sₜ² + (1−λ)² Var zₜ₋₁)",
-            "Roberts (1959), Technometrics 1; Lucas and Saccucci (1990)",
-        ),
-        Formula::new(
-            "cusum", "Cumulative sum (CUSUM)",
-            "C⁺ = max(0, C⁺ + x − x̄ − k s), C⁻ likewise below; limit h s, k = 0.5, h = 5",
-            "Page (1954), Biometrika 41; Montgomery (2013), sec. 9.1",
-        ),
-        Formula::new(
-            "runs", "Run chart",
-            "runs about the median: E = 1 + 2n₁n₂/n; runs up and down: E = (2n − 1)/3; normal approximation",
-            "Wald and Wolfowitz (1940); Levene and Wolfowitz (1944)",
-        ),
-        Formula::new(
-            "rare-events", "Rare events",
-            "g: geometric with p = 1/(1 + ȳ); t: Weibull by maximum likelihood; limits where Φ(−3) and Φ(3) are reached",
-            "Benneyan (2001); Xie, Goh and Ranjan (2002)",
-        ),
-        Formula::new(
-            "deviation", "Deviation",
-            "value less the target of its part; equal spread by Levene's test about the medians",
-            "Montgomery (2013), sec. 10.2; Brown and Forsythe (1974)",
-        ),
-        Formula::new(
-            "constants", "d₂, d₃, c₄",
-            "mean and sd of the range of n normal values by quadrature; mean of their sd by log-gamma",
-            "Hartley (1942), Biometrika 32; agrees with Harter (1960)",
-        ),
-        Formula::new(
-            "patterns", "Patterns",
-            "zones of 1, 2 and 3 sd of each point about its centre, before clipping; exactly on a line is not beyond",
-            "Western Electric (1956); Nelson (1984), JQT 16(4); ISO 7870-2",
-        ),
-        Formula::new(
-            "false-alarms", "False alarms",
-            "average points to the first signal of the chosen set, independent normal values",
-            "1 / (2 (1 − Φ(3))) for limits alone; other sets by seeded simulation, about 0.3 % exact",
-        ),
-        Formula::new("before-after", "Before and after", "shift of means by Welch's t; ratio of short-term sds by F", "Welch (1947), Biometrika 34; ISO 2854"),
-        Formula::new(
-            "frozen-limits", "Frozen limits",
-            "the newest 20 to 50 points against the baseline (Welch, F) or known values (t, χ²); stale when either p is below 0.01",
-            "ISO 2854",
-        ),
-    ];
+    Formula::new(
+        "individuals",
+        "Single values",
+        "x̄ ± 3 s, s = MR̄ / d₂(2) or median MR / 0.9539; moving range d₂ s, (d₂ ± 3 d₃) s",
+        "Shewhart (1931), ch. XX; Montgomery (2013), sec. 6.4; Nelson (1982), JQT 14(3)",
+    ),
+    Formula::new("means", "Means", "x̄ ± 3 s / √nᵢ about the mean of all values", "Montgomery (2013), sec. 6.2; ISO 7870-2:2023"),
+    Formula::new(
+        "short-term-sd",
+        "Short-term sd of samples",
+        "Σ fᵢ Rᵢ/d₂(nᵢ) / Σ fᵢ, fᵢ = d₂²/d₃²; Σ fᵢ sᵢ/c₄(nᵢ) / Σ fᵢ, fᵢ = c₄²/(1 − c₄²); pooled √(Σ(nᵢ−1)sᵢ² / Σ(nᵢ−1)) / c₄",
+        "Burr (1969), JQT 1(3); Montgomery (2013), sec. 6.3",
+    ),
+    Formula::new(
+        "ranges-and-sds",
+        "Ranges and sds",
+        "d₂ s, (d₂ ± 3 d₃) s; c₄ s, c₄ s ± 3 s √(1 − c₄²); floored at 0",
+        "Montgomery (2013), sec. 6.2 and 6.3",
+    ),
+    Formula::new(
+        "counts",
+        "Counts",
+        "p̄ ± 3 √(p̄(1−p̄)/nᵢ), n p̄ ± 3 √(n p̄(1−p̄)), c̄ ± 3 √c̄, ū ± 3 √(ū/nᵢ), clipped to what is possible",
+        "Montgomery (2013), ch. 7",
+    ),
+    Formula::new(
+        "prime",
+        "Prime charts",
+        "zᵢ = (pᵢ − p̄)/sdᵢ, s_z = mean |zᵢ − zᵢ₋₁| / d₂(2), p̄ ± 3 sdᵢ s_z",
+        "Laney (2002), Quality Engineering 14(4)",
+    ),
+    Formula::new(
+        "dispersion",
+        "Dispersion",
+        "χ² = Σ (xᵢ − Eᵢ)²/Vᵢ on points less one; χ²/df near 1 when counting explains the scatter",
+        "Cochran (1954), Biometrics 10",
+    ),
+    Formula::new(
+        "ewma",
+        "Moving average (EWMA)",
+        "zₜ = λ xₜ + (1−λ) zₜ₋₁, limits ± 3 √(λ² sₜ² + (1−λ)² Var zₜ₋₁)",
+        "Roberts (1959), Technometrics 1; Lucas and Saccucci (1990)",
+    ),
+    Formula::new(
+        "cusum",
+        "Cumulative sum (CUSUM)",
+        "C⁺ = max(0, C⁺ + x − x̄ − k s), C⁻ likewise below; limit h s, k = 0.5, h = 5",
+        "Page (1954), Biometrika 41; Montgomery (2013), sec. 9.1",
+    ),
+    Formula::new(
+        "runs",
+        "Run chart",
+        "runs about the median: E = 1 + 2n₁n₂/n; runs up and down: E = (2n − 1)/3; normal approximation",
+        "Wald and Wolfowitz (1940); Levene and Wolfowitz (1944)",
+    ),
+    Formula::new(
+        "rare-events",
+        "Rare events",
+        "g: geometric with p = 1/(1 + ȳ); t: Weibull by maximum likelihood; limits where Φ(−3) and Φ(3) are reached",
+        "Benneyan (2001); Xie, Goh and Ranjan (2002)",
+    ),
+    Formula::new(
+        "deviation",
+        "Deviation",
+        "value less the target of its part; equal spread by Levene's test about the medians",
+        "Montgomery (2013), sec. 10.2; Brown and Forsythe (1974)",
+    ),
+    Formula::new(
+        "constants",
+        "d₂, d₃, c₄",
+        "mean and sd of the range of n normal values by quadrature; mean of their sd by log-gamma",
+        "Hartley (1942), Biometrika 32; agrees with Harter (1960)",
+    ),
+    Formula::new(
+        "patterns",
+        "Patterns",
+        "zones of 1, 2 and 3 sd of each point about its centre, before clipping; exactly on a line is not beyond",
+        "Western Electric (1956); Nelson (1984), JQT 16(4); ISO 7870-2",
+    ),
+    Formula::new(
+        "false-alarms",
+        "False alarms",
+        "average points to the first signal of the chosen set, independent normal values",
+        "1 / (2 (1 − Φ(3))) for limits alone; other sets by seeded simulation, about 0.3 % exact",
+    ),
+    Formula::new(
+        "before-after",
+        "Before and after",
+        "shift of means by Welch's t; ratio of short-term sds by F",
+        "Welch (1947), Biometrika 34; ISO 2854",
+    ),
+    Formula::new(
+        "frozen-limits",
+        "Frozen limits",
+        "the newest 20 to 50 points against the baseline (Welch, F) or known values (t, χ²); stale when either p is below 0.01",
+        "ISO 2854",
+    ),
+];

@@ -9,10 +9,9 @@ use std::ops::Range;
 use std::sync::Arc;
 
 use super::built::{Built, Dispersion};
-use super::panel::Drawn;
 use super::individuals::ranges_by_phase;
 use super::kind::ChartKind;
-use super::panel::{Lines, Ruler};
+use super::panel::{Drawn, Lines, Ruler};
 use super::params::{Inspected, LimitSource, Params};
 use super::points::Points;
 use super::process::{Process, bases};

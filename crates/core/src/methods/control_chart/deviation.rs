@@ -6,7 +6,7 @@
 
 use std::sync::Arc;
 
-use super::built::{Built};
+use super::built::Built;
 use super::panel::Drawn;
 use super::params::Params;
 use super::points::Points;

@@ -9,8 +9,7 @@ use std::borrow::Cow;
 use std::sync::Arc;
 
 use super::built::{Built, even};
-use super::panel::Drawn;
-use super::panel::Lines;
+use super::panel::{Drawn, Lines};
 use super::params::{LimitSource, Params};
 use super::points::Points;
 use super::process::{Process, bases, moving_ranges, of_values};

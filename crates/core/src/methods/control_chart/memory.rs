@@ -8,10 +8,9 @@
 
 use std::sync::Arc;
 
-use super::built::{Built};
-use super::panel::Drawn;
+use super::built::Built;
 use super::individuals::{processes, ranges_by_phase, used};
-use super::panel::{Lines, Ruler};
+use super::panel::{Drawn, Lines, Ruler};
 use super::params::Params;
 use super::patterns::{Pattern, Signal};
 use super::points::Points;

@@ -40,11 +40,11 @@ mod verdict;
 
 pub use alarms::Alarms;
 pub use answer::Chart;
+pub use card::{FORMULAS, pattern_slot};
+pub use compute::compute;
 pub use kind::ChartKind;
 pub use numbers::{FalseAlarm, Numbers, PanelNumbers, PointNumbers};
 pub use panel::{Panel, PhaseLimits};
-pub use card::{FORMULAS, pattern_slot};
-pub use compute::compute;
 pub use params::{Inspected, Params, PatternChoice, Sampling, SigmaFrom, watches};
 pub use patterns::{Pattern, Signal, Watch};
 

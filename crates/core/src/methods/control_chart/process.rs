@@ -72,4 +72,3 @@ pub fn of_values(values: &Moments, ranges: &Moments, range_values: &[f64], sigma
     let df = 0.62 * (values.n as f64 - 1.0);
     Process { center: values.mean.unwrap_or(f64::NAN), sigma: sigma.unwrap_or(f64::NAN), n: values.n, df }
 }
-

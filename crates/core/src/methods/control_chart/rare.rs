@@ -9,11 +9,10 @@
 
 use std::sync::Arc;
 
-use super::built::{Built};
-use super::panel::Drawn;
+use super::built::Built;
 use super::individuals::used;
 use super::kind::ChartKind;
-use super::panel::{Lines, Ruler};
+use super::panel::{Drawn, Lines, Ruler};
 use super::params::{LimitSource, Params, Tails, TimeShape};
 use super::points::Points;
 use super::process::{Process, bases};
@@ -93,7 +92,7 @@ fn geometric(mean: f64, z: f64) -> f64 {
     }
     // 1 - stay^(y + 1) ≥ Φ(z) from y + 1 = ln(1 - Φ(z)) / ln(stay) on; the slack undoes rounding just above a whole number.
     let exact = normal::above(z).ln() / stay.ln() - 1.0;
-    (exact - 1e-9 * exact.abs().max(1.0)).ceil().max(0.0)
+    (exact - 1e-9 * exact.abs().max(1.0)).ceil().max(0.0) + 0.0
 }
 
 /// Shape and scale of the times; `None` when nothing tells them.

@@ -7,9 +7,8 @@
 use std::sync::Arc;
 
 use super::built::{Built, MedianRuns, Runs, UpDownRuns};
-use super::panel::Drawn;
 use super::individuals::used;
-use super::panel::{Lines, Ruler};
+use super::panel::{Drawn, Lines, Ruler};
 use super::params::{LimitSource, Params};
 use super::points::Points;
 use super::process::{Process, bases};

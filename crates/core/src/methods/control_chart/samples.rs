@@ -8,17 +8,16 @@
 use std::ops::Range;
 use std::sync::Arc;
 
-use super::built::{Built};
-use super::panel::Drawn;
+use super::built::Built;
 use super::kind::ChartKind;
-use super::panel::{Lines, Ruler};
+use super::panel::{Drawn, Lines, Ruler};
 use super::params::{LimitSource, Params, SigmaFrom};
-use crate::study::filled::numbers;
 use super::points::Points;
 use super::process::{Process, bases, moving_ranges, of_values};
 use crate::numeric::bias::{c4, range_constants};
 use crate::numeric::describe::moments;
 use crate::study::StudyError;
+use crate::study::filled::numbers;
 
 /// One sample a point.
 pub struct Samples {
@@ -213,4 +212,3 @@ pub fn of_samples(samples: &Samples, stretch: Range<usize>, sigma_from: SigmaFro
     };
     Process { center, sigma, n: points, df }
 }
-

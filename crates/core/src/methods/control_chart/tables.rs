@@ -50,7 +50,8 @@ impl Chart {
             let what = capital(&panel.name.replace('-', " "));
             Some(label.as_ref().map_or_else(|| what.clone(), |label| format!("{what}, {label}")))
         };
-        let within = |panel: &Panel, first: usize, last: usize| panel.signals.iter().filter(|s| s.first >= first && s.first <= last).count();
+        let within =
+            |panel: &Panel, first: usize, last: usize| panel.signals.iter().filter(|s| s.first >= first && s.first <= last).count();
         let lines = all.iter().map(|(panel, phase)| Line {
             format: Some(panel.writer.finer()),
             formula: Some(formula(panel)),

@@ -20,7 +20,16 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         question: "What does it look like?",
         part: "Look",
         use_when: "Use it first: centre, spread and shape, alone or group beside group.",
-        found_by: &["histogram", "box plot", "individual values", "normal probability plot", "normality test", "Anderson-Darling", "skewness", "kurtosis"],
+        found_by: &[
+            "histogram",
+            "box plot",
+            "individual values",
+            "normal probability plot",
+            "normality test",
+            "Anderson-Darling",
+            "skewness",
+            "kurtosis",
+        ],
         statement: "Look at {measure}[ by {group}] as {show}[, with bars {bins}][, {bin_start}][, {same_scale}][, {curve}].",
         slots: vec![
             Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement")).subject(),
@@ -64,6 +73,11 @@ const FORMULAS: [Formula; 10] = [
         "scores Φ⁻¹((i − 0.375)/(n + 0.25)); band x̄ + z s ± 1.96 s √(1/n + z²/(2(n − 1)))",
         "Blom (1958); Meeker and Escobar (1998), ch. 6",
     ),
-    Formula::new("equal-means", "Centres of groups", "F of weighted means, weights n/s², on (k² − 1)/(3 Σ(1 − w/Σw)²/(n − 1)) degrees of freedom", "Welch (1951)"),
+    Formula::new(
+        "equal-means",
+        "Centres of groups",
+        "F of weighted means, weights n/s², on (k² − 1)/(3 Σ(1 − w/Σw)²/(n − 1)) degrees of freedom",
+        "Welch (1951)",
+    ),
     Formula::new("equal-spread", "Spreads of groups", "variance analysis of |x − median of the group|", "Brown and Forsythe (1974)"),
 ];

@@ -148,7 +148,9 @@ impl Kept for Numbers {
         let names: Vec<String> = self.groups.iter().map(|group| group.label.clone().unwrap_or_else(|| "all values".to_owned())).collect();
         let heads: Vec<&str> = std::iter::once("").chain(names.iter().map(String::as_str)).collect();
         let (fine, three, whole) = (self.writer.finer(), Writer::fixed(3), Writer::whole());
-        let term = |words: &str, format: &Writer, formula, get: &dyn Fn(&GroupNumbers) -> Option<f64>| Term::new(words, format, formula, self.groups.iter().map(get));
+        let term = |words: &str, format: &Writer, formula, get: &dyn Fn(&GroupNumbers) -> Option<f64>| {
+            Term::new(words, format, formula, self.groups.iter().map(get))
+        };
         let terms = vec![
             term("values", &whole, "mean-sd", &|g| Some(g.n as f64)),
             term("missing", &whole, "mean-sd", &|g| Some(g.missing as f64)),
@@ -174,7 +176,10 @@ impl Kept for Numbers {
             self.equal_means.map(|test| ("one centre for all", "equal-means", test.f, test.df1, test.df2, test.p)),
             self.equal_spread.map(|test| ("one spread for all", "equal-spread", test.f, test.df1, test.df2, test.p)),
         ];
-        let tested = tests.into_iter().flatten().map(|(words, formula, f, df1, df2, p)| Term::new(words, &three, formula, [f, df1, df2, p].map(Some)));
+        let tested = tests
+            .into_iter()
+            .flatten()
+            .map(|(words, formula, f, df1, df2, p)| Term::new(words, &three, formula, [f, df1, df2, p].map(Some)));
         let tested = Table::of_terms("tests", "Group against group", &["", "F", "df", "df of the spread", "p"], tested.collect());
         tables.extend(Some(tested).filter(|table| table.rows() > 0));
         tables
@@ -189,6 +194,11 @@ impl Kept for Numbers {
             .numbers("from", Some(&edge), Some("bars"), bins().map(|(_, bin)| Some(bin.from)))
             .numbers("to", Some(&edge), Some("bars"), bins().map(|(_, bin)| Some(bin.to)))
             .wholes("count", Some("bars"), bins().map(|(_, bin)| bin.count))
-            .numbers("share", Some(&Writer::percent(1)), Some("bars"), bins().map(|(group, bin)| Some(bin.count as f64 / group.n.max(1) as f64)))
+            .numbers(
+                "share",
+                Some(&Writer::percent(1)),
+                Some("bars"),
+                bins().map(|(group, bin)| Some(bin.count as f64 / group.n.max(1) as f64)),
+            )
     }
 }

@@ -144,8 +144,7 @@ fn shape(numbers: &Numbers) -> Option<Note> {
             )
         });
     }
-    let odd: Vec<String> =
-        numbers.groups.iter().filter(|g| g.misfits).map(|g| g.label.clone().unwrap_or_default()).collect();
+    let odd: Vec<String> = numbers.groups.iter().filter(|g| g.misfits).map(|g| g.label.clone().unwrap_or_default()).collect();
     if odd.is_empty() {
         return Some(note(Tone::Calm, "No group departs from a normal shape.".to_owned(), None, None));
     }

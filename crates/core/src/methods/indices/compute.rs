@@ -28,7 +28,8 @@ pub fn compute(asked: &Filled, cancel: &Cancel) -> Result<Numbers, StudyError> {
         cancel.step()?;
         let read: Vec<&Column> = order.into_iter().chain([column]).collect();
         let rows = groups.label(place).map(|_| frame.pick(&read, groups.rows(place)));
-        let question = Params { shape, goal, order: order.map(|order| order.name.clone()), ..Params::plain(rows.as_ref().unwrap_or(frame), column) };
+        let question =
+            Params { shape, goal, order: order.map(|order| order.name.clone()), ..Params::plain(rows.as_ref().unwrap_or(frame), column) };
         match answer(question, cancel) {
             Err(StudyError::Stopped(stopped)) => Err(stopped),
             found => Ok(told(column, groups.label(place), found)),

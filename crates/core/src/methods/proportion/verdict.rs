@@ -71,7 +71,11 @@ fn missing(numbers: &Numbers) -> Option<Note> {
     (numbers.missing > 0).then(|| Note {
         letter: String::new(),
         tone: Tone::Unsure,
-        sentence: format!("{} no label and {} left out.", capital(&counted(numbers.missing, "row has", "rows have")), if numbers.missing == 1 { "is" } else { "are" }),
+        sentence: format!(
+            "{} no label and {} left out.",
+            capital(&counted(numbers.missing, "row has", "rows have")),
+            if numbers.missing == 1 { "is" } else { "are" }
+        ),
         detail: None,
         pin: None,
         offers: Vec::new(),

@@ -24,11 +24,16 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new("steps", "steps", typed(step(), Some("steps"))).at("subject").on("from", &["steps"]),
             Slot::new("mean", "mean, sd and limits", typed(normal(), None)).at("subject").on("from", &["normal"]),
             Slot::new("count", "defects", Filling::needed(&NUMBERS, "choose the defects")).at("subject").on("from", &["columns"]).subject(),
-            Slot::new("size", "number inspected", Filling::needed(&NUMBERS, "choose the number inspected")).at("inspected").on("from", &["columns"]),
+            Slot::new("size", "number inspected", Filling::needed(&NUMBERS, "choose the number inspected"))
+                .at("inspected")
+                .on("from", &["columns"]),
             Slot::new("step", "steps", Filling::optional(&GROUPING, "no steps")).on("from", &["columns"]).quiet(),
             Slot::new("label", "name of a sample", Filling::optional(&GROUPING, "its number")).on("from", &["columns"]).quiet(),
             Slot::new("opportunities", "chances a unit", chances).on("from", &["columns"]).quiet(),
-            Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement")).at("subject").on("from", &["measurement"]).subject(),
+            Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement"))
+                .at("subject")
+                .on("from", &["measurement"])
+                .subject(),
             Slot::new("subgroup", "samples", Filling::optional(&GROUPING, "single values")).on("from", &["measurement"]).quiet(),
             Slot::new("order", "order", Filling::optional(&ORDERING, "the rows")).on("from", &["columns", "measurement"]).quiet(),
             Slot::new("shift", "shift", shift),
@@ -72,23 +77,36 @@ fn sources() -> Vec<Choice> {
 }
 
 const FORMULAS: [Formula; 7] = [
-        Formula::new("per-unit", "Per unit, per chance", "dpu = D/U, dpo = D/(U O), dpmo = 10⁶ dpo, yield = 1 − dpo", "Montgomery (2013), sec. 1.2"),
-        Formula::new(
-            "sigma-level", "Sigma level",
-            "z + shift, z = Φ⁻¹(1 − dpo) or of the normal share out; the shift is 1.5 unless changed",
-            "Harry and Schroeder (2000)",
-        ),
-        Formula::new(
-            "first-time-yield", "First-time yield",
-            "e^−dpu: the share of units without any defect, defects falling at random",
-            "Poisson; Montgomery (2013), sec. 7.3",
-        ),
-        Formula::new(
-            "rolled-yield", "Rolled yield",
-            "the product of the first-time yields of all steps; normalised: its k-th root",
-            "Harry and Schroeder (2000)",
-        ),
-        Formula::new("count-interval", "Interval of counts", "exact binomial on U O chances, 95 %", "Clopper and Pearson (1934)"),
-        Formula::new("measured-interval", "Interval of a measurement", "z ± 1.96 √(1/n + z²/(2(n − 1)))", "delta method; Bissell (1990)"),
-        Formula::new("anderson-darling", "Test of the normal", "A² of Anderson and Darling with estimated mean and sd", "D'Agostino and Stephens (1986), table 4.9"),
-    ];
+    Formula::new(
+        "per-unit",
+        "Per unit, per chance",
+        "dpu = D/U, dpo = D/(U O), dpmo = 10⁶ dpo, yield = 1 − dpo",
+        "Montgomery (2013), sec. 1.2",
+    ),
+    Formula::new(
+        "sigma-level",
+        "Sigma level",
+        "z + shift, z = Φ⁻¹(1 − dpo) or of the normal share out; the shift is 1.5 unless changed",
+        "Harry and Schroeder (2000)",
+    ),
+    Formula::new(
+        "first-time-yield",
+        "First-time yield",
+        "e^−dpu: the share of units without any defect, defects falling at random",
+        "Poisson; Montgomery (2013), sec. 7.3",
+    ),
+    Formula::new(
+        "rolled-yield",
+        "Rolled yield",
+        "the product of the first-time yields of all steps; normalised: its k-th root",
+        "Harry and Schroeder (2000)",
+    ),
+    Formula::new("count-interval", "Interval of counts", "exact binomial on U O chances, 95 %", "Clopper and Pearson (1934)"),
+    Formula::new("measured-interval", "Interval of a measurement", "z ± 1.96 √(1/n + z²/(2(n − 1)))", "delta method; Bissell (1990)"),
+    Formula::new(
+        "anderson-darling",
+        "Test of the normal",
+        "A² of Anderson and Darling with estimated mean and sd",
+        "D'Agostino and Stephens (1986), table 4.9",
+    ),
+];

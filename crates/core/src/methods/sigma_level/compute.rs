@@ -136,15 +136,27 @@ fn bell(mean: f64, sd: f64) -> Vec<CurvePoint> {
 }
 
 /// Values with the limits of their column, their normal and their steadiness.
-fn of_measurement(bare: Numbers, params: &Params, column: &Column, subgroup: Option<&Column>, cancel: &Cancel) -> Result<Answer, StudyError> {
+fn of_measurement(
+    bare: Numbers,
+    params: &Params,
+    column: &Column,
+    subgroup: Option<&Column>,
+    cancel: &Cancel,
+) -> Result<Answer, StudyError> {
     let kind = if subgroup.is_some() { ChartKind::XbarS } else { ChartKind::Individuals };
     let sigma_from = if subgroup.is_some() { SigmaFrom::Sd } else { SigmaFrom::MrMean };
-    let asked = Question { sampling: subgroup.map(Sampling::Column), order: params.order, sigma_from, ..Question::plain(params.frame, kind, vec![column]) };
+    let asked = Question {
+        sampling: subgroup.map(Sampling::Column),
+        order: params.order,
+        sigma_from,
+        ..Question::plain(params.frame, kind, vec![column])
+    };
     let values = numbers(column, "measurement")?;
     let chart = control_chart::compute(&asked, cancel)?;
     let ColumnInfo { lsl, usl, .. } = column.info;
-    check_limits(lsl, usl)
-        .map_err(|_| bad("measure", format!("“{}” has no limits that fit; set them on the column, then its defects can be told", column.name)))?;
+    check_limits(lsl, usl).map_err(|_| {
+        bad("measure", format!("“{}” has no limits that fit; set them on the column, then its defects can be told", column.name))
+    })?;
     let of = moments(values);
     let few = || StudyError::TooFewValues { column: column.name.clone(), have: of.n, need: 2 };
     let (mean, sd) = of.mean.zip(of.sd).ok_or_else(few)?;

@@ -161,7 +161,9 @@ impl Kept for Answer {
         let (four, six, rate) = (Writer::fixed(4), Writer::fixed(6), Writer::fixed(1));
         let share = Writer::percent(4);
         let one = |words: &str, format: &Writer, formula, number: Option<f64>| Term::new(words, format, formula, [number]);
-        let with = |words: &str, format: &Writer, formula, number: Option<f64>, ends: [Option<f64>; 2]| Term::new(words, format, formula, [number, ends[0], ends[1]]);
+        let with = |words: &str, format: &Writer, formula, number: Option<f64>, ends: [Option<f64>; 2]| {
+            Term::new(words, format, formula, [number, ends[0], ends[1]])
+        };
         let interval = if of.normal.is_some() { "measured-interval" } else { "count-interval" };
         let dpmo = of.dpmo_ci95.map_or([None; 2], |ends| ends.map(Some));
         let level = of.sigma_level_ci95.unwrap_or([None; 2]);

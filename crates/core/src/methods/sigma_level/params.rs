@@ -135,7 +135,13 @@ impl<'f> Params<'f> {
             }),
             From::Measurement => Source::Measurement { measure: asked.needed("measure")?, subgroup: asked.column("subgroup") },
         };
-        Ok(Params { frame: asked.frame(), source, order: asked.column("order"), shift: asked.number("shift").unwrap_or(SHIFT), goal: asked.number("goal") })
+        Ok(Params {
+            frame: asked.frame(),
+            source,
+            order: asked.column("order"),
+            shift: asked.number("shift").unwrap_or(SHIFT),
+            goal: asked.number("goal"),
+        })
     }
 }
 
