@@ -58,7 +58,11 @@ fn every_case_holds() {
     assert!(files.len() >= 10, "the cases are gone");
     for file in &files {
         let case: Value = serde_json::from_slice(&std::fs::read(file).unwrap()).unwrap();
-        assert!(case["source"].as_str().is_some_and(|source| source.len() > 20), "{} does not say where its values come from", file.display());
+        assert!(
+            case["source"].as_str().is_some_and(|source| source.len() > 20),
+            "{} does not say where its values come from",
+            file.display()
+        );
         let numbers = numbers(&case);
         let tolerance = &case["tolerance"];
         let absolute = tolerance["absolute"].as_f64().unwrap_or(1e-12);
