@@ -7,7 +7,7 @@ use acorn_core::frame::Frame;
 use acorn_core::methods::cards;
 use acorn_core::study::card::{Choice, FieldKind, Filling, Slot};
 use acorn_core::study::{MethodCard, Spec, StudyError};
-use common::{ask, awkward, frame, sent};
+use common::{ask, awkward, frame, sent, sound};
 use serde_json::{Map, Value, json};
 
 /// Rows of everything that a role may ask for.
@@ -204,40 +204,6 @@ fn every_card_is_whole() {
             let fits =
                 |option: &str| card.slots.iter().any(|other| other.name == option && matches!(other.filling, Filling::Choice { .. }));
             assert!(slot.shows.iter().filter_map(|condition| condition.option).all(fits), "{}: {}", card.method, slot.name);
-        }
-    }
-}
-
-/// Every text of an answer.
-fn texts(value: &Value, path: &str, found: &mut Vec<(String, String)>) {
-    match value {
-        Value::String(text) => found.push((path.to_owned(), text.clone())),
-        Value::Array(items) => items.iter().for_each(|item| texts(item, path, found)),
-        Value::Object(fields) => fields.iter().for_each(|(name, item)| texts(item, &format!("{path}/{name}"), found)),
-        _ => {}
-    }
-}
-
-fn sound(method: &str, what: &str, answer: &Value) {
-    let mut found = Vec::new();
-    texts(answer, "", &mut found);
-    for (path, text) in found.iter().filter(|(path, _)| path.ends_with("sentence") || path.ends_with("detail") || path.ends_with("words")) {
-        let hole = ["NaN", "inf", "  ", " .", " ,", "()", "Some(", "null", "e308"].iter().find(|hole| text.contains(**hole));
-        assert!(hole.is_none() && !text.is_empty(), "{method}, {what}, {path}: “{text}”");
-    }
-    let card = cards().find(|card| card.method == method).unwrap();
-    let tables = answer["outcome"]["tables"].as_array().unwrap().iter().chain([&answer["points"]]);
-    for table in tables {
-        let columns = table["columns"].as_array().unwrap();
-        let rows = columns.first().map_or(0, |column| column["cells"].as_array().unwrap().len());
-        for column in columns {
-            assert_eq!(column["cells"].as_array().unwrap().len(), rows, "{method}, {what}: {} of {}", column["label"], table["id"]);
-        }
-        let lines = table["lines"].as_array().cloned().unwrap_or_default();
-        assert!(lines.is_empty() || lines.len() == rows, "{method}, {what}: lines of {}", table["id"]);
-        let named = columns.iter().chain(&lines).filter_map(|one| one["formula"].as_str());
-        for id in named {
-            assert!(card.formulas.iter().any(|formula| formula.id == id), "{method}: no formula “{id}”");
         }
     }
 }

@@ -1,7 +1,10 @@
 //! Every kind of chart: what it makes of small data worked by hand, and of data that a practitioner may throw at it.
 
+mod common;
+
 use acorn_core::frame::{ColumnInfo, Frame};
 use acorn_core::methods::{self, Computed};
+use acorn_core::study::card::Filling;
 use acorn_core::study::{Cancel, Spec, StudyError, View};
 use serde_json::{Value, json};
 
@@ -177,65 +180,42 @@ fn impossible_counts_are_refused_by_row() {
 }
 
 #[test]
-fn every_kind_answers_or_refuses_whatever_comes() {
-    let n = 30;
-    let shapes: Vec<(&str, Vec<Option<f64>>)> = vec![
-        ("none", vec![]),
-        ("missing", vec![None; n]),
-        ("one", vec![Some(4.0)]),
-        ("equal", vec![Some(7.0); n]),
-        ("zero", vec![Some(0.0); n]),
-        ("gaps", (0..n).map(|i| (i % 3 > 0).then_some(i as f64)).collect()),
-        ("far", (0..n).map(|i| Some(1e7 + (i % 4) as f64)).collect()),
-        ("negative", (0..n).map(|i| Some(-(i as f64) - 0.5)).collect()),
-        ("huge", (0..n).map(|i| Some(if i % 2 == 0 { 1e300 } else { -1e300 })).collect()),
-    ];
-    let kinds = [
-        "individuals",
-        "xbar-r",
-        "xbar-s",
-        "xbar-between",
-        "p",
-        "np",
-        "p-prime",
-        "c",
-        "u",
-        "u-prime",
-        "ratio",
-        "ewma",
-        "cusum",
-        "run",
-        "g",
-        "t",
-        "deviation",
-    ];
-    for (name, values) in shapes {
-        let sizes = vec![2e7; values.len()];
+fn every_kind_of_chart_says_what_it_can_of_awkward_values() {
+    let card = methods::cards().find(|card| card.method == "control-chart").unwrap();
+    let Some(Filling::Choice { choices, .. }) = card.slots.iter().find(|slot| slot.name == "chart").map(|slot| &slot.filling) else {
+        panic!("no choice of charts")
+    };
+    let mut answered = std::collections::BTreeMap::new();
+    for (name, values) in common::awkward() {
         let samples: Vec<usize> = (0..values.len()).map(|i| i / 4).collect();
-        let columns = json!({"x": values, "n": sizes, "s": samples});
-        for kind in kinds {
+        let frame = common::frame(&json!({"x": values, "n": vec![2e7; values.len()], "s": samples}), &[]);
+        for kind in choices.iter().map(|choice| choice.value) {
             for more in [
-                json!({}),
                 json!({"omit": [0, 5]}),
                 json!({"cuts": [{"first": 1}]}),
                 json!({"limits": {"from": "known", "center": 0.5, "sigma": 0.0}}),
+                json!({"limits": {"from": "baseline", "first": 0, "last": 1}}),
             ] {
+                let roles = match kind {
+                    "p" | "np" | "p-prime" | "u" | "u-prime" | "ratio" => json!({"count": "x", "size": "n"}),
+                    "c" => json!({"count": "x"}),
+                    "xbar-r" | "xbar-s" | "xbar-between" => json!({"measure": "x", "subgroup": "s"}),
+                    _ => json!({"measure": "x"}),
+                };
                 let mut options = more.clone();
                 options["chart"] = json!(kind);
-                let roles = json!({"measure": "x", "count": "x", "size": "n", "subgroup": "s"});
-                if let Ok(computed) = ask(columns.clone(), roles, options) {
-                    assert!(
-                        !computed.verdict.sentence.contains("NaN") && !notes(&computed).contains("NaN"),
-                        "{name} {kind} {more}: {}",
-                        notes(&computed)
-                    );
-                    assert!(!notes(&computed).contains("inf "), "{name} {kind} {more}: {}", notes(&computed));
-                    numbers(&computed);
-                    computed.answer.points(&View::ALL).for_file();
+                match common::ask(&frame, &json!({"method": "control-chart", "roles": roles, "options": options})) {
+                    Ok(computed) => {
+                        common::sound("control-chart", &format!("{name}, {kind}, {more}"), &common::sent(&computed));
+                        *answered.entry(kind).or_insert(0) += 1;
+                    }
+                    Err(error) => assert!(!error.to_string().contains("NaN") && error.advice().ends_with('.'), "{name} {kind} {more}: {error}"),
                 }
             }
         }
     }
+    // A chart that refuses everything would pass all of the above.
+    assert!(answered.len() == choices.len() && answered.values().all(|answers| *answers >= 4), "{answered:?}");
 }
 
 fn advise(columns: Value, answers: Value) -> Value {

@@ -1,5 +1,7 @@
 //! Capability, sigma level and indices on what a practitioner may throw at them, and small data worked by hand.
 
+mod common;
+
 use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, Values};
 use acorn_core::methods::{self, Computed};
 use acorn_core::study::{Cancel, StudyError, Tone, View};
@@ -53,12 +55,15 @@ fn every_shape_answers_awkward_values_with_finite_numbers_or_words() {
                 options["shape"] = json!(shape);
                 options["bound"] = json!(low);
                 match judge(values.clone(), options) {
-                    // What is not finite would be null, and a null where there are values has a reason: its text is not empty.
                     Ok(computed) => {
-                        assert!(!computed.verdict.sentence.is_empty(), "{what}, {shape}");
+                        common::sound("capability", &format!("{what}, {shape}, {limits}"), &common::sent(&computed));
                         assert_eq!(numbers(&computed)["n"], json!(values.len()), "{what}, {shape}");
                     }
-                    Err(error) => assert!(error.to_string().contains("shape"), "{what}, {shape}: {error}"),
+                    // A shape may not fit; the bell and the percentiles always have an answer.
+                    Err(error) => {
+                        let optional = !matches!(shape, "normal" | "percentile" | "best-fit");
+                        assert!(optional && error.to_string().contains("shape"), "{what}, {shape}: {error}");
+                    }
                 }
             }
         }
@@ -96,7 +101,7 @@ fn doubts_are_told_with_what_to_do() {
         says(&few, "Only 30 values") && few.notes.iter().flat_map(|note| &note.offers).any(|offer| offer.figure.as_deref() == Some("need"))
     );
     let below = judge(normal(120, 1.0, 0.6), json!({"usl": 5, "bound": 0})).unwrap();
-    assert!(says(&below, "lies below 0") || says(&below, "where nothing can be"));
+    assert!(says(&below, "lies below 0.000000, where none can be"), "{:?}", below.notes);
     let coarse = judge((0..120).map(|i| f64::from(i * 7 % 5)).collect::<Vec<_>>(), json!({"usl": 9})).unwrap();
     assert!(says(&coarse, "Only 5 different values"));
     let mut heavy = normal(200, 10.0, 1.0);
@@ -161,7 +166,9 @@ fn among_very_many_values_a_small_departure_is_no_misfit() {
     let many: Vec<f64> = slightly(60_000);
     let found = numbers(&judge(many, json!({"lsl": 0, "usl": 20})).unwrap());
     assert!(found["shape_p"].as_f64().unwrap() < 0.05);
-    assert_eq!(found["misfits"], found["ad"].as_f64().unwrap() / 60_000.0 > 0.001);
+    assert_eq!(found["misfits"], false);
+    let bent: Vec<f64> = normal(60_000, 0.0, 0.5).iter().map(|z| z.exp()).collect();
+    assert_eq!(numbers(&judge(bent, json!({"usl": 90})).unwrap())["misfits"], true, "a large departure stays one");
     let few = numbers(&judge(normal(100, 0.0, 1.0).iter().map(|z| z.exp()).collect::<Vec<_>>(), json!({"usl": 90})).unwrap());
     assert_eq!(few["misfits"], true);
 }

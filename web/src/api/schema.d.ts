@@ -2680,6 +2680,8 @@ export interface components {
         ShapeCandidate: components["schemas"]["FitNumbers"] & {
             /** @description Whether it is the one in use. */
             taken: boolean;
+            /** @description Whether the values contradict it; false also when its threshold leaves no chance to tell. */
+            refuted: boolean;
             /** @description Whether it reaches below the natural bound. */
             below_bound: boolean;
             /**

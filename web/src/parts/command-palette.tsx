@@ -4,6 +4,7 @@ import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
 import { datasetsQuery, methodsQuery, studiesQuery, useCreateStudy } from "../api/queries";
+import { useKeys } from "../lib/use-keys";
 import { halfFilled } from "../study/half-filled";
 import { studyName } from "../study/study-name";
 
@@ -17,19 +18,10 @@ export function CommandPalette() {
   const [open, setOpen] = useState(false);
   useEffect(() => {
     const show = () => setOpen(true);
-    const keys = (event: KeyboardEvent) => {
-      if (event.key.toLowerCase() === "k" && (event.ctrlKey || event.metaKey)) {
-        event.preventDefault();
-        setOpen((was) => !was);
-      }
-    };
     window.addEventListener(OPEN, show);
-    window.addEventListener("keydown", keys);
-    return () => {
-      window.removeEventListener(OPEN, show);
-      window.removeEventListener("keydown", keys);
-    };
+    return () => window.removeEventListener(OPEN, show);
   }, []);
+  useKeys({ "Ctrl k": () => setOpen((was) => !was) }, true);
   return (
     // Not modal: a modal one would write its own style element, which the content policy refuses.
     <Dialog.Root open={open} onOpenChange={setOpen} modal={false}>

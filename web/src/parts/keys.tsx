@@ -1,6 +1,7 @@
 import { useNavigate } from "@tanstack/react-router";
 import { Dialog } from "radix-ui";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
+import { useKeys } from "../lib/use-keys";
 import { openPalette } from "./command-palette";
 
 const LIST = [
@@ -17,37 +18,17 @@ const LIST = [
   ["?", "this list"],
 ] as const;
 
-const PLACES = { w: "/", d: "/data", a: "/ask" } as const;
-
-/** Whether typing goes into a field, where single keys are letters. */
-export function isTyping(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.matches("input, textarea, select") || target.isContentEditable);
-}
-
 /** Keys that work everywhere, and their list. */
 export function Keys() {
   const navigate = useNavigate();
   const [listed, setListed] = useState(false);
-  const afterG = useRef(0);
-  useEffect(() => {
-    const keys = (event: KeyboardEvent) => {
-      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      const place = PLACES[event.key as keyof typeof PLACES];
-      if (place && performance.now() - afterG.current < 1500) {
-        afterG.current = 0;
-        navigate({ to: place });
-        return;
-      }
-      if (event.key === "g") afterG.current = performance.now();
-      if (event.key === "?") setListed(true);
-      if (event.key === "/") {
-        event.preventDefault();
-        openPalette();
-      }
-    };
-    window.addEventListener("keydown", keys);
-    return () => window.removeEventListener("keydown", keys);
-  }, [navigate]);
+  useKeys({
+    "g w": () => navigate({ to: "/" }),
+    "g d": () => navigate({ to: "/data" }),
+    "g a": () => navigate({ to: "/ask" }),
+    "?": () => setListed(true),
+    "/": openPalette,
+  });
   return (
     <Dialog.Root open={listed} onOpenChange={setListed} modal={false}>
       <Dialog.Portal>
@@ -73,17 +54,5 @@ export function Keys() {
 export type Turn = "undo" | "redo";
 
 /** Calls back on Ctrl Z, and on Ctrl Shift Z or Ctrl Y, outside a field. */
-export function useTurnKeys(turn: (way: Turn) => void) {
-  const latest = useRef(turn);
-  latest.current = turn;
-  useEffect(() => {
-    const keys = (event: KeyboardEvent) => {
-      const key = event.key.toLowerCase();
-      if (!["z", "y"].includes(key) || !(event.ctrlKey || event.metaKey) || isTyping(event.target)) return;
-      event.preventDefault();
-      latest.current(key === "y" || event.shiftKey ? "redo" : "undo");
-    };
-    window.addEventListener("keydown", keys);
-    return () => window.removeEventListener("keydown", keys);
-  }, []);
-}
+export const useTurnKeys = (turn: (way: Turn) => void) =>
+  useKeys({ "Ctrl z": () => turn("undo"), "Ctrl Shift z": () => turn("redo"), "Ctrl y": () => turn("redo") });

@@ -1,9 +1,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
-import { useEffect, useRef } from "react";
+import { useRef } from "react";
 import { api, RequestError, taken } from "../api/client";
 import { type Dataset, type Study, signalsQuery, studyQuery } from "../api/queries";
-import { isTyping } from "../parts/keys";
+import { useKeys } from "../lib/use-keys";
 import { notifyProblem } from "../parts/notices";
 import type { Said } from "./signal-card";
 
@@ -51,16 +51,6 @@ export function useSignals(study: Study, dataset: Dataset, chosen: string | unde
     queue.current = queue.current.then(work).catch(notifyProblem);
   };
 
-  const latest = useRef(walk);
-  latest.current = walk;
-  useEffect(() => {
-    const keys = (event: KeyboardEvent) => {
-      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey) return;
-      if (event.key === "[") latest.current(-1);
-      if (event.key === "]") latest.current(1);
-    };
-    window.addEventListener("keydown", keys);
-    return () => window.removeEventListener("keydown", keys);
-  }, []);
+  useKeys({ "[": () => walk(-1), "]": () => walk(1) });
   return { signals: enabled ? data : undefined, choose, walk, say };
 }

@@ -46,3 +46,38 @@ pub fn awkward() -> Vec<(&'static str, Vec<Option<f64>>)> {
         ("one far value", of((0..60).map(|i| if i == 30 { 1e9 } else { wave(i) }).collect())),
     ]
 }
+
+/// Every text of an answer.
+fn texts(value: &Value, path: &str, found: &mut Vec<(String, String)>) {
+    match value {
+        Value::String(text) => found.push((path.to_owned(), text.clone())),
+        Value::Array(items) => items.iter().for_each(|item| texts(item, path, found)),
+        Value::Object(fields) => fields.iter().for_each(|(name, item)| texts(item, &format!("{path}/{name}"), found)),
+        _ => {}
+    }
+}
+
+/// Fails when a sentence of an answer has a hole, or a table is not one, or names a formula that its card does not have.
+pub fn sound(method: &str, what: &str, answer: &Value) {
+    let mut found = Vec::new();
+    texts(answer, "", &mut found);
+    for (path, text) in found.iter().filter(|(path, _)| path.ends_with("sentence") || path.ends_with("detail") || path.ends_with("words")) {
+        let hole = ["NaN", "inf", "  ", " .", " ,", "()", "Some(", "null", "e308"].iter().find(|hole| text.contains(**hole));
+        assert!(hole.is_none() && !text.is_empty(), "{method}, {what}, {path}: “{text}”");
+    }
+    let card = methods::cards().find(|card| card.method == method).unwrap();
+    let tables = answer["outcome"]["tables"].as_array().unwrap().iter().chain([&answer["points"]]);
+    for table in tables {
+        let columns = table["columns"].as_array().unwrap();
+        let rows = columns.first().map_or(0, |column| column["cells"].as_array().unwrap().len());
+        for column in columns {
+            assert_eq!(column["cells"].as_array().unwrap().len(), rows, "{method}, {what}: {} of {}", column["label"], table["id"]);
+        }
+        let lines = table["lines"].as_array().cloned().unwrap_or_default();
+        assert!(lines.is_empty() || lines.len() == rows, "{method}, {what}: lines of {}", table["id"]);
+        let named = columns.iter().chain(&lines).filter_map(|one| one["formula"].as_str());
+        for id in named {
+            assert!(card.formulas.iter().any(|formula| formula.id == id), "{method}: no formula “{id}”");
+        }
+    }
+}

@@ -78,16 +78,16 @@ function Card({ shape, numbers, wide, high, first }: CardProps) {
   const curve = line<Schema["CurvePoint"]>()
     .x((point) => x(point.value))
     .y((point) => y(point.count));
-  const refuted = shape.p != null && shape.p < 0.05;
   const p = shape.p == null ? "" : shape.p < 0.005 ? "p below 0.005" : `p = ${fixed(shape.p, 2)}`;
   const said = shape.below_bound
     ? `reaches below ${numbers.limits.bound}`
     : shape.p == null
       ? "no gain by its threshold"
-      : refuted
+      : shape.refuted
         ? `${p}: refuted`
         : `${p}: fits`;
-  const colour = refuted || shape.below_bound ? "var(--clay)" : shape.p == null ? "var(--ink-soft)" : "var(--moss)";
+  const colour =
+    shape.refuted || shape.below_bound ? "var(--clay)" : shape.p == null ? "var(--ink-soft)" : "var(--moss)";
   return (
     <g>
       <rect

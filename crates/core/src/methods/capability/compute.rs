@@ -16,7 +16,7 @@ use super::tolerance;
 use crate::dial::Dial;
 use crate::figure::heap::{Bin, Scale};
 use crate::figure::probability::plot;
-use crate::judgement::{coarse, misfits};
+use crate::judgement::{coarse, misfits, unlikely};
 use crate::methods::control_chart::Chart;
 use crate::numeric::describe::{self, Moments, moments};
 use crate::numeric::shape::{anderson_darling, skewness_and_kurtosis};
@@ -227,8 +227,10 @@ impl Work<'_> {
 
     fn candidate(&self, fitted: &Fitted, limits: Limits, bins: &[Bin]) -> Candidate {
         let taken = Taken::Fitted(*fitted);
+        let fit = fit_numbers(fitted);
         Candidate {
-            fit: fit_numbers(fitted),
+            refuted: unlikely(fit.p),
+            fit,
             taken: taken == *self.taken,
             below_bound: self.params.bound.is_some_and(|bound| fitted.shape.below(bound) > BELOW_BOUND),
             ppk: of_shape(limits, &fitted.shape).worse,

@@ -8,7 +8,7 @@ use super::answer::Answer;
 use super::params::Subgroups;
 use super::taken::{BELOW_BOUND, Taken};
 use super::verdict::{beyond_words, index};
-use crate::judgement::{VERY_UNLIKELY, unlikely};
+use crate::judgement::VERY_UNLIKELY;
 use crate::numeric::normal;
 use crate::numeric::tails::binomial_from;
 use crate::study::words::{capital, chance, counted, share};
@@ -135,7 +135,7 @@ fn shape(answer: &Answer) -> Option<Note> {
     {
         let alike: Vec<f64> = std::iter::once(first)
             .chain(others)
-            .filter(|one| one.fit.p.is_some() && !unlikely(one.fit.p) && !one.below_bound)
+            .filter(|one| one.fit.p.is_some() && !one.refuted && !one.below_bound)
             .filter_map(|one| one.ppk)
             .collect();
         let (low, high) = alike.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), ppk| (low.min(*ppk), high.max(*ppk)));

@@ -205,6 +205,8 @@ pub struct Candidate {
     pub fit: FitNumbers,
     /// Whether it is the one in use.
     pub taken: bool,
+    /// Whether the values contradict it; false also when its threshold leaves no chance to tell.
+    pub refuted: bool,
     /// Whether it reaches below the natural bound.
     pub below_bound: bool,
     /// Ppk under it.
