@@ -209,7 +209,9 @@ fn every_kind_of_chart_says_what_it_can_of_awkward_values() {
                         common::sound("control-chart", &format!("{name}, {kind}, {more}"), &common::sent(&computed));
                         *answered.entry(kind).or_insert(0) += 1;
                     }
-                    Err(error) => assert!(!error.to_string().contains("NaN") && error.advice().ends_with('.'), "{name} {kind} {more}: {error}"),
+                    Err(error) => {
+                        assert!(!error.to_string().contains("NaN") && error.advice().ends_with('.'), "{name} {kind} {more}: {error}")
+                    }
                 }
             }
         }
