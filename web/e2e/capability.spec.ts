@@ -1,8 +1,9 @@
 import { readFile } from "node:fs/promises";
 import type { Page } from "@playwright/test";
-import { expect, type Server, test, verdict } from "./server";
+import { expect, type Server, studyAddress, test, verdict } from "./server";
 
-const open = (page: Page, server: Server, study: string) => page.goto(`${server.address}/study/${study}`);
+const open = async (page: Page, server: Server, dataset: string, method: string) =>
+  page.goto(await studyAddress(server, dataset, method));
 const take = async (page: Page, slot: RegExp, choice: RegExp) => {
   await page.getByRole("button", { name: slot }).click();
   await page.getByRole("radio", { name: choice }).click();
@@ -15,7 +16,7 @@ test("limits live with the column: changed in the statement, the verdict, the Wa
   await page.goto(server.address);
   const dial = page.getByRole("link", { name: /Groove depth, housing/ });
   await expect(dial).toContainText("Ppk 0.87");
-  await open(page, server, "8");
+  await open(page, server, "Groove depth, housing", "capability");
   await expect(verdict(page)).toHaveText(/^Move the mean down by 0\.0289 mm .* Ppk 0\.87, likely 0\.75 to 0\.99\.$/);
   await page.getByRole("button", { name: "limits: 1.1 to 1.3 mm" }).click();
   await page.getByRole("textbox", { name: "upper limit" }).fill("1,35");
@@ -39,7 +40,7 @@ test("limits live with the column: changed in the statement, the verdict, the Wa
 });
 
 test("a value lights up in order, heap and plot; the spread opens underneath", async ({ page, server }) => {
-  await open(page, server, "8");
+  await open(page, server, "Groove depth, housing", "capability");
   await expect(verdict(page)).toBeVisible();
   const figure = page.getByRole("slider", { name: "Values of groove depth" });
   await figure.focus();
@@ -59,7 +60,7 @@ test("a skewed measurement: the misfit is said first, shapes are compared and on
   page,
   server,
 }) => {
-  await open(page, server, "6");
+  await open(page, server, "Seal leak rate", "capability");
   await take(page, /^shape:/, /^normal The usual/);
   await expect(page.getByText("The shape does not fit", { exact: true })).toBeVisible();
   await expect(verdict(page)).toContainText("misleads. Take a shape that fits.");
@@ -77,6 +78,7 @@ test("a skewed measurement: the misfit is said first, shapes are compared and on
   await expect(page.getByRole("img", { name: /against a lognormal/ })).toBeVisible();
   await page.keyboard.press("Control+z");
   await expect(page.getByRole("button", { name: "shape: the best of those fitted" })).toBeVisible();
+  await expect(verdict(page), "the answer of the shape before is replaced").toContainText("Ppk 1.89");
 
   await page.getByRole("button", { name: "Show", exact: true }).click();
   await page.getByRole("menuitemcheckbox", { name: "How many values are needed" }).click();
@@ -92,7 +94,7 @@ test("a skewed measurement: the misfit is said first, shapes are compared and on
 });
 
 test("many measurements stand side by side, sort, and open on a click", async ({ page, server }) => {
-  await open(page, server, "16");
+  await open(page, server, "Lens dimensions, receiving", "indices");
   await expect(page.getByText("4 of 7 meet their limits")).toBeVisible();
   const rows = page.getByRole("region", { name: "Indices" }).getByRole("rowheader");
   await expect(rows.first()).toContainText("diameter");
@@ -130,7 +132,7 @@ test("an answer that takes its time says so, can be stopped and asked for again"
     // A request that was stopped meanwhile cannot go on.
     await route.continue().catch(() => undefined);
   });
-  await open(page, server, "6");
+  await open(page, server, "Seal leak rate", "capability");
   await expect(page.getByText(/^Working on the answer, \d+ s$/)).toBeVisible();
   await page.getByRole("button", { name: "Stop" }).click();
   await expect(page.getByText("Stopped", { exact: true })).toBeVisible();

@@ -47,17 +47,17 @@ for (const colorScheme of ["light", "dark"] as const) {
     await page.goto(await studyAddress(server, "Housing wall thickness", "distribution"));
     await expect(page.getByTestId("verdict")).toBeVisible();
     await isAccessible(page, "look");
-    for (const [id, what] of [
-      ["6", "shape"],
-      ["6?figure=shapes", "shapes"],
-      ["6?figure=need", "need"],
-      ["8", "capability"],
-      ["11", "sigma level"],
-      ["16", "indices"],
-    ]) {
-      await page.goto(`${server.address}/study/${id}`);
+    for (const [dataset, method, search] of [
+      ["Seal leak rate", "capability", ""],
+      ["Seal leak rate", "capability", "?figure=shapes"],
+      ["Seal leak rate", "capability", "?figure=need"],
+      ["Groove depth, housing", "capability", ""],
+      ["Final check per shift", "sigma-level", ""],
+      ["Lens dimensions, receiving", "indices", ""],
+    ] as const) {
+      await page.goto((await studyAddress(server, dataset, method)) + search);
       await expect(page.getByTestId("verdict")).toBeVisible();
-      await isAccessible(page, what ?? "");
+      await isAccessible(page, `${method} of ${dataset}${search}`);
     }
     await page.getByRole("button", { name: /^shape: / }).click();
     await isAccessible(page, "choices");
