@@ -38,6 +38,8 @@ pub fn awkward() -> Vec<(&'static str, Vec<Option<f64>>)> {
         ("two rows", of(vec![2.4, 2.5])),
         ("all missing", vec![None; 12]),
         ("all equal", of(vec![2.4; 40])),
+        ("all zero", of(vec![0.0; 40])),
+        ("negative", (0..40).map(|i| Some(-wave(i) - 0.5)).collect()),
         ("some missing", (0..60).map(|i| (i % 7 != 3).then(|| wave(i))).collect()),
         ("far from zero", of((0..60).map(|i| 1e7 + wave(i) / 1000.0).collect())),
         ("ties", of((0..60).map(|i| f64::from(i % 4)).collect())),
