@@ -667,24 +667,6 @@ export interface components {
              */
             revision: number;
         };
-        /** @description Shares beyond the limits; a side without a limit is unknown. */
-        Beyond: {
-            /**
-             * Format: double
-             * @description Below the lower limit.
-             */
-            below?: number | null;
-            /**
-             * Format: double
-             * @description Above the upper limit.
-             */
-            above?: number | null;
-            /**
-             * Format: double
-             * @description Both.
-             */
-            total?: number | null;
-        };
         /** @description What a box plot needs besides the quartiles. */
         BoxNumbers: {
             /**
@@ -822,11 +804,11 @@ export interface components {
              */
             z_bench_overall?: number | null;
             /** @description Shares of the values beyond the limits. */
-            observed: components["schemas"]["Beyond"];
+            observed: components["schemas"]["ShareOutside"];
             /** @description Shares that the short-term spread puts there. */
-            expected_within: components["schemas"]["Beyond"];
+            expected_within: components["schemas"]["ShareOutside"];
             /** @description Shares that the shape puts there. */
-            expected_overall: components["schemas"]["Beyond"];
+            expected_overall: components["schemas"]["ShareOutside"];
             /**
              * Format: double
              * @description Anderson and Darling's statistic of the values against a normal.
@@ -844,12 +826,12 @@ export interface components {
             ad_p?: number | null;
             /**
              * Format: double
-             * @description The same chance for the shape that is taken.
+             * @description The same chance for the shape that is assumed.
              */
             shape_p?: number | null;
             /** @description Whether the values contradict it: an unlikely chance, and among very many values a large departure too. */
             misfits: boolean;
-            /** @description The shape that is taken, in words. */
+            /** @description The shape that is assumed, in words. */
             shape: string;
             /**
              * Format: double
@@ -876,7 +858,7 @@ export interface components {
             limits: components["schemas"]["LimitsInUse"];
             /** @description Bars. */
             bins: components["schemas"]["HeapBin"][];
-            /** @description The short-term curve in counts a bar; empty when nothing is taken short-term. */
+            /** @description The short-term curve in counts a bar; empty when nothing is assumed short-term. */
             short_term: components["schemas"]["CurvePoint"][];
             /** @description The long-term curve in counts a bar. */
             long_term: components["schemas"]["CurvePoint"][];
@@ -1236,7 +1218,7 @@ export interface components {
             /** @description Which picture is asked for. */
             show: components["schemas"]["Show"];
             equal_means?: components["schemas"]["EqualMeans"] | null;
-            equal_spread?: components["schemas"]["EqualSpread"] | null;
+            equal_spread?: components["schemas"]["EqualVariance"] | null;
             /** @description Different values, when they are so few that the gauge reads coarsely. */
             coarse?: number | null;
             /** @description How values are written. */
@@ -1266,7 +1248,7 @@ export interface components {
             p: number;
         };
         /** @description A test of equal spread. */
-        EqualSpread: {
+        EqualVariance: {
             /**
              * Format: double
              * @description The statistic.
@@ -2237,9 +2219,13 @@ export interface components {
         /** @description One panel. */
         PanelNumbers: {
             /** @description What is plotted. */
-            name: string;
+            name: components["schemas"]["Plotted"];
+            /** @description Its title in the words of the trade. */
+            title: string;
+            /** @description Whether it can never lie below 0, so that a lower limit of 0 is a floor and no limit. */
+            never_negative: boolean;
             /** @description Stretches with limits of their own. */
-            phases: components["schemas"]["PhaseLimits"][];
+            phases: components["schemas"]["PhaseNumbers"][];
             /** @description The points of the view. */
             points: components["schemas"]["PointNumbers"][];
             /** @description The signals that touch the view; thinned, the first of each pattern in each bucket. */
@@ -2309,7 +2295,7 @@ export interface components {
             p_spread?: number | null;
         };
         /** @description The limits of one stretch of points; what varies within it is null. */
-        PhaseLimits: {
+        PhaseNumbers: {
             /** @description The name of the phase; `None` when there is one only. */
             label?: string | null;
             /** @description First point. */
@@ -2381,6 +2367,11 @@ export interface components {
              */
             high?: number | null;
         };
+        /**
+         * @description What a panel plots.
+         * @enum {string}
+         */
+        Plotted: "individuals" | "moving-range" | "mean" | "range" | "sd" | "proportion" | "count" | "rate" | "ewma" | "cusum" | "deviation" | "standardised-deviation" | "pieces-between" | "time-between";
         /** @description One point. */
         PointNumbers: {
             /** @description Its number, from 0. */
@@ -2679,7 +2670,7 @@ export interface components {
         /** @description A family in the ranking. */
         ShapeCandidate: components["schemas"]["FitNumbers"] & {
             /** @description Whether it is the one in use. */
-            taken: boolean;
+            assumed: boolean;
             /** @description Whether the values contradict it; false also when its threshold leaves no chance to tell. */
             refuted: boolean;
             /** @description Whether it reaches below the natural bound. */
@@ -2696,6 +2687,24 @@ export interface components {
             out?: number | null;
             /** @description Its curve in counts a bar. */
             curve: components["schemas"]["CurvePoint"][];
+        };
+        /** @description Shares beyond the limits; a side without a limit is unknown. */
+        ShareOutside: {
+            /**
+             * Format: double
+             * @description Below the lower limit.
+             */
+            below?: number | null;
+            /**
+             * Format: double
+             * @description Above the upper limit.
+             */
+            above?: number | null;
+            /**
+             * Format: double
+             * @description Both.
+             */
+            total?: number | null;
         };
         /**
          * @description Which picture is drawn.

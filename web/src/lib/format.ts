@@ -37,10 +37,10 @@ export function writer(
   };
 }
 
-export type Writer = ReturnType<typeof writer>;
+export type ValueFormat = ReturnType<typeof writer>;
 
 /** The writer that the core chose. */
-export const writerOf = (chosen: Schema["ValueWriter"]): Writer =>
+export const writerOf = (chosen: Schema["ValueWriter"]): ValueFormat =>
   writer(chosen.decimals, chosen.unit, chosen.factor, chosen.computed_decimals);
 
 export const kindWords: Record<Kind, string> = {

@@ -1,12 +1,12 @@
 import { arc } from "d3-shape";
 import type { Schema } from "../api/client";
-import type { Writer } from "../lib/format";
+import type { ValueFormat } from "../lib/format";
 import { type DialGeometry, dialGeometry } from "./dial-layout";
 
 type Props = {
   limits: { lsl?: number | null; target?: number | null; usl?: number | null };
   dial: Schema["Dial"];
-  writer: Writer;
+  writer: ValueFormat;
   name: string;
   /** Too small for the numbers of the limits. */
   small?: boolean;

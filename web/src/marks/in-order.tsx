@@ -1,5 +1,5 @@
 import { memo } from "react";
-import type { Writer } from "../lib/format";
+import type { ValueFormat } from "../lib/format";
 import { LimitLines, Wash } from "./limit-lines";
 import type { PanelLayout } from "./panel-layout";
 import { Axis, Dots, ringRadius, ValueLine } from "./panel-marks";
@@ -36,13 +36,12 @@ function pieces({ numbers, x, y }: PanelLayout): string {
 }
 
 /** The spread panel under it. */
-export function Ranges({ layout, writer, scaled }: { layout: PanelLayout; writer: Writer; scaled: boolean }) {
+export function Ranges({ layout, writer, scaled }: { layout: PanelLayout; writer: ValueFormat; scaled: boolean }) {
   const { box } = layout;
-  const words = layout.numbers.name === "moving-range" ? "Step from value to value" : "Spread within sample";
   return (
     <g data-testid="spread">
       <text x={box.left} y={box.top - 7} fontSize="12.5" fontWeight="600" fill="var(--ink)">
-        {words}
+        {layout.numbers.title}
         {scaled && ", on the scale where the shape is normal"}
       </text>
       <Wash layout={layout} />

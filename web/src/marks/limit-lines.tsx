@@ -1,8 +1,8 @@
-import type { Writer } from "../lib/format";
-import { neverNegative, type PanelLayout, type Step, spreadLabels, stepPath, steps } from "./panel-layout";
+import type { ValueFormat } from "../lib/format";
+import { type PanelLayout, type Step, spreadLabels, stepPath, steps } from "./panel-layout";
 
 /** A lower limit of zero under what can never be negative is a floor, which no value could pass. */
-const isFloor = (layout: PanelLayout, lcl: number | null | undefined) => lcl === 0 && neverNegative(layout.numbers);
+const isFloor = (layout: PanelLayout, lcl: number | null | undefined) => lcl === 0 && layout.numbers.never_negative;
 
 /** The region beyond the control limits. */
 export function Wash({ layout }: { layout: PanelLayout }) {
@@ -91,7 +91,7 @@ export function Zones({ layout }: { layout: PanelLayout }) {
 }
 
 /** Names and values of the newest lines in sight, at the right end. */
-export function EndLabels({ layout, writer }: { layout: PanelLayout; writer: Writer }) {
+export function EndLabels({ layout, writer }: { layout: PanelLayout; writer: ValueFormat }) {
   const { box, y } = layout;
   const last = steps(layout).at(-1)?.point;
   const labels = [

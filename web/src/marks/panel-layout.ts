@@ -24,20 +24,6 @@ export type PanelLayout = {
 
 export type BracketLayout = { signal: Signal; left: number; right: number; y: number };
 
-const NEVER_NEGATIVE = new Set([
-  "moving-range",
-  "range",
-  "sd",
-  "proportion",
-  "count",
-  "rate",
-  "pieces-between",
-  "time-between",
-]);
-
-/** Whether what is plotted can never lie below 0, so that a lower limit of 0 is a floor and no limit. */
-export const neverNegative = (panel: PanelNumbers) => NEVER_NEGATIVE.has(panel.name);
-
 export function valueScale(span: PanelNumbers["span"], fences: Fence[], box: Box, floored: boolean): Scale {
   const [low = 0, high = 1] = extent([...(span ?? [0, 1]), ...fences.map((fence) => fence.value)]) as [number, number];
   const pad = (high - low || Math.abs(high) || 1) * 0.08;

@@ -1,11 +1,11 @@
 import { line } from "d3-shape";
-import type { Writer } from "../lib/format";
+import type { ValueFormat } from "../lib/format";
 import type { PanelLayout, PointNumbers } from "./panel-layout";
 
 /** Up to this many points each gets a dot; beyond, the line alone tells the story until one zooms in. */
 const DOTS_UP_TO = 260;
 
-export function Axis({ layout, writer }: { layout: Pick<PanelLayout, "box" | "y">; writer: Writer }) {
+export function Axis({ layout, writer }: { layout: Pick<PanelLayout, "box" | "y">; writer: ValueFormat }) {
   const { box, y } = layout;
   const shown = y.copy().domain(y.domain().map((value) => value * writer.factor));
   const ticks = shown.ticks(Math.max(2, Math.floor((box.bottom - box.top) / 46)));

@@ -3,7 +3,7 @@
 pub mod bias;
 pub mod describe;
 pub mod equal_means;
-pub mod equal_spread;
+pub mod equal_variance;
 pub mod normal;
 pub mod root;
 pub mod shape;

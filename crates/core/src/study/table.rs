@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 
-use super::words::Writer;
+use super::words::ValueFormat;
 use crate::frame::{NO_CODE, Values};
 
 /// Columns of equal length.
@@ -30,7 +30,7 @@ pub struct Column {
     pub label: String,
     /// How its numbers are written; absent when each row says so.
     #[serde(skip_serializing_if = "Option::is_none")]
-    pub format: Option<Writer>,
+    pub format: Option<ValueFormat>,
     /// The formula of its numbers, by id; absent when each row says so.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub formula: Option<&'static str>,
@@ -55,7 +55,7 @@ pub enum Cells {
 pub struct Line {
     /// How its numbers are written, where their column does not say.
     #[serde(skip_serializing_if = "Option::is_none")]
-    pub format: Option<Writer>,
+    pub format: Option<ValueFormat>,
     /// Their formula, where their column does not say.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub formula: Option<&'static str>,
@@ -71,14 +71,19 @@ pub struct Term {
     /// Its numbers, by column.
     pub numbers: Vec<Option<f64>>,
     /// How they are written.
-    pub format: Writer,
+    pub format: ValueFormat,
     /// Their formula.
     pub formula: &'static str,
 }
 
 impl Term {
     /// One term.
-    pub fn new(words: impl Into<String>, format: &Writer, formula: &'static str, numbers: impl IntoIterator<Item = Option<f64>>) -> Term {
+    pub fn new(
+        words: impl Into<String>,
+        format: &ValueFormat,
+        formula: &'static str,
+        numbers: impl IntoIterator<Item = Option<f64>>,
+    ) -> Term {
         Term { words: words.into(), numbers: numbers.into_iter().collect(), format: format.clone(), formula }
     }
 
@@ -117,7 +122,7 @@ impl Table {
     pub fn numbers(
         mut self,
         label: impl Into<String>,
-        format: Option<&Writer>,
+        format: Option<&ValueFormat>,
         formula: Option<&'static str>,
         cells: impl IntoIterator<Item = Option<f64>>,
     ) -> Table {
@@ -128,7 +133,7 @@ impl Table {
 
     /// With a column of counts or running numbers.
     pub fn wholes(self, label: impl Into<String>, formula: Option<&'static str>, cells: impl IntoIterator<Item = usize>) -> Table {
-        self.numbers(label, Some(&Writer::whole()), formula, cells.into_iter().map(|cell| Some(cell as f64)))
+        self.numbers(label, Some(&ValueFormat::whole()), formula, cells.into_iter().map(|cell| Some(cell as f64)))
     }
 
     /// Rows.
@@ -165,7 +170,7 @@ mod tests {
 
     #[test]
     fn a_list_leaves_out_what_tells_nothing_and_writes_no_number_that_is_none() {
-        let two = Writer::plain(2);
+        let two = ValueFormat::plain(2);
         let terms = vec![Term::new("Ppk", &two, "pp", [Some(1.2), Some(f64::NAN)]), Term::new("Cpm", &two, "cpm", [None, None])];
         let table = Table::of_terms("indices", "Indices", &["index", "value", "at least"], terms);
         assert_eq!((table.rows(), table.lines[0].formula), (1, Some("pp")));

@@ -8,7 +8,7 @@ use crate::frame::ColumnInfo;
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[cfg_attr(feature = "openapi", schema(as = ValueWriter))]
-pub struct Writer {
+pub struct ValueFormat {
     /// What a value is multiplied by before it is written: 100 for percent.
     factor: f64,
     /// Decimals of a value.
@@ -19,37 +19,37 @@ pub struct Writer {
     unit: String,
 }
 
-impl Default for Writer {
+impl Default for ValueFormat {
     fn default() -> Self {
-        Writer::plain(0)
+        ValueFormat::plain(0)
     }
 }
 
-impl Writer {
+impl ValueFormat {
     /// A writer for a column whose values carry `found` decimals, unless the column says otherwise.
-    pub fn of(info: &ColumnInfo, found: u8) -> Writer {
+    pub fn of(info: &ColumnInfo, found: u8) -> ValueFormat {
         let decimals = info.decimals.unwrap_or(found).into();
-        Writer { unit: info.unit.clone().unwrap_or_default(), ..Writer::plain(decimals) }
+        ValueFormat { unit: info.unit.clone().unwrap_or_default(), ..ValueFormat::plain(decimals) }
     }
 
     /// A writer without a unit.
-    pub fn plain(decimals: usize) -> Writer {
-        Writer { factor: 1.0, decimals, computed_decimals: decimals + 1, unit: String::new() }
+    pub fn plain(decimals: usize) -> ValueFormat {
+        ValueFormat { factor: 1.0, decimals, computed_decimals: decimals + 1, unit: String::new() }
     }
 
     /// A writer of counts and running numbers.
-    pub fn whole() -> Writer {
-        Writer { computed_decimals: 0, ..Writer::plain(0) }
+    pub fn whole() -> ValueFormat {
+        ValueFormat { computed_decimals: 0, ..ValueFormat::plain(0) }
     }
 
     /// A writer of shares in percent.
-    pub fn percent(decimals: usize) -> Writer {
-        Writer { factor: 100.0, computed_decimals: decimals, unit: "%".to_owned(), ..Writer::plain(decimals) }
+    pub fn percent(decimals: usize) -> ValueFormat {
+        ValueFormat { factor: 100.0, computed_decimals: decimals, unit: "%".to_owned(), ..ValueFormat::plain(decimals) }
     }
 
     /// A writer of so many decimals, values and computed ones alike.
-    pub fn fixed(decimals: usize) -> Writer {
-        Writer { computed_decimals: decimals, ..Writer::plain(decimals) }
+    pub fn fixed(decimals: usize) -> ValueFormat {
+        ValueFormat { computed_decimals: decimals, ..ValueFormat::plain(decimals) }
     }
 
     /// The unit; empty when there is none.
@@ -58,15 +58,15 @@ impl Writer {
     }
 
     /// A writer with two leading digits of a typical sd.
-    pub fn fine(unit: &str, factor: f64, sd: f64) -> Writer {
+    pub fn fine(unit: &str, factor: f64, sd: f64) -> ValueFormat {
         let digits = 1.0 - (factor * sd).abs().max(1e-300).log10().floor();
         let decimals = if sd == 0.0 { 2 } else { digits.clamp(0.0, 8.0) as usize };
-        Writer { factor, decimals, computed_decimals: decimals, unit: unit.to_owned() }
+        ValueFormat { factor, decimals, computed_decimals: decimals, unit: unit.to_owned() }
     }
 
     /// The same for means: values as fine as computed ones.
-    pub fn finer(&self) -> Writer {
-        Writer { decimals: self.computed_decimals, ..self.clone() }
+    pub fn finer(&self) -> ValueFormat {
+        ValueFormat { decimals: self.computed_decimals, ..self.clone() }
     }
 
     /// A value with its unit, as many decimals as the values have.
@@ -175,7 +175,7 @@ mod tests {
         assert_eq!(share(3.2e-5), "about 32 in a million");
         assert_eq!(share(0.0), "none");
         assert_eq!(counted(1, "value", "values"), "1 value");
-        let mm = Writer::of(&ColumnInfo { unit: Some("mm".into()), ..ColumnInfo::default() }, 3);
+        let mm = ValueFormat::of(&ColumnInfo { unit: Some("mm".into()), ..ColumnInfo::default() }, 3);
         assert_eq!(mm.interval(2.3689, 2.4398), "2.3689 to 2.4398 mm");
     }
 }

@@ -1,4 +1,4 @@
-import type { Writer } from "../../lib/format";
+import type { ValueFormat } from "../../lib/format";
 import { spreadLabels } from "../../marks/panel-layout";
 import type { Numbers, OneScale } from "./layout";
 
@@ -21,7 +21,7 @@ export function Forbidden({ layout }: { layout: OneScale }) {
 }
 
 /** The fences themselves, the aim and the natural bound, named at the right end. */
-export function Fences({ layout, numbers, writer }: { layout: OneScale; numbers: Numbers; writer: Writer }) {
+export function Fences({ layout, numbers, writer }: { layout: OneScale; numbers: Numbers; writer: ValueFormat }) {
   const { heap, plot, order, y } = layout;
   const left = order?.box.left ?? heap.left;
   const { target, bound } = numbers.limits;

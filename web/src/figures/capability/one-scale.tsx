@@ -1,8 +1,7 @@
 import { type KeyboardEvent, type PointerEvent, type RefObject, useMemo, useState } from "react";
-import { counted, type Writer, writerOf } from "../../lib/format";
+import { counted, type ValueFormat, writerOf } from "../../lib/format";
 import { InOrder, Ranges } from "../../marks/in-order";
 import { Axis } from "../../marks/panel-marks";
-import { panelWords } from "../../marks/panel-titles";
 import { AgainstShape } from "./against-shape";
 import { Fences, Forbidden } from "./fences";
 import { Heap } from "./heap";
@@ -96,7 +95,17 @@ function pointed(layout: Layout, numbers: Numbers, x: number, y: number): number
   return near?.value ?? null;
 }
 
-function Lit({ layout, numbers, value, writer }: { layout: Layout; numbers: Numbers; value: number; writer: Writer }) {
+function Lit({
+  layout,
+  numbers,
+  value,
+  writer,
+}: {
+  layout: Layout;
+  numbers: Numbers;
+  value: number;
+  writer: ValueFormat;
+}) {
   const at = layout.y(value);
   const { order, plot } = layout;
   const same = order?.numbers.points.filter((point) => point.value != null && Math.abs(layout.y(point.value) - at) < 1);
@@ -130,7 +139,7 @@ function Lit({ layout, numbers, value, writer }: { layout: Layout; numbers: Numb
 }
 
 /** "1.285 mm: in the bar from 1.28 up to 1.30 with 12 values". */
-function litWords(numbers: Numbers, value: number, writer: Writer): string {
+function litWords(numbers: Numbers, value: number, writer: ValueFormat): string {
   const bin = numbers.bins.find((bin, index) => {
     const last = index === numbers.bins.length - 1;
     return value >= bin.from && (value < bin.to || (last && value <= bin.to));
@@ -139,12 +148,12 @@ function litWords(numbers: Numbers, value: number, writer: Writer): string {
   return bar ? `${writer.computed(value)} · ${bar}` : writer.computed(value);
 }
 
-function Titles({ layout, numbers, writer }: { layout: Layout; numbers: Numbers; writer: Writer }) {
+function Titles({ layout, numbers, writer }: { layout: Layout; numbers: Numbers; writer: ValueFormat }) {
   const { order, heap, plot } = layout;
   const found = counted(numbers.signals, "signal", "signals");
   const signals = numbers.steady ? "steady: no signal" : numbers.signals_by_chance ? `${found}, by chance` : found;
   const location = numbers.chart?.panels[0];
-  const what = numbers.chart && location ? panelWords(numbers.chart, location).toLowerCase() : "";
+  const what = numbers.chart && location ? location.title : "";
   const p = numbers.shape_p;
   const fits =
     p == null
@@ -170,7 +179,7 @@ function Titles({ layout, numbers, writer }: { layout: Layout; numbers: Numbers;
 
 const shortened = (words: string) => (words.length > 24 ? `${words.slice(0, 23)}…` : words);
 
-function summary(numbers: Numbers, name: string, writer: Writer): string {
+function summary(numbers: Numbers, name: string, writer: ValueFormat): string {
   const { lsl, usl } = numbers.limits;
   const limits = [lsl != null && `lower limit ${writer.value(lsl)}`, usl != null && `upper limit ${writer.value(usl)}`]
     .filter(Boolean)

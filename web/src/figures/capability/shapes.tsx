@@ -55,7 +55,7 @@ export function Shapes({ numbers, size, figure, onTake }: Props) {
           key={shape.name}
           type="button"
           aria-label={`Take the ${shape.words}`}
-          aria-pressed={shape.taken}
+          aria-pressed={shape.assumed}
           title={`Take the ${shape.words}`}
           onClick={() => onTake(`fit:${shape.name}`)}
           className="absolute rounded-lg border border-transparent hover:border-moss"
@@ -95,12 +95,12 @@ function Card({ shape, numbers, wide, high, first }: CardProps) {
         height={high}
         rx="8"
         fill="var(--sheet)"
-        stroke={shape.taken ? "var(--moss)" : "var(--hairline)"}
-        strokeWidth={shape.taken ? 2 : 1}
+        stroke={shape.assumed ? "var(--moss)" : "var(--hairline)"}
+        strokeWidth={shape.assumed ? 2 : 1}
       />
       <text x="10" y="19" fontSize="12.5" fontWeight="600" fill="var(--ink)">
         {shape.words.replace(" above a threshold", ", threshold")}
-        {shape.taken ? " · taken" : first ? " · best" : ""}
+        {shape.assumed ? " · taken" : first ? " · best" : ""}
       </text>
       {bins.map((bin) => (
         <rect

@@ -2,7 +2,6 @@ import { type KeyboardEvent, type PointerEvent, type RefObject, useMemo, useRef,
 import type { Schema } from "../../api/client";
 import { grouped, shortTime, writerOf } from "../../lib/format";
 import { nearestPoint, type PanelLayout, type PointNumbers } from "../../marks/panel-layout";
-import { panelTitle } from "../../marks/panel-titles";
 import { signalKey } from "../../marks/tone";
 import type { Cut } from "../../study/statement/words";
 import { CutHandles } from "./cut-handles";
@@ -191,9 +190,10 @@ type TitledProps = {
 
 function PanelWithTitle({ numbers, layout, name, zones }: TitledProps) {
   const writer = useMemo(() => writerOf(layout.numbers.writer), [layout.numbers.writer]);
-  return (
-    <Panel layout={layout} title={panelTitle(numbers, layout.numbers, name, writer)} writer={writer} zones={zones} />
-  );
+  const { title } = layout.numbers;
+  const subject = layout.numbers === numbers.panels[0] && name ? `, ${name}` : "";
+  const unit = writer.unit && ` (${writer.unit})`;
+  return <Panel layout={layout} title={`${title}${subject}${unit}`} writer={writer} zones={zones} />;
 }
 
 /** A hairline through the point under the pointer, and the point itself enlarged. */

@@ -3,7 +3,6 @@ import type { Schema } from "../../api/client";
 import {
   type BracketLayout,
   type Fence,
-  neverNegative,
   type PanelLayout,
   type PanelNumbers,
   type Signal,
@@ -47,7 +46,7 @@ export function layoutPanels(
     const box = { left, right, top, bottom: top + (heights[index] ?? 0) };
     top = box.bottom + gap;
     const fences = index === 0 && numbers.single_values ? nearFences(panel, limits) : [];
-    const y = valueScale(panel.span, fences, box, neverNegative(panel));
+    const y = valueScale(panel.span, fences, box, panel.never_negative);
     const layout: PanelLayout = { index, numbers: panel, box, x, y, fences, brackets: [] };
     return { ...layout, brackets: placeBrackets(layout) };
   });

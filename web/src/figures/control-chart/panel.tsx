@@ -1,10 +1,10 @@
 import { memo } from "react";
-import type { Writer } from "../../lib/format";
+import type { ValueFormat } from "../../lib/format";
 import { EndLabels, LimitLines, Wash, Zones } from "../../marks/limit-lines";
 import type { PanelLayout, PointNumbers } from "../../marks/panel-layout";
 import { Axis, Dots, FenceLine, ValueLine } from "../../marks/panel-marks";
 
-type Props = { layout: PanelLayout; title: string; writer: Writer; zones: boolean };
+type Props = { layout: PanelLayout; title: string; writer: ValueFormat; zones: boolean };
 
 /** The marks of one panel that do not answer to the pointer. */
 export const Panel = memo(function Panel({ layout, title, writer, zones }: Props) {

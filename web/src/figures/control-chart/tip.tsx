@@ -1,11 +1,11 @@
 import type { Schema } from "../../api/client";
-import { shortTime, type Writer, writerOf } from "../../lib/format";
+import { shortTime, type ValueFormat, writerOf } from "../../lib/format";
 import type { PanelLayout, PointNumbers } from "../../marks/panel-layout";
 
 type Props = {
   point: PointNumbers;
   numbers: Schema["ControlChartNumbers"];
-  writer: Writer;
+  writer: ValueFormat;
   x: number;
   layout: PanelLayout;
 };

@@ -1,5 +1,5 @@
 import { type KeyboardEvent, type RefObject, useMemo, useState } from "react";
-import { counted, fixed, type Writer, writerOf } from "../../lib/format";
+import { counted, fixed, type ValueFormat, writerOf } from "../../lib/format";
 import { Boxes } from "./boxes";
 import { Heaps } from "./heaps";
 import { type Bin, type Cell, fencesNear, GROUPS_DRAWN, type Numbers, placeCells } from "./layout";
@@ -122,14 +122,14 @@ const TITLES: Record<string, string> = {
 };
 
 /** "41 values from 12.30 up to 12.35 mm (8.2 %)". */
-function barWords({ group }: Cell, bin: Bin, writer: Writer): string {
+function barWords({ group }: Cell, bin: Bin, writer: ValueFormat): string {
   const last = bin === group.bins.at(-1);
   const share = fixed((100 * bin.count) / Math.max(1, group.n), 1);
   const whose = group.label == null ? "" : `${group.label}: `;
   return `${whose}${counted(bin.count, "value", "values")} from ${writer.bareComputed(bin.from)} ${last ? "to" : "up to"} ${writer.computed(bin.to)} (${share} %)`;
 }
 
-function summary(numbers: Numbers, name: string, writer: Writer): string {
+function summary(numbers: Numbers, name: string, writer: ValueFormat): string {
   const [only] = numbers.groups;
   if (numbers.groups.length > 1) return `Distribution of ${name} in ${numbers.groups.length} groups.`;
   if (!only || only.mean == null) return `Distribution of ${name}.`;

@@ -1,8 +1,8 @@
-import type { Writer } from "../../lib/format";
+import type { ValueFormat } from "../../lib/format";
 import type { Cell, Fence } from "./layout";
 
 /** The axis of values under a cell. */
-export function ValueAxis({ cell, writer }: { cell: Cell; writer: Writer }) {
+export function ValueAxis({ cell, writer }: { cell: Cell; writer: ValueFormat }) {
   const { box, x } = cell;
   const ticks = x.ticks(Math.max(2, Math.floor((box.right - box.left) / 80)));
   const step = Math.abs((ticks[1] ?? 1) - (ticks[0] ?? 0));

@@ -1,4 +1,4 @@
-import type { Writer } from "../../lib/format";
+import type { ValueFormat } from "../../lib/format";
 import type { Cell } from "./layout";
 
 /** The bar pointed at: its cell and its place. */
@@ -7,7 +7,7 @@ export type Chosen = { cell: number; bin: number };
 /** What each of the pictures is drawn from. */
 export type PictureProps = {
   cells: Cell[];
-  writer: Writer;
+  writer: ValueFormat;
   sameScale: boolean;
   chosen: Chosen | null;
   onChoose: (chosen: Chosen | null) => void;

@@ -2,10 +2,10 @@
 
 use std::mem::size_of_val;
 
+use super::assumed::AssumedDistribution;
 use super::numbers::Numbers;
 use super::params::Params;
 use super::tables;
-use super::taken::Taken;
 use crate::dial::Dial;
 use crate::methods::control_chart::{self, Chart};
 use crate::study::words::grouped;
@@ -14,7 +14,7 @@ use crate::study::{Brief, Cells, Kept, Numbered, Table, View};
 /// A finished study.
 pub struct Answer {
     pub(super) params: Params,
-    pub(super) taken: Taken,
+    pub(super) assumed: AssumedDistribution,
     pub(super) numbers: Numbers,
     /// The smallest value.
     pub(super) lowest: f64,
@@ -38,10 +38,10 @@ impl Answer {
     /// The chart on the scale of the values.
     fn chart_of(&self, view: &View) -> control_chart::Numbers {
         let mut chart = self.chart.of_view(view);
-        if self.taken.is_plain() {
+        if self.assumed.is_plain() {
             return chart;
         }
-        let value = |y: Option<f64>| y.map(|y| self.taken.value_at(y)).filter(|value| value.is_finite());
+        let value = |y: Option<f64>| y.map(|y| self.assumed.value_at(y)).filter(|value| value.is_finite());
         let location = &mut chart.panels[0];
         location.writer = self.numbers.writer.clone();
         for phase in &mut location.phases {
@@ -51,7 +51,7 @@ impl Answer {
             (point.value, point.center, point.lcl, point.ucl) =
                 (value(point.value), value(point.center), value(point.lcl), value(point.ucl));
             point.sigma = None;
-            point.contents.iter_mut().for_each(|content| *content = self.taken.value_at(*content));
+            point.contents.iter_mut().for_each(|content| *content = self.assumed.value_at(*content));
         }
         location.span = location.span.and_then(|[low, high]| Some([value(Some(low))?, value(Some(high))?]));
         chart
@@ -87,15 +87,15 @@ impl Kept for Answer {
 
     fn points(&self, view: &View) -> Table {
         let mut table = self.chart.points(view);
-        if self.taken.is_plain() {
+        if self.assumed.is_plain() {
             return table;
         }
         // The location panel stands in a table as in the figure, on the scale of the values; to twelve digits, which the way
         // there and back leaves.
-        let back = |y: f64| format!("{:.11e}", self.taken.value_at(y)).parse().ok().filter(|value: &f64| value.is_finite());
-        let (location, spread) = (self.chart.panels[0].name, self.chart.panels.get(1).map(|panel| panel.name.replace('-', " ")));
+        let back = |y: f64| format!("{:.11e}", self.assumed.value_at(y)).parse().ok().filter(|value: &f64| value.is_finite());
+        let (location, spread) = (self.chart.panels[0].plotted.words(), self.chart.panels.get(1).map(|panel| panel.plotted.words()));
         for column in &mut table.columns {
-            if let (true, Cells::Numbers(scores)) = (column.label.starts_with(location), &mut column.cells) {
+            if let (true, Cells::Numbers(scores)) = (column.label.starts_with(&location), &mut column.cells) {
                 scores.iter_mut().for_each(|cell| *cell = cell.and_then(back));
                 column.format = Some(self.numbers.writer.clone());
             } else if spread.as_ref().is_some_and(|spread| column.label.starts_with(spread.as_str())) {

@@ -6,12 +6,12 @@ use std::sync::Arc;
 use serde_json::{Map, Number, Value};
 
 use super::answer::Answer;
+use super::assumed::{AssumedDistribution, BELOW_BOUND, take};
 use super::curves::Spread;
-use super::indices::{Beyond, Indices, Limits, both_interval, worse_interval};
+use super::indices::{Indices, Limits, ShareOutside, both_interval, worse_interval};
 use super::need::Need;
 use super::numbers::{Candidate, Control, FitNumbers, LimitsInUse, Numbers, Transform};
 use super::params::Params;
-use super::taken::{BELOW_BOUND, Taken, take};
 use super::tolerance;
 use crate::dial::Dial;
 use crate::figure::heap::{Bin, Scale};
@@ -22,7 +22,7 @@ use crate::numeric::describe::{self, Moments, moments};
 use crate::numeric::shape::{anderson_darling, skewness_and_kurtosis};
 use crate::numeric::shapes::{Fitted, Shape, bootstrap};
 use crate::numeric::sorting::Sorted;
-use crate::study::words::Writer;
+use crate::study::words::ValueFormat;
 use crate::study::{Cancel, StudyError};
 
 /// Shares of a normal below -3, 0 and 3 sds.
@@ -42,26 +42,26 @@ pub fn answer(params: Params, cancel: &Cancel) -> Result<Answer, StudyError> {
         return Err(StudyError::TooFewValues { column: params.measure.name.clone(), have: 0, need: 1 });
     }
     cancel.check()?;
-    let (taken, ranked) = take(&params, &sorted, cancel)?;
+    let (assumed, ranked) = take(&params, &sorted, cancel)?;
     let plain = plain?;
-    let scaled = if taken.is_plain() { None } else { Some(on_scale(&params, &taken, &values, cancel)?) };
+    let scaled = if assumed.is_plain() { None } else { Some(on_scale(&params, &assumed, &values, cancel)?) };
     let chart = scaled.as_ref().unwrap_or(&plain);
-    let numbers = Work { params: &params, sorted: &sorted, taken: &taken, plain: &plain, chart, missing: values.len() - sorted.len() }
+    let numbers = Work { params: &params, sorted: &sorted, assumed: &assumed, plain: &plain, chart, missing: values.len() - sorted.len() }
         .numbers(&ranked, cancel)?;
     let chart = scaled.unwrap_or(plain);
-    Ok(Answer { params, taken, numbers, lowest: sorted[0], distinct: coarse(&sorted), chart })
+    Ok(Answer { params, assumed, numbers, lowest: sorted[0], distinct: coarse(&sorted), chart })
 }
 
 /// The chart of the values on the scale on which their shape is normal.
-fn on_scale(params: &Params, taken: &Taken, values: &[f64], cancel: &Cancel) -> Result<Chart, StudyError> {
-    let scaled: Arc<[f64]> = values.iter().map(|&x| if x.is_nan() { x } else { taken.score(x) }).collect();
+fn on_scale(params: &Params, assumed: &AssumedDistribution, values: &[f64], cancel: &Cancel) -> Result<Chart, StudyError> {
+    let scaled: Arc<[f64]> = values.iter().map(|&x| if x.is_nan() { x } else { assumed.score(x) }).collect();
     params.chart(&scaled, cancel)
 }
 
 struct Work<'a> {
     params: &'a Params,
     sorted: &'a Sorted,
-    taken: &'a Taken,
+    assumed: &'a AssumedDistribution,
     /// Of the values as they are.
     plain: &'a Chart,
     /// On the scale of the shape.
@@ -71,61 +71,61 @@ struct Work<'a> {
 
 impl Work<'_> {
     fn numbers(&self, ranked: &[Fitted], cancel: &Cancel) -> Result<Numbers, StudyError> {
-        let Work { params, sorted, taken, plain, chart, missing } = *self;
+        let Work { params, sorted, assumed, plain, chart, missing } = *self;
         let of = moments(sorted);
         let n = of.n as f64;
         let raw = Limits { lsl: params.lsl, usl: params.usl };
-        let scores: Cow<Sorted> = match taken.is_plain() {
+        let scores: Cow<Sorted> = match assumed.is_plain() {
             true => Cow::Borrowed(sorted),
-            false => Cow::Owned(sorted.on_scale(|x| taken.score(x))),
+            false => Cow::Owned(sorted.on_scale(|x| assumed.score(x))),
         };
-        let scale = if taken.is_plain() { of } else { moments(&scores) };
-        let limits = Limits { lsl: raw.lsl.map(|lsl| taken.score(lsl)), usl: raw.usl.map(|usl| taken.score(usl)) };
+        let scale = if assumed.is_plain() { of } else { moments(&scores) };
+        let limits = Limits { lsl: raw.lsl.map(|lsl| assumed.score(lsl)), usl: raw.usl.map(|usl| assumed.score(usl)) };
         let centre = scale.mean.unwrap_or(f64::NAN);
         let sd = scale.sd.unwrap_or(f64::NAN);
         let varies = sd > 0.0;
 
         // Short-term: the mean and the sd from neighbours, or those known from before. Johnson's functions and fitted
         // families are found from all values together, which leaves nothing to take short-term.
-        let short = match (taken, params.historical) {
+        let short = match (assumed, params.historical) {
             (_, Some(known)) => Some((known.mean, known.sigma, f64::INFINITY)),
-            (Taken::Normal | Taken::BoxCox(_), None) => {
-                chart.sigma_within.filter(|sigma| *sigma > 0.0).map(|sigma| (centre, sigma, chart.basis_df.unwrap_or(f64::NAN)))
+            (AssumedDistribution::Normal | AssumedDistribution::BoxCox(_), None) => {
+                chart.sigma_within.filter(|sigma| *sigma > 0.0).map(|sigma| (centre, sigma, chart.limits_df.unwrap_or(f64::NAN)))
             }
             _ => None,
         };
         let within = short.map_or_else(Indices::default, |(mean, sigma, _)| Indices::normal(limits, mean, sigma));
         let df = short.map_or(f64::NAN, |(_, _, df)| df);
-        let overall = match taken {
-            Taken::Percentile | Taken::Fitted(_) if !varies => Indices::default(),
-            Taken::Percentile => Indices::percentiles(raw, THREE_SDS.map(|(p, _)| sorted.quantile(p).unwrap_or(f64::NAN))),
-            Taken::Fitted(fitted) => of_shape(raw, &fitted.shape),
+        let overall = match assumed {
+            AssumedDistribution::Percentile | AssumedDistribution::Fitted(_) if !varies => Indices::default(),
+            AssumedDistribution::Percentile => Indices::percentiles(raw, THREE_SDS.map(|(p, _)| sorted.quantile(p).unwrap_or(f64::NAN))),
+            AssumedDistribution::Fitted(fitted) => of_shape(raw, &fitted.shape),
             _ => Indices::normal(limits, centre, sd),
         };
-        let expected_overall = match taken {
-            Taken::Fitted(_) => Beyond::fitted(raw, taken),
-            Taken::Percentile => Beyond::default(),
-            _ => Beyond::normal(limits, centre, sd),
+        let expected_overall = match assumed {
+            AssumedDistribution::Fitted(_) => ShareOutside::fitted(raw, assumed),
+            AssumedDistribution::Percentile => ShareOutside::default(),
+            _ => ShareOutside::normal(limits, centre, sd),
         };
-        let expected_within = short.map_or_else(Beyond::default, |(mean, sigma, _)| Beyond::normal(limits, mean, sigma));
+        let expected_within = short.map_or_else(ShareOutside::default, |(mean, sigma, _)| ShareOutside::normal(limits, mean, sigma));
         let alarms = chart.alarms();
         let test = of.mean.zip(of.sd).and_then(|(mean, sd)| anderson_darling(sorted, mean, sd));
-        let ppk_ci95 = match taken {
-            Taken::Fitted(fitted) => bootstrap(&fitted.shape, sorted.len(), |shape| of_shape(raw, &shape).worse, cancel)?,
-            Taken::Percentile => None,
+        let ppk_ci95 = match assumed {
+            AssumedDistribution::Fitted(fitted) => bootstrap(&fitted.shape, sorted.len(), |shape| of_shape(raw, &shape).worse, cancel)?,
+            AssumedDistribution::Percentile => None,
             _ => worse_interval(overall.worse, n, n - 1.0),
         };
-        let (shape_p, statistic) = match taken {
-            Taken::Fitted(fitted) => (fitted.p, Some(fitted.ad)),
-            Taken::Percentile => (None, None),
-            Taken::Normal => (test.map(|test| test.p), test.map(|test| test.a2)),
+        let (shape_p, statistic) = match assumed {
+            AssumedDistribution::Fitted(fitted) => (fitted.p, Some(fitted.ad)),
+            AssumedDistribution::Percentile => (None, None),
+            AssumedDistribution::Normal => (test.map(|test| test.p), test.map(|test| test.a2)),
             _ => anderson_darling(&scores, centre, sd).map_or((None, None), |test| (Some(test.p), Some(test.a2))),
         };
-        let is_normal = matches!(taken, Taken::Normal | Taken::BoxCox(_) | Taken::Johnson(_));
+        let is_normal = matches!(assumed, AssumedDistribution::Normal | AssumedDistribution::BoxCox(_) | AssumedDistribution::Johnson(_));
         let bins = Scale::of(sorted, params.bars)?.map_or_else(Vec::new, |scale| scale.fill(sorted, sorted[sorted.len() - 1]));
-        let spread = |mean: f64, sd: f64| Spread { taken, mean, sd };
-        let long = match taken {
-            Taken::Fitted(_) => spread(0.0, 1.0),
+        let spread = |mean: f64, sd: f64| Spread { assumed, mean, sd };
+        let long = match assumed {
+            AssumedDistribution::Fitted(_) => spread(0.0, 1.0),
             _ => spread(centre, sd),
         };
         let at = |score: f64| Some(long.at(score)).filter(|value| is_normal && value.is_finite());
@@ -150,7 +150,7 @@ impl Work<'_> {
             ppk_ci95,
             z_bench_within: expected_within.z_bench(),
             z_bench_overall: expected_overall.z_bench(),
-            observed: Beyond::seen(raw, sorted),
+            observed: ShareOutside::seen(raw, sorted),
             expected_within,
             expected_overall,
             ad: test.map(|test| test.a2),
@@ -158,7 +158,7 @@ impl Work<'_> {
             ad_p: test.map(|test| test.p),
             shape_p,
             misfits: misfits(of.n, shape_p, statistic),
-            shape: taken.words(),
+            shape: assumed.words(),
             skewness: skewness_and_kurtosis(sorted).0,
             steady: chart.steady(),
             signals: alarms.seen,
@@ -166,18 +166,18 @@ impl Work<'_> {
             signals_by_chance: alarms.by_chance,
             control: self.control(),
             transform: self.transform(&scale),
-            fit: match taken {
-                Taken::Fitted(fitted) => Some(fit_numbers(fitted)),
+            fit: match assumed {
+                AssumedDistribution::Fitted(fitted) => Some(fit_numbers(fitted)),
                 _ => None,
             },
             shapes: ranked.iter().map(|fitted| self.candidate(fitted, raw, &bins)).collect(),
             limits: LimitsInUse { lsl: params.lsl, target: params.target, usl: params.usl, bound: params.bound },
             short_term: short.map_or_else(Vec::new, |(mean, sigma, _)| spread(mean, sigma).curve(&bins, of.n)),
-            long_term: if varies && *taken != Taken::Percentile { long.curve(&bins, of.n) } else { Vec::new() },
+            long_term: if varies && *assumed != AssumedDistribution::Percentile { long.curve(&bins, of.n) } else { Vec::new() },
             plot: if varies { plot(sorted, |score| long.at(score)) } else { Vec::new() },
             tolerance: if varies { tolerance::intervals(sorted, at, [raw.lsl.is_some(), raw.usl.is_some()]) } else { Vec::new() },
             need: overall.worse.map(|ppk| Need::of(ppk, params.wanted, ppk_ci95.filter(|_| !is_normal).map(|ends| (of.n, ends)))),
-            writer: Writer::of(&params.measure.info, describe::decimals(sorted)),
+            writer: ValueFormat::of(&params.measure.info, describe::decimals(sorted)),
             dial: self.dial(overall.worse),
             bins,
             chart: None,
@@ -189,7 +189,7 @@ impl Work<'_> {
         let (lsl, usl, target) = (self.params.lsl?, self.params.usl?, self.params.target?);
         let (mean, sd) = (of.mean?, of.sd?);
         let about = (sd * sd + (mean - target) * (mean - target)).sqrt();
-        (*self.taken == Taken::Normal && about > 0.0).then(|| (usl - lsl) / (6.0 * about))
+        (*self.assumed == AssumedDistribution::Normal && about > 0.0).then(|| (usl - lsl) / (6.0 * about))
     }
 
     fn control(&self) -> Option<Control> {
@@ -197,7 +197,7 @@ impl Work<'_> {
             return None;
         }
         let lines = |panel: usize| self.chart.panels.get(panel).and_then(|panel| panel.phases.last());
-        let value = |y: f64| Some(self.taken.value_at(y)).filter(|value| value.is_finite());
+        let value = |y: f64| Some(self.assumed.value_at(y)).filter(|value| value.is_finite());
         let (location, ranges) = (lines(0)?, lines(1)?);
         Some(Control {
             center: location.center.and_then(value),
@@ -212,9 +212,9 @@ impl Work<'_> {
         let (mean, sd_overall) = (scale.mean?, scale.sd?);
         let bare =
             |kind, lambda| Transform { kind, lambda, family: None, gamma: None, delta: None, xi: None, mean, sd_overall, sd_within: None };
-        match self.taken {
-            Taken::BoxCox(power) => Some(Transform { sd_within: self.chart.sigma_within, ..bare("box-cox", power.lambda) }),
-            Taken::Johnson(system) => Some(Transform {
+        match self.assumed {
+            AssumedDistribution::BoxCox(power) => Some(Transform { sd_within: self.chart.sigma_within, ..bare("box-cox", power.lambda) }),
+            AssumedDistribution::Johnson(system) => Some(Transform {
                 family: Some(system.system),
                 gamma: Some(system.gamma),
                 delta: Some(system.delta),
@@ -226,20 +226,20 @@ impl Work<'_> {
     }
 
     fn candidate(&self, fitted: &Fitted, limits: Limits, bins: &[Bin]) -> Candidate {
-        let taken = Taken::Fitted(*fitted);
+        let assumed = AssumedDistribution::Fitted(*fitted);
         let fit = fit_numbers(fitted);
         Candidate {
             refuted: unlikely(fit.p),
             fit,
-            taken: taken == *self.taken,
+            assumed: assumed == *self.assumed,
             below_bound: self.params.bound.is_some_and(|bound| fitted.shape.below(bound) > BELOW_BOUND),
             ppk: of_shape(limits, &fitted.shape).worse,
-            out: Beyond::fitted(limits, &taken).total,
-            curve: Spread { taken: &taken, mean: 0.0, sd: 1.0 }.curve(bins, self.sorted.len()),
+            out: ShareOutside::fitted(limits, &assumed).total,
+            curve: Spread { assumed: &assumed, mean: 0.0, sd: 1.0 }.curve(bins, self.sorted.len()),
         }
     }
 
-    /// Values and their spread as they are; steadiness and Ppk by the shape that is taken.
+    /// Values and their spread as they are; steadiness and Ppk by the shape that is assumed.
     fn dial(&self, ppk: Option<f64>) -> Dial {
         let mut info = self.params.measure.info.clone();
         (info.lsl, info.usl) = (self.params.lsl, self.params.usl);

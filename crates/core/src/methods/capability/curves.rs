@@ -1,6 +1,6 @@
 //! What the figure draws over the values: the heap, both curves and the probability plot.
 
-use super::taken::Taken;
+use super::assumed::AssumedDistribution;
 use crate::figure::heap::{Bin, CurvePoint};
 use crate::numeric::normal;
 
@@ -9,10 +9,10 @@ const CURVE_POINTS: usize = 121;
 /// How far a curve is drawn, in sds of its own scale.
 const REACH: f64 = 4.0;
 
-/// A normal on the scale of a taken shape.
+/// A normal on the scale of an assumed shape.
 #[derive(Clone, Copy, Debug)]
 pub struct Spread<'t> {
-    pub taken: &'t Taken,
+    pub assumed: &'t AssumedDistribution,
     pub mean: f64,
     pub sd: f64,
 }
@@ -20,12 +20,12 @@ pub struct Spread<'t> {
 impl Spread<'_> {
     /// The value so many sds from the mean.
     pub fn at(&self, score: f64) -> f64 {
-        self.taken.value_at(self.mean + score * self.sd)
+        self.assumed.value_at(self.mean + score * self.sd)
     }
 
     /// The share between two values.
     fn between(&self, low: f64, high: f64) -> f64 {
-        let score = |x: f64| (self.taken.score(x) - self.mean) / self.sd;
+        let score = |x: f64| (self.assumed.score(x) - self.mean) / self.sd;
         let (low, high) = (score(low), score(high));
         // From the smaller side.
         if low > 0.0 { normal::above(low) - normal::above(high) } else { normal::below(high) - normal::below(low) }

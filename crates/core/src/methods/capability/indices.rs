@@ -7,7 +7,7 @@
 //!
 //! With one limit the index of both sides is unknown and Ppk is that of the one side.
 
-use super::taken::Taken;
+use super::assumed::AssumedDistribution;
 use crate::numeric::normal;
 use crate::numeric::tails::chi_square_upper;
 
@@ -36,7 +36,7 @@ pub struct Limits {
 /// Shares beyond the limits; a side without a limit is unknown.
 #[derive(Clone, Copy, Debug, Default, PartialEq, serde::Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct Beyond {
+pub struct ShareOutside {
     /// Below the lower limit.
     pub below: Option<f64>,
     /// Above the upper limit.
@@ -74,33 +74,33 @@ impl Indices {
     }
 }
 
-impl Beyond {
-    fn of(below: Option<f64>, above: Option<f64>) -> Beyond {
+impl ShareOutside {
+    fn of(below: Option<f64>, above: Option<f64>) -> ShareOutside {
         let total = (below.is_some() || above.is_some()).then(|| below.unwrap_or(0.0) + above.unwrap_or(0.0));
-        Beyond { below, above, total }
+        ShareOutside { below, above, total }
     }
 
     /// Of values; on a limit is inside.
-    pub fn seen(limits: Limits, sorted: &[f64]) -> Beyond {
+    pub fn seen(limits: Limits, sorted: &[f64]) -> ShareOutside {
         let n = sorted.len() as f64;
         let below = |lsl: f64| sorted.partition_point(|value| *value < lsl) as f64 / n;
         let above = |usl: f64| (sorted.len() - sorted.partition_point(|value| *value <= usl)) as f64 / n;
-        Beyond::of(limits.lsl.map(below), limits.usl.map(above))
+        ShareOutside::of(limits.lsl.map(below), limits.usl.map(above))
     }
 
     /// Of a normal.
-    pub fn normal(limits: Limits, mean: f64, sd: f64) -> Beyond {
+    pub fn normal(limits: Limits, mean: f64, sd: f64) -> ShareOutside {
         if sd.is_nan() || sd <= 0.0 {
-            return Beyond::default();
+            return ShareOutside::default();
         }
         let below = limits.lsl.map(|lsl| normal::below((lsl - mean) / sd));
-        Beyond::of(below, limits.usl.map(|usl| normal::above((usl - mean) / sd)))
+        ShareOutside::of(below, limits.usl.map(|usl| normal::above((usl - mean) / sd)))
     }
 
-    /// Of a taken shape, on the scale of the values.
-    pub fn fitted(limits: Limits, taken: &Taken) -> Beyond {
-        let Taken::Fitted(fitted) = taken else { return Beyond::default() };
-        Beyond::of(limits.lsl.map(|lsl| fitted.shape.below(lsl)), limits.usl.map(|usl| fitted.shape.above(usl)))
+    /// Of an assumed shape, on the scale of the values.
+    pub fn fitted(limits: Limits, assumed: &AssumedDistribution) -> ShareOutside {
+        let AssumedDistribution::Fitted(fitted) = assumed else { return ShareOutside::default() };
+        ShareOutside::of(limits.lsl.map(|lsl| fitted.shape.below(lsl)), limits.usl.map(|usl| fitted.shape.above(usl)))
     }
 
     /// The sigma distance that leaves as much in one tail of a normal; `None` when nothing, or everything, lies beyond.

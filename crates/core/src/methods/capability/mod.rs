@@ -1,6 +1,6 @@
 //! "Can it meet the limits?": how much of a measurement lies, or will lie, beyond its specification limits.
 //!
-//! Values and limits are put on a scale on which a shape is taken for granted (`taken`), distances to the limits are
+//! Values and limits are put on a scale on which a shape is taken for granted (`assumed`), distances to the limits are
 //! measured in spreads of that shape (`indices`), and the same chart that answers "is it steady?" says whether any of
 //! this can be relied on (`compute`). Words never quote an index without these conditions (`verdict`, `notes`).
 //!
@@ -8,6 +8,7 @@
 //! ch. 8; Bissell (1990), Applied Statistics 39, for the interval of Ppk.
 
 mod answer;
+mod assumed;
 mod card;
 mod compute;
 mod curves;
@@ -17,7 +18,6 @@ pub mod notes;
 mod numbers;
 mod params;
 mod tables;
-mod taken;
 mod tolerance;
 pub mod verdict;
 

@@ -5,8 +5,8 @@ use std::collections::BTreeMap;
 use serde_json::{Map, json};
 
 use super::answer::Answer;
+use super::assumed::{AssumedDistribution, BELOW_BOUND};
 use super::params::Subgroups;
-use super::taken::{BELOW_BOUND, Taken};
 use super::verdict::{beyond_words, index};
 use crate::judgement::VERY_UNLIKELY;
 use crate::numeric::normal;
@@ -62,8 +62,8 @@ fn outside(answer: &Answer) -> Note {
     let seen = (numbers.observed.total.unwrap_or(0.0) * numbers.n as f64).round();
     let lie = if seen == 1.0 { "lies" } else { "lie" };
     let seen_words = format!("Seen: {seen} of {} {lie} {}.", counted(numbers.n, "value", "values"), beyond_words(answer));
-    let centred = match (answer.taken, numbers.pp, numbers.ppk, numbers.limits.lsl, numbers.limits.usl) {
-        (Taken::Normal, Some(pp), Some(ppk), Some(lsl), Some(usl)) if pp > 1.07 * ppk => {
+    let centred = match (answer.assumed, numbers.pp, numbers.ppk, numbers.limits.lsl, numbers.limits.usl) {
+        (AssumedDistribution::Normal, Some(pp), Some(ppk), Some(lsl), Some(usl)) if pp > 1.07 * ppk => {
             format!(" Centred on {} Ppk would be {pp:.2}.", numbers.writer.value(0.5 * (lsl + usl)))
         }
         _ => String::new(),
@@ -103,7 +103,7 @@ fn conditions(answer: &Answer) -> Note {
     }
     let steady = if numbers.signals == 0 { "Steady: no signal on the chart" } else { "Steady enough" };
     let detail = (numbers.signals > 0).then(|| chance_signals(numbers.signals, numbers.signals_expected));
-    if numbers.misfits || answer.taken == Taken::Percentile {
+    if numbers.misfits || answer.assumed == AssumedDistribution::Percentile {
         return note(Tone::Calm, format!("{steady}."), detail);
     }
     match numbers.shape_p {
@@ -130,7 +130,7 @@ fn offer(label: &str, options: &[(&str, serde_json::Value)]) -> Offer {
 fn shape(answer: &Answer) -> Option<Note> {
     let numbers = &answer.numbers;
     let best = || offer("Fit shapes and take the best", &[("shape", json!("best-fit"))]);
-    if let Taken::Fitted(_) = answer.taken
+    if let AssumedDistribution::Fitted(_) = answer.assumed
         && let [first, others @ ..] = &numbers.shapes[..]
     {
         let alike: Vec<f64> = std::iter::once(first)
@@ -158,7 +158,7 @@ fn shape(answer: &Answer) -> Option<Note> {
         Some("First look for two sources mixed, or values cut off. Then take another shape.".to_owned()),
     );
     note.offers.push(best());
-    if answer.taken == Taken::Normal {
+    if answer.assumed == AssumedDistribution::Normal {
         if numbers.dial.mean.is_some() && answer.lowest > 0.0 {
             note.offers.push(offer("Take a power (Box and Cox)", &[("shape", json!("box-cox"))]));
         }
@@ -244,7 +244,7 @@ fn skewed(answer: &Answer) -> Option<Note> {
     let numbers = &answer.numbers;
     let skewness = numbers.skewness.filter(|skewness| skewness.abs() > SKEWED)?;
     let both = numbers.limits.lsl.is_some() && numbers.limits.usl.is_some();
-    (answer.taken == Taken::Normal && both && numbers.misfits).then(|| {
+    (answer.assumed == AssumedDistribution::Normal && both && numbers.misfits).then(|| {
         let side = if skewness > 0.0 { "upper" } else { "lower" };
         note(Tone::Unsure, format!("The heap leans: judge the {side} side by itself, there the tail is long."), None)
     })
@@ -263,9 +263,9 @@ fn below_bound(answer: &Answer) -> Option<Note> {
         ));
     }
     let mean_sd = numbers.mean.zip(numbers.sd_overall);
-    let below = match (answer.taken, mean_sd) {
-        (Taken::Normal, Some((mean, sd))) => normal::below((bound - mean) / sd),
-        (Taken::Fitted(fitted), _) => fitted.shape.below(bound),
+    let below = match (answer.assumed, mean_sd) {
+        (AssumedDistribution::Normal, Some((mean, sd))) => normal::below((bound - mean) / sd),
+        (AssumedDistribution::Fitted(fitted), _) => fitted.shape.below(bound),
         _ => 0.0,
     };
     (below > BELOW_BOUND).then(|| {

@@ -4,7 +4,7 @@
 
 use serde::Serialize;
 
-use super::indices::Beyond;
+use super::indices::ShareOutside;
 use super::need::Need;
 use super::tolerance::Tolerance;
 use crate::dial::Dial;
@@ -12,7 +12,7 @@ use crate::figure::heap::{Bin, CurvePoint};
 use crate::figure::probability::PlotPoint;
 use crate::methods::control_chart;
 use crate::numeric::shapes::System;
-use crate::study::words::Writer;
+use crate::study::words::ValueFormat;
 
 /// What a capability study computes.
 #[derive(Clone, Debug, Serialize)]
@@ -60,22 +60,22 @@ pub struct Numbers {
     /// The one-tailed sigma distance with the share out.
     pub z_bench_overall: Option<f64>,
     /// Shares of the values beyond the limits.
-    pub observed: Beyond,
+    pub observed: ShareOutside,
     /// Shares that the short-term spread puts there.
-    pub expected_within: Beyond,
+    pub expected_within: ShareOutside,
     /// Shares that the shape puts there.
-    pub expected_overall: Beyond,
+    pub expected_overall: ShareOutside,
     /// Anderson and Darling's statistic of the values against a normal.
     pub ad: Option<f64>,
     /// Adjusted for the number of values.
     pub ad_star: Option<f64>,
     /// The chance of so large a statistic from a normal.
     pub ad_p: Option<f64>,
-    /// The same chance for the shape that is taken.
+    /// The same chance for the shape that is assumed.
     pub shape_p: Option<f64>,
     /// Whether the values contradict it: an unlikely chance, and among very many values a large departure too.
     pub misfits: bool,
-    /// The shape that is taken, in words.
+    /// The shape that is assumed, in words.
     pub shape: String,
     /// Bias-adjusted skewness of the values.
     pub skewness: Option<f64>,
@@ -99,7 +99,7 @@ pub struct Numbers {
     pub limits: LimitsInUse,
     /// Bars.
     pub bins: Vec<Bin>,
-    /// The short-term curve in counts a bar; empty when nothing is taken short-term.
+    /// The short-term curve in counts a bar; empty when nothing is assumed short-term.
     pub short_term: Vec<CurvePoint>,
     /// The long-term curve in counts a bar.
     pub long_term: Vec<CurvePoint>,
@@ -110,7 +110,7 @@ pub struct Numbers {
     /// How many values a wanted interval takes; null without Ppk.
     pub need: Option<Need>,
     /// How values are written.
-    pub writer: Writer,
+    pub writer: ValueFormat,
     /// The dial.
     pub dial: Dial,
     /// The values in order with their control limits, for the view. Under a transformation or a fitted shape the limits
@@ -204,7 +204,7 @@ pub struct Candidate {
     #[serde(flatten)]
     pub fit: FitNumbers,
     /// Whether it is the one in use.
-    pub taken: bool,
+    pub assumed: bool,
     /// Whether the values contradict it; false also when its threshold leaves no chance to tell.
     pub refuted: bool,
     /// Whether it reaches below the natural bound.

@@ -6,12 +6,12 @@ use serde::{Deserialize, Deserializer};
 
 use crate::figure::heap::{BarWidth, Bars};
 use crate::frame::{Column, Frame, Values};
-use crate::methods::control_chart::{self, Chart, ChartKind, Params as Question, PatternChoice, Sampling, SigmaFrom, watches};
+use crate::methods::control_chart::{self, Chart, ChartKind, Params as Question, PatternChoice, Sampling, SigmaFrom, run_rules};
 use crate::numeric::shapes::Family;
 use crate::study::filled::{bad, numbers};
 use crate::study::{Cancel, Filled, StudyError, bars};
 
-/// Which shape the values are taken to have.
+/// Which shape the values are assumed to have.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub enum ShapeChoice {
     /// Normal.
@@ -113,7 +113,7 @@ pub struct Params {
     pub target: Option<f64>,
     /// The smallest value that nature allows.
     pub bound: Option<f64>,
-    /// The shape that the values are taken to have.
+    /// The shape that the values are assumed to have.
     pub shape: ShapeChoice,
     /// Mean and sd known from before.
     pub historical: Option<Historical>,
@@ -208,7 +208,7 @@ impl Params {
     }
 
     /// The chart of the measured values, or of others in their place: single values, or means with ranges or sds by the way
-    /// the spread is taken, pooled unless said otherwise.
+    /// the spread is assumed, pooled unless said otherwise.
     ///
     /// # Errors
     /// What the chart refuses.
@@ -229,7 +229,7 @@ impl Params {
             sampling,
             order: self.order.as_ref().and_then(|name| self.frame.column(name)),
             sigma_from: self.sigma_from.unwrap_or(usual),
-            watches: watches(self.patterns.clone(), kind),
+            run_rules: run_rules(self.patterns.clone(), kind),
             ..Question::plain(&self.frame, kind, vec![&column])
         };
         control_chart::compute(&question, cancel)

@@ -2,7 +2,7 @@
 //! values lie.
 
 use super::numbers::Numbers;
-use crate::study::words::Writer;
+use crate::study::words::ValueFormat;
 use crate::study::{Table, Term};
 
 /// All tables.
@@ -16,8 +16,8 @@ fn ends(interval: Option<[f64; 2]>, end: usize) -> Option<f64> {
 }
 
 fn indices(of: &Numbers) -> Table {
-    let (fine, two) = (of.writer.finer(), Writer::fixed(2));
-    let pair = |words: &str, format: &Writer, formula, short, long| Term::new(words, format, formula, [short, long]);
+    let (fine, two) = (of.writer.finer(), ValueFormat::fixed(2));
+    let pair = |words: &str, format: &ValueFormat, formula, short, long| Term::new(words, format, formula, [short, long]);
     let long = if of.fit.is_some() { "shape-interval" } else { "worse-interval" };
     let terms = vec![
         pair("sd", &fine, "short-term", of.sd_within, of.sd_overall),
@@ -36,7 +36,7 @@ fn indices(of: &Numbers) -> Table {
 }
 
 fn out(of: &Numbers) -> Table {
-    let percent = Writer::percent(4);
+    let percent = ValueFormat::percent(4);
     let (seen, short, long) = (&of.observed, &of.expected_within, &of.expected_overall);
     let term = |words: &str, numbers: [Option<f64>; 3]| Term::new(words, &percent, "out", numbers);
     let terms = vec![
@@ -48,8 +48,8 @@ fn out(of: &Numbers) -> Table {
 }
 
 fn shape(of: &Numbers) -> Table {
-    let (three, two, four) = (Writer::fixed(3), Writer::fixed(2), Writer::fixed(4));
-    let one = |words: &str, format: &Writer, formula, number| Term::new(words, format, formula, [number]);
+    let (three, two, four) = (ValueFormat::fixed(3), ValueFormat::fixed(2), ValueFormat::fixed(4));
+    let one = |words: &str, format: &ValueFormat, formula, number| Term::new(words, format, formula, [number]);
     let mut terms = vec![
         one("p of this shape", &three, "fit", of.shape_p),
         one("p of a normal", &three, "anderson-darling", of.ad_p),
@@ -66,17 +66,17 @@ fn shape(of: &Numbers) -> Table {
         ]);
     }
     if let Some(fit) = &of.fit {
-        terms.extend(fit.parameters.iter().map(|(name, value)| one(name, &Writer::fixed(5), "fit", value.as_f64())));
-        terms.push(one("AIC", &Writer::fixed(1), "fit", Some(fit.aic)));
+        terms.extend(fit.parameters.iter().map(|(name, value)| one(name, &ValueFormat::fixed(5), "fit", value.as_f64())));
+        terms.push(one("AIC", &ValueFormat::fixed(1), "fit", Some(fit.aic)));
     }
     Table::of_terms("shape", format!("Shape: {}", of.shape), &["", "value"], terms)
 }
 
 fn tolerance(of: &Numbers) -> Table {
-    let (fine, percent) = (of.writer.finer(), Writer::percent(1));
+    let (fine, percent) = (of.writer.finer(), ValueFormat::percent(1));
     let all = || of.tolerance.iter();
     Table::new("tolerance", "Where they lie, 95 % sure")
-        .numbers("share of all values", Some(&Writer::percent(2)), Some("tolerance"), all().map(|one| Some(one.share)))
+        .numbers("share of all values", Some(&ValueFormat::percent(2)), Some("tolerance"), all().map(|one| Some(one.share)))
         .numbers("if the shape fits, from", Some(&fine), Some("tolerance"), all().map(|one| one.normal[0]))
         .numbers("to", Some(&fine), Some("tolerance"), all().map(|one| one.normal[1]))
         .numbers("whatever the shape, from", Some(&fine), Some("tolerance"), all().map(|one| one.any_shape[0]))
@@ -88,9 +88,9 @@ fn shapes(of: &Numbers) -> Table {
     let all = || of.shapes.iter();
     Table::new("shapes", "Fitted shapes, the best first")
         .texts("shape", all().map(|one| Some(one.fit.words.to_owned())))
-        .numbers("A²", Some(&Writer::fixed(3)), Some("fit"), all().map(|one| one.fit.ad))
-        .numbers("p", Some(&Writer::fixed(3)), Some("fit"), all().map(|one| one.fit.p))
-        .numbers("AIC", Some(&Writer::fixed(1)), Some("fit"), all().map(|one| Some(one.fit.aic)))
-        .numbers("Ppk", Some(&Writer::fixed(2)), Some("any-shape"), all().map(|one| one.ppk))
-        .numbers("expected out", Some(&Writer::percent(4)), Some("out"), all().map(|one| one.out))
+        .numbers("A²", Some(&ValueFormat::fixed(3)), Some("fit"), all().map(|one| one.fit.ad))
+        .numbers("p", Some(&ValueFormat::fixed(3)), Some("fit"), all().map(|one| one.fit.p))
+        .numbers("AIC", Some(&ValueFormat::fixed(1)), Some("fit"), all().map(|one| Some(one.fit.aic)))
+        .numbers("Ppk", Some(&ValueFormat::fixed(2)), Some("any-shape"), all().map(|one| one.ppk))
+        .numbers("expected out", Some(&ValueFormat::percent(4)), Some("out"), all().map(|one| one.out))
 }

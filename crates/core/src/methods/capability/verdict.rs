@@ -1,8 +1,8 @@
 //! The verdict: the conditions first, then the index with its interval, then what to do.
 
 use super::answer::Answer;
+use super::assumed::AssumedDistribution;
 use super::params::Params;
-use super::taken::Taken;
 use crate::study::words::{chance, counted, share};
 use crate::study::{Tone, Verdict};
 
@@ -63,7 +63,7 @@ pub fn read(answer: &Answer) -> Verdict {
         );
     }
     let Some(ppk) = numbers.ppk else {
-        let why = format!("the shape taken, {}, does not reach a limit", numbers.shape);
+        let why = format!("the shape assumed, {}, does not reach a limit", numbers.shape);
         return say(Tone::Calm, "Within the limits", format!("Within the limits: {seen}; {why}, so there is no distance to divide."));
     };
     let index = index(answer).unwrap_or_default();
@@ -98,7 +98,7 @@ fn bare(value: f64) -> String {
 fn remedy(answer: &Answer, ppk: f64, params: &Params) -> String {
     let numbers = &answer.numbers;
     let write = &numbers.writer;
-    let (Taken::Normal, Some(mean), Some(sd)) = (answer.taken, numbers.mean, numbers.sd_overall) else {
+    let (AssumedDistribution::Normal, Some(mean), Some(sd)) = (answer.assumed, numbers.mean, numbers.sd_overall) else {
         return format!("its spread or its aim leaves too little room, {} was asked for", bare(params.goal));
     };
     let moved = |to: f64| {

@@ -220,8 +220,8 @@ fn of_counts(frame: &Frame, found: &Found, count: &Column, answers: &Answers) ->
 fn dispersion(frame: &Frame, kind: ChartKind, count: Option<&Column>, size: Option<&Column>) -> Option<(f64, f64)> {
     let inspected = size.and_then(|size| numbers(size, "number inspected").ok()).map(Inspected::Column);
     let params = Params { inspected, ..Params::plain(frame, kind, vec![count?]) };
-    let built = counts::build(&params, &Points::arrange(&params).ok()?).ok()?;
-    built.facts.dispersion.map(|dispersion| (dispersion.ratio, dispersion.p))
+    let parts = counts::build(&params, &Points::arrange(&params).ok()?).ok()?;
+    parts.diagnostics.dispersion.map(|dispersion| (dispersion.ratio, dispersion.p))
 }
 
 fn values(column: &Column) -> Option<&[f64]> {

@@ -1,7 +1,8 @@
 //! Whether the signals of a chart are more than chance brings to a steady process.
 
 use super::answer::Chart;
-use super::panel::{Panel, PhaseLimits};
+use super::panel::{Panel, PhaseNumbers};
+use super::plotted::Plotted;
 use crate::judgement::VERY_UNLIKELY;
 use crate::numeric::bias::range_above;
 use crate::numeric::normal;
@@ -29,7 +30,7 @@ impl Chart {
         }
         let location = &self.panels[0];
         let sigma = self.sigma_within.unwrap_or(f64::NAN);
-        let mut expected = self.points_between.map_or(0.0, |between| location.present as f64 / between);
+        let mut expected = self.in_control_arl.map_or(0.0, |between| location.present as f64 / between);
         let mut farthest = 2.0 * normal::above(farthest(location)) * location.present as f64;
         for panel in &self.panels[1..] {
             let limit = panel.phases.iter().filter_map(|phase| phase.ucl).fold(f64::NAN, f64::min);
@@ -45,7 +46,7 @@ impl Chart {
     fn spread_above(&self, panel: &Panel, sds: f64) -> Option<f64> {
         let size = if self.sampled() { (0..self.len().min(100)).map(|point| self.values_behind(point)).max()? } else { 2 };
         let df = size.checked_sub(1).filter(|df| *df > 0)? as f64;
-        let tail = if panel.name == "sd" { chi_square_above(sds * sds * df, df) } else { range_above(size, sds) };
+        let tail = if panel.plotted == Plotted::Sd { chi_square_above(sds * sds * df, df) } else { range_above(size, sds) };
         Some(tail).filter(|tail| tail.is_finite())
     }
 }
@@ -56,7 +57,7 @@ fn farthest(panel: &Panel) -> f64 {
         let lines = panel.lines(place, point);
         ((panel.values[point] - lines.center) / lines.sd).abs()
     };
-    let own = |(place, phase): (usize, &PhaseLimits)| (phase.first..=phase.last).map(|point| far(place, point)).fold(0.0, f64::max);
+    let own = |(place, phase): (usize, &PhaseNumbers)| (phase.first..=phase.last).map(|point| far(place, point)).fold(0.0, f64::max);
     match (&panel.phases[..], panel.extent) {
         // One set of lines for all: the ends tell.
         ([only], Some([low, high])) if !panel.steps() => {

@@ -2,13 +2,14 @@
 
 use std::sync::Arc;
 
-use super::built::{Dispersion, Facts};
 use super::compare::{Comparison, Freshness};
 use super::kind::ChartKind;
 use super::lineup::LineUp;
 use super::panel::Panel;
 use super::params::LimitSource;
-use super::patterns::Watch;
+use super::parts::{Diagnostics, Dispersion};
+use super::patterns::RunRule;
+use super::plotted::Plotted;
 use super::points::Points;
 use crate::numeric::describe::Moments;
 use crate::study::words::grouped;
@@ -24,16 +25,16 @@ pub struct Chart {
     /// The process sd: the known one, or that of the newest phase; `None` when it cannot be told.
     pub sigma_within: Option<f64>,
     pub(super) width: f64,
-    pub(super) watches: Vec<Watch>,
+    pub(super) run_rules: Vec<RunRule>,
     /// Average points between false alarms; `None` when too rare to tell.
-    pub points_between: Option<f64>,
+    pub in_control_arl: Option<f64>,
     pub(super) column: String,
     /// Points that the loosest limits rest on.
-    pub(super) basis: usize,
+    pub(super) limits_sample_size: usize,
     /// The fewest degrees of freedom behind them; `None` where no sd is estimated.
-    pub(crate) basis_df: Option<f64>,
+    pub(crate) limits_df: Option<f64>,
     pub(super) limits: LimitSource,
-    pub(super) facts: Facts,
+    pub(super) diagnostics: Diagnostics,
     pub(super) comparison: Option<Comparison>,
     pub(super) freshness: Option<Freshness>,
     pub(super) line_up: Option<LineUp>,
@@ -53,7 +54,7 @@ impl Chart {
 
     /// Of counts: whether they scatter as counts do.
     pub fn dispersion(&self) -> Option<Dispersion> {
-        self.facts.dispersion
+        self.diagnostics.dispersion
     }
 
     /// The number of points.
@@ -68,7 +69,7 @@ impl Chart {
 
     /// Whether points are samples of several values.
     pub(super) fn sampled(&self) -> bool {
-        self.raw.len() > 1 || self.panels[0].name == "mean" || self.points.gathered()
+        self.raw.len() > 1 || self.panels[0].plotted == Plotted::Mean || self.points.gathered()
     }
 
     /// What points are: values or samples.
@@ -92,6 +93,13 @@ impl Chart {
         let rows = self.points.rows(point);
         let values = rows.iter().flat_map(|&row| self.raw.iter().map(move |column| column[row]));
         values.filter(|value| !value.is_nan()).take(ROWS_LISTED).collect()
+    }
+
+    /// The size of the subgroups, when all that have values share one.
+    pub(super) fn subgroup_size(&self) -> Option<usize> {
+        let mut sizes = (0..self.len()).filter(|_| self.sampled()).map(|point| self.values_behind(point)).filter(|size| *size > 0);
+        let first = sizes.next()?;
+        sizes.all(|size| size == first).then_some(first)
     }
 
     /// How many values a point rests on.

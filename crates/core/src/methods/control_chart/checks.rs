@@ -3,10 +3,11 @@
 use serde_json::{Map, json};
 
 use super::answer::Chart;
-use super::built::Dispersion;
 use super::kind::ChartKind;
 use super::notes::note;
 use super::params::LimitSource;
+use super::parts::Dispersion;
+use super::plotted::Plotted;
 use crate::judgement::{UNLIKELY, VERY_UNLIKELY};
 use crate::study::words::{about, capital, chance, counted, listed};
 use crate::study::{Note, Offer, Pin, Tone};
@@ -54,7 +55,7 @@ fn option(name: &str, value: serde_json::Value) -> Map<String, serde_json::Value
 
 /// Counts that scatter more, or less, than counting explains.
 fn dispersion(chart: &Chart) -> Option<Note> {
-    let Dispersion { ratio, p, .. } = chart.facts.dispersion?;
+    let Dispersion { ratio, p, .. } = chart.diagnostics.dispersion?;
     let prime = matches!(chart.kind, ChartKind::PPrime | ChartKind::UPrime | ChartKind::Ratio);
     let offers = vec![Offer { label: "See three charts side by side".into(), figure: Some("line-up".into()), ..Offer::default() }];
     let times = about(ratio.sqrt());
@@ -149,12 +150,12 @@ fn comparison(chart: &Chart) -> Option<Note> {
 
 /// How far the limits may still move: two standard errors of the sd with its degrees of freedom.
 fn few_points(chart: &Chart) -> Option<Note> {
-    if matches!(chart.limits, LimitSource::Known { .. }) || chart.basis >= ENOUGH_POINTS || all_equal(chart) {
+    if matches!(chart.limits, LimitSource::Known { .. }) || chart.limits_sample_size >= ENOUGH_POINTS || all_equal(chart) {
         return None;
     }
     let (one, many) = chart.noun();
-    let n = counted(chart.basis, one, many);
-    let sentence = match chart.basis_df.filter(|df| *df >= 1.0 && chart.sigma_within.is_some()) {
+    let n = counted(chart.limits_sample_size, one, many);
+    let sentence = match chart.limits_df.filter(|df| *df >= 1.0 && chart.sigma_within.is_some()) {
         Some(df) => format!("Limits rest on {n}: they may still move by about ±{:.0} %.", 200.0 / (2.0 * df).sqrt()),
         None if chart.sigma_within.is_none() && !chart.kind.counts() => return None,
         None => format!("Limits rest on {n}: they will still move as more arrive."),
@@ -163,7 +164,7 @@ fn few_points(chart: &Chart) -> Option<Note> {
 }
 
 fn small_counts(chart: &Chart) -> Option<Note> {
-    let expected = chart.facts.mean_count.filter(|mean| *mean < ENOUGH_BAD)?;
+    let expected = chart.diagnostics.mean_count.filter(|mean| *mean < ENOUGH_BAD)?;
     let sentence = format!("Only {} bad pieces are expected a sample, so the limits are lopsided.", about(expected.max(1e-6)));
     let detail = "Inspect more at a time, or chart the good pieces between bad ones.".to_owned();
     Some(note(Tone::Caution, sentence, Some(detail), None))
@@ -187,8 +188,8 @@ fn unequal_sizes(chart: &Chart) -> Option<Note> {
 
 /// Parts in one chart of deviations that spread unlike.
 fn unlike_parts(chart: &Chart) -> Option<Note> {
-    let p = chart.facts.equal_spread_p.filter(|p| *p < UNLIKELY)?;
-    if chart.panels[0].name == "standardised-deviation" {
+    let p = chart.diagnostics.equal_spread_p.filter(|p| *p < UNLIKELY)?;
+    if chart.panels[0].plotted == Plotted::StandardisedDeviation {
         return None;
     }
     let offers = vec![Offer { label: "Divide by the sd of each part".into(), options: option("standardised", json!(true)), figure: None }];
@@ -197,7 +198,7 @@ fn unlike_parts(chart: &Chart) -> Option<Note> {
 }
 
 fn without_target(chart: &Chart) -> Option<Note> {
-    let parts = &chart.facts.without_target;
+    let parts = &chart.diagnostics.without_target;
     if parts.is_empty() {
         return None;
     }
@@ -216,7 +217,8 @@ fn nothing_varies(chart: &Chart) -> Option<Note> {
 /// Fewer than four distinct ranges within their limits: the measurement steps are too coarse
 /// (Wheeler and Lyday 1989, Evaluating the Measurement Process).
 fn coarse_steps(chart: &Chart) -> Option<Note> {
-    let (place, ranges) = chart.panels.iter().enumerate().rfind(|(_, panel)| matches!(panel.name, "moving-range" | "range"))?;
+    let (place, ranges) =
+        chart.panels.iter().enumerate().rfind(|(_, panel)| matches!(panel.plotted, Plotted::MovingRange | Plotted::Range))?;
     let ucl = ranges.phases.last()?.ucl?;
     if all_equal(chart) || chart.kind == ChartKind::Ratio || ranges.present < ENOUGH_POINTS {
         return None;
@@ -258,7 +260,7 @@ fn correlated(chart: &Chart) -> Option<Note> {
 
 /// The shape that was fitted to times between events.
 fn fitted_shape(chart: &Chart) -> Option<Note> {
-    let (shape, scale) = chart.facts.shape?;
+    let (shape, scale) = chart.diagnostics.shape?;
     let scale = chart.panels[0].writer.computed(scale);
     let memory = if shape == 1.0 {
         "without memory"
@@ -293,8 +295,8 @@ fn left_out(chart: &Chart) -> Option<Note> {
 }
 
 fn false_alarms(chart: &Chart) -> Option<Note> {
-    let between = chart.points_between?;
-    let these = match chart.watches.len() {
+    let between = chart.in_control_arl?;
+    let these = match chart.run_rules.len() {
         1 => "this pattern".to_owned(),
         n => format!("these {n} patterns"),
     };

@@ -3,19 +3,20 @@
 use std::sync::Arc;
 
 use super::answer::Chart;
-use super::built::Built;
 use super::compare::Source;
 use super::kind::ChartKind;
 use super::lineup::{Candidate, LineUp};
 use super::memory::{self, Series};
 use super::panel::Panel;
 use super::params::{Inspected, LimitSource, Params};
-use super::patterns::{Pattern, Watch};
+use super::parts::ChartParts;
+use super::patterns::{Pattern, RunRule};
+use super::plotted::Plotted;
 use super::points::Points;
 use super::samples::{self, Samples};
 use super::{counts, deviation, false_alarm, individuals, rare, run};
 use crate::numeric::describe::{self, Moments};
-use crate::study::words::Writer;
+use crate::study::words::ValueFormat;
 use crate::study::{Cancel, StudyError};
 
 /// Computes the chart.
@@ -30,15 +31,15 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
         return Err(nothing());
     }
     let raw = if params.kind.counts() { Vec::new() } else { samples::columns(params) };
-    let mut built = build(params, &points, &raw)?;
+    let mut parts = build(params, &points, &raw)?;
     cancel.check()?;
-    let panels = panels(params, &points, &mut built, &raw, cancel)?;
+    let panels = panels(params, &points, &mut parts, &raw, cancel)?;
     let moments = moments(&raw, &panels[0]);
     if moments.n == 0 {
         return Err(nothing());
     }
-    let line_up = if params.kind.counts() { line_up(params, &points, &mut built, cancel)? } else { None };
-    let observed = built.observed.clone().unwrap_or_else(|| panels[0].values.clone());
+    let line_up = if params.kind.counts() { line_up(params, &points, &mut parts, cancel)? } else { None };
+    let observed = parts.observed.clone().unwrap_or_else(|| panels[0].values.clone());
     let frozen = !matches!(params.limits, LimitSource::Data);
     let (comparison, freshness) = if points.phases.len() > 1 || frozen {
         let samples = params.sampling.is_some().then(|| Samples::of(&points, &raw));
@@ -57,15 +58,15 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
     };
     Ok(Chart {
         kind: params.kind,
-        sigma_within: built.process.map(|process| process.sigma).filter(|sigma| sigma.is_finite()),
-        points_between: points_between(params, &built, cancel)?,
+        sigma_within: parts.process.map(|process| process.sigma).filter(|sigma| sigma.is_finite()),
+        in_control_arl: in_control_arl(params, &parts, cancel)?,
         width: params.width,
-        watches: params.watches.clone(),
+        run_rules: params.run_rules.clone(),
         column: params.column().name.clone(),
-        basis: built.basis,
-        basis_df: built.basis_df,
+        limits_sample_size: parts.limits_sample_size,
+        limits_df: parts.limits_df,
         limits: params.limits.clone(),
-        facts: built.facts,
+        diagnostics: parts.diagnostics,
         panels,
         points,
         raw,
@@ -77,7 +78,7 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
     })
 }
 
-fn build(params: &Params, points: &Points, raw: &[Arc<[f64]>]) -> Result<Built, StudyError> {
+fn build(params: &Params, points: &Points, raw: &[Arc<[f64]>]) -> Result<ChartParts, StudyError> {
     match params.kind {
         ChartKind::Individuals => individuals::build(params, points, &points.of_rows(&raw[0])),
         ChartKind::Ratio => individuals::build(params, points, &counts::Counts::read(params, points)?.ratios()),
@@ -107,18 +108,18 @@ fn one_each(params: &Params, points: &Points, raw: &[Arc<[f64]>]) -> Arc<[f64]> 
     if params.sampling.is_some() { Samples::of(points, raw).mean } else { points.of_rows(&raw[0]) }
 }
 
-fn panels(params: &Params, points: &Points, built: &mut Built, raw: &[Arc<[f64]>], cancel: &Cancel) -> Result<Vec<Panel>, StudyError> {
+fn panels(params: &Params, points: &Points, parts: &mut ChartParts, raw: &[Arc<[f64]>], cancel: &Cancel) -> Result<Vec<Panel>, StudyError> {
     let mut panels = Vec::new();
-    for (place, drawn) in std::mem::take(&mut built.panels).into_iter().enumerate() {
-        let mut panel = Panel::new(drawn, &points.phases, Writer::default());
+    for (place, drawn) in std::mem::take(&mut parts.panels).into_iter().enumerate() {
+        let mut panel = Panel::new(drawn, &points.phases, ValueFormat::default());
         panel.writer = writer(params, &panel, raw);
-        if panel.name == "cusum" {
-            panel.sums = built.facts.sums.take();
+        if panel.plotted == Plotted::Cusum {
+            panel.sums = parts.diagnostics.sums.take();
             memory::cusum_signals(&mut panel, points);
         } else if place == 0 {
-            panel.search(points, params.width, &params.watches, cancel)?;
+            panel.search(points, params.width, &params.run_rules, cancel)?;
         } else {
-            panel.search(points, params.width, &[Watch::usual(Pattern::BeyondLimits)], cancel)?;
+            panel.search(points, params.width, &[RunRule::usual(Pattern::BeyondLimits)], cancel)?;
         }
         panels.push(panel);
     }
@@ -126,23 +127,23 @@ fn panels(params: &Params, points: &Points, built: &mut Built, raw: &[Arc<[f64]>
 }
 
 /// How the values of a panel are written: measured ones as they were read, means one decimal finer, shares in percent.
-fn writer(params: &Params, panel: &Panel, raw: &[Arc<[f64]>]) -> Writer {
+fn writer(params: &Params, panel: &Panel, raw: &[Arc<[f64]>]) -> ValueFormat {
     let reach = panel.span().map_or(1.0, |[low, high]| (high - low) / 6.0);
     let measured = || {
         let found = raw.iter().map(|column| describe::decimals(column)).max().unwrap_or(0);
-        Writer::of(&params.column().info, found)
+        ValueFormat::of(&params.column().info, found)
     };
-    match panel.name {
-        "proportion" => Writer::fine("%", 100.0, reach),
-        "rate" => Writer::fine("per unit", 1.0, reach),
-        "count" | "pieces-between" => Writer::plain(0),
-        "standardised-deviation" => Writer::plain(2),
-        "individuals" | "moving-range" if params.kind == ChartKind::Ratio => match panel.extent {
-            Some([_, high]) if high <= 1.0 => Writer::fine("%", 100.0, reach),
-            _ => Writer::fine("per unit", 1.0, reach),
+    match panel.plotted {
+        Plotted::Proportion => ValueFormat::fine("%", 100.0, reach),
+        Plotted::Rate => ValueFormat::fine("per unit", 1.0, reach),
+        Plotted::Count | Plotted::PiecesBetween => ValueFormat::plain(0),
+        Plotted::StandardisedDeviation => ValueFormat::plain(2),
+        Plotted::Individuals | Plotted::MovingRange if params.kind == ChartKind::Ratio => match panel.extent {
+            Some([_, high]) if high <= 1.0 => ValueFormat::fine("%", 100.0, reach),
+            _ => ValueFormat::fine("per unit", 1.0, reach),
         },
-        "individuals" | "time-between" => measured(),
-        "moving-range" | "range" if !matches!(params.kind, ChartKind::XbarBetween) => measured(),
+        Plotted::Individuals | Plotted::TimeBetween => measured(),
+        Plotted::MovingRange | Plotted::Range if !matches!(params.kind, ChartKind::XbarBetween) => measured(),
         _ => measured().finer(),
     }
 }
@@ -151,24 +152,24 @@ fn moments(raw: &[Arc<[f64]>], location: &Panel) -> Moments {
     match raw {
         [] => location.moments,
         // The same values, perhaps in another order.
-        [_] if location.name == "individuals" => location.moments,
+        [_] if location.plotted == Plotted::Individuals => location.moments,
         [one] => describe::moments(one),
         several => describe::moments(&several.iter().flat_map(|column| column.iter().copied()).collect::<Vec<_>>()),
     }
 }
 
-fn points_between(params: &Params, built: &Built, cancel: &Cancel) -> Result<Option<f64>, StudyError> {
-    let only_limits = matches!(params.watches[..], [Watch { pattern: Pattern::BeyondLimits, .. }]);
+fn in_control_arl(params: &Params, parts: &ChartParts, cancel: &Cancel) -> Result<Option<f64>, StudyError> {
+    let only_limits = matches!(params.run_rules[..], [RunRule { pattern: Pattern::BeyondLimits, .. }]);
     match params.kind {
         ChartKind::Ewma if only_limits => false_alarm::ewma(params.lambda, params.width, cancel),
         ChartKind::Cusum if only_limits => false_alarm::cusum(params.reference, params.decision, cancel),
-        ChartKind::G => Ok(built.facts.tail.filter(|tail| *tail > 0.0 && only_limits).map(|tail| 1.0 / tail)),
-        _ => false_alarm::points_between(&params.watches, params.width, cancel),
+        ChartKind::G => Ok(parts.diagnostics.tail.filter(|tail| *tail > 0.0 && only_limits).map(|tail| 1.0 / tail)),
+        _ => false_alarm::in_control_arl(&params.run_rules, params.width, cancel),
     }
 }
 
 /// The same counts as a plain chart, a prime chart and single values, with what scatter says about them.
-fn line_up(params: &Params, points: &Points, built: &mut Built, cancel: &Cancel) -> Result<Option<LineUp>, StudyError> {
+fn line_up(params: &Params, points: &Points, parts: &mut ChartParts, cancel: &Cancel) -> Result<Option<LineUp>, StudyError> {
     let counts = counts::Counts::read(params, points)?;
     let pieces = match params.kind {
         ChartKind::Ratio => counts.at_most_inspected(),
@@ -179,13 +180,13 @@ fn line_up(params: &Params, points: &Points, built: &mut Built, cancel: &Cancel)
     for kind in [kinds[0], kinds[1], ChartKind::Ratio] {
         let limits = if matches!(params.limits, LimitSource::Known { .. }) { LimitSource::Data } else { params.limits.clone() };
         let inspected = params.inspected.or(Some(Inspected::Constant(1.0)));
-        let as_kind = Params { kind, limits, inspected, watches: vec![Watch::usual(Pattern::BeyondLimits)], ..params.clone() };
+        let as_kind = Params { kind, limits, inspected, run_rules: vec![RunRule::usual(Pattern::BeyondLimits)], ..params.clone() };
         let mut drawn = build(&as_kind, points, &[])?;
         if kind == kinds[0] && params.kind == ChartKind::Ratio {
-            built.facts.dispersion = drawn.facts.dispersion;
+            parts.diagnostics.dispersion = drawn.diagnostics.dispersion;
         }
         let panel = panels(&as_kind, points, &mut drawn, &[], cancel)?.into_iter().next();
         candidates.extend(panel.map(|panel| Candidate::new(kind, panel)));
     }
-    Ok(built.facts.dispersion.map(|dispersion| LineUp::of(candidates, dispersion, counts.sizes())))
+    Ok(parts.diagnostics.dispersion.map(|dispersion| LineUp::of(candidates, dispersion, counts.sizes())))
 }

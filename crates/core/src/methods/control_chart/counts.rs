@@ -8,11 +8,12 @@
 use std::ops::Range;
 use std::sync::Arc;
 
-use super::built::{Built, Dispersion};
 use super::individuals::ranges_by_phase;
 use super::kind::ChartKind;
-use super::panel::{Drawn, Lines, Ruler};
+use super::panel::{Lines, PanelSpec, PhaseLimits};
 use super::params::{Inspected, LimitSource, Params};
+use super::parts::{ChartParts, Dispersion};
+use super::plotted::Plotted;
 use super::points::Points;
 use super::process::{Process, bases};
 use crate::numeric::bias::range_constants;
@@ -111,7 +112,7 @@ impl Counts {
 ///
 /// # Errors
 /// [`StudyError`] for impossible counts or a baseline outside the points.
-pub fn build(params: &Params, points: &Points) -> Result<Built, StudyError> {
+pub fn build(params: &Params, points: &Points) -> Result<ChartParts, StudyError> {
     let counts = Counts::read(params, points)?;
     let processes: Vec<Process> = match params.limits {
         // A known np centre is a number of pieces; the share follows from the mean size.
@@ -124,10 +125,10 @@ pub fn build(params: &Params, points: &Points) -> Result<Built, StudyError> {
     let centers: Vec<f64> = processes.iter().map(|process| process.center).collect();
     let prime = matches!(params.kind, ChartKind::PPrime | ChartKind::UPrime);
     let widening = if prime { widening(params, points, &counts, &centers)? } else { vec![1.0; centers.len()] };
-    let (name, per_size, ceiling) = match params.kind {
-        ChartKind::Np | ChartKind::C => ("count", false, f64::INFINITY),
-        ChartKind::P | ChartKind::PPrime => ("proportion", true, 1.0),
-        _ => ("rate", true, f64::INFINITY),
+    let (plotted, per_size, ceiling) = match params.kind {
+        ChartKind::Np | ChartKind::C => (Plotted::Count, false, f64::INFINITY),
+        ChartKind::P | ChartKind::PPrime => (Plotted::Proportion, true, 1.0),
+        _ => (Plotted::Rate, true, f64::INFINITY),
     };
     let lines = |i: usize, center: f64, widen: f64| {
         let n = counts.size[i];
@@ -137,19 +138,19 @@ pub fn build(params: &Params, points: &Points) -> Result<Built, StudyError> {
         lines.within(0.0, ceiling)
     };
     let judged = points.phases.iter().zip(centers.iter().zip(&widening));
-    let rulers =
-        judged.map(|(phase, (&center, &widen))| Ruler::of(phase.points.clone().map(|i| lines(i, center, widen)).collect())).collect();
+    let phase_limits =
+        judged.map(|(phase, (&center, &widen))| PhaseLimits::of(phase.points.clone().map(|i| lines(i, center, widen)).collect())).collect();
     let values = if per_size { counts.ratios() } else { counts.count.clone() };
-    let mut built = Built::new(vec![Drawn::new(name, values, rulers)], &processes);
-    built.process = None;
-    built.facts.dispersion = counts.dispersion(points, &centers);
-    built.facts.sigma_z = prime.then(|| widening.last().copied()).flatten().filter(|z| z.is_finite());
-    built.facts.mean_count = counts.kind.counts_pieces().then(|| {
+    let mut parts = ChartParts::new(vec![PanelSpec::new(plotted, values, phase_limits)], &processes);
+    parts.process = None;
+    parts.diagnostics.dispersion = counts.dispersion(points, &centers);
+    parts.diagnostics.sigma_z = prime.then(|| widening.last().copied()).flatten().filter(|z| z.is_finite());
+    parts.diagnostics.mean_count = counts.kind.counts_pieces().then(|| {
         let expected = points.phases.iter().zip(&centers).flat_map(|(phase, center)| phase.points.clone().map(move |i| (i, center)));
         let of = moments(&expected.filter(|(i, _)| counts.used[*i]).map(|(i, center)| counts.size[i] * center).collect::<Vec<_>>());
         of.mean.unwrap_or(f64::NAN)
     });
-    Ok(built)
+    Ok(parts)
 }
 
 /// σz of each phase: how much more neighbours differ than counting explains.

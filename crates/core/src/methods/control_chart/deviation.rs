@@ -6,14 +6,15 @@
 
 use std::sync::Arc;
 
-use super::built::Built;
-use super::panel::Drawn;
+use super::panel::PanelSpec;
 use super::params::Params;
+use super::parts::ChartParts;
+use super::plotted::Plotted;
 use super::points::Points;
 use super::{individuals, samples};
 use crate::frame::Missing;
 use crate::numeric::describe::moments;
-use crate::numeric::equal_spread::brown_forsythe;
+use crate::numeric::equal_variance::brown_forsythe;
 use crate::study::StudyError;
 use crate::study::filled::numbers;
 
@@ -24,7 +25,7 @@ const PARTS_MOST: usize = 1000;
 ///
 /// # Errors
 /// [`StudyError::BadValue`] when a part has no spread to divide by, [`StudyError::OutOfRange`] for a baseline outside.
-pub fn build(params: &Params, points: &Points, columns: &[Arc<[f64]>]) -> Result<Built, StudyError> {
+pub fn build(params: &Params, points: &Points, columns: &[Arc<[f64]>]) -> Result<ChartParts, StudyError> {
     let parts = params.frame.groups(params.part.as_slice(), None, Missing::Apart, PARTS_MOST)?;
     let targets = params.target.map(|column| numbers(column, "target")).transpose()?;
     let mut without_target = Vec::new();
@@ -57,15 +58,15 @@ pub fn build(params: &Params, points: &Points, columns: &[Arc<[f64]>]) -> Result
         groups.push(group);
     }
     let shifted: Vec<Arc<[f64]>> = shifted.into_iter().map(Into::into).collect();
-    let mut built = if params.sampling.is_some() {
+    let mut parts = if params.sampling.is_some() {
         samples::build(params, points, &shifted)?
     } else {
         individuals::build(params, points, &points.of_rows(&shifted[0]))?
     };
-    if let Some(Drawn { name, .. }) = built.panels.first_mut() {
-        *name = if params.standardised { "standardised-deviation" } else { "deviation" };
+    if let Some(PanelSpec { plotted, .. }) = parts.panels.first_mut() {
+        *plotted = if params.standardised { Plotted::StandardisedDeviation } else { Plotted::Deviation };
     }
-    built.facts.without_target = without_target;
-    built.facts.equal_spread_p = brown_forsythe(&groups).map(|test| test.p);
-    Ok(built)
+    parts.diagnostics.without_target = without_target;
+    parts.diagnostics.equal_spread_p = brown_forsythe(&groups).map(|test| test.p);
+    Ok(parts)
 }

@@ -16,7 +16,7 @@ use rand_distr::StandardNormal;
 use rand_xoshiro::Xoshiro256PlusPlus;
 use rayon::prelude::*;
 
-use super::patterns::{Pattern, Search, Watch, Zones};
+use super::patterns::{Pattern, RunRule, Search, Zones};
 use crate::numeric::normal;
 use crate::study::{Cancel, StudyError};
 
@@ -25,21 +25,21 @@ const POINTS_A_STREAM: usize = 250_000;
 /// Below this many signals the estimate is too rough to quote.
 const SIGNALS_NEEDED: usize = 100;
 
-type Key = (Vec<Watch>, u64);
+type Key = (Vec<RunRule>, u64);
 
 /// Average points between false alarms of a set; `None` for an empty set or one that hardly ever signals.
 /// Each set is worked out once in the life of the program.
 ///
 /// # Errors
 /// [`StudyError::Stopped`].
-pub fn points_between(watches: &[Watch], width: f64, cancel: &Cancel) -> Result<Option<f64>, StudyError> {
+pub fn in_control_arl(run_rules: &[RunRule], width: f64, cancel: &Cancel) -> Result<Option<f64>, StudyError> {
     static KNOWN: OnceLock<Mutex<HashMap<Key, Option<f64>>>> = OnceLock::new();
-    match watches {
+    match run_rules {
         [] => return Ok(None),
-        [Watch { pattern: Pattern::BeyondLimits, .. }] => return Ok(Some(0.5 / normal::above(width))),
+        [RunRule { pattern: Pattern::BeyondLimits, .. }] => return Ok(Some(0.5 / normal::above(width))),
         _ => {}
     }
-    let mut set = watches.to_vec();
+    let mut set = run_rules.to_vec();
     set.sort_unstable();
     let key = (set, width.to_bits());
     let known = KNOWN.get_or_init(Mutex::default);
@@ -58,16 +58,16 @@ pub fn points_between(watches: &[Watch], width: f64, cancel: &Cancel) -> Result<
 /// [`StudyError::Stopped`].
 pub fn ewma(lambda: f64, width: f64, cancel: &Cancel) -> Result<Option<f64>, StudyError> {
     remembering(("ewma", lambda.to_bits(), width.to_bits()), cancel, |values| {
-        let (mut level, mut variance, mut cries) = (0.0, 0.0, 0);
+        let (mut level, mut variance, mut false_alarms) = (0.0, 0.0, 0);
         for value in values {
             level = lambda * value + (1.0 - lambda) * level;
             variance = lambda * lambda + (1.0 - lambda) * (1.0 - lambda) * variance;
             if level * level > width * width * variance {
-                cries += 1;
+                false_alarms += 1;
                 (level, variance) = (0.0, 0.0);
             }
         }
-        cries
+        false_alarms
     })
 }
 
@@ -77,29 +77,29 @@ pub fn ewma(lambda: f64, width: f64, cancel: &Cancel) -> Result<Option<f64>, Stu
 /// [`StudyError::Stopped`].
 pub fn cusum(reference: f64, decision: f64, cancel: &Cancel) -> Result<Option<f64>, StudyError> {
     remembering(("cusum", reference.to_bits(), decision.to_bits()), cancel, |values| {
-        let (mut up, mut down, mut cries) = (0.0, 0.0, 0);
+        let (mut up, mut down, mut false_alarms) = (0.0, 0.0, 0);
         for value in values {
             up = f64::max(0.0, up + value - reference);
             down = f64::max(0.0, down - value - reference);
             if up > decision || down > decision {
-                cries += 1;
+                false_alarms += 1;
                 (up, down) = (0.0, 0.0);
             }
         }
-        cries
+        false_alarms
     })
 }
 
 type MemoryKey = (&'static str, u64, u64);
 
 /// The average over seeded streams of a chart with a memory; each is worked out once in the life of the program.
-fn remembering(key: MemoryKey, cancel: &Cancel, cries: impl Fn(&[f64]) -> usize + Sync) -> Result<Option<f64>, StudyError> {
+fn remembering(key: MemoryKey, cancel: &Cancel, false_alarms: impl Fn(&[f64]) -> usize + Sync) -> Result<Option<f64>, StudyError> {
     static KNOWN: OnceLock<Mutex<HashMap<MemoryKey, Option<f64>>>> = OnceLock::new();
     let known = KNOWN.get_or_init(Mutex::default);
     if let Some(found) = known.lock().unwrap_or_else(PoisonError::into_inner).get(&key) {
         return Ok(*found);
     }
-    let one = |seed| cancel.check().map(|()| cries(&normal_stream(seed)));
+    let one = |seed| cancel.check().map(|()| false_alarms(&normal_stream(seed)));
     let average = average((0..STREAMS).into_par_iter().map(one).sum::<Result<usize, _>>()?);
     known.lock().unwrap_or_else(PoisonError::into_inner).insert(key, average);
     Ok(average)
@@ -116,30 +116,30 @@ fn normal_stream(seed: u64) -> Vec<f64> {
 }
 
 /// Signals in one stream; after each the process starts afresh.
-fn stream(watches: &[Watch], width: f64, seed: u64, cancel: &Cancel) -> Result<usize, StudyError> {
+fn stream(run_rules: &[RunRule], width: f64, seed: u64, cancel: &Cancel) -> Result<usize, StudyError> {
     cancel.check()?;
-    Ok(Search::of(&normal_stream(seed), Zones::about(0.0, 1.0, width), watches).cries(watches))
+    Ok(Search::of(&normal_stream(seed), Zones::about(0.0, 1.0, width), run_rules).false_alarms(run_rules))
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
 
-    fn between(watches: &[Watch]) -> f64 {
-        points_between(watches, 3.0, &Cancel::default()).unwrap().unwrap()
+    fn between(run_rules: &[RunRule]) -> f64 {
+        in_control_arl(run_rules, 3.0, &Cancel::default()).unwrap().unwrap()
     }
 
     #[test]
     fn simulated_sets_agree_with_published_run_lengths() {
-        let beyond = Watch::usual(Pattern::BeyondLimits);
+        let beyond = RunRule::usual(Pattern::BeyondLimits);
         assert!((between(&[beyond]) - 370.398_347_345).abs() < 1e-6);
         // A run of 9 on one side of a symmetric centre: 2^9 - 1 points on average (Feller 1968, XIII.7).
-        let run = between(&[Watch::usual(Pattern::RunOneSide)]);
+        let run = between(&[RunRule::usual(Pattern::RunOneSide)]);
         assert!((run / 511.0 - 1.0).abs() < 0.02, "{run}");
         // Limits with 2 of 3 beyond 2 sd: 225.44; limits with 8 on one side: 152.73 (Champ and Woodall 1987, table 1).
-        let outer = between(&[beyond, Watch::usual(Pattern::TwoOfThreeOuter)]);
+        let outer = between(&[beyond, RunRule::usual(Pattern::TwoOfThreeOuter)]);
         assert!((outer / 225.44 - 1.0).abs() < 0.015, "{outer}");
-        let eight = between(&[Watch { pattern: Pattern::RunOneSide, length: 8 }, beyond]);
+        let eight = between(&[RunRule { pattern: Pattern::RunOneSide, length: 8 }, beyond]);
         assert!((eight / 152.73 - 1.0).abs() < 0.015, "{eight}");
     }
 
@@ -156,8 +156,8 @@ mod tests {
 
     #[test]
     fn an_empty_or_hardly_ever_signalling_set_has_no_figure() {
-        let never = Watch { pattern: Pattern::Trend, length: 30 };
-        assert_eq!(points_between(&[never], 3.0, &Cancel::default()), Ok(None));
-        assert_eq!(points_between(&[], 3.0, &Cancel::default()), Ok(None));
+        let never = RunRule { pattern: Pattern::Trend, length: 30 };
+        assert_eq!(in_control_arl(&[never], 3.0, &Cancel::default()), Ok(None));
+        assert_eq!(in_control_arl(&[], 3.0, &Cancel::default()), Ok(None));
     }
 }

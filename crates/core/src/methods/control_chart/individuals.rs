@@ -8,9 +8,10 @@
 use std::borrow::Cow;
 use std::sync::Arc;
 
-use super::built::{Built, even};
-use super::panel::{Drawn, Lines};
+use super::panel::{Lines, PanelSpec};
 use super::params::{LimitSource, Params};
+use super::parts::{ChartParts, even};
+use super::plotted::Plotted;
 use super::points::Points;
 use super::process::{Process, bases, moving_ranges, of_values};
 use crate::numeric::bias::range_constants;
@@ -67,7 +68,7 @@ pub fn processes(params: &Params, points: &Points, used: &[f64], ranges: &[f64],
 ///
 /// # Errors
 /// [`StudyError::OutOfRange`] for a baseline beyond the last point.
-pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<Built, StudyError> {
+pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<ChartParts, StudyError> {
     let used = used(values, points);
     let ranges = ranges_by_phase(&used, points, params.mr_length);
     let whole = (moments(&used), mean_and_extent(&ranges));
@@ -78,8 +79,8 @@ pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<Bu
         even(&processes, |p| Lines::about(constants.d2 * p.sigma, constants.d3 * p.sigma, params.width).within(0.0, f64::INFINITY));
     let seen = points.omitted.is_none().then_some(whole.0);
     let panels = vec![
-        Drawn { name: "individuals", values: values.clone(), rulers: location, moments: seen },
-        Drawn { name: "moving-range", values: ranges, rulers: spread, moments: Some(whole.1) },
+        PanelSpec { plotted: Plotted::Individuals, values: values.clone(), phase_limits: location, moments: seen },
+        PanelSpec { plotted: Plotted::MovingRange, values: ranges, phase_limits: spread, moments: Some(whole.1) },
     ];
-    Ok(Built::new(panels, &processes))
+    Ok(ChartParts::new(panels, &processes))
 }

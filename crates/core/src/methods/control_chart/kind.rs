@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::patterns::{Pattern, Watch};
+use super::patterns::{Pattern, RunRule};
 
 /// The kinds of chart.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize)]
@@ -152,8 +152,8 @@ impl ChartKind {
         matches!(self, Individuals | Run)
     }
 
-    /// What the location panel watches for unless told otherwise.
-    pub fn default_watches(self) -> Vec<Watch> {
+    /// What the location panel run_rules for unless told otherwise.
+    pub fn default_watches(self) -> Vec<RunRule> {
         let patterns: Vec<Pattern> = match self {
             Ewma | Cusum => vec![Pattern::BeyondLimits],
             Run => vec![Pattern::RunOneSide, Pattern::Trend],
@@ -163,7 +163,7 @@ impl ChartKind {
             }
             _ => Pattern::ALL.into_iter().filter(|pattern| pattern.default_on()).collect(),
         };
-        patterns.into_iter().map(Watch::usual).collect()
+        patterns.into_iter().map(RunRule::usual).collect()
     }
 
     /// Patterns that make sense on it.

@@ -6,9 +6,9 @@
 
 use serde::Serialize;
 
-use super::built::Dispersion;
 use super::kind::ChartKind;
 use super::panel::Panel;
+use super::parts::Dispersion;
 use super::patterns::Pattern;
 use crate::judgement::VERY_UNLIKELY;
 use crate::study::words::{about, counted};

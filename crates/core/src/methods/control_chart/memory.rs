@@ -8,11 +8,12 @@
 
 use std::sync::Arc;
 
-use super::built::Built;
 use super::individuals::{processes, ranges_by_phase, used};
-use super::panel::{Drawn, Lines, Ruler};
+use super::panel::{Lines, PanelSpec, PhaseLimits};
 use super::params::Params;
+use super::parts::ChartParts;
 use super::patterns::{Pattern, Signal};
+use super::plotted::Plotted;
 use super::points::Points;
 use super::process::Process;
 use super::samples::Samples;
@@ -52,7 +53,7 @@ impl Series {
 }
 
 /// The weighted moving average.
-pub fn ewma(params: &Params, points: &Points, series: &Series) -> Built {
+pub fn ewma(params: &Params, points: &Points, series: &Series) -> ChartParts {
     let lambda = params.lambda;
     let mut plotted = vec![f64::NAN; points.len()];
     let ruler = |(phase, process): (&super::points::Phase, &Process)| {
@@ -69,14 +70,14 @@ pub fn ewma(params: &Params, points: &Points, series: &Series) -> Built {
             }
             Lines::about(process.center, next.sqrt(), params.width)
         });
-        Ruler::of(each.collect())
+        PhaseLimits::of(each.collect())
     };
-    let rulers = points.phases.iter().zip(&series.processes).map(ruler).collect();
-    Built::new(vec![Drawn::new("ewma", plotted, rulers)], &series.processes)
+    let phase_limits = points.phases.iter().zip(&series.processes).map(ruler).collect();
+    ChartParts::new(vec![PanelSpec::new(Plotted::Ewma, plotted, phase_limits)], &series.processes)
 }
 
 /// The cumulative sums above and below, in the unit of the measure.
-pub fn cusum(params: &Params, points: &Points, series: &Series) -> Built {
+pub fn cusum(params: &Params, points: &Points, series: &Series) -> ChartParts {
     let n = points.len();
     let (mut above, mut below) = (vec![f64::NAN; n], vec![f64::NAN; n]);
     let ruler = |(phase, process): (&super::points::Phase, &Process)| {
@@ -94,14 +95,14 @@ pub fn cusum(params: &Params, points: &Points, series: &Series) -> Built {
             }
             Lines { center: 0.0, sd, lcl: -params.decision * sd, ucl: params.decision * sd }
         });
-        Ruler::of(each.collect())
+        PhaseLimits::of(each.collect())
     };
-    let rulers = points.phases.iter().zip(&series.processes).map(ruler).collect();
+    let phase_limits = points.phases.iter().zip(&series.processes).map(ruler).collect();
     let larger = above.iter().zip(&below).map(|(&up, &down)| if up >= down { up } else { -down });
     let values = larger.collect();
-    let mut built = Built::new(vec![Drawn { name: "cusum", values, rulers, moments: None }], &series.processes);
-    built.facts.sums = Some([above.into(), below.into()]);
-    built
+    let mut parts = ChartParts::new(vec![PanelSpec { plotted: Plotted::Cusum, values, phase_limits, moments: None }], &series.processes);
+    parts.diagnostics.sums = Some([above.into(), below.into()]);
+    parts
 }
 
 /// Stretches in which a sum lies beyond its decision limit. Omitted points are passed over.

@@ -5,6 +5,7 @@ use serde_json::{Map, json};
 use super::answer::Chart;
 use super::kind::ChartKind;
 use super::patterns::{Pattern, Signal};
+use super::plotted::Plotted;
 use crate::study::words::{capital, counted};
 use crate::study::{Note, Offer, Pin, Tone};
 
@@ -68,7 +69,7 @@ pub fn describe(chart: &Chart, panel: usize, signal: &Signal) -> String {
     if panel > 0 {
         return of_spread(chart, panel, signal, &one, &stretch, &value);
     }
-    if plotted.name == "cusum" {
+    if plotted.plotted == Plotted::Cusum {
         let to = if count > 1 { format!(" and stays there until {}", chart.name(last)) } else { String::new() };
         return format!("The sum {side_word} passes its limit at {one}{to}.");
     }
@@ -77,7 +78,7 @@ pub fn describe(chart: &Chart, panel: usize, signal: &Signal) -> String {
         (ChartKind::G | ChartKind::T, Pattern::BeyondLimits | Pattern::RunOneSide, false) => " Events come thicker.",
         _ => "",
     };
-    let average = if plotted.name == "ewma" { "The average at " } else { "" };
+    let average = if plotted.plotted == Plotted::Ewma { "The average at " } else { "" };
     let sentence = match pattern {
         Pattern::BeyondLimits if count == 1 => format!("{average}{one} lies {side_word} the {limit}: {value}.{events}"),
         Pattern::BeyondLimits => format!("{average}{many} {stretch} lie {side_word} the {limit}.{events}"),
@@ -99,12 +100,12 @@ pub fn describe(chart: &Chart, panel: usize, signal: &Signal) -> String {
 /// A signal on a panel of ranges or sds.
 fn of_spread(chart: &Chart, panel: usize, signal: &Signal, one: &str, stretch: &str, value: &str) -> String {
     let several = signal.first != signal.last;
-    if chart.panels[panel].name == "moving-range" {
+    if chart.panels[panel].plotted == Plotted::MovingRange {
         let steps = if several { format!("The steps at {stretch} are") } else { format!("The step to {one} is") };
         return format!("{steps} larger than neighbours differ by chance: {value}.");
     }
     let how = if signal.side > 0 { "more" } else { "less" };
-    let what = chart.panels[panel].name;
+    let what = chart.panels[panel].plotted.name();
     if several {
         return capital(&format!("samples {stretch} are spread {how} than the others."));
     }

@@ -5,15 +5,16 @@ use std::collections::{BTreeSet, HashSet};
 use serde::Serialize;
 
 use super::answer::{Chart, ROWS_LISTED};
-use super::built::{Dispersion, Runs};
 use super::compare::{Comparison, Freshness};
 use super::kind::ChartKind;
 use super::lineup::CandidateWords;
-use super::panel::{Panel, PhaseLimits, known};
+use super::panel::{Panel, PhaseNumbers, known};
+use super::parts::{Dispersion, Runs};
 use super::patterns::{Pattern, Signal};
+use super::plotted::Plotted;
 use super::{notes, verdict};
 use crate::study::view::kept_points;
-use crate::study::words::Writer;
+use crate::study::words::ValueFormat;
 use crate::study::{Brief, FoundSignal, Kept, Note, Numbered, Table, Verdict, View};
 
 /// What a control chart computes.
@@ -107,9 +108,13 @@ pub struct FalseAlarm {
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct PanelNumbers {
     /// What is plotted.
-    pub name: &'static str,
+    pub name: Plotted,
+    /// Its title in the words of the trade.
+    pub title: String,
+    /// Whether it can never lie below 0, so that a lower limit of 0 is a floor and no limit.
+    pub never_negative: bool,
     /// Stretches with limits of their own.
-    pub phases: Vec<PhaseLimits>,
+    pub phases: Vec<PhaseNumbers>,
     /// The points of the view.
     pub points: Vec<PointNumbers>,
     /// The signals that touch the view; thinned, the first of each pattern in each bucket.
@@ -119,7 +124,7 @@ pub struct PanelNumbers {
     /// Smallest and largest of all values and limits, for an axis that stays put.
     pub span: Option<[f64; 2]>,
     /// How its values are written.
-    pub writer: Writer,
+    pub writer: ValueFormat,
 }
 
 /// One point.
@@ -169,14 +174,14 @@ impl Chart {
             chart: self.kind.name(),
             panels: self.panels.iter().enumerate().map(|(place, panel)| self.panel_numbers(panel, view, place == 0)).collect(),
             sigma_within: self.sigma_within,
-            sigma_z: self.facts.sigma_z,
-            dispersion: self.facts.dispersion,
-            runs: self.facts.runs,
+            sigma_z: self.diagnostics.sigma_z,
+            dispersion: self.diagnostics.dispersion,
+            runs: self.diagnostics.runs,
             comparison: self.comparison.clone(),
             freshness: self.freshness.clone(),
             line_up: self.line_up_numbers(view),
             steady: self.steady(),
-            false_alarm: FalseAlarm { points_between: self.points_between },
+            false_alarm: FalseAlarm { points_between: self.in_control_arl },
             points: self.len(),
             bucket: view.stretch(self.len()).1,
             width: self.width,
@@ -219,7 +224,7 @@ impl Kept for Chart {
         found.sort_by_key(|(k, _, signal)| (signal.first, *k, signal.pattern));
         let described = found.into_iter().take(most).map(|(k, panel, signal)| FoundSignal {
             panel: k,
-            panel_name: panel.name.to_owned(),
+            panel_name: panel.plotted.name().to_owned(),
             pattern: signal.pattern.name().to_owned(),
             first: signal.first,
             last: signal.last,
@@ -280,7 +285,9 @@ impl Chart {
             }
         });
         PanelNumbers {
-            name: panel.name,
+            name: panel.plotted,
+            title: panel.plotted.title(self.kind, self.subgroup_size()),
+            never_negative: panel.plotted.never_negative(),
             points: points.collect(),
             phases: panel.phases.clone(),
             signal_count: panel.signals.len(),

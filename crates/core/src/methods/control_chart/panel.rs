@@ -5,28 +5,29 @@ use std::sync::Arc;
 
 use serde::Serialize;
 
-use super::patterns::{Search, Signal, Watch, Zones};
+use super::patterns::{RunRule, Search, Signal, Zones};
+use super::plotted::Plotted;
 use super::points::{Phase, Points};
 use crate::numeric::describe::{self, Moments};
-use crate::study::words::Writer;
+use crate::study::words::ValueFormat;
 use crate::study::{Cancel, StudyError};
 
 /// A panel before its signals are searched.
-pub struct Drawn {
+pub struct PanelSpec {
     /// What is plotted.
-    pub name: &'static str,
+    pub plotted: Plotted,
     /// One value a point.
     pub values: Arc<[f64]>,
     /// What judges each phase.
-    pub rulers: Vec<Ruler>,
+    pub phase_limits: Vec<PhaseLimits>,
     /// Moments of the values, when they were needed on the way.
     pub moments: Option<Moments>,
 }
 
-impl Drawn {
+impl PanelSpec {
     /// Values that nobody has looked through yet.
-    pub fn new(name: &'static str, values: impl Into<Arc<[f64]>>, rulers: Vec<Ruler>) -> Drawn {
-        Drawn { name, values: values.into(), rulers, moments: None }
+    pub fn new(plotted: Plotted, values: impl Into<Arc<[f64]>>, phase_limits: Vec<PhaseLimits>) -> PanelSpec {
+        PanelSpec { plotted, values: values.into(), phase_limits, moments: None }
     }
 }
 
@@ -62,30 +63,30 @@ impl Lines {
 }
 
 /// What judges the points of one phase.
-pub enum Ruler {
+pub enum PhaseLimits {
     /// The same lines for all; zones that are not so many sd about the centre are given.
     Even { lines: Lines, zones: Option<[f64; 7]> },
     /// Each point its own.
     Each(Vec<Lines>),
 }
 
-impl Ruler {
-    pub fn even(lines: Lines) -> Ruler {
-        Ruler::Even { lines, zones: None }
+impl PhaseLimits {
+    pub fn even(lines: Lines) -> PhaseLimits {
+        PhaseLimits::Even { lines, zones: None }
     }
 
     /// Each point its own lines, or the same for all when they are.
-    pub fn of(each: Vec<Lines>) -> Ruler {
+    pub fn of(each: Vec<Lines>) -> PhaseLimits {
         match each.first() {
-            Some(first) if each.iter().all(|lines| lines.bits() == first.bits()) => Ruler::even(*first),
-            _ => Ruler::Each(each),
+            Some(first) if each.iter().all(|lines| lines.bits() == first.bits()) => PhaseLimits::even(*first),
+            _ => PhaseLimits::Each(each),
         }
     }
 
     fn at(&self, place: usize) -> Lines {
         match self {
-            Ruler::Even { lines, .. } => *lines,
-            Ruler::Each(each) => each[place],
+            PhaseLimits::Even { lines, .. } => *lines,
+            PhaseLimits::Each(each) => each[place],
         }
     }
 }
@@ -93,7 +94,7 @@ impl Ruler {
 /// The limits of one stretch of points; what varies within it is null.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct PhaseLimits {
+pub struct PhaseNumbers {
     /// The name of the phase; `None` when there is one only.
     pub label: Option<String>,
     /// First point.
@@ -112,8 +113,8 @@ pub struct PhaseLimits {
 
 /// One panel of a chart.
 pub struct Panel {
-    /// What is plotted, such as `individuals`.
-    pub name: &'static str,
+    /// What is plotted.
+    pub plotted: Plotted,
     /// One value a point; NaN where there is none.
     pub values: Arc<[f64]>,
     /// Of a cumulative sum, the sums above and below; `values` are then the larger of the two, below negative.
@@ -125,12 +126,12 @@ pub struct Panel {
     /// The smallest and the largest value; `None` without values.
     pub extent: Option<[f64; 2]>,
     /// Stretches with limits of their own.
-    pub phases: Vec<PhaseLimits>,
+    pub phases: Vec<PhaseNumbers>,
     /// What was found, in order of first point.
     pub signals: Vec<Signal>,
     /// How its values are written.
-    pub writer: Writer,
-    rulers: Vec<Ruler>,
+    pub writer: ValueFormat,
+    phase_limits: Vec<PhaseLimits>,
 }
 
 /// NaN as nothing.
@@ -139,13 +140,13 @@ pub fn known(value: f64) -> Option<f64> {
 }
 
 impl Panel {
-    /// Values with a ruler for each phase, and their moments when they are known.
-    pub fn new(drawn: Drawn, phases: &[Phase], writer: Writer) -> Panel {
-        let Drawn { name, values, rulers, moments } = drawn;
+    /// Values with a limits for each phase, and their moments when they are known.
+    pub fn new(drawn: PanelSpec, phases: &[Phase], writer: ValueFormat) -> Panel {
+        let PanelSpec { plotted, values, phase_limits, moments } = drawn;
         let seen = moments.unwrap_or_else(|| describe::moments(&values));
-        let limits = phases.iter().zip(&rulers).map(|(phase, ruler)| phase_limits(phase, ruler)).collect();
+        let limits = phases.iter().zip(&phase_limits).map(|(phase, limits)| phase_numbers(phase, limits)).collect();
         Panel {
-            name,
+            plotted,
             moments: seen,
             present: seen.n,
             extent: seen.min.zip(seen.max).map(|(low, high)| [low, high]),
@@ -154,40 +155,40 @@ impl Panel {
             phases: limits,
             signals: Vec::new(),
             writer,
-            rulers,
+            phase_limits,
         }
     }
 
     /// The lines of a point of a phase.
     pub fn lines(&self, phase: usize, point: usize) -> Lines {
-        self.rulers[phase].at(point - self.phases[phase].first)
+        self.phase_limits[phase].at(point - self.phases[phase].first)
     }
 
     /// Whether limits step from point to point.
     pub fn steps(&self) -> bool {
-        self.rulers.iter().any(|ruler| matches!(ruler, Ruler::Each(_)))
+        self.phase_limits.iter().any(|limits| matches!(limits, PhaseLimits::Each(_)))
     }
 
     /// Searches each phase for each pattern. Zones are taken before limits are clipped; omitted points are passed over.
-    pub fn search(&mut self, points: &Points, width: f64, watches: &[Watch], cancel: &Cancel) -> Result<(), StudyError> {
+    pub fn search(&mut self, points: &Points, width: f64, run_rules: &[RunRule], cancel: &Cancel) -> Result<(), StudyError> {
         let used: Cow<[f64]> = match &points.omitted {
             Some(omitted) => self.values.iter().zip(omitted).map(|(&value, &out)| if out { f64::NAN } else { value }).collect(),
             None => Cow::Borrowed(&self.values),
         };
-        for (phase, ruler) in self.phases.iter().zip(&self.rulers) {
+        for (phase, limits) in self.phases.iter().zip(&self.phase_limits) {
             let (centers, sds): (Vec<f64>, Vec<f64>);
-            let zones = match ruler {
-                Ruler::Even { zones: Some(zones), .. } => Zones::Even(*zones),
-                Ruler::Even { lines, .. } => Zones::about(lines.center, lines.sd, width),
-                Ruler::Each(each) => {
+            let zones = match limits {
+                PhaseLimits::Even { zones: Some(zones), .. } => Zones::Even(*zones),
+                PhaseLimits::Even { lines, .. } => Zones::about(lines.center, lines.sd, width),
+                PhaseLimits::Each(each) => {
                     (centers, sds) = each.iter().map(|lines| (lines.center, lines.sd)).unzip();
                     Zones::Each { center: &centers, sd: &sds, width }
                 }
             };
-            let search = Search::of(&used[phase.first..=phase.last], zones, watches);
-            for &watch in watches {
+            let search = Search::of(&used[phase.first..=phase.last], zones, run_rules);
+            for &rule in run_rules {
                 cancel.check()?;
-                search.find(watch, phase.first, &mut self.signals);
+                search.find(rule, phase.first, &mut self.signals);
             }
         }
         self.sort_signals();
@@ -202,7 +203,7 @@ impl Panel {
     /// Smallest and largest of all values and limits.
     pub fn span(&self) -> Option<[f64; 2]> {
         let even = self.phases.iter().flat_map(|phase| [phase.lcl, phase.ucl, phase.center]).flatten();
-        let each = self.rulers.iter().filter_map(|ruler| if let Ruler::Each(each) = ruler { Some(each) } else { None });
+        let each = self.phase_limits.iter().filter_map(|limits| if let PhaseLimits::Each(each) = limits { Some(each) } else { None });
         let each = each.flatten().flat_map(|lines| [lines.lcl, lines.ucl]).filter_map(known);
         let all = self.extent.into_iter().flatten().chain(even).chain(each);
         all.map(|value| [value, value]).reduce(|[low, high], [a, b]| [low.min(a), high.max(b)])
@@ -210,15 +211,16 @@ impl Panel {
 
     /// About how much memory it keeps.
     pub fn bytes(&self) -> usize {
-        let each: usize = self.rulers.iter().map(|ruler| if let Ruler::Each(each) = ruler { size_of_val(&each[..]) } else { 0 }).sum();
+        let each: usize =
+            self.phase_limits.iter().map(|limits| if let PhaseLimits::Each(each) = limits { size_of_val(&each[..]) } else { 0 }).sum();
         size_of_val(&self.values[..]) * if self.sums.is_some() { 3 } else { 1 } + size_of_val(&self.signals[..]) + each
     }
 }
 
-fn phase_limits(phase: &Phase, ruler: &Ruler) -> PhaseLimits {
-    let lines = match ruler {
-        Ruler::Even { lines, .. } => *lines,
-        Ruler::Each(each) => {
+fn phase_numbers(phase: &Phase, limits: &PhaseLimits) -> PhaseNumbers {
+    let lines = match limits {
+        PhaseLimits::Even { lines, .. } => *lines,
+        PhaseLimits::Each(each) => {
             let same = |get: fn(&Lines) -> f64| {
                 let first = each.first().map_or(f64::NAN, get);
                 if each.iter().all(|lines| get(lines).to_bits() == first.to_bits()) { first } else { f64::NAN }
@@ -226,7 +228,7 @@ fn phase_limits(phase: &Phase, ruler: &Ruler) -> PhaseLimits {
             Lines { center: same(|l| l.center), sd: same(|l| l.sd), lcl: same(|l| l.lcl), ucl: same(|l| l.ucl) }
         }
     };
-    PhaseLimits {
+    PhaseNumbers {
         label: phase.label.clone(),
         first: phase.points.start,
         last: phase.points.end.saturating_sub(1),

@@ -6,7 +6,7 @@ use std::sync::Arc;
 use serde::{Deserialize, Serialize};
 
 use super::kind::ChartKind;
-use super::patterns::{Pattern, Watch};
+use super::patterns::{Pattern, RunRule};
 use crate::frame::{Column, Frame};
 use crate::study::filled::{bad, numbers};
 use crate::study::{Filled, StudyError, in_range};
@@ -164,7 +164,7 @@ pub struct Params<'f> {
     /// Rows left out of the limits, by id.
     pub omit: HashSet<i64>,
     /// The patterns looked for on the location panel.
-    pub watches: Vec<Watch>,
+    pub run_rules: Vec<RunRule>,
 }
 
 impl<'f> Params<'f> {
@@ -201,7 +201,7 @@ impl<'f> Params<'f> {
             time_shape: asked.option("time_shape")?.unwrap_or_default(),
             tails: asked.option("tails")?.unwrap_or_default(),
             omit: asked.omit().iter().copied().collect(),
-            watches: watches(asked.option("patterns")?, kind),
+            run_rules: run_rules(asked.option("patterns")?, kind),
             ..usual
         })
     }
@@ -232,7 +232,7 @@ impl<'f> Params<'f> {
             time_shape: TimeShape::default(),
             tails: Tails::default(),
             omit: HashSet::new(),
-            watches: kind.default_watches(),
+            run_rules: kind.default_watches(),
         }
     }
 
@@ -319,17 +319,17 @@ fn sigma(asked: Option<SigmaFrom>, kind: ChartKind, sampled: bool) -> Result<Sig
 
 /// The chosen patterns with their lengths; the usual ones of the chart when nothing was said. Naming one twice
 /// keeps the last; one that makes no sense on the chart is not watched.
-pub fn watches(choices: Option<Vec<PatternChoice>>, kind: ChartKind) -> Vec<Watch> {
+pub fn run_rules(choices: Option<Vec<PatternChoice>>, kind: ChartKind) -> Vec<RunRule> {
     let Some(choices) = choices else {
         return kind.default_watches();
     };
-    let mut watches: Vec<Watch> = Vec::new();
+    let mut run_rules: Vec<RunRule> = Vec::new();
     for PatternChoice { pattern, length } in choices {
-        let usual = Watch::usual(pattern);
+        let usual = RunRule::usual(pattern);
         let length = length.filter(|_| pattern.length().is_some()).unwrap_or(usual.length);
-        watches.retain(|other| other.pattern != pattern);
-        watches.push(Watch { length, ..usual });
+        run_rules.retain(|other| other.pattern != pattern);
+        run_rules.push(RunRule { length, ..usual });
     }
-    watches.retain(|watch| kind.takes(watch.pattern));
-    watches
+    run_rules.retain(|rule| kind.takes(rule.pattern));
+    run_rules
 }

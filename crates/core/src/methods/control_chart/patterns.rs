@@ -76,7 +76,7 @@ impl Pattern {
         }
     }
 
-    /// Whether a location chart watches for it unless told otherwise.
+    /// Whether a location chart run_rules for it unless told otherwise.
     pub fn default_on(self) -> bool {
         matches!(self, Pattern::BeyondLimits | Pattern::RunOneSide | Pattern::Trend | Pattern::TwoOfThreeOuter)
     }
@@ -100,17 +100,17 @@ impl Pattern {
 
 /// A pattern watched for, with its length.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash, PartialOrd, Ord)]
-pub struct Watch {
+pub struct RunRule {
     /// The pattern.
     pub pattern: Pattern,
     /// Points it takes; 1 for a single point.
     pub length: usize,
 }
 
-impl Watch {
+impl RunRule {
     /// A pattern at its usual length.
-    pub fn usual(pattern: Pattern) -> Watch {
-        Watch { pattern, length: pattern.length().map_or(1, |length| length.default) }
+    pub fn usual(pattern: Pattern) -> RunRule {
+        RunRule { pattern, length: pattern.length().map_or(1, |length| length.default) }
     }
 }
 
@@ -187,9 +187,9 @@ struct Side {
 
 impl Search {
     /// Looks at the points of one phase for some patterns, in one pass.
-    pub fn of(values: &[f64], zones: Zones, watches: &[Watch]) -> Search {
+    pub fn of(values: &[f64], zones: Zones, run_rules: &[RunRule]) -> Search {
         let mut asked: Vec<Fact> = Vec::new();
-        for fact in watches.iter().flat_map(|watch| facts(watch.pattern)) {
+        for fact in run_rules.iter().flat_map(|rule| facts(rule.pattern)) {
             if !asked.contains(fact) {
                 asked.push(*fact);
             }
@@ -207,15 +207,15 @@ impl Search {
         Search { facts: asked.into_iter().zip(bits).collect() }
     }
 
-    /// The points of which a fact holds; those that no watch asked for are never wanted.
+    /// The points of which a fact holds; those that no rule asked for are never wanted.
     fn points(&self, fact: Fact) -> &Bits {
         let found = self.facts.iter().find(|(other, _)| *other == fact);
         &found.expect("every fact of a watched pattern was asked for").1
     }
 
-    /// Where the windows of a watch are complete. No comparison holds for NaN, so that a missing point breaks everything.
-    fn windows(&self, watch: Watch) -> Vec<Side> {
-        let Watch { pattern, length } = watch;
+    /// Where the windows of a rule are complete. No comparison holds for NaN, so that a missing point breaks everything.
+    fn windows(&self, rule: RunRule) -> Vec<Side> {
+        let RunRule { pattern, length } = rule;
         let (above, below) = (|line| self.points(Fact::Above(line)), |line| self.points(Fact::Below(line)));
         let one = |side, complete, span| Side { side, layers: vec![Layer { complete, span }] };
         let run = |side, bits: &Bits| one(side, bits.run_of(length), length);
@@ -260,34 +260,34 @@ impl Search {
         vec![side(1, self.points(Fact::Above(z))), side(-1, self.points(Fact::Below(z)))]
     }
 
-    /// Adds the signals of one watch; the first point of the phase has number `offset`.
-    pub fn find(&self, watch: Watch, offset: usize, found: &mut Vec<Signal>) {
-        let near = usize::from(watch.pattern == Pattern::BeyondLimits);
-        for Side { side, layers } in self.windows(watch) {
+    /// Adds the signals of one rule; the first point of the phase has number `offset`.
+    pub fn find(&self, rule: RunRule, offset: usize, found: &mut Vec<Signal>) {
+        let near = usize::from(rule.pattern == Pattern::BeyondLimits);
+        for Side { side, layers } in self.windows(rule) {
             let start = found.len();
             each_window(&layers, |point, span| {
                 let last = offset + point;
                 let first = last + 1 - span;
                 match found[start..].last_mut() {
                     Some(signal) if signal.last + near >= first => signal.last = last,
-                    _ => found.push(Signal { pattern: watch.pattern, first, last, side }),
+                    _ => found.push(Signal { pattern: rule.pattern, first, last, side }),
                 }
             });
         }
     }
 
     /// Counts how often a set of patterns signals when everything starts afresh after each signal.
-    pub fn cries(&self, watches: &[Watch]) -> usize {
-        let mut layers: Vec<Layer> = watches.iter().flat_map(|&watch| self.windows(watch)).flat_map(|side| side.layers).collect();
+    pub fn false_alarms(&self, run_rules: &[RunRule]) -> usize {
+        let mut layers: Vec<Layer> = run_rules.iter().flat_map(|&rule| self.windows(rule)).flat_map(|side| side.layers).collect();
         layers.sort_by_key(|layer| layer.span);
-        let (mut fresh_from, mut cries) = (0, 0);
+        let (mut fresh_from, mut false_alarms) = (0, 0);
         each_window(&layers, |point, span| {
             if point + 1 >= fresh_from + span {
                 fresh_from = point + 1;
-                cries += 1;
+                false_alarms += 1;
             }
         });
-        cries
+        false_alarms
     }
 }
 
@@ -311,11 +311,11 @@ mod tests {
     use super::*;
 
     /// Searched with even lines and with lines of each point its own, which must agree.
-    fn found(values: &[f64], watch: Watch) -> Vec<Signal> {
+    fn found(values: &[f64], rule: RunRule) -> Vec<Signal> {
         let (center, sd) = (vec![0.0; values.len()], vec![1.0; values.len()]);
         let [even, each] = [Zones::about(0.0, 1.0, 3.0), Zones::Each { center: &center, sd: &sd, width: 3.0 }].map(|zones| {
             let mut found = Vec::new();
-            Search::of(values, zones, &[watch]).find(watch, 0, &mut found);
+            Search::of(values, zones, &[rule]).find(rule, 0, &mut found);
             found
         });
         assert_eq!(even, each);
@@ -323,7 +323,7 @@ mod tests {
     }
 
     fn signals(pattern: Pattern, values: &[f64]) -> Vec<(usize, usize, i8)> {
-        found(values, Watch::usual(pattern)).iter().map(|signal| (signal.first, signal.last, signal.side)).collect()
+        found(values, RunRule::usual(pattern)).iter().map(|signal| (signal.first, signal.last, signal.side)).collect()
     }
 
     #[test]
@@ -371,7 +371,7 @@ mod tests {
     }
 
     fn by_definition(pattern: Pattern, values: &[f64]) -> Vec<(usize, usize, i8)> {
-        let usual = Watch::usual(pattern).length;
+        let usual = RunRule::usual(pattern).length;
         let outer = matches!(pattern, Pattern::TwoOfThreeOuter | Pattern::FourOfFiveOuter);
         let sided = !matches!(pattern, Pattern::Alternating | Pattern::HuggingCentre | Pattern::AvoidingCentre);
         let near = usize::from(pattern == Pattern::BeyondLimits);

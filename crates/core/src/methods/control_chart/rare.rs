@@ -9,11 +9,12 @@
 
 use std::sync::Arc;
 
-use super::built::Built;
 use super::individuals::used;
 use super::kind::ChartKind;
-use super::panel::{Drawn, Lines, Ruler};
+use super::panel::{Lines, PanelSpec, PhaseLimits};
 use super::params::{LimitSource, Params, Tails, TimeShape};
+use super::parts::ChartParts;
+use super::plotted::Plotted;
 use super::points::Points;
 use super::process::{Process, bases};
 use crate::numeric::describe;
@@ -26,14 +27,14 @@ use crate::study::StudyError;
 ///
 /// # Errors
 /// [`StudyError::BadValue`] for a negative count, a count that is not whole, or a time that is not positive.
-pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<Built, StudyError> {
+pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<ChartParts, StudyError> {
     check(params, points, values)?;
     let used = used(values, points);
     let counts = params.kind == ChartKind::G;
     let mut shape = None;
     let mut tail = None;
     let mut processes = Vec::new();
-    let mut rulers = Vec::new();
+    let mut phase_limits = Vec::new();
     for basis in bases(params, points)? {
         let kept: Vec<f64> = used[basis].iter().copied().filter(|value| !value.is_nan()).collect();
         let mean = match params.limits {
@@ -43,7 +44,7 @@ pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<Bu
         processes.push(Process { center: mean, sigma: f64::NAN, n: kept.len(), df: f64::NAN });
         if counts && params.tails == Tails::Sigma {
             let sd = (mean * (mean + 1.0)).sqrt();
-            rulers.push(Ruler::even(Lines::about(mean, sd, params.width).within(0.0, f64::INFINITY)));
+            phase_limits.push(PhaseLimits::even(Lines::about(mean, sd, params.width).within(0.0, f64::INFINITY)));
             continue;
         }
         let fitted = if counts { None } else { weibull(params, &kept, mean) };
@@ -54,7 +55,7 @@ pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<Bu
         };
         let zones = [-params.width, -2.0, -1.0, 0.0, 1.0, 2.0, params.width].map(quantile);
         let lines = Lines { center: zones[3], sd: f64::NAN, lcl: zones[0], ucl: zones[6] };
-        rulers.push(Ruler::Even { lines, zones: Some(zones) });
+        phase_limits.push(PhaseLimits::Even { lines, zones: Some(zones) });
         shape = fitted;
         if counts {
             let share = 1.0 / (1.0 + mean);
@@ -63,12 +64,12 @@ pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<Bu
             tail = Some(below + (1.0 - share).powf(zones[6] + 1.0));
         }
     }
-    let name = if counts { "pieces-between" } else { "time-between" };
-    let mut built = Built::new(vec![Drawn::new(name, values.clone(), rulers)], &processes);
-    built.process = None;
-    built.facts.shape = shape;
-    built.facts.tail = tail;
-    Ok(built)
+    let plotted = if counts { Plotted::PiecesBetween } else { Plotted::TimeBetween };
+    let mut parts = ChartParts::new(vec![PanelSpec::new(plotted, values.clone(), phase_limits)], &processes);
+    parts.process = None;
+    parts.diagnostics.shape = shape;
+    parts.diagnostics.tail = tail;
+    Ok(parts)
 }
 
 fn check(params: &Params, points: &Points, values: &[f64]) -> Result<(), StudyError> {

@@ -6,10 +6,11 @@
 
 use std::sync::Arc;
 
-use super::built::{Built, MedianRuns, Runs, UpDownRuns};
 use super::individuals::used;
-use super::panel::{Drawn, Lines, Ruler};
+use super::panel::{Lines, PanelSpec, PhaseLimits};
 use super::params::{LimitSource, Params};
+use super::parts::{ChartParts, MedianRuns, Runs, UpDownRuns};
+use super::plotted::Plotted;
 use super::points::Points;
 use super::process::{Process, bases};
 use crate::numeric::describe;
@@ -20,7 +21,7 @@ use crate::study::StudyError;
 ///
 /// # Errors
 /// [`StudyError::OutOfRange`] for a baseline beyond the last point.
-pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<Built, StudyError> {
+pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<ChartParts, StudyError> {
     let used = used(values, points);
     let median = |basis: std::ops::Range<usize>| Process {
         center: describe::median(&used[basis.clone()]).unwrap_or(f64::NAN),
@@ -32,13 +33,13 @@ pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<Bu
         LimitSource::Known { center, .. } => vec![Process::known(center, None, points.len()); points.phases.len()],
         _ => bases(params, points)?.into_iter().map(median).collect(),
     };
-    let rulers = processes.iter().map(|process| Ruler::even(Lines::only(process.center))).collect();
-    let mut built = Built::new(vec![Drawn::new("individuals", values.clone(), rulers)], &processes);
-    built.facts.runs = points.phases.last().zip(processes.last()).map(|(phase, process)| {
+    let phase_limits = processes.iter().map(|process| PhaseLimits::even(Lines::only(process.center))).collect();
+    let mut parts = ChartParts::new(vec![PanelSpec::new(Plotted::Individuals, values.clone(), phase_limits)], &processes);
+    parts.diagnostics.runs = points.phases.last().zip(processes.last()).map(|(phase, process)| {
         let newest = &used[phase.points.clone()];
         Runs { about_median: about_median(newest, process.center), up_down: up_down(newest) }
     });
-    Ok(built)
+    Ok(parts)
 }
 
 /// z of a count of runs, `None` when its variance is not positive.

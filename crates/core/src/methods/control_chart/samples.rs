@@ -8,10 +8,11 @@
 use std::ops::Range;
 use std::sync::Arc;
 
-use super::built::Built;
 use super::kind::ChartKind;
-use super::panel::{Drawn, Lines, Ruler};
+use super::panel::{Lines, PanelSpec, PhaseLimits};
 use super::params::{LimitSource, Params, SigmaFrom};
+use super::parts::ChartParts;
+use super::plotted::Plotted;
 use super::points::Points;
 use super::process::{Process, bases, moving_ranges, of_values};
 use crate::numeric::bias::{c4, range_constants};
@@ -84,7 +85,7 @@ fn sample(values: &[f64]) -> (f64, f64, f64) {
 ///
 /// # Errors
 /// [`StudyError`] when nothing is left to chart or the baseline lies outside.
-pub fn build(params: &Params, points: &Points, columns: &[Arc<[f64]>]) -> Result<Built, StudyError> {
+pub fn build(params: &Params, points: &Points, columns: &[Arc<[f64]>]) -> Result<ChartParts, StudyError> {
     let samples = Samples::of(points, columns);
     let processes = samples.processes(params, points, params.sigma_from)?;
     let spread_by_range = match params.kind {
@@ -96,13 +97,13 @@ pub fn build(params: &Params, points: &Points, columns: &[Arc<[f64]>]) -> Result
         between(params, points, &samples)?
     } else {
         let mean = |i: usize, process: &Process| Lines::about(process.center, process.sigma / samples.n[i].sqrt(), params.width);
-        vec![Drawn::new("mean", samples.mean.clone(), rulers(points, &processes, &samples, &mean))]
+        vec![PanelSpec::new(Plotted::Mean, samples.mean.clone(), phase_limits(points, &processes, &samples, &mean))]
     };
     panels.push(spread(params, points, &samples, &processes, spread_by_range));
-    Ok(Built::new(panels, &processes))
+    Ok(ChartParts::new(panels, &processes))
 }
 
-fn rulers(points: &Points, processes: &[Process], samples: &Samples, lines: &dyn Fn(usize, &Process) -> Lines) -> Vec<Ruler> {
+fn phase_limits(points: &Points, processes: &[Process], samples: &Samples, lines: &dyn Fn(usize, &Process) -> Lines) -> Vec<PhaseLimits> {
     let judged = points.phases.iter().zip(processes);
     // Samples without a value are passed over, so that they do not make the limits step.
     let usual = |phase: &super::points::Phase| phase.points.clone().find(|&i| samples.n[i] > 0.0);
@@ -110,12 +111,12 @@ fn rulers(points: &Points, processes: &[Process], samples: &Samples, lines: &dyn
         .map(|(phase, process)| {
             let stand_in = usual(phase);
             let at = |i: usize| if samples.n[i] > 0.0 { i } else { stand_in.unwrap_or(i) };
-            Ruler::of(phase.points.clone().map(|i| lines(at(i), process)).collect())
+            PhaseLimits::of(phase.points.clone().map(|i| lines(at(i), process)).collect())
         })
         .collect()
 }
 
-fn spread(params: &Params, points: &Points, samples: &Samples, processes: &[Process], by_range: bool) -> Drawn {
+fn spread(params: &Params, points: &Points, samples: &Samples, processes: &[Process], by_range: bool) -> PanelSpec {
     let lines = |i: usize, process: &Process| {
         let n = samples.n[i];
         let (center, sd) = if by_range {
@@ -125,12 +126,12 @@ fn spread(params: &Params, points: &Points, samples: &Samples, processes: &[Proc
         };
         Lines::about(center * process.sigma, sd * process.sigma, params.width).within(0.0, f64::INFINITY)
     };
-    let (name, values) = if by_range { ("range", &samples.range) } else { ("sd", &samples.sd) };
-    Drawn::new(name, values.as_slice(), rulers(points, processes, samples, &lines))
+    let (plotted, values) = if by_range { (Plotted::Range, &samples.range) } else { (Plotted::Sd, &samples.sd) };
+    PanelSpec::new(plotted, values.as_slice(), phase_limits(points, processes, samples, &lines))
 }
 
 /// Means judged as single values, and the moving range of the means.
-fn between(params: &Params, points: &Points, samples: &Samples) -> Result<Vec<Drawn>, StudyError> {
+fn between(params: &Params, points: &Points, samples: &Samples) -> Result<Vec<PanelSpec>, StudyError> {
     let used: Vec<f64> = samples.mean.iter().zip(&samples.used).map(|(&mean, &used)| if used { mean } else { f64::NAN }).collect();
     let mut ranges = vec![f64::NAN; used.len()];
     for phase in &points.phases {
@@ -149,14 +150,14 @@ fn between(params: &Params, points: &Points, samples: &Samples) -> Result<Vec<Dr
         LimitSource::Known { center, .. } => center,
         _ => process.center,
     };
-    let means = |p: &Process| Ruler::even(Lines::about(center(p), p.sigma, params.width));
+    let means = |p: &Process| PhaseLimits::even(Lines::about(center(p), p.sigma, params.width));
     let steps = |p: &Process| {
         let lines = Lines::about(two.d2 * p.sigma, two.d3 * p.sigma, params.width);
-        Ruler::even(lines.within(0.0, f64::INFINITY))
+        PhaseLimits::even(lines.within(0.0, f64::INFINITY))
     };
     Ok(vec![
-        Drawn::new("mean", samples.mean.clone(), processes.iter().map(means).collect()),
-        Drawn::new("moving-range", ranges, processes.iter().map(steps).collect()),
+        PanelSpec::new(Plotted::Mean, samples.mean.clone(), processes.iter().map(means).collect()),
+        PanelSpec::new(Plotted::MovingRange, ranges, processes.iter().map(steps).collect()),
     ])
 }
 

@@ -3,22 +3,8 @@
 use super::answer::Chart;
 use super::panel::{Lines, Panel, known};
 use crate::study::view::kept_points;
-use crate::study::words::{Writer, capital, grouped};
+use crate::study::words::{ValueFormat, capital, grouped};
 use crate::study::{Brief, Line, Table, Term, View};
-
-/// A formula for what a panel plots.
-fn formula(panel: &Panel) -> &'static str {
-    match panel.name {
-        "moving-range" | "individuals" => "individuals",
-        "mean" => "means",
-        "range" | "sd" => "ranges-and-sds",
-        "proportion" | "count" | "rate" => "counts",
-        "ewma" => "ewma",
-        "cusum" => "cusum",
-        "deviation" | "standardised-deviation" => "deviation",
-        _ => "rare-events",
-    }
-}
 
 impl Chart {
     /// The few numbers that are always in sight.
@@ -33,7 +19,7 @@ impl Chart {
             brief("centre", newest.and_then(|phase| phase.center).map(|center| location.writer.computed(center))),
             brief("limits", limits.map(|(low, high)| location.writer.interval(low, high))),
             brief("within-sd", self.sigma_within.map(|sigma| spread.writer.computed(sigma))),
-            brief("widened", self.facts.sigma_z.map(|z| format!("{z:.2} times"))),
+            brief("widened", self.diagnostics.sigma_z.map(|z| format!("{z:.2} times"))),
             brief(points, Some(grouped(self.len()))),
         ];
         all.into_iter().flatten().collect()
@@ -47,14 +33,14 @@ impl Chart {
     fn limits_table(&self) -> Table {
         let all: Vec<_> = self.panels.iter().flat_map(|panel| panel.phases.iter().map(move |phase| (panel, phase))).collect();
         let name = |panel: &Panel, label: &Option<String>| {
-            let what = capital(&panel.name.replace('-', " "));
+            let what = capital(&panel.plotted.words());
             Some(label.as_ref().map_or_else(|| what.clone(), |label| format!("{what}, {label}")))
         };
         let within =
             |panel: &Panel, first: usize, last: usize| panel.signals.iter().filter(|s| s.first >= first && s.first <= last).count();
         let lines = all.iter().map(|(panel, phase)| Line {
             format: Some(panel.writer.finer()),
-            formula: Some(formula(panel)),
+            formula: Some(panel.plotted.formula()),
             points: Some([phase.first, phase.last]),
         });
         let table = Table::new("limits", "Limits")
@@ -70,24 +56,24 @@ impl Chart {
     }
 
     fn facts_table(&self) -> Table {
-        let (three, two, one, whole) = (Writer::fixed(3), Writer::fixed(2), Writer::fixed(1), Writer::whole());
+        let (three, two, one, whole) = (ValueFormat::fixed(3), ValueFormat::fixed(2), ValueFormat::fixed(1), ValueFormat::whole());
         let measure = self.panels[0].writer.finer();
-        let term = |words: &str, format: &Writer, formula, number: Option<f64>| Term::new(words, format, formula, [number]);
+        let term = |words: &str, format: &ValueFormat, formula, number: Option<f64>| Term::new(words, format, formula, [number]);
         let mut terms = vec![
-            term("width of the limits, sd", &one, formula(&self.panels[0]), Some(self.width)),
+            term("width of the limits, sd", &one, self.panels[0].plotted.formula(), Some(self.width)),
             term("process sd", &measure, "short-term-sd", self.sigma_within),
-            term(&format!("{} between false alarms", self.noun().1), &whole, "false-alarms", self.points_between),
-            term("limits widened, times", &three, "prime", self.facts.sigma_z),
+            term(&format!("{} between false alarms", self.noun().1), &whole, "false-alarms", self.in_control_arl),
+            term("limits widened, times", &three, "prime", self.diagnostics.sigma_z),
             term("likeness of neighbours, r", &two, "means", self.lag_one),
         ];
-        if let Some(found) = self.facts.dispersion {
+        if let Some(found) = self.diagnostics.dispersion {
             terms.extend([
                 term("scatter, χ² / df", &two, "dispersion", Some(found.ratio)),
                 term("its df", &whole, "dispersion", Some(found.df)),
                 term("p of the scatter", &three, "dispersion", Some(found.p)),
             ]);
         }
-        if let Some(runs) = &self.facts.runs {
+        if let Some(runs) = &self.diagnostics.runs {
             let (about, steps) = (&runs.about_median, &runs.up_down);
             terms.extend([
                 term("runs about the median", &whole, "runs", Some(about.observed as f64)),
@@ -134,7 +120,7 @@ impl Chart {
             .wholes("row", None, kept.iter().map(|&i| self.points.first_row(i) + 1))
             .texts("left out", kept.iter().map(|&i| self.points.is_omitted(i).then(|| "yes".to_owned())));
         for (panel, phases) in self.panels.iter().zip(&phases) {
-            let (name, fine, id) = (panel.name.replace('-', " "), panel.writer.finer(), Some(formula(panel)));
+            let (name, fine, id) = (panel.plotted.words(), panel.writer.finer(), Some(panel.plotted.formula()));
             let limit = |get: fn(&Lines) -> f64| kept.iter().zip(phases).map(move |(&i, &place)| known(get(&panel.lines(place, i))));
             table = table
                 .numbers(name.clone(), Some(&panel.writer), None, kept.iter().map(|&i| known(panel.values[i])))

@@ -8,6 +8,7 @@ use super::lineup::LineUp;
 use super::panel::Panel;
 use super::params::LimitSource;
 use super::patterns::{Pattern, Signal};
+use super::plotted::Plotted;
 use super::{checks, notes};
 use crate::judgement::UNLIKELY;
 use crate::study::words::{chance, counted, grouped, listed};
@@ -74,10 +75,10 @@ fn verdict(chart: &Chart) -> Verdict {
     if !chart.steady() {
         return say(Tone::Alarm, "Not steady", format!("Not steady: {}.", listed(&evidence(chart))));
     }
-    if !matches!(chart.limits, LimitSource::Known { .. }) && chart.basis < checks::ENOUGH_POINTS {
+    if !matches!(chart.limits, LimitSource::Known { .. }) && chart.limits_sample_size < checks::ENOUGH_POINTS {
         return say(Tone::Unsure, "Too few to say", format!("No signal so far, but {points} are too few to call it steady."));
     }
-    if chart.watches.is_empty() {
+    if chart.run_rules.is_empty() {
         return say(Tone::Unsure, "Not watched", "No pattern is watched for, so nothing can be a signal.".to_owned());
     }
     if chart.kind == ChartKind::Cusum {
@@ -91,7 +92,7 @@ fn verdict(chart: &Chart) -> Verdict {
 
 /// The verdict of a run chart: whether the order looks random.
 fn of_runs(chart: &Chart, points: &str) -> Verdict {
-    let Some(runs) = chart.facts.runs else { return say(Tone::Unsure, "Too few to say", format!("Too few to say: {points}.")) };
+    let Some(runs) = chart.diagnostics.runs else { return say(Tone::Unsure, "Too few to say", format!("Too few to say: {points}.")) };
     let found = [
         (runs.about_median.p_clustering, "values cluster on one side of the median"),
         (runs.about_median.p_mixtures, "values jump across the median too often, as when two sources are mixed"),
@@ -104,7 +105,7 @@ fn of_runs(chart: &Chart, points: &str) -> Verdict {
     if !parts.is_empty() {
         return say(Tone::Alarm, "Not random", format!("Not random: {}.", listed(&parts)));
     }
-    if chart.basis < checks::ENOUGH_POINTS {
+    if chart.limits_sample_size < checks::ENOUGH_POINTS {
         return say(Tone::Unsure, "Too few to say", format!("Nothing odd so far, but {points} are too few to call the order random."));
     }
     say(Tone::Calm, "Random", format!("Random: the order of {points} shows no clusters, mixtures, trends or swings."))
@@ -116,8 +117,8 @@ fn evidence(chart: &Chart) -> Vec<String> {
     for spread in chart.panels[1..].iter().filter(|panel| !panel.signals.is_empty()) {
         let count: usize = spread.signals.iter().map(|signal| signal.last - signal.first + 1).sum();
         let is = if count == 1 { "is" } else { "are" };
-        parts.push(match spread.name {
-            "moving-range" => format!("{} between neighbours {is} too large", counted(count, "jump", "jumps")),
+        parts.push(match spread.plotted {
+            Plotted::MovingRange => format!("{} between neighbours {is} too large", counted(count, "jump", "jumps")),
             _ if spread.signals.iter().all(|signal| signal.side < 0) => {
                 format!("{} {is} spread less than the others", counted(count, "sample", "samples"))
             }
@@ -140,7 +141,7 @@ fn clause(chart: &Chart, panel: &Panel, pattern: Pattern) -> Option<String> {
     let side = if up { "above" } else { "below" };
     let (one, many) = chart.noun();
     Some(match (pattern, of.len()) {
-        (Pattern::BeyondLimits, k) if panel.name == "cusum" => {
+        (Pattern::BeyondLimits, k) if panel.plotted == Plotted::Cusum => {
             let when = chart.named(of[0].first);
             format!(
                 "the sum {} passes its limit at {when}{}",

@@ -8,12 +8,12 @@ use crate::figure::probability::{places, plot};
 use crate::judgement::{coarse, misfits};
 use crate::numeric::describe::{self, moments};
 use crate::numeric::equal_means::{Sample, welch};
-use crate::numeric::equal_spread::brown_forsythe;
+use crate::numeric::equal_variance::brown_forsythe;
 use crate::numeric::normal;
 use crate::numeric::shape::{anderson_darling, skewness_and_kurtosis};
 use crate::numeric::sorting::Sorted;
 use crate::numeric::tails::{chi_square_upper, t_two_sided};
-use crate::study::words::Writer;
+use crate::study::words::ValueFormat;
 use crate::study::{Cancel, StudyError};
 
 /// Points of a drawn curve.
@@ -57,7 +57,7 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Numbers, StudyError> 
         equal_means: welch(numbers.iter().filter_map(sample)),
         equal_spread: brown_forsythe(&groups.iter().map(|group| &group.in_order[..]).collect::<Vec<_>>()).filter(|_| groups.len() > 1),
         coarse: coarse(params.values),
-        writer: Writer::of(&params.measure.info, decimals),
+        writer: ValueFormat::of(&params.measure.info, decimals),
         groups: numbers,
     })
 }

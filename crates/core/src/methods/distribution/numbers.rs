@@ -8,8 +8,8 @@ use super::params::Show;
 use crate::figure::heap::{Bin, CurvePoint};
 use crate::figure::probability::PlotPoint;
 use crate::numeric::equal_means::EqualMeans;
-use crate::numeric::equal_spread::EqualSpread;
-use crate::study::words::{Writer, grouped};
+use crate::numeric::equal_variance::EqualVariance;
+use crate::study::words::{ValueFormat, grouped};
 use crate::study::{Brief, Kept, Numbered, Table, Term, View};
 
 /// What a look computes.
@@ -30,11 +30,11 @@ pub struct Numbers {
     /// Whether the groups have one mean; null with one group, or too few values.
     pub equal_means: Option<EqualMeans>,
     /// Whether the groups spread alike; null with one group, or too few values.
-    pub equal_spread: Option<EqualSpread>,
+    pub equal_spread: Option<EqualVariance>,
     /// Different values, when they are so few that the gauge reads coarsely.
     pub coarse: Option<usize>,
     /// How values are written.
-    pub writer: Writer,
+    pub writer: ValueFormat,
 }
 
 /// One group; null is what cannot be told: sd below two values, skewness below three, kurtosis below four, the test of
@@ -147,8 +147,8 @@ impl Kept for Numbers {
     fn tables(&self) -> Vec<Table> {
         let names: Vec<String> = self.groups.iter().map(|group| group.label.clone().unwrap_or_else(|| "all values".to_owned())).collect();
         let heads: Vec<&str> = std::iter::once("").chain(names.iter().map(String::as_str)).collect();
-        let (fine, three, whole) = (self.writer.finer(), Writer::fixed(3), Writer::whole());
-        let term = |words: &str, format: &Writer, formula, get: &dyn Fn(&GroupNumbers) -> Option<f64>| {
+        let (fine, three, whole) = (self.writer.finer(), ValueFormat::fixed(3), ValueFormat::whole());
+        let term = |words: &str, format: &ValueFormat, formula, get: &dyn Fn(&GroupNumbers) -> Option<f64>| {
             Term::new(words, format, formula, self.groups.iter().map(get))
         };
         let terms = vec![
@@ -196,7 +196,7 @@ impl Kept for Numbers {
             .wholes("count", Some("bars"), bins().map(|(_, bin)| bin.count))
             .numbers(
                 "share",
-                Some(&Writer::percent(1)),
+                Some(&ValueFormat::percent(1)),
                 Some("bars"),
                 bins().map(|(group, bin)| Some(bin.count as f64 / group.n.max(1) as f64)),
             )

@@ -5,7 +5,7 @@ use rayon::prelude::*;
 use super::numbers::{Numbers, Row};
 use crate::frame::{Column, Missing};
 use crate::methods::capability::{Answer, GOAL, Params, ShapeChoice, answer, verdict};
-use crate::study::words::Writer;
+use crate::study::words::ValueFormat;
 use crate::study::{Cancel, Filled, StudyError, Tone};
 
 /// Most columns, and most groups.
@@ -64,7 +64,7 @@ fn told(column: &Column, group: Option<&str>, found: Result<Answer, StudyError>)
         target: info.target,
         usl: info.usl,
         dial: None,
-        writer: Writer::of(info, 2),
+        writer: ValueFormat::of(info, 2),
         problem: None,
     };
     let answer = match found {

@@ -3,7 +3,7 @@
 use serde::Serialize;
 
 use crate::dial::Dial;
-use crate::study::words::{Writer, grouped};
+use crate::study::words::{ValueFormat, grouped};
 use crate::study::{Brief, Kept, Numbered, Table, Tone, View};
 
 /// One row for each column, or for each group of each column.
@@ -69,7 +69,7 @@ pub struct Row {
     /// The dial.
     pub dial: Option<Dial>,
     /// How its values are written.
-    pub writer: Writer,
+    pub writer: ValueFormat,
     /// Why it cannot be judged.
     pub problem: Option<String>,
 }
@@ -107,15 +107,15 @@ impl Kept for Numbers {
         let table = self
             .named(Table::new("shapes", "Shapes"))
             .texts("shape taken", self.rows.iter().map(|row| Some(row.shape.clone()).filter(|shape| !shape.is_empty())))
-            .numbers("its p", Some(&Writer::fixed(3)), id, self.numbers_of(|row| row.shape_p))
-            .numbers("seen out", Some(&Writer::percent(2)), id, self.numbers_of(|row| row.seen_out))
-            .numbers("expected out", Some(&Writer::percent(4)), id, self.numbers_of(|row| row.expected_out))
+            .numbers("its p", Some(&ValueFormat::fixed(3)), id, self.numbers_of(|row| row.shape_p))
+            .numbers("seen out", Some(&ValueFormat::percent(2)), id, self.numbers_of(|row| row.seen_out))
+            .numbers("expected out", Some(&ValueFormat::percent(4)), id, self.numbers_of(|row| row.expected_out))
             .wholes("signals", id, self.rows.iter().map(|row| row.signals));
         vec![table]
     }
 
     fn points(&self, _view: &View) -> Table {
-        let (id, two, three) = (Some("row"), Writer::fixed(2), Writer::fixed(3));
+        let (id, two, three) = (Some("row"), ValueFormat::fixed(2), ValueFormat::fixed(3));
         self.named(Table::new("points", "Indices"))
             .wholes("n", id, self.rows.iter().map(|row| row.n))
             .numbers("lsl", Some(&three), None, self.numbers_of(|row| row.lsl))

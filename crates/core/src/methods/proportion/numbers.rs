@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 
-use crate::study::words::{Writer, grouped};
+use crate::study::words::{ValueFormat, grouped};
 use crate::study::{Brief, Kept, Numbered, Table, Term, View};
 
 /// What a share consists of.
@@ -62,22 +62,22 @@ impl Kept for Numbers {
     }
 
     fn tables(&self) -> Vec<Table> {
-        let percent = Writer::percent(2);
+        let percent = ValueFormat::percent(2);
         let share = |words: &str, formula, numbers: [Option<f64>; 3]| Term::new(words, &percent, formula, numbers);
         let with = |ends: [f64; 2]| [Some(self.estimate), Some(ends[0]), Some(ends[1])];
         let terms = vec![
             share("share, exact interval", "exact-interval", with(self.ci95)),
             share("share, Wilson's interval", "wilson-interval", with(self.wilson_ci95)),
             share("claim", "share", [self.claim, None, None]),
-            Term::new("p of the claim", &Writer::fixed(4), "exact-p", [self.p, None, None]),
+            Term::new("p of the claim", &ValueFormat::fixed(4), "exact-p", [self.p, None, None]),
         ];
         vec![Table::of_terms("share", "Share", &["", "value", "95 % from", "to"], terms)]
     }
 
     fn points(&self, _view: &View) -> Table {
         Table::new("points", "Counts under the claim")
-            .numbers("count", Some(&Writer::whole()), None, self.outcomes.iter().map(|one| Some(one.count)))
-            .numbers("chance", Some(&Writer::percent(3)), Some("exact-p"), self.outcomes.iter().map(|one| Some(one.chance)))
+            .numbers("count", Some(&ValueFormat::whole()), None, self.outcomes.iter().map(|one| Some(one.count)))
+            .numbers("chance", Some(&ValueFormat::percent(3)), Some("exact-p"), self.outcomes.iter().map(|one| Some(one.chance)))
             .texts("adds to p", self.outcomes.iter().map(|one| one.in_tail.then(|| "yes".to_owned())))
     }
 }

@@ -18,7 +18,7 @@ use crate::numeric::shape::anderson_darling;
 use crate::numeric::sorting::Sorted;
 use crate::numeric::tails::share_interval;
 use crate::study::filled::{bad, numbers};
-use crate::study::words::Writer;
+use crate::study::words::ValueFormat;
 use crate::study::{Cancel, StudyError};
 
 const LEVELS: [f64; 7] = [1.0, 2.0, 3.0, 4.0, 5.0, 6.0, 7.0];
@@ -33,7 +33,7 @@ pub fn answer(params: &Params, cancel: &Cancel) -> Result<Answer, StudyError> {
     let bare = Numbers { signals_by_chance: true, shift: params.shift, goal: params.goal, ladder, ..Numbers::default() };
     match &params.source {
         Source::Typed(steps) => Ok(Answer { numbers: of_counts(bare, steps), chart: None }),
-        Source::Normal(typed) => Ok(Answer { numbers: of_normal(bare, *typed, None, Writer::plain(2)), chart: None }),
+        Source::Normal(typed) => Ok(Answer { numbers: of_normal(bare, *typed, None, ValueFormat::plain(2)), chart: None }),
         Source::Columns(asked) => of_columns(bare, params, asked, cancel),
         Source::Measurement { measure, subgroup } => of_measurement(bare, params, measure, *subgroup, cancel),
     }
@@ -90,7 +90,7 @@ fn of_counts(bare: Numbers, steps: &[Counts]) -> Numbers {
     }
 }
 
-fn of_normal(bare: Numbers, given: Normal, seen: Option<Sorted>, writer: Writer) -> Numbers {
+fn of_normal(bare: Numbers, given: Normal, seen: Option<Sorted>, writer: ValueFormat) -> Numbers {
     let shift = bare.shift;
     let Normal { mean, sd, lsl, usl } = given;
     let below = lsl.map(|lsl| normal::below((lsl - mean) / sd));
@@ -163,7 +163,7 @@ fn of_measurement(
     if sd == 0.0 {
         return Err(bad("measure", format!("all {} values are {mean}: without a spread there is no level", of.n)));
     }
-    let writer = Writer::of(&column.info, decimals(values));
+    let writer = ValueFormat::of(&column.info, decimals(values));
     let numbers = of_normal(bare, Normal { mean, sd, lsl, usl }, Some(Sorted::of(values)), writer);
     Ok(with_chart(numbers, chart))
 }

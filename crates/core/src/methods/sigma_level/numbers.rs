@@ -4,7 +4,7 @@ use serde::Serialize;
 
 use crate::figure::heap::CurvePoint;
 use crate::methods::control_chart::{self, Chart};
-use crate::study::words::{Writer, grouped};
+use crate::study::words::{ValueFormat, grouped};
 use crate::study::{Brief, Kept, Numbered, Table, Term, View};
 
 /// What a sigma level consists of. Null is what the source does not tell: nothing per unit from a measurement, no sigma
@@ -124,7 +124,7 @@ pub struct NormalNumbers {
     /// The bell, its top at 1.
     pub curve: Vec<CurvePoint>,
     /// How values are written.
-    pub writer: Writer,
+    pub writer: ValueFormat,
 }
 
 /// A finished answer.
@@ -158,10 +158,10 @@ impl Kept for Answer {
 
     fn tables(&self) -> Vec<Table> {
         let of = &self.numbers;
-        let (four, six, rate) = (Writer::fixed(4), Writer::fixed(6), Writer::fixed(1));
-        let share = Writer::percent(4);
-        let one = |words: &str, format: &Writer, formula, number: Option<f64>| Term::new(words, format, formula, [number]);
-        let with = |words: &str, format: &Writer, formula, number: Option<f64>, ends: [Option<f64>; 2]| {
+        let (four, six, rate) = (ValueFormat::fixed(4), ValueFormat::fixed(6), ValueFormat::fixed(1));
+        let share = ValueFormat::percent(4);
+        let one = |words: &str, format: &ValueFormat, formula, number: Option<f64>| Term::new(words, format, formula, [number]);
+        let with = |words: &str, format: &ValueFormat, formula, number: Option<f64>, ends: [Option<f64>; 2]| {
             Term::new(words, format, formula, [number, ends[0], ends[1]])
         };
         let interval = if of.normal.is_some() { "measured-interval" } else { "count-interval" };
@@ -169,7 +169,7 @@ impl Kept for Answer {
         let level = of.sigma_level_ci95.unwrap_or([None; 2]);
         let terms = vec![
             one("defects per unit", &six, "per-unit", of.dpu),
-            one("defects per chance", &Writer::fixed(8), "per-unit", of.dpo),
+            one("defects per chance", &ValueFormat::fixed(8), "per-unit", of.dpo),
             with("in a million", &rate, interval, of.dpmo, dpmo),
             one("yield", &share, "per-unit", of.yield_share),
             one("units without a defect", &share, "first-time-yield", of.first_time_yield),
@@ -177,7 +177,7 @@ impl Kept for Answer {
             one("as if all steps were alike", &share, "rolled-yield", of.normalised_yield),
             one("z, without the shift", &four, "sigma-level", of.z),
             with(&format!("sigma level, shift {}", of.shift), &four, "sigma-level", of.sigma_level, level),
-            one("p of a normal", &Writer::fixed(3), "anderson-darling", of.normal.as_ref().and_then(|normal| normal.ad_p)),
+            one("p of a normal", &ValueFormat::fixed(3), "anderson-darling", of.normal.as_ref().and_then(|normal| normal.ad_p)),
         ];
         vec![Table::of_terms("levels", "Levels", &["", "value", "95 % from", "to"], terms)]
     }
@@ -188,15 +188,15 @@ impl Kept for Answer {
         }
         let steps = &self.numbers.steps;
         let of = |get: fn(&Step) -> f64| steps.iter().map(move |step| Some(get(step)));
-        let (four, share) = (Writer::fixed(4), Writer::percent(4));
+        let (four, share) = (ValueFormat::fixed(4), ValueFormat::percent(4));
         Table::new("points", "Steps")
             .texts("step", steps.iter().map(|step| Some(step.name.clone()).filter(|name| !name.is_empty())))
-            .numbers("units", Some(&Writer::whole()), None, of(|step| step.units))
-            .numbers("defects", Some(&Writer::whole()), None, of(|step| step.defects))
+            .numbers("units", Some(&ValueFormat::whole()), None, of(|step| step.units))
+            .numbers("defects", Some(&ValueFormat::whole()), None, of(|step| step.defects))
             .numbers("defects per unit", Some(&four), Some("per-unit"), of(|step| step.dpu))
-            .numbers("in a million chances", Some(&Writer::fixed(1)), Some("per-unit"), of(|step| step.dpmo))
+            .numbers("in a million chances", Some(&ValueFormat::fixed(1)), Some("per-unit"), of(|step| step.dpmo))
             .numbers("first-time yield", Some(&share), Some("first-time-yield"), of(|step| step.first_time_yield))
             .numbers("rolled yield", Some(&share), Some("rolled-yield"), of(|step| step.rolled_yield))
-            .numbers("sigma level", Some(&Writer::fixed(2)), Some("sigma-level"), steps.iter().map(|step| step.sigma_level))
+            .numbers("sigma level", Some(&ValueFormat::fixed(2)), Some("sigma-level"), steps.iter().map(|step| step.sigma_level))
     }
 }

@@ -4,29 +4,29 @@ use std::sync::Arc;
 
 use serde::Serialize;
 
-use super::panel::{Drawn, Lines, Ruler};
+use super::panel::{Lines, PanelSpec, PhaseLimits};
 use super::process::Process;
 
 /// The panels of a chart with the facts that only its kind knows.
 #[derive(Default)]
-pub struct Built {
+pub struct ChartParts {
     /// Location first, then spread.
-    pub panels: Vec<Drawn>,
+    pub panels: Vec<PanelSpec>,
     /// The process that judges the newest phase.
     pub process: Option<Process>,
     /// Points that the loosest limits rest on.
-    pub basis: usize,
+    pub limits_sample_size: usize,
     /// The fewest degrees of freedom that an sd rests on; `None` where no sd is estimated.
-    pub basis_df: Option<f64>,
+    pub limits_df: Option<f64>,
     /// What was observed, when something made of it is plotted.
     pub observed: Option<Arc<[f64]>>,
     /// Further facts.
-    pub facts: Facts,
+    pub diagnostics: Diagnostics,
 }
 
 /// What only some kinds of chart know.
 #[derive(Default)]
-pub struct Facts {
+pub struct Diagnostics {
     /// Of counts: whether they scatter as counts do.
     pub dispersion: Option<Dispersion>,
     /// Of a prime chart: by how much its limits are widened.
@@ -103,26 +103,26 @@ pub struct UpDownRuns {
     pub p_oscillation: Option<f64>,
 }
 
-impl Built {
+impl ChartParts {
     /// Panels with the processes that judge their phases.
-    pub fn new(panels: Vec<Drawn>, processes: &[Process]) -> Built {
-        Built {
+    pub fn new(panels: Vec<PanelSpec>, processes: &[Process]) -> ChartParts {
+        ChartParts {
             panels,
             process: processes.last().copied(),
-            basis: processes.iter().map(|process| process.n).min().unwrap_or(0),
-            basis_df: processes.iter().map(|process| process.df).filter(|df| df.is_finite()).reduce(f64::min),
+            limits_sample_size: processes.iter().map(|process| process.n).min().unwrap_or(0),
+            limits_df: processes.iter().map(|process| process.df).filter(|df| df.is_finite()).reduce(f64::min),
             observed: None,
-            facts: Facts::default(),
+            diagnostics: Diagnostics::default(),
         }
     }
 
     /// With what was observed behind the plotted values.
-    pub fn with_observed(self, observed: Arc<[f64]>) -> Built {
-        Built { observed: Some(observed), ..self }
+    pub fn with_observed(self, observed: Arc<[f64]>) -> ChartParts {
+        ChartParts { observed: Some(observed), ..self }
     }
 }
 
 /// A ruler for each process, the same for all points of its phase.
-pub fn even(processes: &[Process], lines: impl Fn(&Process) -> Lines) -> Vec<Ruler> {
-    processes.iter().map(|process| Ruler::even(lines(process))).collect()
+pub fn even(processes: &[Process], lines: impl Fn(&Process) -> Lines) -> Vec<PhaseLimits> {
+    processes.iter().map(|process| PhaseLimits::even(lines(process))).collect()
 }

@@ -6,7 +6,7 @@ use super::tails::f_above;
 /// A test of equal spread.
 #[derive(Clone, Copy, Debug, PartialEq, serde::Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct EqualSpread {
+pub struct EqualVariance {
     /// The statistic.
     pub f: f64,
     /// Groups less one.
@@ -21,7 +21,7 @@ pub struct EqualSpread {
 /// `None` with fewer than two groups of two values, or when no group varies about its mean distance.
 ///
 /// Source: Brown and Forsythe (1974), J. American Statistical Association 69.
-pub fn brown_forsythe(groups: &[impl AsRef<[f64]>]) -> Option<EqualSpread> {
+pub fn brown_forsythe(groups: &[impl AsRef<[f64]>]) -> Option<EqualVariance> {
     let distances: Vec<Vec<f64>> = groups
         .iter()
         .filter_map(|group| median(group.as_ref()).map(|middle| group.as_ref().iter().map(|value| (value - middle).abs()).collect()))
@@ -43,7 +43,7 @@ pub fn brown_forsythe(groups: &[impl AsRef<[f64]>]) -> Option<EqualSpread> {
     }
     let (df1, df2) = (k - 1.0, n - k);
     let f = (between / df1) / (within / df2);
-    f.is_finite().then(|| EqualSpread { f, df1, df2, p: f_above(f, df1, df2) })
+    f.is_finite().then(|| EqualVariance { f, df1, df2, p: f_above(f, df1, df2) })
 }
 
 #[cfg(test)]
