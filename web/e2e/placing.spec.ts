@@ -32,6 +32,7 @@ const phase = (first: number, last: number, more: object = {}) => ({
   ...more,
 });
 const panel = (name: string, points: object[], phases: object[], signals: object[] = []) => ({
+  never_negative: name !== "individuals",
   name,
   points,
   phases,

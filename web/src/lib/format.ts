@@ -103,7 +103,7 @@ export function tableNumber(value: number, format: Schema["ValueWriter"] | null 
     return withUnit(Math.round(shown).toLocaleString("en-US").replace("-", "−"), unit);
   const least = 10 ** -decimals;
   if (shown !== 0 && Math.abs(shown) < least / 2)
-    return withUnit(`${shown < 0 ? "−" : ""}below ${fixed(least, decimals)}`, unit);
+    return withUnit(shown < 0 ? `above −${fixed(least, decimals)}` : `below ${fixed(least, decimals)}`, unit);
   return withUnit(Math.abs(shown) >= 1e15 ? shown.toPrecision(6) : fixed(shown, decimals), unit);
 }
 

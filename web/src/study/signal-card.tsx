@@ -1,7 +1,8 @@
 import { ChevronLeft, ChevronRight, X } from "lucide-react";
 import { Checkbox, RadioGroup } from "radix-ui";
-import { useEffect, useId, useState } from "react";
+import { useId, useState } from "react";
 import type { Schema } from "../api/client";
+import { useDraft } from "../lib/use-draft";
 
 /** A change of what is said; what is absent stays, what is empty is taken back. */
 export type Said = Schema["Said"];
@@ -72,10 +73,11 @@ type CausesProps = { causes: string[]; cause: string | null; onCause: (cause: st
 /** The causes of the column, and a field for another one. */
 function Causes({ causes, cause, onCause }: CausesProps) {
   const id = useId();
-  const [text, setText] = useState("");
-  const keep = () => {
+  const [shown, show] = useState(0);
+  // A cause that was given joins the ones above; the field begins anew.
+  const keep = (text: string) => {
     if (text.trim()) onCause(text.trim());
-    setText("");
+    show(shown + 1);
   };
   return (
     <div className="mt-2.5">
@@ -102,16 +104,19 @@ function Causes({ causes, cause, onCause }: CausesProps) {
           ))}
         </RadioGroup.Root>
       )}
-      <input
-        aria-label={causes.length > 0 ? "Another cause" : "Cause"}
-        placeholder={causes.length > 0 ? "another cause" : "such as: die change"}
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-        onBlur={keep}
-        onKeyDown={(event) => event.key === "Enter" && keep()}
-        className={FIELD}
-      />
+      <CauseField key={shown} another={causes.length > 0} onKeep={keep} />
     </div>
+  );
+}
+
+function CauseField({ another, onKeep }: { another: boolean; onKeep: (text: string) => void }) {
+  return (
+    <input
+      aria-label={another ? "Another cause" : "Cause"}
+      placeholder={another ? "another cause" : "such as: die change"}
+      {...useDraft("", onKeep)}
+      className={FIELD}
+    />
   );
 }
 
@@ -126,28 +131,13 @@ type TextProps = {
 /** A text that is kept when one leaves the field or presses Enter; what is typed stays when keeping fails. */
 function TextField({ label, value, type = "text", wide, onKeep }: TextProps) {
   const id = useId();
-  const [draft, setDraft] = useState<string | null>(null);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what is kept, or came from elsewhere, takes the place of the draft
-  useEffect(() => setDraft(null), [value]);
-  const keep = () => {
-    if (draft === null) return;
-    if (draft.trim() === value) setDraft(null);
-    else onKeep(draft.trim());
-  };
+  const field = useDraft(value, (text) => onKeep(text.trim()));
   return (
     <div className={wide ? "col-span-2" : ""}>
       <label htmlFor={id} className="block text-[13px] text-ink-soft">
         {label}
       </label>
-      <input
-        id={id}
-        type={type}
-        value={draft ?? value}
-        onChange={(event) => setDraft(event.target.value)}
-        onBlur={keep}
-        onKeyDown={(event) => event.key === "Enter" && keep()}
-        className={FIELD}
-      />
+      <input id={id} type={type} {...field} className={FIELD} />
     </div>
   );
 }

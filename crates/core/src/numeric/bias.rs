@@ -50,7 +50,7 @@ pub fn range_constants(n: usize) -> Option<RangeConstants> {
 
 /// Mean of the sample sd of `n` normal values in units of their sd; `None` below 2. `n` need not be whole.
 ///
-/// c4 = √(2/(n-1)) Γ(n/2) / Γ((n-1)/2), by log-gamma; beyond 1e5 by its series 1 - 1/(4m) + 1/(32m²) with m = n - 1,
+/// c4 = √(2/(n-1)) Γ(n/2) / Γ((n-1)/2), by log-gamma; beyond 1,000 by its series 1 - 1/(4m) + 1/(32m²) + 5/(128m³) with m = n - 1,
 /// where the difference of two large logarithms would lose digits.
 ///
 /// # Examples
@@ -63,8 +63,8 @@ pub fn c4(n: f64) -> Option<f64> {
     let m = n - 1.0;
     if m < 1.0 {
         None
-    } else if m > 1e5 {
-        Some(1.0 - 0.25 / m + 1.0 / (32.0 * m * m))
+    } else if m > 1e3 {
+        Some(1.0 - 0.25 / m + 1.0 / (32.0 * m * m) + 5.0 / (128.0 * m * m * m))
     } else {
         Some((2.0 / m).sqrt() * (ln_gamma(0.5 * n) - ln_gamma(0.5 * m)).exp())
     }

@@ -61,9 +61,13 @@ pub fn one_sided(n: usize, share: f64, confidence: f64) -> Option<f64> {
     let (n, df) = (n as f64, n as f64 - 1.0);
     let shift = normal::quantile(share) * n.sqrt();
     let constant = std::f64::consts::LN_2 + 0.5 * df * (0.5 * df).ln() - ln_gamma(0.5 * df);
-    let sd_density = |s: f64| (constant + (df - 1.0) * s.ln() - 0.5 * df * s * s).exp();
+    // A power, because (df - 1) ln s is no number where both are 0.
+    let sd_density = |s: f64| s.powf(df - 1.0) * (constant - 0.5 * df * s * s).exp();
     let reach = 9.0 / (2.0 * df).sqrt();
-    let nodes: Vec<(f64, f64)> = steps((1.0 - reach).max(0.0), 1.0 + reach, 400).map(|(s, weight)| (s, weight * sd_density(s))).collect();
+    // The fewer values, the farther the factor and the steeper Φ within the wider density.
+    let panels = 400 + 2 * (2000.0 / df) as u32;
+    let nodes: Vec<(f64, f64)> =
+        steps((1.0 - reach).max(0.0), 1.0 + reach, panels).map(|(s, weight)| (s, weight * sd_density(s))).collect();
     let holds = |k: f64| nodes.iter().map(|(s, weight)| weight * normal::below(k * n.sqrt() * s - shift)).sum::<f64>();
     Some(root::upward(0.0, MOST_SDS, |k| holds(k) < confidence))
 }

@@ -71,7 +71,7 @@ impl ValueFormat {
 
     /// A value with its unit, as many decimals as the values have.
     pub fn value(&self, value: f64) -> String {
-        self.with_unit(format!("{:.*}", self.decimals, self.factor * value))
+        self.with_unit(decimal(self.factor * value, self.decimals))
     }
 
     /// A computed value (a mean, a limit) with its unit.
@@ -91,7 +91,7 @@ impl ValueFormat {
     }
 
     fn bare(&self, value: f64) -> String {
-        format!("{:.*}", self.computed_decimals, self.factor * value)
+        decimal(self.factor * value, self.computed_decimals)
     }
 
     fn with_unit(&self, number: String) -> String {
@@ -99,9 +99,20 @@ impl ValueFormat {
     }
 }
 
-/// "1 value", "2 values", "1,000 values".
+/// A number with so many decimals and a true minus sign, which what is shown as 0 does not have.
+fn decimal(value: f64, decimals: usize) -> String {
+    let text = format!("{:.*}", decimals, value.abs());
+    if value < 0.0 && text.contains(|digit| matches!(digit, '1'..='9')) { format!("−{text}") } else { text }
+}
+
+/// "1 value", "2 values", "1,000 values"; with their verb, "1 value lies", "2 values lie".
 pub fn counted(n: usize, one: &str, many: &str) -> String {
     if n == 1 { format!("1 {one}") } else { format!("{} {many}", grouped(n)) }
+}
+
+/// "1 of 30 values lies", "2 of 30 values lie": a part of a count, its noun after the whole and its verb after the part.
+pub fn part_of(part: usize, all: usize, [one, many]: [&str; 2], [does, they_do]: [&str; 2]) -> String {
+    format!("{} of {} {}", grouped(part), counted(all, one, many), if part == 1 { does } else { they_do })
 }
 
 /// 1234567 as "1,234,567".
@@ -126,25 +137,21 @@ pub fn listed(parts: &[String]) -> String {
     }
 }
 
-/// A positive number rounded to two leading digits: 1234 as "1,200", 0.0123 as "0.012".
+/// A positive number rounded to two leading digits: 1234 as "1,200", 0.0123 as "0.012", 9.99 as "10".
 pub fn about(value: f64) -> String {
-    let digits = 1 - value.abs().max(1e-300).log10().floor() as i32;
-    if digits > 0 {
-        return format!("{value:.*}", digits as usize);
-    }
-    let step = 10f64.powi(-digits);
-    grouped(((value / step).round() * step) as usize)
+    // Rounded first: what rounds up to a power of ten has a digit less behind the point.
+    let rounded: f64 = format!("{value:.1e}").parse().unwrap_or(value);
+    let digits = 1 - rounded.abs().max(1e-300).log10().floor() as i32;
+    if digits > 0 { format!("{rounded:.*}", digits as usize) } else { grouped(rounded.round() as usize) }
 }
 
-/// A share as people say it: "none", "2.4 %", "about 6 in 1,000", "about 32 in a million".
+/// A share as people say it: "none", "about 32 ppm", "about 1 in 170", "about 2.4 %".
 pub fn share(share: f64) -> String {
-    let round = |of: f64| grouped((share * of).round() as usize);
     match share {
         s if s <= 0.0 => "none".to_owned(),
-        s if s < 1e-9 => "fewer than 1 in a thousand million".to_owned(),
-        s if s < 1e-6 => format!("about {} in a thousand million", round(1e9)),
-        s if s < 9.5e-4 => format!("about {} in a million", about(s * 1e6).trim_end_matches(".0")),
-        s if s < 0.0095 => format!("about {} in 1,000", round(1e3)),
+        s if s < 1e-9 => "below 0.001 ppm".to_owned(),
+        s if s < 1e-4 => format!("about {} ppm", about(s * 1e6).trim_end_matches(".0")),
+        s if s < 0.0095 => format!("about 1 in {}", about(1.0 / s)),
         s if s < 0.0995 => format!("about {:.1} %", 100.0 * s),
         s => format!("about {:.0} %", 100.0 * s),
     }
@@ -170,12 +177,50 @@ mod tests {
         assert_eq!(grouped(1_234_567), "1,234,567");
         assert_eq!(about(370.398), "370");
         assert_eq!(about(1234.0), "1,200");
-        assert_eq!(about(9.99), "10.0");
-        assert_eq!(share(0.006), "about 6 in 1,000");
-        assert_eq!(share(3.2e-5), "about 32 in a million");
-        assert_eq!(share(0.0), "none");
-        assert_eq!(counted(1, "value", "values"), "1 value");
+        for (value, words) in
+            [(9.99, "10"), (9.94, "9.9"), (0.0996, "0.10"), (0.0123, "0.012"), (99.6, "100"), (1e15, "1,000,000,000,000,000")]
+        {
+            assert_eq!(about(value), words);
+        }
+        assert_eq!([1, 2, 1000].map(|n| counted(n, "value lies", "values lie")), ["1 value lies", "2 values lie", "1,000 values lie"]);
+        let lie = |part, all| part_of(part, all, ["value", "values"], ["lies", "lie"]);
+        assert_eq!([lie(1, 30), lie(2, 1200), lie(1, 1)], ["1 of 30 values lies", "2 of 1,200 values lie", "1 of 1 value lies"]);
+        assert_eq!(listed(&["a", "b", "c"].map(String::from)), "a, b and c");
+    }
+
+    #[test]
+    fn shares_are_said_in_the_size_that_people_can_picture() {
+        let cases = [
+            (0.0, "none"),
+            (4e-10, "below 0.001 ppm"),
+            (5.7e-7, "about 0.57 ppm"),
+            (9.97e-6, "about 10 ppm"),
+            (3.2e-5, "about 32 ppm"),
+            (1.43e-3, "about 1 in 700"),
+            (0.006, "about 1 in 170"),
+            (0.0243, "about 2.4 %"),
+            (0.52, "about 52 %"),
+        ];
+        cases.into_iter().for_each(|(of, words)| assert_eq!(share(of), words));
+        assert_eq!((chance(0.000_4), chance(0.034)), ("p below 0.001".to_owned(), "p = 0.034".to_owned()));
+    }
+
+    #[test]
+    fn values_carry_their_unit_their_decimals_and_a_true_minus() {
         let mm = ValueFormat::of(&ColumnInfo { unit: Some("mm".into()), ..ColumnInfo::default() }, 3);
         assert_eq!(mm.interval(2.3689, 2.4398), "2.3689 to 2.4398 mm");
+        assert_eq!((mm.value(-0.5), mm.value(-0.000_4), mm.computed(1.0)), ("−0.500 mm".into(), "0.000 mm".into(), "1.0000 mm".into()));
+        assert_eq!(
+            (mm.signed(0.25), mm.signed(-0.25), mm.finer().value(1.0)),
+            ("+0.2500 mm".into(), "−0.2500 mm".into(), "1.0000 mm".into())
+        );
+        let own = ColumnInfo { decimals: Some(1), ..ColumnInfo::default() };
+        assert_eq!(ValueFormat::of(&own, 3).value(2.44), "2.4", "the column says otherwise");
+        // Two leading digits of the spread, whatever the size of the values.
+        assert_eq!(ValueFormat::fine("%", 100.0, 0.012).value(0.1234), "12.3 %");
+        assert_eq!(
+            (ValueFormat::fine("", 1.0, 340.0).value(1234.5), ValueFormat::fine("", 1.0, 0.0).value(2.0)),
+            ("1234".into(), "2.00".into())
+        );
     }
 }

@@ -1,8 +1,9 @@
 import { scaleLinear, scaleLog } from "d3-scale";
 import { area } from "d3-shape";
-import { type RefObject, useId, useState } from "react";
+import { type RefObject, useId } from "react";
 import type { Schema } from "../../api/client";
 import { fixed, grouped, typedNumber } from "../../lib/format";
+import { useDraft } from "../../lib/use-draft";
 import type { Numbers } from "./layout";
 
 type Props = {
@@ -14,11 +15,18 @@ type Props = {
 
 const BOX = { left: 64, right: 40, top: 96, bottom: 60 };
 
+const canBeWanted = (text: string) => {
+  const value = typedNumber(text);
+  return typeof value === "number" && value >= 0.001 && value <= 10;
+};
+
 /** How the interval of Ppk narrows with the number of values, and how many a wanted width takes. */
 export function Need({ numbers, size, figure, onWant }: Props) {
   const id = useId();
   const need = numbers.need;
-  const [text, setText] = useState(String(need?.wanted ?? 0.1));
+  const field = useDraft(String(need?.wanted ?? 0.1), (text) => onWant(Number(typedNumber(text))), {
+    fits: canBeWanted,
+  });
   if (!need) return null;
   const most = Math.max(10_000, 2 * (need.n ?? 0));
   const curve = need.curve.filter((point) => point.n <= most);
@@ -34,8 +42,6 @@ export function Need({ numbers, size, figure, onWant }: Props) {
     .x((point) => x(point.n))
     .y0((point) => clamp(point.low))
     .y1((point) => clamp(point.high));
-  const value = typedNumber(text);
-  const wrong = typeof value !== "number" || value < 0.001 || value > 10;
   const mark = (n: number, words: string, colour: string, at: number) =>
     n >= 10 &&
     n <= most && (
@@ -105,7 +111,6 @@ export function Need({ numbers, size, figure, onWant }: Props) {
         className="absolute left-16 top-10 flex items-center gap-2"
         onSubmit={(event) => {
           event.preventDefault();
-          if (!wrong) onWant(value as number);
         }}
       >
         <label htmlFor={id} className="text-ink-soft">
@@ -113,11 +118,8 @@ export function Need({ numbers, size, figure, onWant }: Props) {
         </label>
         <input
           id={id}
-          value={text}
           inputMode="decimal"
-          aria-invalid={wrong}
-          onChange={(event) => setText(event.target.value)}
-          onBlur={() => !wrong && value !== need.wanted && onWant(value as number)}
+          {...field}
           className="h-8 w-20 rounded-md border border-hairline bg-paper px-2 aria-invalid:border-clay"
         />
         <span role="status">

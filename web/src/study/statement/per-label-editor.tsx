@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
 import { type Dataset, labelsQuery, type Spec } from "../../api/queries";
 import { typedNumber } from "../../lib/format";
+import { useDraft } from "../../lib/use-draft";
 import { columnsOf, type PerLabelSlot } from "./words";
 
 type Props = {
@@ -35,17 +35,17 @@ export function PerLabelEditor({ slot, spec, dataset, onSet }: Props) {
 type FieldProps = { label: string; value: number | undefined; onKeep: (value: number | null) => void };
 
 function LabelField({ label, value, onKeep }: FieldProps) {
-  const [text, setText] = useState(value === undefined ? "" : String(value));
-  const typed = typedNumber(text);
+  const keep = (text: string) => {
+    const typed = typedNumber(text);
+    if (typed !== undefined) onKeep(typed);
+  };
+  const field = useDraft(String(value ?? ""), keep, { fits: (text) => typedNumber(text) !== undefined });
   return (
     <label className="flex items-center gap-3 py-1">
       <span className="flex-1">{label}</span>
       <input
-        value={text}
         inputMode="decimal"
-        aria-invalid={typed === undefined}
-        onChange={(event) => setText(event.target.value)}
-        onBlur={() => typed !== undefined && typed !== (value ?? null) && onKeep(typed)}
+        {...field}
         className="h-8 w-28 rounded-md border border-hairline bg-paper px-2 text-right aria-invalid:border-clay"
       />
     </label>

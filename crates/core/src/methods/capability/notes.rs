@@ -11,7 +11,7 @@ use super::verdict::{beyond_words, index};
 use crate::judgement::VERY_UNLIKELY;
 use crate::numeric::normal;
 use crate::numeric::tails::binomial_from;
-use crate::study::words::{capital, chance, counted, share};
+use crate::study::words::{capital, chance, counted, part_of, share};
 use crate::study::{NextQuestion, Note, Offer, RoleColumns, Tone, letter_notes};
 
 /// Fewer values than this leave an index wide open.
@@ -59,9 +59,8 @@ pub fn all(answer: &Answer) -> Vec<Note> {
 /// What lies outside, and what centring would bring.
 fn outside(answer: &Answer) -> Note {
     let numbers = &answer.numbers;
-    let seen = (numbers.observed.total.unwrap_or(0.0) * numbers.n as f64).round();
-    let lie = if seen == 1.0 { "lies" } else { "lie" };
-    let seen_words = format!("Seen: {seen} of {} {lie} {}.", counted(numbers.n, "value", "values"), beyond_words(answer));
+    let seen = (numbers.observed.total.unwrap_or(0.0) * numbers.n as f64).round() as usize;
+    let seen_words = format!("Seen: {} {}.", part_of(seen, numbers.n, ["value", "values"], ["lies", "lie"]), beyond_words(answer));
     let centred = match (answer.assumed, numbers.pp, numbers.ppk, numbers.limits.lsl, numbers.limits.usl) {
         (AssumedDistribution::Normal, Some(pp), Some(ppk), Some(lsl), Some(usl)) if pp > 1.07 * ppk => {
             format!(" Centred on {} Ppk would be {pp:.2}.", numbers.writer.value(0.5 * (lsl + usl)))
@@ -176,14 +175,13 @@ fn surprise(answer: &Answer) -> Option<Note> {
     let count = (seen * n).round();
     let p = binomial_from(count, n, expected.clamp(0.0, 1.0));
     (count > 0.0 && p < VERY_UNLIKELY).then(|| {
-        let lie = if count == 1.0 { "lies" } else { "lie" };
         note(
             Tone::Caution,
             format!(
-                "{count} {lie} {}, though the shape expects {:.1} of {}.",
+                "{} {}, though the shape expects {:.1}.",
+                part_of(count as usize, numbers.n, ["value", "values"], ["lies", "lie"]),
                 beyond_words(answer),
-                expected * n,
-                counted(numbers.n, "value", "values")
+                expected * n
             ),
             Some("Believe the values: the tails are heavier than the shape.".to_owned()),
         )

@@ -277,15 +277,13 @@ fn left_out(chart: &Chart) -> Option<Note> {
     let present = chart.panels[0].present;
     let missing = chart.len() - present;
     let (one, many) = chart.noun();
-    let of = |n: usize, is: &str, are: &str| format!("{} {}", counted(n, one, many), if n == 1 { is } else { are });
-    let rows = |n: usize, has: &str, have: &str| format!("{} {}", counted(n, "row", "rows"), if n == 1 { has } else { have });
+    let they_are = |n: usize| counted(n, &format!("{one} is"), &format!("{many} are"));
+    let unordered = ("row has no place in the order and stands last", "rows have no place in the order and stand last");
     let parts: Vec<String> = [
-        (omitted > 0).then(|| format!("{} left out of the limits", of(omitted, "is", "are"))),
-        (missing > 0).then(|| format!("{} missing", of(missing, "is", "are"))),
-        (chart.points.unordered > 0).then(|| {
-            rows(chart.points.unordered, "has no place in the order and stands last", "have no place in the order and stand last")
-        }),
-        (chart.points.unsampled > 0).then(|| rows(chart.points.unsampled, "belongs to no sample", "belong to no sample")),
+        (omitted > 0).then(|| format!("{} left out of the limits", they_are(omitted))),
+        (missing > 0).then(|| format!("{} missing", they_are(missing))),
+        (chart.points.unordered > 0).then(|| counted(chart.points.unordered, unordered.0, unordered.1)),
+        (chart.points.unsampled > 0).then(|| counted(chart.points.unsampled, "row belongs to no subgroup", "rows belong to no subgroup")),
     ]
     .into_iter()
     .flatten()

@@ -11,7 +11,7 @@ use super::patterns::{Pattern, Signal};
 use super::plotted::Plotted;
 use super::{checks, notes};
 use crate::judgement::UNLIKELY;
-use crate::study::words::{chance, counted, grouped, listed};
+use crate::study::words::{chance, counted, grouped, listed, part_of};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict, letter_notes};
 
 /// Rows carried over to a next question.
@@ -116,13 +116,12 @@ fn evidence(chart: &Chart) -> Vec<String> {
     let mut parts: Vec<String> = Pattern::ALL.iter().filter_map(|&pattern| clause(chart, &chart.panels[0], pattern)).collect();
     for spread in chart.panels[1..].iter().filter(|panel| !panel.signals.is_empty()) {
         let count: usize = spread.signals.iter().map(|signal| signal.last - signal.first + 1).sum();
-        let is = if count == 1 { "is" } else { "are" };
         parts.push(match spread.plotted {
-            Plotted::MovingRange => format!("{} between neighbours {is} too large", counted(count, "jump", "jumps")),
+            Plotted::MovingRange => counted(count, "moving range is too large", "moving ranges are too large"),
             _ if spread.signals.iter().all(|signal| signal.side < 0) => {
-                format!("{} {is} spread less than the others", counted(count, "sample", "samples"))
+                counted(count, "subgroup is spread less than the others", "subgroups are spread less than the others")
             }
-            _ => format!("{} {is} spread unlike the others", counted(count, "sample", "samples")),
+            _ => counted(count, "subgroup is spread unlike the others", "subgroups are spread unlike the others"),
         });
     }
     if parts.len() > 3 {
@@ -151,8 +150,7 @@ fn clause(chart: &Chart, panel: &Panel, pattern: Pattern) -> Option<String> {
         }
         (Pattern::BeyondLimits, _) => {
             let beyond: usize = of.iter().map(|signal| signal.last - signal.first + 1).sum();
-            let lie = if beyond == 1 { "lies" } else { "lie" };
-            format!("{} of {} {lie} beyond the limits", grouped(beyond), counted(panel.present, one, many))
+            format!("{} beyond the control limits", part_of(beyond, panel.present, [one, many], ["lies", "lie"]))
         }
         (Pattern::RunOneSide, 1) => format!("one run of {length} sits {side} the centre"),
         (Pattern::RunOneSide, k) => {

@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use super::numbers::{GroupNumbers, Numbers};
 use super::params::Params;
 use crate::judgement::{PLENTY, unlikely};
-use crate::study::words::{about, capital, chance, counted, listed};
+use crate::study::words::{about, capital, chance, counted, listed, part_of};
 use crate::study::{NextQuestion, Note, Pin, RoleColumns, Tone, Verdict, letter_notes};
 
 /// Fewer values than this leave a shape open.
@@ -178,10 +178,9 @@ fn far_values(numbers: &Numbers) -> Option<Note> {
     let expected = 0.007 * n as f64;
     (far > 0 && far as f64 > expected + 2.0 * expected.sqrt()).then(|| {
         let detail = format!("A normal would have about {}.", about(expected.max(0.01)));
-        let lie = if far == 1 { "lies" } else { "lie" };
         note(
             Tone::Caution,
-            format!("{} {lie} far beyond the quartiles: mistakes, or a cause of their own?", capital(&counted(far, "value", "values"))),
+            format!("{} far beyond the quartiles: mistakes, or a cause of their own?", counted(far, "value lies", "values lie")),
             Some(detail),
             None,
         )
@@ -197,10 +196,10 @@ fn beyond_limits(numbers: &Numbers, params: &Params) -> Option<Note> {
     let n: usize = numbers.groups.iter().map(|group| group.n).sum();
     let values = counted(n, "value", "values");
     Some(if out == 0 {
-        note(Tone::Calm, format!("All {values} lie within the limits."), None, None)
+        note(Tone::Calm, format!("All {values} lie within the specification limits."), None, None)
     } else {
-        let lie = if out == 1 { "lies" } else { "lie" };
-        note(Tone::Alarm, format!("{out} of {values} {lie} beyond the limits."), None, None)
+        let lie = part_of(out, n, ["value", "values"], ["lies", "lie"]);
+        note(Tone::Alarm, format!("{lie} beyond the specification limits."), None, None)
     })
 }
 

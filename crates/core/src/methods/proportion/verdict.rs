@@ -71,11 +71,7 @@ fn missing(numbers: &Numbers) -> Option<Note> {
     (numbers.missing > 0).then(|| Note {
         letter: String::new(),
         tone: Tone::Unsure,
-        sentence: format!(
-            "{} no label and {} left out.",
-            capital(&counted(numbers.missing, "row has", "rows have")),
-            if numbers.missing == 1 { "is" } else { "are" }
-        ),
+        sentence: format!("{}.", counted(numbers.missing, "row has no label and is left out", "rows have no label and are left out")),
         detail: None,
         pin: None,
         offers: Vec::new(),

@@ -63,9 +63,10 @@ impl BoxCox {
         if self.lambda.abs() < 1e-12 {
             return y.exp();
         }
-        let power = 1.0 + self.lambda * y;
-        if power > 0.0 {
-            (power.ln() / self.lambda).exp()
+        let above = self.lambda * y;
+        if above > -1.0 {
+            // 1 + λ y would lose the digits of a small λ.
+            (above.ln_1p() / self.lambda).exp()
         } else if self.lambda > 0.0 {
             0.0
         } else {

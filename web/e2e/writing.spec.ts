@@ -1,0 +1,220 @@
+import { expect, test } from "@playwright/test";
+import type { Spec } from "../src/api/queries";
+import { counted, fixed, grouped, shareWords, shortTime, tableNumber, typedNumber, writer } from "../src/lib/format";
+import { rowAddress, rowRanges, stretches } from "../src/lib/row-ranges";
+import { arcEnds, dialGeometry } from "../src/marks/dial-layout";
+import {
+  type Card,
+  checked,
+  chosen,
+  isComplete,
+  quietSlots,
+  type Slot,
+  statementParts,
+  statementWords,
+  visibleSlots,
+  withOptions,
+  withParts,
+  withSlot,
+} from "../src/study/statement/words";
+
+const format = (decimals: number, unit = "", factor = 1) => ({
+  decimals,
+  unit,
+  factor,
+  computed_decimals: decimals + 1,
+});
+
+test("numbers are written with true minus signs, their decimals and their unit", () => {
+  expect(fixed(-1.25, 1)).toBe("−1.3");
+  // No minus on what is shown as nothing.
+  expect(fixed(-0.004, 2)).toBe("0.00");
+  expect(fixed(2, 40)).toBe("2.000000000000");
+  expect(grouped(1234567)).toBe("1,234,567");
+  expect([0, 1, 2, 1000].map((n) => counted(n, "row", "rows"))).toEqual(["0 rows", "1 row", "2 rows", "1,000 rows"]);
+  const percent = writer(1, "%", 100);
+  expect([percent.value(0.0312), percent.computed(0.0312), percent.bare(0.5)]).toEqual(["3.1 %", "3.12 %", "50.0"]);
+  expect(writer(2, null).value(-0.5)).toBe("−0.50");
+});
+
+test("a number of a table is never shown as none when it is not", () => {
+  expect(tableNumber(0.0004, format(2, "mm"))).toBe("below 0.01 mm");
+  expect(tableNumber(-0.0004, format(2))).toBe("above −0.01");
+  expect(tableNumber(0, format(2, "mm"))).toBe("0 mm");
+  expect(tableNumber(0.005, format(2))).toBe("0.01");
+  expect(tableNumber(1234.4, format(0))).toBe("1,234");
+  expect(tableNumber(-1234.6, format(0, "lm"))).toBe("−1,235 lm");
+  expect(tableNumber(0.031, format(1, "%", 100))).toBe("3.1 %");
+  expect(tableNumber(3e18, format(2))).toBe("3.00000e+18");
+  expect(tableNumber(-2.5, null)).toBe("−2.5");
+});
+
+test("shares are written in percent, then in ppm, and never as 0 when some remain", () => {
+  const cases: [number, string][] = [
+    [0, "0"],
+    [1e-12, "< 0.001 ppm"],
+    [4.2e-7, "0.420 ppm"],
+    [3.2e-5, "32.0 ppm"],
+    [0.0044, "0.44 %"],
+    [0.25, "25.0 %"],
+    [1, "100.0 %"],
+  ];
+  for (const [share, words] of cases) expect(shareWords(share)).toBe(words);
+});
+
+test("what is typed is a number, nothing, or nonsense", () => {
+  const cases: [string, number | null | undefined][] = [
+    ["2.4", 2.4],
+    ["2,4", 2.4],
+    [" −3 ", -3],
+    ["1e3", 1000],
+    ["", null],
+    ["   ", null],
+    ["2.4 mm", undefined],
+    ["1,2,3", undefined],
+    ["Infinity", undefined],
+    ["1e999", undefined],
+  ];
+  for (const [text, value] of cases) expect(typedNumber(text), text).toBe(value);
+});
+
+test("times are short, and other texts are left as they are", () => {
+  expect(shortTime("2026-05-04 06:10")).toBe("4 May 06:10");
+  expect(shortTime("2026-05-04 00:00")).toBe("4 May");
+  expect(shortTime("2026-12-31 23:59", true)).toBe("31 Dec 2026 23:59");
+  expect(shortTime("2026-99-04 06:10")).toBe("4 99 06:10");
+  expect(shortTime("press 2")).toBe("press 2");
+});
+
+test("rows in an address are stretches, whatever order they come in, and there is an end to them", () => {
+  expect(rowRanges([9, 3, 4, 5, 4])).toBe("3-5.9");
+  expect(rowRanges([])).toBeUndefined();
+  expect(rowAddress([[7, 7]])).toBe("7");
+  const many = Array.from({ length: 1000 }, (_, k) => 2 * k);
+  expect(rowRanges(many)?.split(".")).toHaveLength(400);
+  const set = stretches([[3, 5], [9]]);
+  expect([set.count, set.first, set.has(4), set.has(6), set.has(9)]).toEqual([4, 3, true, false, true]);
+  expect(stretches([])).toMatchObject({ count: 0, first: 0 });
+});
+
+test("the arc of a dial is the tolerance, and an open end mirrors the closed one", () => {
+  expect(arcEnds({ lsl: 1, usl: 3 }, 9)).toEqual([1, 3]);
+  expect(arcEnds({ usl: 10 }, 6)).toEqual([2, 10]);
+  // What cannot be negative is not drawn below 0.
+  expect(arcEnds({ usl: 10 }, 2)).toEqual([0, 10]);
+  expect(arcEnds({ lsl: 4 }, 6)).toEqual([4, 8]);
+  // A mean on the wrong side of its only limit still leaves an arc.
+  for (const limits of [{ usl: 10 }, { lsl: 10 }])
+    for (const mean of [-50, 0, 10, 500]) {
+      const [low, high] = arcEnds(limits, mean) ?? [0, 0];
+      expect(high).toBeGreaterThan(low);
+    }
+  expect(arcEnds({}, 5)).toBeNull();
+});
+
+test("needle, band and target of a dial stay on it and say what lies beyond", () => {
+  const dial = (mean: number | null, sd_within: number | null) =>
+    ({ mean, sd_within }) as Parameters<typeof dialGeometry>[1];
+  const limits = { lsl: 0, usl: 10, target: 5 };
+  const centred = dialGeometry(limits, dial(5, 1));
+  expect(centred).toMatchObject({ needle: 0.5, target: 0.5, outer: [0.2, 0.8], inner: [0.4, 0.6] });
+  expect(centred).toMatchObject({ leftClosed: true, rightClosed: true, beyondLeft: false, beyondRight: false });
+  expect(dialGeometry(limits, dial(9, 1))).toMatchObject({ outer: [0.6, 1], beyondRight: true, beyondLeft: false });
+  // Far outside the needle rests just past the end instead of going round.
+  expect(dialGeometry(limits, dial(900, 1))?.needle).toBe(1.04);
+  expect(dialGeometry(limits, dial(-900, null))).toMatchObject({ needle: -0.04, outer: null, inner: null });
+  expect(dialGeometry(limits, dial(null, 1))).toBeNull();
+  expect(dialGeometry({ usl: 10 }, dial(5, 1))).toMatchObject({ leftClosed: false, beyondLeft: false });
+});
+
+/** A card with one slot of most kinds. */
+const slot = (name: string, filling: string, more: object = {}) =>
+  ({ name, at: name, label: name, filling, shows: [], quiet: false, subject: false, ...more }) as unknown as Slot;
+const choice = (value: string, words: string, more: object = {}) => ({
+  value,
+  words,
+  label: value,
+  hint: "",
+  told_by: [],
+  fields: [],
+  ...more,
+});
+const measure = slot("measure", "column", { required: true, empty: "choose a measurement", subject: true });
+const kind = slot("chart", "choice", {
+  tag: "",
+  choices: [choice("individuals", "individuals"), choice("xbar-r", "means and ranges", { told_by: ["subgroup"] })],
+});
+const subgroup = slot("subgroup", "column", { required: false, empty: "nothing", quiet: true });
+const limits = slot("limits", "choice", {
+  tag: "from",
+  choices: [
+    choice("data", "all values"),
+    choice("known", "a centre of {center}[, set by {set_by}]", { fields: [{ name: "center" }, { name: "set_by" }] }),
+  ],
+});
+const width = slot("width", "number", { low: 1, high: 6, usual: 3, unset: "3 sd", words: "{} sd", quiet: true });
+const ranges = slot("sigma", "choice", {
+  tag: "",
+  choices: [choice("r", "the ranges")],
+  shows: [{ option: "chart", among: ["xbar-r"] }],
+});
+const patterns = slot("patterns", "checklist", {
+  one: "pattern",
+  many: "patterns",
+  tag: "pattern",
+  items: [
+    { value: "beyond", label: "beyond", default_on: true },
+    { value: "trend", label: "trend", default_on: false },
+  ],
+});
+const card = {
+  statement:
+    "Chart {measure} as {chart}[ by {subgroup}], limits from {limits}[, {width}][, spread by {sigma}], {patterns}.",
+  slots: [measure, kind, subgroup, limits, width, ranges, patterns],
+} as unknown as Card;
+const spec = (roles: object, options: object = {}) => ({ method: "m", roles, options }) as unknown as Spec;
+
+test("a statement reads as a sentence, with what is filled and without what is not", () => {
+  expect(statementWords(card, spec({}))).toBe(
+    "Chart choose a measurement as individuals, limits from all values, 1 pattern.",
+  );
+  expect(isComplete(card, spec({}))).toBe(false);
+  const full = spec(
+    { measure: ["a", "b", "c", "d"], subgroup: "hour" },
+    { limits: { from: "known", center: 2, set_by: "Ida" }, width: 2.5, patterns: [] },
+  );
+  expect(statementWords(card, full)).toBe(
+    "Chart a, b and 2 more as means and ranges by hour, limits from a centre of 2, set by Ida, 2.5 sd, spread by the ranges, no pattern.",
+  );
+  expect(isComplete(card, full)).toBe(true);
+  expect(quietSlots(card, spec({ measure: "a" })).map((one) => one.name)).toEqual(["subgroup", "width"]);
+  expect(statementParts(card, spec({ measure: "a" })).filter((part) => typeof part !== "string")).toHaveLength(4);
+});
+
+test("a slot shows by what is chosen, and what is meant follows from what else is given", () => {
+  const names = (given: Spec) => visibleSlots(card, given).map((one) => one.name);
+  expect(names(spec({ measure: "a" }))).not.toContain("sigma");
+  expect(names(spec({ measure: "a", subgroup: "hour" }))).toContain("sigma");
+  expect(names(spec({ subgroup: "hour" }, { chart: "individuals" }))).not.toContain("sigma");
+  const read = chosen(limits as never, spec({}, { limits: { from: "known", center: 2, odd: [1] } }));
+  expect([read.choice.value, read.fields]).toEqual(["known", { center: 2 }]);
+  expect([...checked(patterns as never, spec({}))]).toEqual([["beyond", undefined]]);
+  const own = spec({}, { patterns: [{ pattern: "trend", length: 7 }, { pattern: "gone" }] });
+  expect([...checked(patterns as never, own)]).toEqual([["trend", 7]]);
+});
+
+test("a change keeps the rest, empties with null, and drops a choice that is no longer offered", () => {
+  const before = spec({ measure: "a" }, { width: 2, chart: "no-such" });
+  const after = withSlot(card, before, width, 4);
+  expect(after).toMatchObject({ roles: { measure: "a" }, options: { width: 4 } });
+  expect(after.options).not.toHaveProperty("chart");
+  expect(before.options).toMatchObject({ width: 2, chart: "no-such" });
+  expect(withSlot(card, after, measure, null).roles).toEqual({});
+  expect(withOptions(card, after, { width: null, omit: [1] }).options).toEqual({ omit: [1] });
+});
+
+test("what is in brackets is said only when all of it is known", () => {
+  const part = (name: string) => ({ a: "one", b: "two" })[name];
+  expect(withParts("from {a}[, by {b}][, at {c}]", part)).toBe("from one, by two");
+  expect(withParts("from {c}", part)).toBe("from …");
+});
