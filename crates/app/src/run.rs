@@ -123,7 +123,7 @@ fn from_file(name: &str, bytes: Vec<u8>) -> Result<Frame, Problem> {
     let column = |column: acorn_formats::TableColumn| Column {
         name: column.name,
         kind: column.kind,
-        info: ColumnInfo::default(),
+        info: ColumnInfo { unit: column.unit, ..ColumnInfo::default() },
         values: column.values,
     };
     Ok(Frame::new(reading.table.columns.into_iter().map(column).collect(), None).map_err(StudyError::from)?)

@@ -2,7 +2,7 @@
 //! adaptive quadrature, root finding on the likelihood equations) and SciPy 1.17 (`levene`, `ttest_ind`, `skew`).
 
 // Reference values stand as they were printed.
-#![allow(clippy::excessive_precision, clippy::inconsistent_digit_grouping)]
+#![allow(clippy::approx_constant, clippy::excessive_precision, clippy::inconsistent_digit_grouping)]
 
 use acorn_core::numeric::describe::{lag_one_correlation, median, moments};
 use acorn_core::numeric::equal_means::{Sample, difference, welch};

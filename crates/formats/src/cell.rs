@@ -20,6 +20,9 @@ pub(crate) struct Dress {
 impl Dress {
     /// What a person types into the application: either decimal sign, no grouping, so that 2,401 is never 2401.
     pub const TYPED: Dress = Dress { decimal: b'.', dates: DateOrder::DayFirst, grouped: false };
+
+    /// A number that a workbook stores as one: nothing about it is to be found out.
+    pub const STORED: Dress = Dress::TYPED;
 }
 
 /// Reads what a person typed into a cell of a kind. Empty text is a missing value; a comma is a decimal sign.
@@ -92,8 +95,9 @@ pub(crate) fn parse_number(text: &str, decimal: u8) -> Option<f64> {
                 (seen_decimal, group) = (true, None);
             }
             '.' | ',' | ' ' | '\u{a0}' | '\u{202f}' | '\'' if !seen_decimal && group.is_none_or(|digits| digits == 3) => {
-                let before = cleaned.trim_start_matches(['+', '-']).len();
-                if group.is_none() && !(1..=3).contains(&before) {
+                let before = cleaned.trim_start_matches(['+', '-']);
+                // Nobody groups the thousands of a number that begins with 0.
+                if group.is_none() && (!(1..=3).contains(&before.len()) || before.starts_with('0')) {
                     return None;
                 }
                 group = Some(0);
@@ -143,6 +147,8 @@ mod tests {
             ("inf", b'.', None),
             ("04.05.2026", b'.', None),
             (".5", b'.', Some(0.5)),
+            ("0,401", b'.', None),
+            ("0,401", b',', Some(0.401)),
             ("3e-3", b',', Some(0.003)),
             ("--3", b'.', None),
         ];

@@ -6,6 +6,7 @@ use acorn_core::frame::Kind;
 
 use crate::cell::{is_missing, parse_number};
 use crate::dates::{DateOrder, leading_numbers, parse_time};
+use crate::reading::Doubt;
 
 /// A column with at least this share of fitting values is of that kind; the rest are slips to list.
 const FITTING_SHARE: f64 = 0.9;
@@ -17,6 +18,16 @@ const LABEL_CHARS: usize = 60;
 #[derive(Default)]
 pub(crate) struct ColumnLook {
     filled: usize,
+    /// Numbers that only a decimal comma explains, and only a decimal point.
+    only: [usize; 2],
+    /// Numbers such as 2,401 and such as 2.401, which are either.
+    either: [usize; 2],
+    /// The first of them.
+    example: Option<String>,
+    /// Short numbers without any sign, such as 987.
+    bare: usize,
+    /// Numbers that a workbook stores as such.
+    stored: usize,
     point: usize,
     comma: usize,
     whole: usize,
@@ -28,11 +39,9 @@ pub(crate) struct ColumnLook {
 /// Counts over the whole file that settle how numbers and dates are written.
 #[derive(Default)]
 pub(crate) struct DressLook {
-    /// Numbers that only a decimal comma explains.
-    comma: usize,
-    /// Numbers that only a decimal point explains.
-    point: usize,
-    /// Numbers such as 2,401 that are either.
+    /// Numbers that only a decimal comma explains, and only a decimal point.
+    only: [usize; 2],
+    /// Numbers such as 2,401.
     either: usize,
     first_over_12: usize,
     second_over_12: usize,
@@ -41,6 +50,13 @@ pub(crate) struct DressLook {
 }
 
 impl ColumnLook {
+    /// Looks at a number that a workbook stores as one.
+    pub fn see_stored(&mut self, text: &str) {
+        self.filled += 1;
+        self.stored += 1;
+        self.whole += usize::from(!text.contains(['.', 'e']));
+    }
+
     /// Looks at one cell.
     pub fn see(&mut self, text: &str, dress: &mut DressLook) {
         let text = text.trim();
@@ -53,7 +69,7 @@ impl ColumnLook {
             self.point += usize::from(point.is_some());
             self.comma += usize::from(comma.is_some());
             self.whole += usize::from(point.is_some() && text.bytes().all(|byte| byte.is_ascii_digit() || matches!(byte, b'-' | b'+')));
-            dress.see_number(text, point, comma);
+            self.see_number(text, point.is_some(), comma.is_some(), dress);
             if point.is_some() {
                 return;
             }
@@ -67,9 +83,60 @@ impl ColumnLook {
         }
     }
 
+    fn see_number(&mut self, text: &str, point: bool, comma: bool, dress: &mut DressLook) {
+        let (has_point, has_comma) = (text.contains('.'), text.contains(','));
+        match (point, comma) {
+            (false, true) => {
+                self.only[0] += 1;
+                dress.only[0] += 1;
+            }
+            (true, false) => {
+                self.only[1] += 1;
+                dress.only[1] += 1;
+            }
+            (true, true) if has_comma || has_point => {
+                self.either[usize::from(!has_comma)] += 1;
+                dress.either += usize::from(has_comma);
+                self.example.get_or_insert_with(|| text.to_owned());
+            }
+            (true, true) => self.bare += usize::from(text.len() <= 3),
+            (false, false) => {}
+        }
+    }
+
+    /// The decimal sign of this column, and what speaks for either when nothing in the column settles it.
+    ///
+    /// What only one sign explains decides. Else 2.401 is two and a bit, unless the file writes decimal commas and the
+    /// column has short whole numbers beside it, which grouped thousands have and measured values do not; 2,401 follows
+    /// the file, and is a grouped thousand where the file says nothing.
+    pub fn decimal(&self, file: &DressLook, delimiter: Option<u8>) -> (u8, Option<Doubt>) {
+        let [comma, point] = self.only;
+        if comma != point || self.either == [0, 0] {
+            return (if comma > point { b',' } else { b'.' }, None);
+        }
+        let file_has_commas = file.only[0] > file.only[1];
+        let about_points = self.either[1] >= self.either[0];
+        let sign = match about_points {
+            true if file_has_commas && self.bare > 0 => b',',
+            true => b'.',
+            false if file_has_commas || file.only == [0, 0] && delimiter == Some(b';') => b',',
+            false => b'.',
+        };
+        let settled = if about_points { !file_has_commas && delimiter != Some(b';') } else { file_has_commas };
+        let reason = match (about_points, file_has_commas) {
+            (true, true) => "Elsewhere in the file a comma stands before decimals.",
+            (true, false) => "Files with semicolons often have decimal commas.",
+            (false, _) => "No other value in the file settles it.",
+        };
+        let text = self.example.clone().unwrap_or_default();
+        let read = |sign| parse_number(&text, sign).map_or(String::new(), |value| value.to_string());
+        let doubt = Doubt { read_as: read(sign), instead: read(if sign == b',' { b'.' } else { b',' }), text, reason };
+        (sign, (!settled).then_some(doubt))
+    }
+
     /// The kind of the column, once the decimal sign is known.
     pub fn kind(&self, decimal: u8) -> Kind {
-        let numbers = if decimal == b',' { self.comma } else { self.point };
+        let numbers = self.stored + if decimal == b',' { self.comma } else { self.point };
         // In a short column one slip is already more than a tenth.
         let slips = ((1.0 - FITTING_SHARE) * self.filled as f64).max(1.0);
         let most = |count: usize| count * 2 > self.filled && (self.filled - count) as f64 <= slips;
@@ -90,16 +157,6 @@ impl ColumnLook {
 }
 
 impl DressLook {
-    fn see_number(&mut self, text: &str, point: Option<f64>, comma: Option<f64>) {
-        let has = |sign| text.contains(sign);
-        match (point, comma) {
-            (Some(_), Some(_)) if has(',') => self.either += 1,
-            (None, Some(_)) if has(',') => self.comma += 1,
-            (Some(_), None) if has('.') => self.point += 1,
-            _ => {}
-        }
-    }
-
     fn see_date(&mut self, text: &str) {
         let Some((first, second, separator)) = leading_numbers(text) else {
             return;
@@ -110,10 +167,10 @@ impl DressLook {
         self.slashes += usize::from(separator == b'/');
     }
 
-    /// The decimal sign: what only one sign explains decides, then the delimiter.
+    /// The decimal sign of most of the file: what only one sign explains decides, then the delimiter.
     pub fn decimal(&self, delimiter: Option<u8>) -> u8 {
-        let unclear = self.comma == 0 && self.point == 0;
-        let comma = self.comma > self.point || (unclear && self.either > 0 && delimiter == Some(b';'));
+        let [comma, point] = self.only;
+        let comma = comma > point || (comma + point == 0 && self.either > 0 && delimiter == Some(b';'));
         if comma { b',' } else { b'.' }
     }
 

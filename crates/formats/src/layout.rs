@@ -66,6 +66,32 @@ pub(crate) fn top(head: &[StringRecord]) -> Top {
     Top { header: header.then_some(first), above: first }
 }
 
+/// Longest unit.
+const UNIT_CHARS: usize = 12;
+
+/// The unit of each column when the first of these records is a line of units: every cell that has something in it is short,
+/// no value and no number, in brackets or not, and stands above nothing but values. `None` when it is a row.
+pub(crate) fn units(rows: &[StringRecord]) -> Option<Vec<Option<String>>> {
+    let (first, below) = rows.split_first()?;
+    let values_below = |column: usize| {
+        let mut cells = below.iter().filter_map(|row| row.get(column)).filter(|cell| !cell.trim().is_empty() && !is_missing(cell.trim()));
+        let mut any = false;
+        cells.all(|cell| {
+            any = true;
+            is_value(cell)
+        }) && any
+    };
+    let unit = |cell: &str| cell.trim().trim_start_matches(['[', '(']).trim_end_matches([']', ')']).trim().to_owned();
+    let like_a_unit = |cell: &str| {
+        let bare = unit(cell);
+        let begins = bare.chars().next().is_some_and(|letter| letter.is_alphabetic() || matches!(letter, '%' | '°' | 'µ' | '‰'));
+        begins && bare.chars().count() <= UNIT_CHARS && !is_value(&bare) && bare.chars().filter(char::is_ascii_digit).count() <= 1
+    };
+    let filled = || first.iter().enumerate().filter(|(_, cell)| !cell.trim().is_empty() && !is_missing(cell.trim()));
+    let all = filled().count() > 0 && filled().all(|(column, cell)| like_a_unit(cell) && values_below(column));
+    all.then(|| first.iter().map(|cell| Some(unit(cell)).filter(|unit| !unit.is_empty() && !is_missing(unit))).collect())
+}
+
 /// Whether a last record is a total and not a row.
 pub(crate) fn is_total(record: &StringRecord) -> bool {
     const WORDS: [&str; 8] = ["total", "totals", "sum", "average", "mean", "grand total", "end of export", "end of file"];

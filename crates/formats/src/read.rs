@@ -12,6 +12,7 @@ use crate::error::FormatError;
 use crate::infer::{ColumnLook, DateReason, DressLook};
 use crate::layout;
 use crate::reading::{Fix, LineRole, Misfit, RawLine, ReadAs, ReadColumn, ReadNote, Reading, Wish};
+use crate::sheet::SheetRow;
 use crate::source::{Lines, Source};
 use crate::table::{Builder, CellValue, Table, TableColumn};
 
@@ -51,7 +52,7 @@ pub fn read(source: &Source, wish: &Wish) -> Result<Reading, FormatError> {
         sheets: source.sheets(),
     };
     let mut notes = body.notes(&read_as, built.date_reason);
-    notes.extend(built.name_note.clone());
+    notes.extend(built.column_notes.clone());
     Ok(Reading {
         notes,
         read_as,
@@ -64,15 +65,18 @@ pub fn read(source: &Source, wish: &Wish) -> Result<Reading, FormatError> {
     })
 }
 
+fn decimal_sign(sign: char) -> u8 {
+    if sign == ',' { b',' } else { b'.' }
+}
+
 /// Calls back with each record and its line, until told to stop.
 fn each_record(lines: &Lines, delimiter: Option<u8>, mut see: impl FnMut(u64, &mut StringRecord) -> bool) {
     let mut record = StringRecord::new();
     match lines {
-        Lines::Sheet { records, .. } => {
-            for (index, row) in records.iter().enumerate() {
-                let empty = row.iter().all(str::is_empty);
-                record.clone_from(row);
-                if !empty && !see(index as u64 + 1, &mut record) {
+        Lines::Sheet { rows, .. } => {
+            for row in rows {
+                record.clone_from(&row.record);
+                if !see(row.line, &mut record) {
                     return;
                 }
             }
@@ -82,12 +86,32 @@ fn each_record(lines: &Lines, delimiter: Option<u8>, mut see: impl FnMut(u64, &m
             // The text is valid UTF-8 and rows may have any length, so no record can fail.
             while reader.read_record(&mut record).unwrap_or(false) {
                 let line = record.position().map_or(0, |position| line_of(text, position));
-                let blank = record.len() == 1 && record[0].trim().is_empty();
+                let blank = record.iter().all(|cell| cell.trim().is_empty());
                 if !blank && !see(line, &mut record) {
                     return;
                 }
             }
         }
+    }
+}
+
+/// Which cells of a workbook are stored as numbers, by line; lines are asked for in order.
+struct Stored<'l> {
+    rows: &'l [SheetRow],
+    next: usize,
+}
+
+impl<'l> Stored<'l> {
+    fn of(lines: &'l Lines) -> Stored<'l> {
+        let rows = if let Lines::Sheet { rows, .. } = lines { &rows[..] } else { &[] };
+        Stored { rows, next: 0 }
+    }
+
+    fn at(&mut self, line: u64) -> &'l [bool] {
+        while self.rows.get(self.next).is_some_and(|row| row.line < line) {
+            self.next += 1;
+        }
+        self.rows.get(self.next).filter(|row| row.line == line).map_or(&[], |row| &row.stored)
     }
 }
 
@@ -110,6 +134,8 @@ struct Body<'l> {
     header: Vec<String>,
     header_line: u64,
     first_row_line: u64,
+    /// The line of units under the header, and the unit of each column.
+    units: Option<(u64, Vec<Option<String>>)>,
     rows: usize,
     width: usize,
     longer_rows: usize,
@@ -141,12 +167,16 @@ impl<'l> Body<'l> {
                 }
             }
         };
+        let under = head.iter().position(|(line, _)| *line >= first_row_line).filter(|_| header_line > 0 && !wish.keep_units);
+        let units = under.and_then(|at| layout::units(&records[at..]).map(|units| (head[at].0, units)));
+        let first_row_line = units.as_ref().map_or(first_row_line, |(line, _)| line + 1);
         let header: Vec<String> = header;
         let mut body = Body {
             lines,
             delimiter,
             header_line,
             first_row_line,
+            units,
             rows: 0,
             width: header.len(),
             header,
@@ -201,6 +231,7 @@ impl<'l> Body<'l> {
     fn raw_lines(&mut self, head: &[(u64, StringRecord)], last: Option<&(u64, StringRecord)>) {
         let role = |line: u64| match line {
             _ if line == self.header_line => LineRole::Header,
+            _ if self.units.as_ref().is_some_and(|(units, _)| *units == line) => LineRole::Units,
             _ if line < self.first_row_line || Some(line) == self.total_line => LineRole::LeftOut,
             _ => LineRole::Row,
         };
@@ -221,11 +252,11 @@ impl<'l> Body<'l> {
         self.raw = lines;
     }
 
-    fn each_row(&self, mut see: impl FnMut(usize, &StringRecord)) {
+    fn each_row(&self, mut see: impl FnMut(usize, u64, &StringRecord)) {
         let mut row = 0;
         each_record(self.lines, self.delimiter, |line, record| {
             if line >= self.first_row_line && Some(line) != self.total_line {
-                see(row, record);
+                see(row, line, record);
                 row += 1;
             }
             row < self.rows
@@ -237,27 +268,32 @@ impl<'l> Body<'l> {
         let mut looks: Vec<ColumnLook> = (0..self.width).map(|_| ColumnLook::default()).collect();
         let mut dress_look = DressLook::default();
         let mut seen = 0;
+        let mut stored = Stored::of(self.lines);
         each_record(self.lines, self.delimiter, |line, record| {
             if line >= self.first_row_line && Some(line) != self.total_line {
-                looks.iter_mut().zip(record.iter()).for_each(|(column, cell)| column.see(cell, &mut dress_look));
+                let stored = stored.at(line);
+                for (index, (column, cell)) in looks.iter_mut().zip(record.iter()).enumerate() {
+                    if stored.get(index) == Some(&true) { column.see_stored(cell) } else { column.see(cell, &mut dress_look) }
+                }
                 seen += 1;
             }
             seen < look
         });
         let (date_order, date_reason) = dress_look.date_order();
         let dress = Dress {
-            decimal: wish.decimal.map_or_else(|| dress_look.decimal(self.delimiter), |sign| if sign == ',' { b',' } else { b'.' }),
+            decimal: wish.decimal.map_or_else(|| dress_look.decimal(self.delimiter), decimal_sign),
             dates: wish.day_first.map_or(date_order, |day| if day { DateOrder::DayFirst } else { DateOrder::MonthFirst }),
             grouped: true,
         };
-        let (columns, name_note) = self.columns(wish, &looks, dress);
-        Ok(self.fill(wish, dress, date_reason, columns, name_note))
+        let (columns, column_notes) = self.columns(wish, &looks, &dress_look, dress);
+        Ok(self.fill(wish, dress, date_reason, columns, column_notes))
     }
 
-    /// Names and kinds, wishes applied: empty names are numbered, repeated ones too.
-    fn columns(&self, wish: &Wish, looks: &[ColumnLook], dress: Dress) -> (Vec<ReadColumn>, Option<ReadNote>) {
+    /// Names, kinds and decimal signs, wishes applied: empty names are numbered, repeated ones too.
+    fn columns(&self, wish: &Wish, looks: &[ColumnLook], file: &DressLook, dress: Dress) -> (Vec<ReadColumn>, Vec<ReadNote>) {
         let mut columns: Vec<ReadColumn> = Vec::with_capacity(self.width);
         let mut renamed = Vec::new();
+        let mut notes = Vec::new();
         for (index, (header, look)) in self.header.iter().zip(looks).enumerate() {
             let wished = wish.columns.iter().rev().find(|column| column.index == index);
             let given = wished.and_then(|wish| wish.name.as_deref()).unwrap_or(header);
@@ -268,24 +304,47 @@ impl<'l> Body<'l> {
             if unique != name && self.header_line > 0 {
                 renamed.push(unique.clone());
             }
-            let kind = wished.and_then(|wish| wish.kind).unwrap_or_else(|| look.kind(dress.decimal));
-            columns.push(ReadColumn { index, name: unique, kind, left_out: wished.is_some_and(|wish| wish.leave_out), sample: Vec::new() });
+            let asked = wished.and_then(|wish| wish.decimal).or(wish.decimal);
+            let (decimal, doubt) = match asked {
+                Some(_) => (asked.map_or(dress.decimal, decimal_sign), None),
+                None => look.decimal(file, self.delimiter),
+            };
+            let kind = wished.and_then(|wish| wish.kind).unwrap_or_else(|| look.kind(decimal));
+            let left_out = wished.is_some_and(|wish| wish.leave_out);
+            let unit = self.units.as_ref().and_then(|(_, units)| units.get(index).cloned().flatten());
+            if let Some(doubt) = doubt.filter(|_| kind.is_numeric() && !left_out) {
+                notes.push(ReadNote {
+                    about: "decimal",
+                    column: Some(index),
+                    readings: vec![doubt.read_as.clone(), doubt.instead.clone()],
+                    doubt: true,
+                    sentence: format!("{unique}: “{}” is read as {}. It could be {}.", doubt.text, doubt.read_as, doubt.instead),
+                    detail: Some(doubt.reason.to_owned()),
+                });
+            }
+            columns.push(ReadColumn { index, name: unique, kind, unit, decimal: decimal.into(), left_out, sample: Vec::new() });
         }
-        let note = (!renamed.is_empty()).then(|| ReadNote {
-            about: "names",
-            doubt: true,
-            sentence: format!("Empty or repeated column names: now {}.", renamed.join(", ")),
-            detail: Some("Names can be changed above each column.".into()),
-        });
-        (columns, note)
+        if !renamed.is_empty() {
+            notes.push(ReadNote {
+                about: "names",
+                column: None,
+                readings: Vec::new(),
+                doubt: true,
+                sentence: format!("Empty or repeated column names: now {}.", renamed.join(", ")),
+                detail: Some("Names can be changed above each column.".into()),
+            });
+        }
+        (columns, notes)
     }
 
-    fn fill(&self, wish: &Wish, dress: Dress, date_reason: DateReason, mut columns: Vec<ReadColumn>, name_note: Option<ReadNote>) -> Built {
+    fn fill(&self, wish: &Wish, dress: Dress, date_reason: DateReason, mut columns: Vec<ReadColumn>, column_notes: Vec<ReadNote>) -> Built {
         let fixes: HashMap<(usize, usize), &Fix> = wish.fixes.iter().map(|fix| ((fix.row, fix.column), fix)).collect();
         let mut builders: Vec<Builder> = columns.iter().map(|column| Builder::new(column.kind)).collect();
         let mut problems = Vec::new();
         let mut problem_count = 0;
-        self.each_row(|row, record| {
+        let mut stored = Stored::of(self.lines);
+        self.each_row(|row, line, record| {
+            let stored = stored.at(line);
             for (column, builder) in columns.iter().zip(&mut builders).filter(|(column, _)| !column.left_out) {
                 let text = record.get(column.index).unwrap_or_default();
                 if let Some(fix) = fixes.get(&(row + 1, column.index)) {
@@ -299,6 +358,8 @@ impl<'l> Body<'l> {
                     builder.push_label(text.trim());
                     continue;
                 }
+                let own = Dress { decimal: decimal_sign(column.decimal), ..dress };
+                let dress = if stored.get(column.index) == Some(&true) { Dress::STORED } else { own };
                 let value = value_of(column.kind, text, dress);
                 if value.is_none() && !wish.unfit_as_missing {
                     problem_count += 1;
@@ -313,13 +374,13 @@ impl<'l> Body<'l> {
         for (column, builder) in columns.iter_mut().zip(builders).filter(|(column, _)| !column.left_out) {
             let values = builder.finish();
             column.sample = (0..self.rows.min(SAMPLE_ROWS)).map(|row| values.text(row)).collect();
-            table.columns.push(TableColumn { name: column.name.clone(), kind: column.kind, values });
+            table.columns.push(TableColumn { name: column.name.clone(), kind: column.kind, unit: column.unit.clone(), values });
         }
-        Built { dress, date_reason, columns, name_note, problems, problem_count, table }
+        Built { dress, date_reason, columns, column_notes, problems, problem_count, table }
     }
 
     fn notes(&self, read_as: &ReadAs, date_reason: DateReason) -> Vec<ReadNote> {
-        let note = |about, doubt, sentence: String, detail: Option<String>| ReadNote { about, doubt, sentence, detail };
+        let note = |about, doubt, sentence: String, detail: Option<String>| ReadNote { about, column: None, readings: Vec::new(), doubt, sentence, detail };
         let decimal = if read_as.decimal == ',' { "comma" } else { "point" };
         let between = match read_as.delimiter {
             Some(';') => "Semicolons",
@@ -346,6 +407,10 @@ impl<'l> Body<'l> {
             notes.push(note("header", false, format!("{lines} above the header: left out."), None));
         } else if self.header_line == 0 {
             notes.push(note("header", true, "No line of column names: the columns are numbered.".into(), None));
+        }
+        if let Some((line, units)) = &self.units {
+            let named: Vec<&str> = units.iter().flatten().map(String::as_str).collect();
+            notes.push(note("units", false, format!("Line {line} holds units: {}.", named.join(", ")), None));
         }
         if let Some(line) = self.total_line {
             notes.push(note("total", false, format!("Line {line} is a total: left out."), None));
@@ -385,7 +450,7 @@ struct Built {
     dress: Dress,
     date_reason: DateReason,
     columns: Vec<ReadColumn>,
-    name_note: Option<ReadNote>,
+    column_notes: Vec<ReadNote>,
     problems: Vec<Misfit>,
     problem_count: usize,
     table: Table,

@@ -22,6 +22,8 @@ pub struct Wish {
     pub day_first: Option<bool>,
     /// Sheet of a workbook.
     pub sheet: Option<String>,
+    /// Keep a line that looks like units as a row.
+    pub keep_units: bool,
     /// Keep a total at the end as a row.
     pub keep_total: bool,
     /// Corrections to columns.
@@ -45,6 +47,8 @@ pub struct ColumnWish {
     pub kind: Option<Kind>,
     /// Leave the column out.
     pub leave_out: bool,
+    /// Its decimal sign, `.` or `,`.
+    pub decimal: Option<char>,
 }
 
 /// The answer to one value that does not fit.
@@ -89,6 +93,10 @@ pub struct ReadColumn {
     pub name: String,
     /// Kind.
     pub kind: Kind,
+    /// Its unit, from a line under the header.
+    pub unit: Option<String>,
+    /// Its decimal sign.
+    pub decimal: char,
     /// Left out on request.
     pub left_out: bool,
     /// The first values as they will stand in the table; null when missing.
@@ -104,6 +112,8 @@ pub enum LineRole {
     LeftOut,
     /// The column names.
     Header,
+    /// The units of the columns.
+    Units,
     /// A row.
     Row,
 }
@@ -120,12 +130,29 @@ pub struct RawLine {
     pub role: LineRole,
 }
 
+/// Why the decimal sign of a column is a guess.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) struct Doubt {
+    /// A value that could be either.
+    pub text: String,
+    /// What it is read as.
+    pub read_as: String,
+    /// What it could be.
+    pub instead: String,
+    /// What speaks against.
+    pub reason: &'static str,
+}
+
 /// Something understood that may be worth a second look.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct ReadNote {
-    /// The setting it is about: `delimiter`, `header`, `total`, `dates`, `names`, `rows`, `sheet`.
+    /// The setting it is about: `delimiter`, `decimal`, `header`, `total`, `dates`, `names`, `rows`, `sheet`, `units`.
     pub about: &'static str,
+    /// The column it is about, by its place in the file.
+    pub column: Option<usize>,
+    /// What a value is read as, and what it could be instead; empty where there is no such choice.
+    pub readings: Vec<String>,
     /// Worth a second look.
     pub doubt: bool,
     /// What was understood.

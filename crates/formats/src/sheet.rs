@@ -2,8 +2,7 @@
 
 use std::io::Cursor;
 
-use acorn_core::frame::time_text;
-use calamine::{Data, Reader, Xlsx};
+use calamine::{DataRef, Reader, Xlsx};
 use csv::StringRecord;
 
 use crate::bounds;
@@ -32,30 +31,81 @@ impl Workbook {
         self.book.sheet_names()
     }
 
-    /// The cells of a sheet, trailing empty rows gone.
-    pub fn records(&mut self, sheet: &str) -> Result<Vec<StringRecord>, FormatError> {
-        let range = self
-            .book
-            .worksheet_range(sheet)
-            .map_err(|error| FormatError::BrokenWorkbook { name: self.name.clone(), problem: error.to_string() })?;
-        FormatError::bound("columns", range.width(), bounds::COLUMNS)?;
-        FormatError::bound("rows", range.height(), bounds::ROWS)?;
-        Ok(range.rows().map(|row| row.iter().map(cell_text).collect()).collect())
+    /// The rows of a sheet that have anything in them. Only cells that are there are held, so that one far away from the
+    /// others costs no more than any other.
+    pub fn rows(&mut self, sheet: &str) -> Result<Vec<SheetRow>, FormatError> {
+        let name = self.name.clone();
+        let broken = |error: calamine::XlsxError| FormatError::BrokenWorkbook { name: name.clone(), problem: error.to_string() };
+        let mut reader = self.book.worksheet_cells_reader(sheet).map_err(&broken)?;
+        let mut rows: Vec<SheetRow> = Vec::new();
+        while let Some(cell) = reader.next_cell().map_err(&broken)? {
+            let (text, stored) = (cell_text(cell.get_value()), is_number(cell.get_value()));
+            if text.trim().is_empty() {
+                continue;
+            }
+            let (row, column) = cell.get_position();
+            FormatError::bound("columns", column as usize + 1, bounds::COLUMNS)?;
+            let line = u64::from(row) + 1;
+            if rows.last().is_none_or(|last| last.line != line) {
+                FormatError::bound("rows", rows.len() + 1, bounds::ROWS)?;
+                rows.push(SheetRow { line, ..SheetRow::default() });
+            }
+            if let Some(last) = rows.last_mut() {
+                last.put(column as usize, text, stored);
+            }
+        }
+        // Rows stand in order in every workbook that keeps to the standard; others are put in order.
+        rows.sort_by_key(|row| row.line);
+        Ok(rows)
     }
 }
 
-fn cell_text(cell: &Data) -> String {
+/// One row of a sheet.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct SheetRow {
+    /// Its number, from 1.
+    pub line: u64,
+    /// Its texts, up to the last one.
+    pub record: StringRecord,
+    /// Which of them are stored as numbers.
+    pub stored: Vec<bool>,
+}
+
+impl SheetRow {
+    fn put(&mut self, column: usize, text: String, stored: bool) {
+        // Cells come from left to right; one that comes again or late is not looked at twice.
+        while self.record.len() < column {
+            self.record.push_field("");
+            self.stored.push(false);
+        }
+        if self.record.len() == column {
+            self.record.push_field(&text);
+            self.stored.push(stored);
+        }
+    }
+}
+
+fn is_number(cell: &DataRef) -> bool {
+    matches!(cell, DataRef::Float(_) | DataRef::Int(_))
+}
+
+fn cell_text(cell: &DataRef) -> String {
     match cell {
-        Data::Empty | Data::Error(_) => String::new(),
-        Data::String(text) | Data::DateTimeIso(text) | Data::DurationIso(text) => text.clone(),
-        Data::Float(value) => value.to_string(),
-        Data::Int(value) => value.to_string(),
-        Data::Bool(flag) => if *flag { "yes" } else { "no" }.to_owned(),
-        Data::DateTime(serial) if serial.is_duration() => serial.as_f64().to_string(),
-        // Serial days count from 1899-12-30; 25,569 days later is 1970.
-        Data::DateTime(serial) => {
-            let micros = ((serial.as_f64() - 25_569.0) * 86_400_000.0).round() * 1000.0;
-            time_text(micros as i64).unwrap_or_default()
+        DataRef::Empty | DataRef::Error(_) => String::new(),
+        DataRef::String(text) | DataRef::DateTimeIso(text) | DataRef::DurationIso(text) => text.clone(),
+        DataRef::SharedString(text) => (*text).to_owned(),
+        DataRef::Float(value) => value.to_string(),
+        DataRef::Int(value) => value.to_string(),
+        DataRef::Bool(flag) => if *flag { "yes" } else { "no" }.to_owned(),
+        DataRef::DateTime(serial) if serial.is_duration() => serial.as_f64().to_string(),
+        DataRef::DateTime(serial) => {
+            let (year, month, day, hour, minute, second, milli) = serial.to_ymd_hms_milli();
+            let seconds = match (second, milli) {
+                (0, 0) => String::new(),
+                (_, 0) => format!(":{second:02}"),
+                _ => format!(":{second:02}.{milli:03}"),
+            };
+            format!("{year:04}-{month:02}-{day:02} {hour:02}:{minute:02}{seconds}")
         }
     }
 }

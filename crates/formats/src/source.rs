@@ -2,12 +2,11 @@
 
 use std::sync::Mutex;
 
-use csv::StringRecord;
 use encoding_rs::Encoding;
 
 use crate::decode::{self, Nature};
 use crate::error::{FormatError, check_size};
-use crate::sheet::Workbook;
+use crate::sheet::{SheetRow, Workbook};
 
 /// A file whose nature is known.
 pub struct Source {
@@ -23,7 +22,7 @@ enum Content {
 /// Text of a source, or the records of one of its sheets.
 pub(crate) enum Lines {
     Text { text: String, encoding: &'static Encoding },
-    Sheet { records: Vec<StringRecord>, sheet: String },
+    Sheet { rows: Vec<SheetRow>, sheet: String },
 }
 
 impl Source {
@@ -75,13 +74,13 @@ impl Source {
                     if !book.sheets().iter().any(|name| name == sheet) {
                         return Err(FormatError::NoSuch { what: "sheet", given: sheet.to_owned() });
                     }
-                    return Ok(Lines::Sheet { records: book.records(sheet)?, sheet: sheet.to_owned() });
+                    return Ok(Lines::Sheet { rows: book.rows(sheet)?, sheet: sheet.to_owned() });
                 }
                 // The first sheet with anything in it.
                 for sheet in book.sheets() {
-                    let records = book.records(&sheet)?;
-                    if records.iter().any(|record| record.iter().any(|cell| !cell.is_empty())) {
-                        return Ok(Lines::Sheet { records, sheet });
+                    let rows = book.rows(&sheet)?;
+                    if !rows.is_empty() {
+                        return Ok(Lines::Sheet { rows, sheet });
                     }
                 }
                 Err(FormatError::Empty { name: self.name.clone() })

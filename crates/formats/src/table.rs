@@ -21,6 +21,8 @@ pub struct TableColumn {
     pub name: String,
     /// What it holds.
     pub kind: Kind,
+    /// The unit that the file gives.
+    pub unit: Option<String>,
     /// One value a row.
     pub values: Values,
 }

@@ -15,6 +15,7 @@ fn open_column(criterion: &mut Criterion) {
     let column = |k: usize| TableColumn {
         name: format!("channel {k}"),
         kind: Kind::Number,
+        unit: None,
         values: Values::Number((0..ROWS).map(|i| (i * (k + 1) % 9973) as f64).collect()),
     };
     let table = Table { columns: (0..10).map(column).collect(), rows: ROWS };

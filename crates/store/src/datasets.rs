@@ -253,11 +253,11 @@ pub(crate) async fn insert(connection: &mut SqliteConnection, new: &NewDataset<'
         .await?
         .last_insert_rowid();
     let row_ids = Values::Time((0..new.table.rows as i64).collect());
-    let none = ColumnInfo::default();
-    insert_column(connection, id, -1, "(row id)", ROW_ID_KIND, &none, row_ids).await?;
+    insert_column(connection, id, -1, "(row id)", ROW_ID_KIND, &ColumnInfo::default(), row_ids).await?;
     for (position, column) in new.table.columns.iter().enumerate() {
-        let info = new.infos.iter().find(|(name, _)| *name == column.name).map_or(&none, |(_, info)| info);
-        insert_column(connection, id, position as i64, &column.name, kind_name(column.kind), info, column.values.clone()).await?;
+        let info = new.infos.iter().find(|(name, _)| *name == column.name).map(|(_, info)| info.clone());
+        let info = info.unwrap_or_else(|| ColumnInfo { unit: column.unit.clone(), ..ColumnInfo::default() });
+        insert_column(connection, id, position as i64, &column.name, kind_name(column.kind), &info, column.values.clone()).await?;
     }
     let after = serde_json::json!({"name": name, "rows": new.table.rows, "source": new.source}).to_string();
     let entry = history::Entry {

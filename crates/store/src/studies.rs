@@ -224,6 +224,7 @@ async fn data_of(connection: &mut SqliteConnection, new: &NewStudy, change: &Cha
             let column = |column: &acorn_core::frame::Column| TableColumn {
                 name: column.name.clone(),
                 kind: column.kind,
+                unit: None,
                 values: column.values.clone(),
             };
             let table = Table { columns: frame.columns().iter().map(column).collect(), rows: frame.rows() };

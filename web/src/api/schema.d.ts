@@ -1008,6 +1008,11 @@ export interface components {
              * @default false
              */
             leave_out?: boolean;
+            /**
+             * @description Its decimal sign, `.` or `,`.
+             * @default null
+             */
+            decimal?: string | null;
         };
         /** @description What must hold for a slot to show. */
         Condition: {
@@ -1876,7 +1881,7 @@ export interface components {
          * @description What a line of the file is taken for.
          * @enum {string}
          */
-        LineRole: "left-out" | "header" | "row";
+        LineRole: "left-out" | "header" | "units" | "row";
         /** @description Three charts of one count. */
         LineUpNumbers: {
             /** @description Plain, prime, single values. */
@@ -2580,6 +2585,10 @@ export interface components {
             name: string;
             /** @description Kind. */
             kind: components["schemas"]["Kind"];
+            /** @description Its unit, from a line under the header. */
+            unit?: string | null;
+            /** @description Its decimal sign. */
+            decimal: string;
             /** @description Left out on request. */
             left_out: boolean;
             /** @description The first values as they will stand in the table; null when missing. */
@@ -2587,8 +2596,12 @@ export interface components {
         };
         /** @description Something understood that may be worth a second look. */
         ReadNote: {
-            /** @description The setting it is about: `delimiter`, `header`, `total`, `dates`, `names`, `rows`, `sheet`. */
+            /** @description The setting it is about: `delimiter`, `decimal`, `header`, `total`, `dates`, `names`, `rows`, `sheet`, `units`. */
             about: string;
+            /** @description The column it is about, by its place in the file. */
+            column?: number | null;
+            /** @description What a value is read as, and what it could be instead; empty where there is no such choice. */
+            readings: string[];
             /** @description Worth a second look. */
             doubt: boolean;
             /** @description What was understood. */
@@ -3121,6 +3134,11 @@ export interface components {
              * @default null
              */
             sheet?: string | null;
+            /**
+             * @description Keep a line that looks like units as a row.
+             * @default false
+             */
+            keep_units?: boolean;
             /**
              * @description Keep a total at the end as a row.
              * @default false

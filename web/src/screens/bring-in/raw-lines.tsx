@@ -28,7 +28,9 @@ export function RawLines({ preview, onHeader }: Props) {
               aria-label={`Line ${line.line}, ${line.role.replace("-", " ")}: ${line.text}. Take as header.`}
               onClick={() => onHeader(line.line)}
               className={`flex w-full py-[3px] text-left hover:bg-tint ${
-                line.role === "left-out" ? "text-ink-soft line-through" : line.role === "header" ? "font-semibold" : ""
+                { "left-out": "text-ink-soft line-through", header: "font-semibold", units: "text-ink-soft", row: "" }[
+                  line.role
+                ]
               }`}
             >
               <span className="w-11 shrink-0 pr-2.5 text-right text-ink-soft">{line.line}</span>

@@ -2,7 +2,7 @@ import { type ReactNode, useState } from "react";
 import type { Schema } from "../../api/client";
 import { counted, grouped, kindWords } from "../../lib/format";
 import { Button } from "../../parts/button";
-import { withFix } from "./fixes";
+import { withColumn, withFix } from "./fixes";
 import type { Preview, Wish } from "./preview";
 
 type Props = { preview: Preview; wish: Wish; onChange: (part: Partial<Wish>) => void };
@@ -20,10 +20,14 @@ export function ReadAsNotes({ preview, wish, onChange }: Props) {
       <h2 className="border-b border-hairline pb-2 font-serif text-lg font-semibold">Read as</h2>
       <ol>
         {notes.map((note, index) => (
-          <Entry key={note.about} letter={letter(index)} tone={note.doubt ? "bg-ochre" : "bg-ink-soft"}>
+          <Entry
+            key={`${note.about} ${note.column}`}
+            letter={letter(index)}
+            tone={note.doubt ? "bg-ochre" : "bg-ink-soft"}
+          >
             <p>{note.sentence}</p>
             {note.detail && <p className="text-[13px] text-ink-soft">{note.detail}</p>}
-            <Remedy about={note.about} preview={preview} onChange={onChange} />
+            <Remedy note={note} preview={preview} wish={wish} onChange={onChange} />
           </Entry>
         ))}
         {problems.map((problem, index) => (
@@ -74,10 +78,18 @@ const DELIMITERS = [
 ] as const;
 const ENCODINGS = ["UTF-8", "windows-1252", "UTF-16LE", "UTF-16BE", "ISO-8859-2"];
 
-function Remedy({ about, preview, onChange }: { about: string; preview: Preview; onChange: Props["onChange"] }) {
+function Remedy({ note, preview, wish, onChange }: Props & { note: Schema["ReadNote"] }) {
   const { read_as } = preview;
   const [open, setOpen] = useState(false);
-  switch (about) {
+  switch (note.about) {
+    case "decimal":
+      return <Decimals note={note} preview={preview} wish={wish} onChange={onChange} />;
+    case "units":
+      return (
+        <Button look="quiet" onClick={() => onChange({ keep_units: true, columns: [], fixes: [] })}>
+          Take it as a row
+        </Button>
+      );
     case "delimiter":
       if (!open) {
         return (
@@ -153,6 +165,26 @@ function Remedy({ about, preview, onChange }: { about: string; preview: Preview;
     default:
       return null;
   }
+}
+
+/** Which of two numbers a value is: asked once, and the answer holds for its column. */
+function Decimals({ note, preview, wish, onChange }: Props & { note: Schema["ReadNote"] }) {
+  const column = preview.columns.find((column) => column.index === note.column);
+  if (!column) return null;
+  const other = column.decimal === "," ? "." : ",";
+  return (
+    <p className="flex flex-wrap gap-x-3">
+      {note.readings.map((reading, index) => (
+        <Button
+          key={reading}
+          look="quiet"
+          onClick={() => onChange(withColumn(wish, column.index, { decimal: index === 0 ? column.decimal : other }))}
+        >
+          It is {reading}
+        </Button>
+      ))}
+    </p>
+  );
 }
 
 type AnswersProps = { problem: Schema["Misfit"]; onAnswer: (text: string | null) => void };

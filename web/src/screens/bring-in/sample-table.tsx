@@ -1,6 +1,6 @@
 import type { Schema } from "../../api/client";
 import { isNumeric, kindWords, shortTime } from "../../lib/format";
-import { fixFor } from "./fixes";
+import { fixFor, withColumn } from "./fixes";
 import type { Preview, Wish } from "./preview";
 
 type Props = { preview: Preview; wish: Wish; onChange: (part: Partial<Wish>) => void };
@@ -9,11 +9,8 @@ type ReadColumn = Schema["ReadColumn"];
 /** The first rows as they will stand in the table; names and kinds are changed in place. */
 export function SampleTable({ preview, wish, onChange }: Props) {
   const rows = Math.max(0, ...preview.columns.map((column) => column.sample.length));
-  const correct = (column: ReadColumn, part: Partial<Schema["ColumnWish"]>) => {
-    const others = (wish.columns ?? []).filter((other) => other.index !== column.index);
-    const own = wish.columns?.find((other) => other.index === column.index);
-    onChange({ columns: [...others, { ...own, index: column.index, ...part }] });
-  };
+  const correct = (column: ReadColumn, part: Partial<Schema["ColumnWish"]>) =>
+    onChange(withColumn(wish, column.index, part));
   return (
     <div
       // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by key
@@ -107,6 +104,7 @@ function Head({ column, dayFirst, onCorrect }: HeadProps) {
         ))}
         <option value="left-out">left out</option>
       </select>
+      {column.unit && <span className="pl-1 text-[12.5px] text-ink-soft">{column.unit}</span>}
     </>
   );
 }

@@ -1,0 +1,142 @@
+//! Numbers never change their size on the way in: decimal signs by column, stored numbers, units, far cells.
+
+use std::io::Write;
+
+use acorn_core::frame::Kind;
+use acorn_formats::{ColumnWish, FormatError, LineRole, Reading, Source, Wish, read};
+
+fn reading(text: &str) -> Reading {
+    wished(text, &Wish::default())
+}
+
+fn wished(text: &str, wish: &Wish) -> Reading {
+    read(&Source::open("bench.csv", text.as_bytes().to_vec()).unwrap(), wish).unwrap()
+}
+
+fn column(reading: &Reading, at: usize) -> Vec<Option<String>> {
+    (0..reading.table.rows).map(|row| reading.table.columns[at].values.text(row)).collect()
+}
+
+/// A workbook of one sheet with such rows.
+fn workbook(rows: &str) -> Vec<u8> {
+    const MAIN: &str = "http://schemas.openxmlformats.org/spreadsheetml/2006/main";
+    const OFFICE: &str = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
+    const PACKAGE: &str = "http://schemas.openxmlformats.org/package/2006";
+    let parts = [
+        (
+            "[Content_Types].xml",
+            format!(r#"<Types xmlns="{PACKAGE}/content-types"><Default Extension="xml" ContentType="application/xml"/></Types>"#),
+        ),
+        (
+            "_rels/.rels",
+            format!(
+                r#"<Relationships xmlns="{PACKAGE}/relationships"><Relationship Id="r1" Type="{OFFICE}/officeDocument" Target="xl/workbook.xml"/></Relationships>"#
+            ),
+        ),
+        (
+            "xl/_rels/workbook.xml.rels",
+            format!(
+                r#"<Relationships xmlns="{PACKAGE}/relationships"><Relationship Id="r1" Type="{OFFICE}/worksheet" Target="worksheets/sheet1.xml"/></Relationships>"#
+            ),
+        ),
+        (
+            "xl/workbook.xml",
+            format!(r#"<workbook xmlns="{MAIN}" xmlns:r="{OFFICE}"><sheets><sheet name="one" sheetId="1" r:id="r1"/></sheets></workbook>"#),
+        ),
+        ("xl/worksheets/sheet1.xml", format!(r#"<worksheet xmlns="{MAIN}"><sheetData>{rows}</sheetData></worksheet>"#)),
+    ];
+    let mut zip = zip::ZipWriter::new(std::io::Cursor::new(Vec::new()));
+    let stored = zip::write::SimpleFileOptions::default().compression_method(zip::CompressionMethod::Stored);
+    for (name, text) in parts {
+        zip.start_file(name, stored).unwrap();
+        zip.write_all(text.as_bytes()).unwrap();
+    }
+    zip.finish().unwrap().into_inner()
+}
+
+fn sheet(rows: &str) -> Result<Reading, FormatError> {
+    read(&Source::open("bench.xlsx", workbook(rows))?, &Wish::default())
+}
+
+/// What stands in a file, what its first column holds, whether that is asked about.
+#[test]
+fn the_decimal_sign_of_a_column_is_its_own() {
+    let cases: &[(&str, &str, bool)] = &[
+        // A remark with a decimal comma says nothing of a column of points; it is asked once.
+        ("width,remark\n2.401,\n2.405,\"3,5\"\n2.399,\n", "2.401", true),
+        ("width;remark\n2.401;\n2.41;3,5\n", "2.401", false),
+        // Short whole numbers beside 1.234 are pieces, where the file writes decimal commas.
+        ("pieces;width\n1.234;2,41\n987;2,4\n", "1234", true),
+        ("pieces;width\n1.234.567;2,41\n987;2,4\n", "1234567", false),
+        ("width;gap\n2,401;0,5\n2,402;0,25\n", "2.401", false),
+        ("width;bench\n2,401;A\n2,402;B\n", "2.401", true),
+        ("pieces,bench\n\"2,401\",A\n\"2,402\",B\n", "2401", true),
+        ("pieces,width\n\"2,401\",1.5\n\"2,402\",2.25\n", "2401", true),
+        // A number that begins with 0 has no thousands.
+        ("leak;bench\n0,401;A\n0,402;B\n", "0.401", false),
+        ("leak,remark\n0.401,\n0.402,\"3,5\"\n", "0.401", false),
+        ("width\n2.401\n2.402\n", "2.401", false),
+    ];
+    for (text, first, asked) in cases {
+        let reading = reading(text);
+        assert_eq!(column(&reading, 0)[0].as_deref(), Some(*first), "{text}");
+        let doubt = reading.notes.iter().find(|note| note.about == "decimal" && note.column == Some(0));
+        assert_eq!(doubt.is_some(), *asked, "{text}: {:?}", reading.notes);
+        assert_eq!(reading.problem_count, 0, "{text}");
+    }
+}
+
+#[test]
+fn the_answer_about_one_column_leaves_the_others_alone() {
+    let text = "width,remark\n2.401,\n2.405,\"3,5\"\n";
+    let asked = reading(text);
+    let note = asked.notes.iter().find(|note| note.about == "decimal").unwrap();
+    assert_eq!(note.sentence, "width: “2.401” is read as 2.401. It could be 2401.");
+    let other = Wish { columns: vec![ColumnWish { index: 0, decimal: Some(','), ..ColumnWish::default() }], ..Wish::default() };
+    let answered = wished(text, &other);
+    assert_eq!((column(&answered, 0)[0].as_deref(), column(&answered, 1)[1].as_deref()), (Some("2401"), Some("3.5")));
+    assert!(answered.notes.iter().all(|note| note.about != "decimal"), "asked once");
+}
+
+#[test]
+fn a_number_that_a_workbook_stores_stays_that_number() {
+    let rows = r#"<row r="1"><c r="A1" t="inlineStr"><is><t>x</t></is></c><c r="B1" t="inlineStr"><is><t>y</t></is></c></row>
+        <row r="2"><c r="A2" t="inlineStr"><is><t>1,5</t></is></c><c r="B2"><v>2.513</v></c></row>
+        <row r="3"><c r="A3"><v>2.514</v></c><c r="B3"><v>3.514</v></c></row>
+        <row r="4"><c r="A4" t="inlineStr"><is><t>2,5</t></is></c><c r="B4"><v>1e-7</v></c></row>"#;
+    let reading = sheet(rows).unwrap();
+    assert_eq!(column(&reading, 0), [Some("1.5".into()), Some("2.514".into()), Some("2.5".into())]);
+    assert_eq!(column(&reading, 1)[..2], [Some("2.513".into()), Some("3.514".into())]);
+    assert_eq!(reading.columns.iter().map(|column| column.kind).collect::<Vec<_>>(), [Kind::Number, Kind::Number]);
+}
+
+#[test]
+fn a_cell_far_away_costs_no_more_than_any_other() {
+    let far =
+        |address: &str, row: u64| format!(r#"<row r="1"><c r="A1"><v>1</v></c></row><row r="{row}"><c r="{address}"><v>2</v></c></row>"#);
+    let down = sheet(&far("A1048576", 1_048_576)).unwrap();
+    assert_eq!((down.table.rows, column(&down, 0)[1].as_deref()), (2, Some("2")));
+    let corner = sheet(&far("SF1048576", 1_048_576)).unwrap();
+    assert_eq!((corner.table.rows, corner.columns.len()), (2, 500));
+    assert_eq!(sheet(&far("XFD1048576", 1_048_576)).err().map(|error| error.code()), Some("too-much"));
+    // A row that no workbook can have is a broken workbook or a row, never the end of the process.
+    assert!(sheet(&far("A4000000000", 4_000_000_000)).map_or_else(|error| error.code() == "broken-workbook", |read| read.table.rows == 2));
+}
+
+#[test]
+fn a_line_of_units_names_the_units_and_is_no_row() {
+    let text =
+        "taken at;lens thickness;edge leak;bench\n;[mm];mL/min;\n04.05.2026 06:10;2,401;0,52;A\n04.05.2026 06:11;2,398;0,61;B\n;;;\n";
+    let read = reading(text);
+    let units: Vec<_> = read.table.columns.iter().map(|column| column.unit.as_deref()).collect();
+    assert_eq!(units, [None, Some("mm"), Some("mL/min"), None]);
+    assert_eq!((read.table.rows, read.problem_count), (2, 0), "a blank last line is no row either");
+    assert!(read.notes.iter().any(|note| note.sentence == "Line 2 holds units: mm, mL/min."));
+    assert_eq!(read.lines[1].role, LineRole::Units);
+    let kept = wished(text, &Wish { keep_units: true, ..Wish::default() });
+    assert_eq!(kept.table.rows, 3);
+    // A slip in the first row, a label, a number: rows all of them.
+    for text in ["flux\n8O2.5\n812.0\n811.0\n", "flux,bench\nlm,A\n812,B\n813,C\n", "a,b\nmm,7\n1,2\n3,4\n"] {
+        assert!(reading(text).table.columns.iter().all(|column| column.unit.is_none()), "{text}");
+    }
+}
