@@ -39,7 +39,7 @@ test("limits live with the column: changed in the statement, the verdict, the Wa
   await expect(dial).toContainText("Ppk 1.48");
 });
 
-test("a value lights up in order, heap and plot; the spread opens underneath", async ({ page, server }) => {
+test("a value lights up in order, histogram and plot; the spread opens underneath", async ({ page, server }) => {
   await open(page, server, "Groove depth, housing", "capability");
   await expect(verdict(page)).toBeVisible();
   const figure = page.getByRole("slider", { name: "Values of groove depth" });

@@ -34,20 +34,20 @@ test("few questions lead to the right chart, and why not its neighbours", async 
   await expect(slot(page, "kind of chart: share, widened for scatter (p-prime)")).toBeVisible();
   await slot(page, /kind of chart/).click();
   await page.getByRole("button", { name: "Help me choose" }).click();
-  await expect(page.getByText("Do you count bad pieces or blemishes?")).toBeVisible();
+  await expect(page.getByText("Do you count defectives or defects?")).toBeVisible();
   await page.getByRole("button", { name: "Blemishes: a piece may have several" }).click();
   await expect(page.getByText(/so plain limits would flag nearly everything/)).toBeVisible();
-  await expect(page.getByText(/Not blemishes per unit \(u\): Its limits are too tight/)).toBeVisible();
+  await expect(page.getByText(/Not defects per unit \(u\): Its limits are too tight/)).toBeVisible();
   await page.getByRole("button", { name: "Use this chart" }).click();
-  await expect(slot(page, /kind of chart: blemishes per unit, widened for scatter/)).toBeVisible();
+  await expect(slot(page, /kind of chart: defects per unit, widened for scatter/)).toBeVisible();
   await expect(verdict(page)).toContainText("sample");
 });
 
 test("a line-up shows three charts of one count, and choosing one changes the statement", async ({ page, server }) => {
   await openStudy(page, server, "LED reels");
-  await expect(verdict(page)).toHaveText("4 of 24 samples lie beyond the limits.");
+  await expect(verdict(page)).toHaveText("4 of 24 subgroups lie beyond the control limits.");
   await page.getByRole("button", { name: "See three charts side by side" }).click();
-  await expect(verdict(page)).toHaveText("Reel R716 is a signal, the rest is ordinary scatter between samples.");
+  await expect(verdict(page)).toHaveText("Reel R716 is a signal, the rest is ordinary scatter between subgroups.");
   await expect(page.getByRole("button", { name: /Plain p chart.*4 of 24 flagged/ })).toHaveAttribute(
     "aria-pressed",
     "true",
@@ -55,19 +55,19 @@ test("a line-up shows three charts of one count, and choosing one changes the st
   await page.getByRole("button", { name: /p-prime chart.*1 of 24 flagged, the one to believe/ }).click();
   await expect(slot(page, "kind of chart: share, widened for scatter (p-prime)")).toBeVisible();
   await page.getByRole("button", { name: "Back to the chart" }).click();
-  await expect(verdict(page)).toHaveText("1 of 24 samples lies beyond the limits.");
+  await expect(verdict(page)).toHaveText("1 of 24 subgroups lies beyond the control limits.");
   await expect(page.getByText("Reel R716 lies above the upper limit: 1.62 %.")).toBeVisible();
   await page.keyboard.press("Control+z");
-  await expect(slot(page, "kind of chart: share of bad pieces (p)")).toBeVisible();
+  await expect(slot(page, "kind of chart: proportion defective (p)")).toBeVisible();
 });
 
 test("a stretch dragged on the figure becomes the limits, a phase, or rows", async ({ page, server }) => {
-  await openStudy(page, server, "Lens thickness, press 2", "samples 1 to 18");
+  await openStudy(page, server, "Lens thickness, press 2", "subgroups 1 to 18");
   await dragOver(page, 0.01, 0.49);
-  const menu = page.getByRole("region", { name: "samples 1 to 15" });
+  const menu = page.getByRole("region", { name: "subgroups 1 to 15" });
   await menu.getByRole("button", { name: "Take the limits from these" }).click();
-  await expect(slot(page, "where the limits come from: samples 1 to 15")).toBeVisible();
-  await expect(page.getByText("limits from samples 1 to 15", { exact: true })).toBeVisible();
+  await expect(slot(page, "where the limits come from: subgroups 1 to 15")).toBeVisible();
+  await expect(page.getByText("limits from subgroups 1 to 15", { exact: true })).toBeVisible();
 
   await dragOver(page, 0.61, 0.99);
   await page.getByRole("button", { name: "Start a phase at 19…" }).click();
@@ -83,7 +83,7 @@ test("a stretch dragged on the figure becomes the limits, a phase, or rows", asy
   await points.focus();
   await page.keyboard.press("Home");
   await page.keyboard.press("Shift+ArrowRight");
-  await page.getByRole("region", { name: "samples 1 to 2" }).getByRole("button", { name: "Open their rows" }).click();
+  await page.getByRole("region", { name: "subgroups 1 to 2" }).getByRole("button", { name: "Open their rows" }).click();
   await expect(page.getByText("10 rows carried over from a study")).toBeVisible();
 
   await page.goBack();

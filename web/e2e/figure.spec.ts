@@ -31,7 +31,7 @@ test("points answer to pointer and key, notes light their place, and the figure 
     return readFileSync(await (await download).path());
   };
   const svg = (await saved("Figure as SVG")).toString();
-  expect(svg).toContain("Chart beam flux as single values, in the order of tested at");
+  expect(svg).toContain("Chart beam flux as individuals and moving range (I-MR), in the order of tested at");
   expect(svg).not.toContain("var(--");
   // The shipped fonts travel with the picture.
   expect(svg).toContain("url(data:font/woff2;base64,");

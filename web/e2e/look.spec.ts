@@ -32,12 +32,12 @@ test("a look tells centre, spread and shape, reads its bars and lets their width
   await expect(page.getByRole("button", { name: "bars: found from the values" })).toBeVisible();
   await expect.poll(() => bars.count()).toBe(before);
 
-  await page.getByRole("button", { name: /^bell curve:/ }).click();
-  await page.getByRole("radio", { name: "without a bell curve" }).click();
-  await expect(page.getByRole("button", { name: "bell curve: without a bell curve" })).toBeVisible();
+  await page.getByRole("button", { name: /^normal curve:/ }).click();
+  await page.getByRole("radio", { name: "without a normal curve" }).click();
+  await expect(page.getByRole("button", { name: "normal curve: without a normal curve" })).toBeVisible();
   await page.getByRole("button", { name: "Is it steady?" }).click();
   await expect(page.getByRole("button", { name: "measurement: seal leak rate" })).toBeVisible();
-  await expect(page.getByRole("button", { name: /kind of chart: single values/ })).toBeVisible();
+  await expect(page.getByRole("button", { name: /kind of chart: individuals and moving range/ })).toBeVisible();
 });
 
 test("groups compare on one scale, in any picture, and in a table under them", async ({ page, server }) => {
@@ -46,7 +46,7 @@ test("groups compare on one scale, in any picture, and in a table under them", a
     /Gate at 1\.83\d+ mm is highest, rim at 1\.77\d+ mm lowest \(p below 0\.001\)\./,
   );
   await expect(page.getByText("The groups spread alike")).toBeVisible();
-  for (const picture of ["boxes", "probability plots", "single values"]) {
+  for (const picture of ["boxes", "probability plots", "individual values"]) {
     await page.getByRole("button", { name: /^picture:/ }).click();
     await page.getByRole("radio", { name: new RegExp(`^${picture}`) }).click();
     await expect(page.getByRole("button", { name: `picture: ${picture}` })).toBeVisible();

@@ -153,21 +153,21 @@ const capability = (limits: object) =>
     max: 3,
   }) as unknown as Capability;
 
-test("order, heap and plot stand side by side on one scale of values with the limits", () => {
+test("order, histogram and plot stand side by side on one scale of values with the limits", () => {
   for (const withSpread of [false, true]) {
     const placed = placeOneScale(capability({ lsl: -6, usl: 6 }), 820, 610, withSpread);
     const order = placed.order as PanelLayout;
-    expect(order.box.right).toBeLessThan(placed.heap.left);
-    expect(placed.heap.right).toBeLessThan(placed.plot.left);
+    expect(order.box.right).toBeLessThan(placed.histogram.left);
+    expect(placed.histogram.right).toBeLessThan(placed.plot.left);
     expect(placed.plot.right).toBeLessThanOrEqual(820);
-    for (const box of [placed.heap, placed.plot]) {
+    for (const box of [placed.histogram, placed.plot]) {
       expect([box.top, box.bottom]).toEqual([order.box.top, order.box.bottom]);
     }
     expect(order.y, "one scale, not three alike").toBe(placed.y);
     expect(placed.fences.map(({ value }) => value)).toEqual([-6, 6]);
     for (const value of [-6, -4, 4, 6]) {
-      expect(placed.y(value)).toBeLessThan(placed.heap.bottom);
-      expect(placed.y(value)).toBeGreaterThan(placed.heap.top);
+      expect(placed.y(value)).toBeLessThan(placed.histogram.bottom);
+      expect(placed.y(value)).toBeGreaterThan(placed.histogram.top);
     }
     expect(placed.spread === null).toBe(!withSpread);
     if (placed.spread) {

@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 
-use crate::figure::heap::{Bin, round_bins};
+use crate::figure::histogram::{Bin, round_bins};
 use crate::frame::{Column, NO_CODE, NO_TIME, Values};
 use crate::numeric::describe::{decimals, moments};
 
@@ -31,7 +31,7 @@ pub struct ColumnSummary {
     pub below: usize,
     /// Values above the upper specification limit.
     pub above: usize,
-    /// The heap of a number column.
+    /// The histogram of a number column.
     pub bins: Vec<Bin>,
     /// The most frequent labels.
     pub labels: Vec<LabelCount>,

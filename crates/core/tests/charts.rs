@@ -174,7 +174,7 @@ fn impossible_counts_are_refused_by_row() {
         let columns = json!({"bad": [3, count], "of": [50, size]});
         ask(columns, json!({"count": "bad", "size": "of"}), json!({"chart": "p"})).err().map(|error| error.to_string())
     };
-    assert_eq!(p(60, 50).unwrap(), "column “bad”, row 2: 60 bad pieces are more than the 50 inspected");
+    assert_eq!(p(60, 50).unwrap(), "column “bad”, row 2: 60 defectives are more than the 50 inspected");
     assert!(p(-1, 50).unwrap().contains("negative"));
     assert_eq!(p(0, 0), None);
 }
@@ -250,16 +250,16 @@ fn the_advisor_proposes_from_the_columns_and_few_answers() {
 
     let reels = json!({"reel": ["R1", "R2", "R3", "R4"], "checked": [38332, 43894, 41000, 40110], "dim": [391, 925, 300, 880]});
     let ask = advise(reels.clone(), json!({}));
-    assert_eq!(ask["question"]["words"], "Do you count bad pieces or blemishes?");
+    assert_eq!(ask["question"]["words"], "Do you count defectives or defects?");
     let prime = advise(reels.clone(), json!({"counting": "pieces"}));
     assert_eq!(prime["proposal"]["options"]["chart"], "p-prime");
     assert_eq!(prime["proposal"]["roles"], json!({"count": "dim", "size": "checked", "label": "reel"}));
     assert!(prime["proposal"]["why"].as_str().unwrap().contains("as much as counting alone explains"));
-    assert_eq!(advise(reels, json!({"counting": "blemishes"}))["proposal"]["options"]["chart"], "u-prime");
+    assert_eq!(advise(reels, json!({"counting": "defects"}))["proposal"]["options"]["chart"], "u-prime");
 
     let alone = json!({"solder": [11, 8, 9, 9, 3, 4]});
-    let size = advise(alone.clone(), json!({"counting": "blemishes"}));
+    let size = advise(alone.clone(), json!({"counting": "defects"}));
     assert_eq!(size["question"]["words"], "Does the number inspected change?");
-    assert_eq!(advise(alone, json!({"counting": "blemishes", "changes": "no"}))["proposal"]["options"]["chart"], "c");
+    assert_eq!(advise(alone, json!({"counting": "defects", "changes": "no"}))["proposal"]["options"]["chart"], "c");
     assert_eq!(advise(json!({"bench": ["A", "B"]}), json!({})), json!({}));
 }

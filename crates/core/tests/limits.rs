@@ -59,7 +59,7 @@ fn every_shape_answers_awkward_values_with_finite_numbers_or_words() {
                         common::sound("capability", &format!("{what}, {shape}, {limits}"), &common::sent(&computed));
                         assert_eq!(numbers(&computed)["n"], json!(values.len()), "{what}, {shape}");
                     }
-                    // A shape may not fit; the bell and the percentiles always have an answer.
+                    // A shape may not fit; the normal curve and the percentiles always have an answer.
                     Err(error) => {
                         let optional = !matches!(shape, "normal" | "percentile" | "best-fit");
                         assert!(optional && error.to_string().contains("shape"), "{what}, {shape}: {error}");

@@ -178,6 +178,7 @@ fn shares_of_chi_square_t_f_and_beta_and_their_quantiles() {
     assert_eq!((tails::f_above(0.0, 3.0, 4.0), tails::f_above(-1.0, 3.0, 4.0)), (1.0, 1.0));
     assert_eq!((tails::beta_below(2.0, 3.0, -0.1), tails::beta_below(2.0, 3.0, 1.1)), (0.0, 1.0));
     assert_eq!((tails::gamma_below(2.0, -1.0), tails::gamma_above(2.0, -1.0)), (0.0, 1.0));
+    assert_eq!((tails::gamma_below(2.0, f64::INFINITY), tails::chi_square_above(f64::INFINITY, 3.0)), (1.0, 0.0));
 }
 
 #[test]

@@ -380,7 +380,14 @@ impl<'l> Body<'l> {
     }
 
     fn notes(&self, read_as: &ReadAs, date_reason: DateReason) -> Vec<ReadNote> {
-        let note = |about, doubt, sentence: String, detail: Option<String>| ReadNote { about, column: None, readings: Vec::new(), doubt, sentence, detail };
+        let note = |about, doubt, sentence: String, detail: Option<String>| ReadNote {
+            about,
+            column: None,
+            readings: Vec::new(),
+            doubt,
+            sentence,
+            detail,
+        };
         let decimal = if read_as.decimal == ',' { "comma" } else { "point" };
         let between = match read_as.delimiter {
             Some(';') => "Semicolons",

@@ -854,10 +854,14 @@ export interface components {
             fit?: components["schemas"]["FitNumbers"] | null;
             /** @description Families ranked, the best first, when the best was asked for. */
             shapes: components["schemas"]["ShapeCandidate"][];
+            /** @description Of a fitted shape: the smallest and the largest Ppk of the shapes that are as likely and not refuted. */
+            ppk_by_shape?: number[] | null;
+            /** @description The smallest and the largest share that they put beyond the limits. */
+            outside_by_shape?: number[] | null;
             /** @description The limits in use. */
             limits: components["schemas"]["LimitsInUse"];
             /** @description Bars. */
-            bins: components["schemas"]["HeapBin"][];
+            bins: components["schemas"]["HistogramBin"][];
             /** @description The short-term curve in counts a bar; empty when nothing is assumed short-term. */
             short_term: components["schemas"]["CurvePoint"][];
             /** @description The long-term curve in counts a bar. */
@@ -982,8 +986,8 @@ export interface components {
             below: number;
             /** @description Values above the upper specification limit. */
             above: number;
-            /** @description The heap of a number column. */
-            bins: components["schemas"]["HeapBin"][];
+            /** @description The histogram of a number column. */
+            bins: components["schemas"]["HistogramBin"][];
             /** @description The most frequent labels. */
             labels: components["schemas"]["LabelCount"][];
             /** @description How many different labels there are. */
@@ -1078,6 +1082,13 @@ export interface components {
             line_up?: components["schemas"]["LineUpNumbers"] | null;
             /** @description No signal on any panel. */
             steady: boolean;
+            /**
+             * Format: double
+             * @description Signals that chance alone would bring to so many points.
+             */
+            signals_expected: number;
+            /** @description Whether chance explains the signals that there are. */
+            signals_by_chance: boolean;
             /** @description How often a steady process would signal. */
             false_alarm: components["schemas"]["FalseAlarm"];
             /** @description All points of the chart, whatever the view. */
@@ -1094,7 +1105,7 @@ export interface components {
             /** @description Whether specification limits, which are about single values, belong on the location panel. */
             single_values: boolean;
         };
-        /** @description A point of a curve over a heap. */
+        /** @description A point of a curve over a histogram. */
         CurvePoint: {
             /**
              * Format: double
@@ -1645,8 +1656,8 @@ export interface components {
             /** @description Whether that makes a difference: not among very many values with a small departure. */
             misfits: boolean;
             /** @description Bars. */
-            bins: components["schemas"]["HeapBin"][];
-            /** @description The bell curve in counts a bar; empty unless asked for. */
+            bins: components["schemas"]["HistogramBin"][];
+            /** @description The normal curve in counts a bar; empty unless asked for. */
             curve: components["schemas"]["CurvePoint"][];
             box_plot?: components["schemas"]["BoxNumbers"] | null;
             /** @description Values one by one, thinned to 300 in the order of the rows. */
@@ -1655,7 +1666,7 @@ export interface components {
             plot: components["schemas"]["PlotPoint"][];
         };
         /** @description One bar. */
-        HeapBin: {
+        HistogramBin: {
             /**
              * Format: double
              * @description Left edge.
@@ -2102,7 +2113,7 @@ export interface components {
              * @description The share of values really out; null when typed.
              */
             seen?: number | null;
-            /** @description The bell, its top at 1. */
+            /** @description the normal curve, its top at 1. */
             curve: components["schemas"]["CurvePoint"][];
             /** @description How values are written. */
             writer: components["schemas"]["ValueWriter"];
@@ -2723,7 +2734,7 @@ export interface components {
          * @description Which picture is drawn.
          * @enum {string}
          */
-        Show: "heaps" | "boxes" | "values" | "probability";
+        Show: "histograms" | "boxes" | "values" | "probability";
         /** @description One value drawn by itself. */
         ShownValue: {
             /**

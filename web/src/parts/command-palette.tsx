@@ -1,14 +1,18 @@
 import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
-import { Command } from "cmdk";
+import { Command, useCommandState } from "cmdk";
 import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
+import type { Schema } from "../api/client";
 import { datasetsQuery, methodsQuery, studiesQuery, useCreateStudy } from "../api/queries";
 import { useKeys } from "../lib/use-keys";
+import { wordsFound } from "../study/found-by";
 import { halfFilled } from "../study/half-filled";
 import { studyName } from "../study/study-name";
 
 const OPEN = "acorn:palette";
+/** Datasets, the newest first, of which every question is offered at once; others are chosen on the Ask page. */
+const ASKED_OF = 12;
 
 /** Opens the palette from anywhere. */
 export const openPalette = () => window.dispatchEvent(new Event(OPEN));
@@ -57,7 +61,7 @@ function Entries({ close }: { close: () => void }) {
     <Command label="Search or do" className="text-[15px]">
       <Command.Input
         autoFocus
-        placeholder="A dataset, a study, a question, a page"
+        placeholder="A dataset, a study, a question, a word of the trade, a page"
         className="w-full rounded-t-xl border-b border-hairline bg-transparent px-4 py-3 outline-none"
       />
       <Command.List className="max-h-96 overflow-auto p-2">
@@ -83,9 +87,14 @@ function Entries({ close }: { close: () => void }) {
         </Group>
         <Group heading="Ask">
           {methods.flatMap((method) =>
-            datasets.map((dataset) => (
-              <Entry key={`${method.method} ${dataset.id}`} onSelect={() => ask(method, dataset)}>
+            datasets.slice(0, ASKED_OF).map((dataset) => (
+              <Entry
+                key={`${method.method} ${dataset.id}`}
+                keywords={method.found_by}
+                onSelect={() => ask(method, dataset)}
+              >
                 {`${method.question} of ${dataset.name}`}
+                <Found method={method} />
               </Entry>
             )),
           )}
@@ -93,6 +102,13 @@ function Entries({ close }: { close: () => void }) {
       </Command.List>
     </Command>
   );
+}
+
+/** The word of the trade by which a question was found. */
+function Found({ method }: { method: Schema["MethodCard"] }) {
+  const search = useCommandState((state) => state.search);
+  const [word] = wordsFound(method, search);
+  return word ? <span className="pl-2 text-[13px] text-ink-soft">{word}</span> : null;
 }
 
 function Group({ heading, children }: { heading: string; children: React.ReactNode }) {
@@ -106,9 +122,15 @@ function Group({ heading, children }: { heading: string; children: React.ReactNo
   );
 }
 
-function Entry({ onSelect, children }: { onSelect: () => void; children: React.ReactNode }) {
+type EntryProps = { onSelect: () => void; keywords?: string[]; children: React.ReactNode };
+
+function Entry({ onSelect, keywords = [], children }: EntryProps) {
   return (
-    <Command.Item onSelect={onSelect} className="rounded-md px-2 py-1.5 data-[selected=true]:bg-tint">
+    <Command.Item
+      onSelect={onSelect}
+      keywords={keywords}
+      className="rounded-md px-2 py-1.5 data-[selected=true]:bg-tint"
+    >
       {children}
     </Command.Item>
   );

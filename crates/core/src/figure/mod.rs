@@ -1,4 +1,4 @@
-//! What several figures draw alike: heaps of values, and values against a shape.
+//! What several figures draw alike: histograms of values, and values against a shape.
 
-pub mod heap;
+pub mod histogram;
 pub mod probability;

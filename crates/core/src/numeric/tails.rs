@@ -22,6 +22,8 @@ pub fn gamma_below(k: f64, x: f64) -> f64 {
         f64::NAN
     } else if x <= 0.0 {
         0.0
+    } else if x.is_infinite() {
+        1.0
     } else if k > VAST {
         normal::below(cube_root_score(k, x))
     } else {
@@ -35,6 +37,8 @@ pub fn gamma_above(k: f64, x: f64) -> f64 {
         f64::NAN
     } else if x <= 0.0 {
         1.0
+    } else if x.is_infinite() {
+        0.0
     } else if k > VAST {
         normal::above(cube_root_score(k, x))
     } else {

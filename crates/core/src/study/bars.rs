@@ -2,7 +2,7 @@
 
 use super::card::{Choice, Field, Filling, Slot};
 use super::{Filled, StudyError, filled::bad};
-use crate::figure::heap::{BARS_MOST, BarWidth, Bars, Unfit};
+use crate::figure::histogram::{BARS_MOST, BarWidth, Bars, Unfit};
 
 /// The slots of bars.
 pub fn slots() -> [Slot; 2] {

@@ -4,11 +4,11 @@ import type { Numbers, OneScale } from "./layout";
 
 /** The regions beyond the limits, hatched across all three panes. */
 export function Forbidden({ layout }: { layout: OneScale }) {
-  const { heap, plot, order } = layout;
-  const left = order?.box.left ?? heap.left;
+  const { histogram, plot, order } = layout;
+  const left = order?.box.left ?? histogram.left;
   return layout.fences.map(({ side, value }) => {
     const at = layout.y(value);
-    const [top, bottom] = side === "usl" ? [heap.top - 8, at] : [at, heap.bottom];
+    const [top, bottom] = side === "usl" ? [histogram.top - 8, at] : [at, histogram.bottom];
     if (bottom - top < 2) return null;
     const strokes = [];
     for (let x = left - (bottom - top); x < plot.right; x += 11) {
@@ -22,8 +22,8 @@ export function Forbidden({ layout }: { layout: OneScale }) {
 
 /** The fences themselves, the aim and the natural bound, named at the right end. */
 export function Fences({ layout, numbers, writer }: { layout: OneScale; numbers: Numbers; writer: ValueFormat }) {
-  const { heap, plot, order, y } = layout;
-  const left = order?.box.left ?? heap.left;
+  const { histogram, plot, order, y } = layout;
+  const left = order?.box.left ?? histogram.left;
   const { target, bound } = numbers.limits;
   const [bottom = 0, top = 1] = y.domain();
   const inSight = (value: number | null | undefined): value is number => value != null && value > bottom && value < top;
@@ -36,7 +36,7 @@ export function Fences({ layout, numbers, writer }: { layout: OneScale; numbers:
   const places = spreadLabels(
     labels.map((label) => y(label.value)),
     15,
-    heap,
+    histogram,
   );
   return (
     <g>
@@ -62,7 +62,7 @@ export function Fences({ layout, numbers, writer }: { layout: OneScale; numbers:
         <text
           key={side}
           x={plot.right}
-          y={side === "usl" ? heap.top - 4 : heap.bottom - 4}
+          y={side === "usl" ? histogram.top - 4 : histogram.bottom - 4}
           textAnchor="end"
           fontSize="12"
           fill="var(--ink-soft)"

@@ -9,7 +9,7 @@ export type Numbers = Schema["CapabilityNumbers"];
 export type OneScale = {
   y: Scale;
   order: PanelLayout | null;
-  heap: Box;
+  histogram: Box;
   plot: Box;
   spread: PanelLayout | null;
   fences: Fence[];
@@ -22,7 +22,7 @@ const GAP = 26;
 const SPREAD = 92;
 /** Room for the labels of the order and the title of the spread. */
 const SPREAD_GAP = 46;
-/** How the width is shared by order, heap and plot. */
+/** How the width is shared by order, histogram and plot. */
 const SHARES = [0.5, 0.28, 0.22] as const;
 /** A fence farther than so many spans of the values from them is told, not drawn. */
 const FAR = 2.5;
@@ -32,8 +32,8 @@ export function placeOneScale(numbers: Numbers, width: number, height: number, w
   const free = width - MARGIN.left - MARGIN.right - 2 * GAP;
   const bottom = height - MARGIN.bottom - (withSpread ? SPREAD + SPREAD_GAP : 0);
   const order = { left: MARGIN.left, right: MARGIN.left + free * SHARES[0], top: MARGIN.top, bottom };
-  const heap = { ...order, left: order.right + GAP, right: order.right + GAP + free * SHARES[1] };
-  const plot = { ...order, left: heap.right + GAP, right: heap.right + GAP + free * SHARES[2] };
+  const histogram = { ...order, left: order.right + GAP, right: order.right + GAP + free * SHARES[1] };
+  const plot = { ...order, left: histogram.right + GAP, right: histogram.right + GAP + free * SHARES[2] };
 
   const [low, high] = reach(numbers);
   const span = high - low || Math.abs(high) || 1;
@@ -55,7 +55,7 @@ export function placeOneScale(numbers: Numbers, width: number, height: number, w
   return {
     y,
     order: location ? { index: 0, numbers: location, box: order, x, y, fences: [], brackets: [] } : null,
-    heap,
+    histogram,
     plot,
     spread:
       withSpread && ranges

@@ -4,7 +4,7 @@ import { InOrder, Ranges } from "../../marks/in-order";
 import { Axis } from "../../marks/panel-marks";
 import { AgainstShape } from "./against-shape";
 import { Fences, Forbidden } from "./fences";
-import { Heap } from "./heap";
+import { Histogram } from "./histogram";
 import { IndexStrip } from "./index-strip";
 import { type OneScale as Layout, type Numbers, nearest, placeOneScale } from "./layout";
 
@@ -16,7 +16,7 @@ type Props = {
   withSpread: boolean;
 };
 
-/** The values in the order taken, as a heap and against their shape, side by side on one value axis. */
+/** The values in the order taken, as a histogram and against their shape, side by side on one value axis. */
 export function OneScale({ numbers, name, size, figure, withSpread }: Props) {
   const [lit, setLit] = useState<number | null>(null);
   const writer = useMemo(() => writerOf(numbers.writer), [numbers.writer]);
@@ -70,14 +70,14 @@ export function OneScale({ numbers, name, size, figure, withSpread }: Props) {
         <Forbidden layout={layout} />
         {layout.order && <Axis layout={layout.order} writer={writer} />}
         {layout.order && <InOrder layout={layout.order} />}
-        <Heap layout={layout} numbers={numbers} lit={lit} />
+        <Histogram layout={layout} numbers={numbers} lit={lit} />
         <AgainstShape layout={layout} numbers={numbers} lit={lit} />
         <Fences layout={layout} numbers={numbers} writer={writer} />
         {layout.spread && (
           <Ranges layout={layout.spread} writer={writer} scaled={numbers.transform != null || numbers.fit != null} />
         )}
         {lit !== null && <Lit layout={layout} numbers={numbers} value={lit} writer={writer} />}
-        <IndexStrip numbers={numbers} left={layout.heap.left} size={size} />
+        <IndexStrip numbers={numbers} left={layout.histogram.left} size={size} />
       </svg>
     </div>
   );
@@ -85,11 +85,11 @@ export function OneScale({ numbers, name, size, figure, withSpread }: Props) {
 
 /** What is pointed at: a point, a bar's values or a point of the plot, else the height itself. */
 function pointed(layout: Layout, numbers: Numbers, x: number, y: number): number | null {
-  const { heap, plot, order } = layout;
-  if (y < heap.top || y > heap.bottom || x > plot.right + 4) return null;
+  const { histogram, plot, order } = layout;
+  if (y < histogram.top || y > histogram.bottom || x > plot.right + 4) return null;
   const at = layout.y.invert(y);
   if (x >= plot.left) return nearest(numbers.plot, (point) => point.value, at)?.value ?? null;
-  if (x >= heap.left) return at;
+  if (x >= histogram.left) return at;
   const points = order?.numbers.points ?? [];
   const near = nearest(points, (point) => point.i, order?.x.invert(x) ?? 0);
   return near?.value ?? null;
@@ -128,7 +128,7 @@ function Lit({
               strokeWidth="1.6"
             />
           ))}
-      <g transform={`translate(${plot.right - wide},${at > layout.heap.top + 34 ? at - 30 : at + 8})`}>
+      <g transform={`translate(${plot.right - wide},${at > layout.histogram.top + 34 ? at - 30 : at + 8})`}>
         <rect width={wide} height="23" rx="6" fill="var(--sheet)" stroke="var(--hairline)" />
         <text x="9" y="16" fontSize="12.5" fill="var(--ink)">
           {words}
@@ -149,7 +149,7 @@ function litWords(numbers: Numbers, value: number, writer: ValueFormat): string 
 }
 
 function Titles({ layout, numbers, writer }: { layout: Layout; numbers: Numbers; writer: ValueFormat }) {
-  const { order, heap, plot } = layout;
+  const { order, histogram, plot } = layout;
   const found = counted(numbers.signals, "signal", "signals");
   const signals = numbers.steady ? "steady: no signal" : numbers.signals_by_chance ? `${found}, by chance` : found;
   const location = numbers.chart?.panels[0];
@@ -159,11 +159,10 @@ function Titles({ layout, numbers, writer }: { layout: Layout; numbers: Numbers;
     p == null
       ? "not tested"
       : `${p < 0.001 ? "p below 0.001" : `p = ${p.toFixed(p < 0.01 ? 3 : 2)}`}${numbers.misfits ? ": does not fit" : ": fits"}`;
-  const against = numbers.shape.replace("a normal after", "the bell, after").replace(/^a normal$/, "the bell");
   const heads: [number, string, string][] = [
     [order?.box.left ?? 0, "In the order taken", `${what}, ${signals}${writer.unit ? `; in ${writer.unit}` : ""}`],
-    [heap.left, "As a heap", `${numbers.n.toLocaleString("en-US")} values`],
-    [plot.left, `Against ${shortened(against)}`, fits],
+    [histogram.left, "Histogram", `${numbers.n.toLocaleString("en-US")} values`],
+    [plot.left, `Probability plot, ${shortened(numbers.shape.replace(/^a /, ""))}`, fits],
   ];
   return heads.map(([x, title, under]) => (
     <g key={title}>
@@ -185,5 +184,5 @@ function summary(numbers: Numbers, name: string, writer: ValueFormat): string {
     .filter(Boolean)
     .join(", ");
   const index = numbers.ppk == null ? "" : ` Ppk ${numbers.ppk.toFixed(2)}.`;
-  return `${name}: ${numbers.n} values in order, as a heap and against ${numbers.shape}; ${limits}.${index} Up and down go from value to value.`;
+  return `${name}: ${numbers.n} values in order, as a histogram and against ${numbers.shape}; ${limits}.${index} Up and down go from value to value.`;
 }

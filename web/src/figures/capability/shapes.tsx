@@ -17,7 +17,7 @@ const TOP = 50;
 const MARGIN = 16;
 const GAP = 12;
 
-/** All fitted shapes over the same heap, the best first; a click takes one. */
+/** All fitted shapes over the same histogram, the best first; a click takes one. */
 export function Shapes({ numbers, size, figure, onTake }: Props) {
   const columns = numbers.shapes.length > 9 ? 4 : 3;
   const rows = Math.ceil(numbers.shapes.length / columns);

@@ -1,7 +1,7 @@
 import { type KeyboardEvent, type RefObject, useMemo, useState } from "react";
 import { counted, fixed, type ValueFormat, writerOf } from "../../lib/format";
 import { Boxes } from "./boxes";
-import { Heaps } from "./heaps";
+import { Histograms } from "./histograms";
 import { type Bin, type Cell, fencesNear, GROUPS_DRAWN, type Numbers, placeCells } from "./layout";
 import { Fences, ValueAxis } from "./marks";
 import type { Chosen } from "./picture-props";
@@ -19,7 +19,7 @@ type Props = {
   onTakeWidth: (width: number) => void;
 };
 
-/** The same values as heaps, boxes, single values or probability plots, group by group. */
+/** The same values as histograms, boxes, single values or probability plots, group by group. */
 export function Distribution({ numbers, name, limits, size, figure, onTryWidth, onTakeWidth }: Props) {
   const [chosen, setChosen] = useState<Chosen | null>(null);
   const writer = useMemo(() => writerOf(numbers.writer), [numbers.writer]);
@@ -33,7 +33,7 @@ export function Distribution({ numbers, name, limits, size, figure, onTryWidth, 
   const onKeyDown = (event: KeyboardEvent) => {
     const step = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
     if (event.key === "Escape") setChosen(null);
-    if (!step || numbers.show !== "heaps") return;
+    if (!step || numbers.show !== "histograms") return;
     event.preventDefault();
     const here = bars.findIndex((bar) => bar.cell === chosen?.cell && bar.bin === chosen.bin);
     setChosen(bars[Math.max(0, Math.min(bars.length - 1, here + step))] ?? null);
@@ -43,7 +43,9 @@ export function Distribution({ numbers, name, limits, size, figure, onTryWidth, 
   const unit = writer.unit && ` (${writer.unit})`;
   const left = numbers.groups.length - cells.length;
   const words = summary(numbers, name, writer);
-  const Picture = { heaps: Heaps, boxes: Boxes, values: SingleValues, probability: Probability }[numbers.show] ?? Heaps;
+  const Picture =
+    { histograms: Histograms, boxes: Boxes, values: SingleValues, probability: Probability }[numbers.show] ??
+    Histograms;
   return (
     <div
       role="slider"
@@ -115,7 +117,7 @@ export function Distribution({ numbers, name, limits, size, figure, onTryWidth, 
 }
 
 const TITLES: Record<string, string> = {
-  heaps: "How often which values occur",
+  histograms: "How often which values occur",
   boxes: "Quartiles, whiskers and far values",
   values: "Every value, in the order of the rows",
   probability: "Values against a normal",

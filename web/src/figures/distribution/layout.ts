@@ -3,7 +3,7 @@ import type { Schema } from "../../api/client";
 
 export type Numbers = Schema["DistributionNumbers"];
 export type Group = Schema["GroupNumbers"];
-export type Bin = Schema["HeapBin"];
+export type Bin = Schema["HistogramBin"];
 export type Box = { left: number; right: number; top: number; bottom: number };
 export type Scale = ScaleLinear<number, number>;
 export type Fence = { side: "lsl" | "usl"; value: number };

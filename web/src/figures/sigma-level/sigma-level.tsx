@@ -4,9 +4,9 @@ import { fixed, writerOf } from "../../lib/format";
 import { InOrder } from "../../marks/in-order";
 import { valueScale } from "../../marks/panel-layout";
 import { Axis } from "../../marks/panel-marks";
-import { Bell } from "./bell";
 import { Ladder } from "./ladder";
 import { type Numbers, placePanes, rate, STRIP } from "./layout";
+import { NormalCurve } from "./normal-curve";
 import { Squares } from "./squares";
 import { Steps } from "./steps";
 
@@ -34,7 +34,7 @@ export function SigmaLevel({ numbers, size, figure }: Props) {
         {title(numbers)}
       </text>
       {numbers.normal ? (
-        <Bell normal={numbers.normal} box={picture} />
+        <NormalCurve normal={numbers.normal} box={picture} />
       ) : numbers.steps.length > 1 ? (
         <Steps steps={numbers.steps} box={picture} />
       ) : panel && numbers.chart ? (
@@ -51,7 +51,8 @@ export function SigmaLevel({ numbers, size, figure }: Props) {
 function title(numbers: Numbers): string {
   if (numbers.normal) return "What lies beyond the limits";
   if (numbers.steps.length > 1) return "What passes through the steps without a defect";
-  if (numbers.chart) return numbers.chart.chart === "p" ? "Share of bad units by sample" : "Defects per unit by sample";
+  if (numbers.chart)
+    return numbers.chart.chart === "p" ? "Proportion defective by subgroup" : "Defects per unit by subgroup";
   return "Chances, and those with a defect";
 }
 

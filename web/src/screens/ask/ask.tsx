@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
 import { DropdownMenu } from "radix-ui";
+import { useState } from "react";
 import { isFinal, type Schema } from "../../api/client";
 import { type Dataset, datasetsQuery, methodsQuery, studiesQuery, useCreateStudy } from "../../api/queries";
 import { moment } from "../../lib/format";
@@ -8,12 +9,14 @@ import { notifyProblem } from "../../parts/notices";
 import { Empty, Loading, Problem } from "../../parts/states";
 import { TopLine } from "../../parts/top-line";
 import { MenuItem } from "../../study/figure-frame";
+import { isFound, wordsFound } from "../../study/found-by";
 import { halfFilled } from "../../study/half-filled";
 import { statementWords } from "../../study/statement/words";
 import { studyName } from "../../study/study-name";
 import { QuestionDrawing } from "./question-drawing";
 
 const route = getRouteApi("/ask");
+const TERMS_SHOWN = 4;
 
 /** The questions that the core can answer, in the order of the work. */
 export function Ask() {
@@ -22,6 +25,7 @@ export function Ask() {
   const datasets = useQuery(datasetsQuery);
   const methods = useQuery(methodsQuery);
   const create = useCreateStudy();
+  const [sought, seek] = useState("");
   const failed = [datasets, methods].find(({ error, data }) => isFinal(error, data));
   if (failed) return <Problem thrown={failed.error} />;
   if (!datasets.data || !methods.data) return <Loading what="the questions" />;
@@ -34,7 +38,8 @@ export function Ask() {
       .then((study) => navigate({ to: "/study/$id", params: { id: study.id } }))
       .catch(notifyProblem);
   };
-  const parts = [...new Set(methods.data.map((card) => card.part))];
+  const found = methods.data.filter((card) => isFound(card, sought));
+  const parts = [...new Set(found.map((card) => card.part))];
   return (
     <>
       <TopLine>
@@ -65,14 +70,27 @@ export function Ask() {
       <main className="min-h-0 flex-1 overflow-y-auto px-6 pb-6 pt-3.5">
         {dataset ? (
           <>
-            <h1 className="font-serif text-2xl font-semibold">What do you want to know?</h1>
+            <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2">
+              <h1 className="font-serif text-2xl font-semibold">What do you want to know?</h1>
+              <input
+                type="search"
+                aria-label="Find a question"
+                placeholder="histogram, Cpk, I-MR, DPMO …"
+                value={sought}
+                onChange={(event) => seek(event.target.value)}
+                className="h-8 w-72 rounded-full border border-hairline bg-sheet px-3.5"
+              />
+              <span role="status" className="text-ink-soft">
+                {sought && (found.length === 0 ? "No question answers to that word." : "")}
+              </span>
+            </div>
             {parts.map((part) => (
               <section key={part} aria-label={part} className="mt-3">
                 <h2 className="flex items-center gap-2.5 text-[13px] font-semibold text-ink-soft after:h-px after:flex-1 after:bg-hairline">
                   {part}
                 </h2>
                 <ul className="mt-3 grid grid-cols-[repeat(auto-fill,minmax(360px,1fr))] gap-3.5">
-                  {methods.data
+                  {found
                     .filter((card) => card.part === part)
                     .map((card) => (
                       <li key={card.method}>
@@ -86,6 +104,7 @@ export function Ask() {
                           <span>
                             <span className="block font-serif text-[17px] font-semibold">{card.question}</span>
                             <span className="mt-1 block text-ink-soft">{card.use_when}</span>
+                            <Terms card={card} sought={sought} />
                           </span>
                         </button>
                       </li>
@@ -108,6 +127,22 @@ export function Ask() {
         )}
       </main>
     </>
+  );
+}
+
+/** The words of the trade that a question goes by: those sought, else the first ones. */
+function Terms({ card, sought }: { card: Schema["MethodCard"]; sought: string }) {
+  const hit = wordsFound(card, sought);
+  const shown = hit.length > 0 ? hit : card.found_by;
+  return (
+    <span className="mt-1 block text-[13px] text-ink-soft">
+      {shown.slice(0, TERMS_SHOWN).map((word, index) => (
+        <span key={word} className={hit.length > 0 ? "font-semibold text-ink" : ""}>
+          {index > 0 && " · "}
+          {word}
+        </span>
+      ))}
+    </span>
   );
 }
 

@@ -1,7 +1,7 @@
 import type { Schema } from "../../api/client";
 import type { Column } from "../../api/queries";
 import { counted, fixed, kindWords, shortTime, timeText } from "../../lib/format";
-import { HeapSketch } from "../../marks/heap-sketch";
+import { HistogramSketch } from "../../marks/histogram-sketch";
 
 export const HEAD_HEIGHT = 108;
 
@@ -71,9 +71,9 @@ function Contents({ column, summary }: { column: Column; summary: Schema["Column
     case "whole-number":
       if (column.lsl == null && column.usl == null)
         return `${summary.min?.toLocaleString("en-US")} to ${summary.max?.toLocaleString("en-US")}`;
-      return <HeapSketch bins={summary.bins} limits={column} />;
+      return <HistogramSketch bins={summary.bins} limits={column} />;
     case "number":
-      return <HeapSketch bins={summary.bins} limits={column} />;
+      return <HistogramSketch bins={summary.bins} limits={column} />;
   }
 }
 

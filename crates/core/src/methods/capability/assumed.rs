@@ -1,9 +1,10 @@
 //! The scale on which a shape is taken for granted: from values to a normal, and back.
 
 use super::params::{Params, ShapeChoice};
+use crate::judgement::{PLENTY, unlikely};
 use crate::numeric::normal;
 use crate::numeric::shape::NORMALITY_LEAST;
-use crate::numeric::shapes::{BoxCox, Family, Fitted, Johnson, fit, judge, rank};
+use crate::numeric::shapes::{BoxCox, Family, Fitted, Johnson, Shape, aic, fit, judge, rank};
 use crate::numeric::sorting::Sorted;
 use crate::study::filled::bad;
 use crate::study::{Cancel, StudyError};
@@ -57,6 +58,24 @@ impl AssumedDistribution {
     /// Whether values are judged as they are.
     pub fn is_plain(&self) -> bool {
         matches!(self, AssumedDistribution::Normal | AssumedDistribution::Percentile)
+    }
+
+    /// Of a fitted shape: it, and every other one whose AIC is within 2 of the smallest and that is neither refuted nor
+    /// reaches below the natural bound, among those ranked or all families. Very many values tell shapes apart, and are not
+    /// fitted all over. Source: Burnham and Anderson (2002), Model Selection and Multimodel Inference, sec. 2.6.
+    pub fn as_likely(&self, ranked: &[Fitted], sorted: &Sorted, bound: Option<f64>) -> Vec<Shape> {
+        let AssumedDistribution::Fitted(own) = self else { return Vec::new() };
+        let others: Vec<(Shape, f64)> = if !ranked.is_empty() {
+            ranked.iter().filter(|one| !unlikely(one.p)).map(|one| (one.shape, one.aic)).collect()
+        } else if sorted.len() <= PLENTY {
+            Family::ALL.into_iter().filter_map(|family| fit(family, sorted)).map(|shape| (shape, aic(&shape, sorted))).collect()
+        } else {
+            Vec::new()
+        };
+        let least = others.iter().map(|(_, aic)| *aic).fold(own.aic, f64::min);
+        let reaches = |shape: &Shape| bound.is_some_and(|bound| shape.below(bound) > BELOW_BOUND);
+        let likely = others.into_iter().filter(|(shape, aic)| *aic <= least + 2.0 && !reaches(shape)).map(|(shape, _)| shape);
+        std::iter::once(own.shape).chain(likely).collect()
     }
 
     /// What it is called in a sentence: "a normal", "a Weibull".

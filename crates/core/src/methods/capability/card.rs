@@ -31,12 +31,12 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             "non-normal",
             "ppm",
         ],
-        statement: "Judge {measure}[ in samples by {subgroup}][ in samples of {subgroup_size}][ in the order of {order}][ of {group} {only}] against {limits}, taking its shape as \
+        statement: "Judge {measure}[ in subgroups by {subgroup}][ in subgroups of {subgroup_size}][ in the order of {order}][ of {group} {only}] against {limits}, taking its shape as \
                     {shape}, short-term spread from {sigma}[, short-term values {historical}][, {bound}][, {goal}][, {wanted}][, with bars {bins}][, {bin_start}][, watching for {patterns}].",
         slots: vec![
             Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement")).subject(),
-            Slot::new("subgroup", "samples", Filling::optional(&GROUPING, "single values")).quiet(),
-            Slot::new("subgroup_size", "rows a sample", Filling::number("{} rows in a row", "single values", 2.0, 10_000.0).whole())
+            Slot::new("subgroup", "subgroups", Filling::optional(&GROUPING, "single values")).quiet(),
+            Slot::new("subgroup_size", "rows a subgroup", Filling::number("{} rows in a row", "single values", 2.0, 10_000.0).whole())
                 .without("subgroup")
                 .quiet(),
             Slot::new("order", "order", Filling::optional(&ORDERING, "the rows")).quiet(),
@@ -84,7 +84,7 @@ fn shapes() -> Vec<Choice> {
 
 fn of_samples() -> Vec<Choice> {
     vec![
-        Choice::plain("pooled", "pooled sds", "All variances within samples; the most precise."),
+        Choice::plain("pooled", "pooled sds", "All variances within subgroups; the most precise."),
         Choice::plain("range", "ranges", "As a chart of means and ranges takes it."),
         Choice::plain("sd", "sds", "As a chart of means and sds takes it."),
     ]
@@ -130,7 +130,7 @@ const FORMULAS: [Formula; 17] = [
     Formula::new(
         "short-term",
         "Short-term spread",
-        "MR̄/d₂ of single values; pooled sd, weighted ranges or sds of samples, with their bias constants",
+        "MR̄/d₂ of single values; pooled sd, weighted ranges or sds of subgroups, with their bias constants",
         "Montgomery (2013), sec. 6.4; Burr (1969)",
     ),
     Formula::new(
@@ -176,7 +176,7 @@ const FORMULAS: [Formula; 17] = [
     Formula::new(
         "out",
         "Share out",
-        "seen: values beyond a limit over all; expected: the tails of the shape beyond the limits",
+        "seen: values beyond a limit over all; expected: the tails of the shape beyond the specification limits",
         "ISO 22514-2",
     ),
     Formula::new("skewness", "Skewness", "G₁ = √(n(n−1))/(n−2) m₃/m₂^1.5", "Joanes and Gill (1998)"),

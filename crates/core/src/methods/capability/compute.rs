@@ -14,7 +14,7 @@ use super::numbers::{Candidate, Control, FitNumbers, LimitsInUse, Numbers, Trans
 use super::params::Params;
 use super::tolerance;
 use crate::dial::Dial;
-use crate::figure::heap::{Bin, Scale};
+use crate::figure::histogram::{Bin, Scale};
 use crate::figure::probability::plot;
 use crate::judgement::{coarse, misfits, unlikely};
 use crate::methods::control_chart::Chart;
@@ -84,6 +84,7 @@ impl Work<'_> {
         let centre = scale.mean.unwrap_or(f64::NAN);
         let sd = scale.sd.unwrap_or(f64::NAN);
         let varies = sd > 0.0;
+        let rivals = assumed.as_likely(ranked, sorted, params.bound);
 
         // Short-term: the mean and the sd from neighbours, or those known from before. Johnson's functions and fitted
         // families are found from all values together, which leaves nothing to take short-term.
@@ -170,6 +171,8 @@ impl Work<'_> {
                 AssumedDistribution::Fitted(fitted) => Some(fit_numbers(fitted)),
                 _ => None,
             },
+            ppk_by_shape: span(rivals.iter().map(|shape| of_shape(raw, shape).worse)),
+            outside_by_shape: span(rivals.iter().map(|shape| ShareOutside::of_shape(raw, shape).total)),
             shapes: ranked.iter().map(|fitted| self.candidate(fitted, raw, &bins)).collect(),
             limits: LimitsInUse { lsl: params.lsl, target: params.target, usl: params.usl, bound: params.bound },
             short_term: short.map_or_else(Vec::new, |(mean, sigma, _)| spread(mean, sigma).curve(&bins, of.n)),
@@ -246,6 +249,11 @@ impl Work<'_> {
         let Dial { signals, steady, recent_signals, .. } = self.chart.dial(&info);
         Dial { ppk, signals, steady, recent_signals, ..self.plain.dial(&info) }
     }
+}
+
+/// The smallest and the largest of what is known.
+fn span(values: impl Iterator<Item = Option<f64>>) -> Option<[f64; 2]> {
+    values.flatten().filter(|value| value.is_finite()).map(|value| [value, value]).reduce(|[low, high], [a, b]| [low.min(a), high.max(b)])
 }
 
 fn of_shape(limits: Limits, shape: &Shape) -> Indices {

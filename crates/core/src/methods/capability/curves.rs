@@ -1,7 +1,7 @@
-//! What the figure draws over the values: the heap, both curves and the probability plot.
+//! What the figure draws over the values: the histogram, both curves and the probability plot.
 
 use super::assumed::AssumedDistribution;
-use crate::figure::heap::{Bin, CurvePoint};
+use crate::figure::histogram::{Bin, CurvePoint};
 use crate::numeric::normal;
 
 /// Points of a drawn curve.
@@ -31,12 +31,12 @@ impl Spread<'_> {
         if low > 0.0 { normal::above(low) - normal::above(high) } else { normal::below(high) - normal::below(low) }
     }
 
-    /// The curve in counts a bar over the heap and as far as the shape has something to show.
+    /// The curve in counts a bar over the histogram and as far as the shape has something to show.
     pub fn curve(&self, bins: &[Bin], n: usize) -> Vec<CurvePoint> {
         let (Some(first), Some(last)) = (bins.first(), bins.last()) else { return Vec::new() };
         let width = first.to - first.from;
         let room = last.to - first.from;
-        // A long tail is not drawn farther than the heap is long.
+        // A long tail is not drawn farther than the histogram is long.
         let end = |score: f64, far: f64| Some(self.at(score)).filter(|value| value.is_finite()).unwrap_or(far);
         let low = end(-REACH, first.from).max(first.from - room).min(first.from);
         let high = end(REACH, last.to).min(last.to + room).max(last.to);

@@ -9,6 +9,7 @@
 
 use super::assumed::AssumedDistribution;
 use crate::numeric::normal;
+use crate::numeric::shapes::Shape;
 use crate::numeric::tails::chi_square_upper;
 
 /// Indices of a scale.
@@ -100,7 +101,12 @@ impl ShareOutside {
     /// Of an assumed shape, on the scale of the values.
     pub fn fitted(limits: Limits, assumed: &AssumedDistribution) -> ShareOutside {
         let AssumedDistribution::Fitted(fitted) = assumed else { return ShareOutside::default() };
-        ShareOutside::of(limits.lsl.map(|lsl| fitted.shape.below(lsl)), limits.usl.map(|usl| fitted.shape.above(usl)))
+        ShareOutside::of_shape(limits, &fitted.shape)
+    }
+
+    /// Of a shape, on the scale of the values.
+    pub fn of_shape(limits: Limits, shape: &Shape) -> ShareOutside {
+        ShareOutside::of(limits.lsl.map(|lsl| shape.below(lsl)), limits.usl.map(|usl| shape.above(usl)))
     }
 
     /// The sigma distance that leaves as much in one tail of a normal; `None` when nothing, or everything, lies beyond.

@@ -51,9 +51,32 @@ impl Need {
     }
 }
 
+/// More values than this nobody gathers to settle one index.
+const GATHERED_MOST: u64 = 100_000;
+
+/// How many values it takes before the whole interval of an index lies at or above a goal, if the index stays what it is;
+/// `None` when it is not above the goal, or would take more than a hundred thousand.
+pub fn enough_to_tell(index: f64, goal: f64) -> Option<usize> {
+    let tells = |n: u64| index - half_width(index, n as f64, n as f64 - 1.0) >= goal;
+    let (mut low, mut high) = (2, GATHERED_MOST);
+    while low < high {
+        let middle = low + (high - low) / 2;
+        if tells(middle) { high = middle } else { low = middle + 1 }
+    }
+    tells(low).then_some(low as usize)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    #[test]
+    fn a_goal_is_settled_when_the_whole_interval_meets_it() {
+        let enough = enough_to_tell(1.6, 1.33).unwrap() as f64;
+        let low = |n: f64| 1.6 - half_width(1.6, n, n - 1.0);
+        assert!(low(enough) >= 1.33 && low(enough - 1.0) < 1.33, "{enough}");
+        assert_eq!((enough_to_tell(1.33, 1.33), enough_to_tell(1.331, 1.33)), (None, None));
+    }
 
     #[test]
     fn one_value_fewer_would_not_do() {

@@ -244,7 +244,7 @@ fn skewed(answer: &Answer) -> Option<Note> {
     let both = numbers.limits.lsl.is_some() && numbers.limits.usl.is_some();
     (answer.assumed == AssumedDistribution::Normal && both && numbers.misfits).then(|| {
         let side = if skewness > 0.0 { "upper" } else { "lower" };
-        note(Tone::Unsure, format!("The heap leans: judge the {side} side by itself, there the tail is long."), None)
+        note(Tone::Unsure, format!("The histogram leans: judge the {side} side by itself, there the tail is long."), None)
     })
 }
 
@@ -319,7 +319,7 @@ pub fn next(answer: &Answer) -> Vec<NextQuestion> {
         row_ids: Vec::new(),
     };
     let steady = ask("Is it steady?", "An index holds only while the process does.", "control-chart", &roles);
-    let look = ask("What does it look like?", "A shape of two heaps has two causes.", "distribution", &measure);
+    let look = ask("What does it look like?", "A histogram with two peaks has two causes.", "distribution", &measure);
     let bad = ask("How bad is it?", "The same as defects in a million and a sigma level.", "sigma-level", &measure);
     if answer.numbers.signals_by_chance { vec![look, bad, steady] } else { vec![steady, look] }
 }

@@ -8,7 +8,7 @@ use super::indices::ShareOutside;
 use super::need::Need;
 use super::tolerance::Tolerance;
 use crate::dial::Dial;
-use crate::figure::heap::{Bin, CurvePoint};
+use crate::figure::histogram::{Bin, CurvePoint};
 use crate::figure::probability::PlotPoint;
 use crate::methods::control_chart;
 use crate::numeric::shapes::System;
@@ -95,6 +95,10 @@ pub struct Numbers {
     pub fit: Option<FitNumbers>,
     /// Families ranked, the best first, when the best was asked for.
     pub shapes: Vec<Candidate>,
+    /// Of a fitted shape: the smallest and the largest Ppk of the shapes that are as likely and not refuted.
+    pub ppk_by_shape: Option<[f64; 2]>,
+    /// The smallest and the largest share that they put beyond the limits.
+    pub outside_by_shape: Option<[f64; 2]>,
     /// The limits in use.
     pub limits: LimitsInUse,
     /// Bars.

@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use serde::{Deserialize, Deserializer};
 
-use crate::figure::heap::{BarWidth, Bars};
+use crate::figure::histogram::{BarWidth, Bars};
 use crate::frame::{Column, Frame, Values};
 use crate::methods::control_chart::{self, Chart, ChartKind, Params as Question, PatternChoice, Sampling, SigmaFrom, run_rules};
 use crate::numeric::shapes::Family;

@@ -2,8 +2,9 @@
 
 use super::answer::Answer;
 use super::assumed::AssumedDistribution;
+use super::need;
 use super::params::Params;
-use crate::study::words::{chance, counted, share};
+use crate::study::words::{about, chance, counted, share};
 use crate::study::{Tone, Verdict};
 
 fn say(tone: Tone, title: &str, sentence: String) -> Verdict {
@@ -20,14 +21,14 @@ pub fn index(answer: &Answer) -> Option<String> {
     })
 }
 
-/// "beyond the limits", "above 2.50 mm".
+/// "beyond the specification limits", "above 2.50 mm".
 pub fn beyond_words(answer: &Answer) -> String {
     let numbers = &answer.numbers;
     let write = &numbers.writer;
     match (numbers.limits.lsl, numbers.limits.usl) {
         (Some(lsl), None) => format!("below {}", write.value(lsl)),
         (None, Some(usl)) => format!("above {}", write.value(usl)),
-        _ => "beyond the limits".to_owned(),
+        _ => "beyond the specification limits".to_owned(),
     }
 }
 
@@ -75,18 +76,51 @@ pub fn read(answer: &Answer) -> Verdict {
             format!("The shape does not fit: {name} is not {} ({p}), so {index} misleads. Take a shape that fits.", numbers.shape),
         );
     }
+    if let Some(rivals) = rivals(answer) {
+        return rivals;
+    }
     let out = numbers.expected_overall.total.map(|out| format!("; {} would lie {}", share(out), beyond_words(answer))).unwrap_or_default();
     if ppk >= params.goal {
-        let low = numbers.ppk_ci95.map_or(ppk, |[low, _]| low);
-        let doubt = if low < params.goal {
-            format!(" More values would tell whether it is {} for sure.", bare(params.goal))
-        } else {
-            String::new()
-        };
-        return say(Tone::Calm, "Meets the limits", format!("Meets the limits: {index}{out}.{doubt}"));
+        let low = numbers.ppk_ci95.map_or(f64::NEG_INFINITY, |[low, _]| low);
+        if low >= params.goal {
+            return say(Tone::Calm, "Meets the limits", format!("Meets the limits: {index}{out}."));
+        }
+        let more = more_to_tell(answer, ppk, params.goal);
+        let sentence = format!("May meet the limits: {index}, and {} was asked for. {values} {more}.", bare(params.goal));
+        return say(Tone::Caution, "May meet the limits", sentence);
     }
     let (tone, title) = if ppk >= 1.0 { (Tone::Caution, "Close to the limits") } else { (Tone::Alarm, "Does not meet the limits") };
     say(tone, title, format!("{title}: {}. {index}.", remedy(answer, ppk, params)))
+}
+
+/// How many more values would settle whether the goal is met, if Ppk is what it seems.
+fn more_to_tell(answer: &Answer, ppk: f64, goal: f64) -> String {
+    let n = answer.numbers.n;
+    match need::enough_to_tell(ppk, goal).filter(|enough| *enough > n) {
+        Some(enough) => format!("cannot tell; {} more would, if Ppk is what it seems", about((enough - n) as f64)),
+        None => "cannot tell, nor would many more, so near to the goal".to_owned(),
+    }
+}
+
+/// Of a fitted shape: what other shapes that fit as well say, where they differ about the goal.
+fn rivals(answer: &Answer) -> Option<Verdict> {
+    let (numbers, goal) = (&answer.numbers, answer.params.goal);
+    if !matches!(answer.assumed, AssumedDistribution::Fitted(_)) {
+        return None;
+    }
+    let [low, high] = numbers.ppk_by_shape?;
+    if low >= goal || high < goal {
+        return None;
+    }
+    let outside = numbers.outside_by_shape.map(|[least, most]| {
+        format!(" Between {} and {} would lie {}, by the shape chosen.", share(least), share(most), beyond_words(answer))
+    });
+    let sentence = format!(
+        "Depends on the shape: shapes that fit as well give Ppk {low:.2} to {high:.2}, and {} was asked for.{} The values cannot choose among them.",
+        bare(goal),
+        outside.unwrap_or_default()
+    );
+    Some(say(Tone::Caution, "Depends on the shape", sentence))
 }
 
 fn bare(value: f64) -> String {

@@ -131,21 +131,21 @@ fn of_values(found: &Found, measure: &Column, answers: &Answers) -> Staged {
             ChartKind::XbarS,
             why,
             [
-                (ChartKind::XbarR, "A range wastes most of a large sample."),
-                (ChartKind::XbarBetween, "For samples that differ by nature, such as batches."),
-                (ChartKind::Individuals, "It would mix the spread within samples with that between them."),
+                (ChartKind::XbarR, "A range wastes most of a large subgroup."),
+                (ChartKind::XbarBetween, "For subgroups that differ by nature, such as batches."),
+                (ChartKind::Individuals, "It would mix the spread within subgroups with that between them."),
             ],
         )
     } else {
         let why =
-            format!("Since {together}, the spread within them tells what chance does, and means show shifts sooner than single values.");
+            format!("Since {together}, the spread within them tells what chance does, and means show shifts sooner than individuals.");
         (
             ChartKind::XbarR,
             why,
             [
-                (ChartKind::XbarS, "For samples of nine or more."),
-                (ChartKind::XbarBetween, "For samples that differ by nature, such as batches."),
-                (ChartKind::Individuals, "It would mix the spread within samples with that between them."),
+                (ChartKind::XbarS, "For subgroups of nine or more."),
+                (ChartKind::XbarBetween, "For subgroups that differ by nature, such as batches."),
+                (ChartKind::Individuals, "It would mix the spread within subgroups with that between them."),
             ],
         )
     };
@@ -155,7 +155,7 @@ fn of_values(found: &Found, measure: &Column, answers: &Answers) -> Staged {
 /// A count: of bad pieces or of blemishes, on a number inspected that changes or does not.
 fn of_counts(frame: &Frame, found: &Found, count: &Column, answers: &Answers) -> Staged {
     let said = |key: &str| answers.get(key).map(String::as_str);
-    let pieces = said("counting") != Some("blemishes");
+    let pieces = said("counting") != Some("defects");
     let varies = match (said("changes"), found.size) {
         (Some(said), _) => said == "yes",
         (None, Some(size)) => !constant(size),
@@ -163,11 +163,11 @@ fn of_counts(frame: &Frame, found: &Found, count: &Column, answers: &Answers) ->
     };
     let question = if said("counting").is_none() {
         let answers = [
-            ("pieces", "Bad pieces: each is good or bad".to_owned()),
-            ("blemishes", "Blemishes: a piece may have several".to_owned()),
+            ("pieces", "Defectives: each is good or bad".to_owned()),
+            ("defects", "Defects: a piece may have several".to_owned()),
             ("neither", format!("Neither: {} is a measurement", count.name)),
         ];
-        Some(ask("counting", "Do you count bad pieces or blemishes?", answers))
+        Some(ask("counting", "Do you count defectives or defects?", answers))
     } else if found.size.is_none() && said("changes").is_none() {
         let answers = [("yes", "Yes, it changes".to_owned()), ("no", "No, always as many".to_owned())];
         Some(ask("changes", "Does the number inspected change?", answers))
@@ -182,16 +182,17 @@ fn of_counts(frame: &Frame, found: &Found, count: &Column, answers: &Answers) ->
     };
     let size = found.size.filter(|_| plain != ChartKind::C);
     let roles = [("count", Some(count)), ("size", size), ("order", found.order), ("label", found.label)];
-    let what = if pieces { "pieces are good or bad" } else { "a piece may have several blemishes" };
+    let what = if pieces { "pieces are good or bad" } else { "a piece may have several defects" };
     let scatter = dispersion(frame, plain, Some(count), size);
     if let Some((ratio, p)) = scatter.filter(|(_, p)| *p < VERY_UNLIKELY && size.is_some()) {
         let kind = if pieces { ChartKind::PPrime } else { ChartKind::UPrime };
         let why = format!(
-            "Samples scatter {} times as much as counting alone explains ({}), so plain limits would flag nearly everything.",
+            "Subgroups scatter {} times as much as counting alone explains ({}), so plain limits would flag nearly everything.",
             about(ratio.sqrt()),
             crate::study::words::chance(p)
         );
-        let others = [(plain, "Its limits are too tight for this scatter."), (ChartKind::Ratio, "It ignores that samples differ in size.")];
+        let others =
+            [(plain, "Its limits are too tight for this scatter."), (ChartKind::Ratio, "It ignores that subgroups differ in size.")];
         return Staged { question, proposal: proposal(kind, why, &others, &roles, &[]) };
     }
     let changes = if varies { "the number inspected changes" } else { "the number inspected stays the same" };
@@ -199,18 +200,19 @@ fn of_counts(frame: &Frame, found: &Found, count: &Column, answers: &Answers) ->
     let others: &[(ChartKind, &str)] = match plain {
         ChartKind::P => &[
             (ChartKind::Np, "It needs the same number inspected each time."),
-            (ChartKind::PPrime, "Needed only when samples scatter more than counting explains."),
+            (ChartKind::PPrime, "Needed only when subgroups scatter more than counting explains."),
         ],
-        ChartKind::Np => {
-            &[(ChartKind::P, "For a number inspected that changes."), (ChartKind::G, "For bad pieces so rare that most samples have none.")]
-        }
+        ChartKind::Np => &[
+            (ChartKind::P, "For a number inspected that changes."),
+            (ChartKind::G, "For defectives so rare that most subgroups have none."),
+        ],
         ChartKind::U => &[
             (ChartKind::C, "It needs the same amount of product each time."),
-            (ChartKind::UPrime, "Needed only when samples scatter more than counting explains."),
+            (ChartKind::UPrime, "Needed only when subgroups scatter more than counting explains."),
         ],
         _ => &[
             (ChartKind::U, "For an amount of product that changes."),
-            (ChartKind::T, "For blemishes so rare that most samples have none."),
+            (ChartKind::T, "For defects so rare that most subgroups have none."),
         ],
     };
     Staged { question, proposal: proposal(plain, why, others, &roles, &[]) }

@@ -8,6 +8,9 @@ use crate::numeric::bias::range_above;
 use crate::numeric::normal;
 use crate::numeric::tails::chi_square_above;
 
+/// On a chart that brings less than one signal by chance, each one is worth its search.
+const ENOUGH: f64 = 1.0;
+
 /// Signals against those that come by chance.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Alarms {
@@ -20,11 +23,12 @@ pub struct Alarms {
 }
 
 impl Chart {
-    /// Weighs the signals: a long chart of a steady process has some. They are more than chance when a Poisson count about
+    /// Weighs the signals: a long chart of a steady process has some. They are more than chance when chance alone would bring
+    /// less than one, when a Poisson count about
     /// the expected number (points over points between false alarms, and the tail of ranges or sds on the spread panel) is
     /// as large in less than 1 % of cases, or when the farthest point lies where less than 1 % of such charts have one.
     pub fn alarms(&self) -> Alarms {
-        let seen = self.panels.iter().map(|panel| panel.signals.len()).sum();
+        let seen: usize = self.panels.iter().map(|panel| panel.signals.len()).sum();
         if seen == 0 {
             return Alarms { seen, expected: 0.0, by_chance: true };
         }
@@ -39,7 +43,7 @@ impl Chart {
             farthest = farthest.min(panel.extent.map_or(1.0, |[_, high]| above(high)));
         }
         let as_many = 1.0 - chi_square_above(2.0 * expected, 2.0 * seen as f64);
-        Alarms { seen, expected, by_chance: as_many >= VERY_UNLIKELY && farthest >= VERY_UNLIKELY }
+        Alarms { seen, expected, by_chance: expected >= ENOUGH && as_many >= VERY_UNLIKELY && farthest >= VERY_UNLIKELY }
     }
 
     /// The chance of a range or sd above so many process sds, for samples of the usual size.
@@ -94,6 +98,8 @@ mod tests {
     fn a_long_steady_chart_has_signals_by_chance_and_a_far_point_is_none() {
         let long = alarms(20_000, 0.0);
         assert!(long.seen > 20 && long.by_chance, "{long:?}");
+        // One point just beyond the limits: a signal among 40, ordinary among 20,000.
+        assert!(!alarms(40, 5.5).by_chance && alarms(40, 5.5).seen > 0);
         assert!(!alarms(100, 8.0).by_chance);
         assert!(!alarms(20_000, 9.0).by_chance);
     }

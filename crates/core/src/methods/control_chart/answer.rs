@@ -74,7 +74,7 @@ impl Chart {
 
     /// What points are: values or samples.
     pub(super) fn noun(&self) -> (&'static str, &'static str) {
-        if self.sampled() || self.kind.counts() { ("sample", "samples") } else { ("value", "values") }
+        if self.sampled() || self.kind.counts() { ("subgroup", "subgroups") } else { ("value", "values") }
     }
 
     /// How sentences call a point: by its name, or by its number from 1.

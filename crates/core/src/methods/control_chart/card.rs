@@ -39,7 +39,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
         "UCL",
         "LCL",
     ],
-    statement: "Chart {measure}{count}[ out of {size}][ {each}] as {chart}[, sampled by {subgroup}][, {subgroup_size} at a time][, part by {part}][, against {target}][, {targets}][, {standardised}][, {lambda}][, {k}][, {h}][, {time_shape}][, {tails}], in the order of {order}[, called by {label}][, in phases by {phase}][, in {cuts}], with limits from {limits}[, {width}][, spread by {sigma}][ {mr_length}][, watching for {patterns}].",
+    statement: "Chart {measure}{count}[ out of {size}][ {each}] as {chart}[, in subgroups by {subgroup}][, {subgroup_size} at a time][, part by {part}][, against {target}][, {targets}][, {standardised}][, {lambda}][, {k}][, {h}][, {time_shape}][, {tails}], in the order of {order}[, called by {label}][, in phases by {phase}][, in {cuts}], with limits from {limits}[, {width}][, spread by {sigma}][ {mr_length}][, watching for {patterns}].",
     slots: slots(),
     formulas: FORMULAS.to_vec(),
 });
@@ -61,7 +61,7 @@ fn slots() -> Vec<Slot> {
     let ranges = |kind: ChartKind| matches!(kind, ChartKind::Individuals | ChartKind::Ratio);
     let measure = |most| Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement").many(most)).subject();
     let count = Filling::needed(&[Kind::WholeNumber, Kind::Number], "choose a count");
-    let sample = |empty| Slot::new("subgroup", "sample", Filling::optional(&GROUPING, empty));
+    let sample = |empty| Slot::new("subgroup", "subgroup", Filling::optional(&GROUPING, empty));
     let limits = |choices| Slot::new("limits", "where the limits come from", Filling::Choice { tag: "from", choices });
     let sigma = |choices| Slot::new("sigma", "how the short-term spread is taken", Filling::choice(choices));
     let usually = Filling::usually;
@@ -80,13 +80,13 @@ fn slots() -> Vec<Slot> {
         on(|kind| kind.may_be_sampled() && !kind.always_sampled(), sample("single rows")).single("measure").quiet(),
         on(
             ChartKind::always_sampled,
-            Slot::new("subgroup_size", "rows a sample", Filling::number("{}", "how many?", 2.0, 10_000.0).whole()),
+            Slot::new("subgroup_size", "rows a subgroup", Filling::number("{}", "how many?", 2.0, 10_000.0).whole()),
         )
         .without("subgroup")
         .single("measure"),
         on(
             |kind| kind.may_be_sampled() && !kind.always_sampled(),
-            Slot::new("subgroup_size", "rows a sample", Filling::number("{}", "one", 2.0, 10_000.0).whole()),
+            Slot::new("subgroup_size", "rows a subgroup", Filling::number("{}", "one", 2.0, 10_000.0).whole()),
         )
         .without("subgroup")
         .single("measure")
@@ -121,7 +121,7 @@ fn slots() -> Vec<Slot> {
         Slot::new("cuts", "phases cut by hand", Filling::Cuts { most: CUTS_MOST }).quiet(),
         on(|kind| !counts(kind) && !kind.always_sampled() && !centred(kind), limits(limit_choices("values"))),
         on(centred, limits(centre_choices())),
-        on(ChartKind::always_sampled, limits(limit_choices("samples"))),
+        on(ChartKind::always_sampled, limits(limit_choices("subgroups"))),
         on(counts, limits(count_limit_choices())),
         on(|kind| kind != ChartKind::Run, Slot::new("width", "width of the limits", usually(3.0, "{} sd wide", "3 sd wide", 0.5, 10.0)))
             .quiet(),
@@ -208,7 +208,7 @@ fn field(name: &'static str, label: &'static str, kind: FieldKind, low: Option<f
 
 fn baseline(many: &'static str) -> Choice {
     let (words, first, last) = match many {
-        "samples" => ("samples {first} to {last}", "first sample", "last sample"),
+        "subgroups" => ("subgroups {first} to {last}", "first subgroup", "last subgroup"),
         _ => ("values {first} to {last}", "first value", "last value"),
     };
     Choice::with(
@@ -226,7 +226,7 @@ fn known(words: &'static str, mut fields: Vec<Field>) -> Choice {
 }
 
 fn limit_choices(many: &'static str) -> Vec<Choice> {
-    let all = if many == "samples" { "all samples" } else { "all values" };
+    let all = if many == "subgroups" { "all subgroups" } else { "all values" };
     let fields = vec![field("center", "centre", FieldKind::Number, None), field("sigma", "sd", FieldKind::Number, Some(0.0))];
     vec![
         plain("data", all, "To look at a process for the first time; each phase on its own."),
@@ -237,8 +237,8 @@ fn limit_choices(many: &'static str) -> Vec<Choice> {
 
 fn count_limit_choices() -> Vec<Choice> {
     vec![
-        plain("data", "all samples", "To look at a process for the first time; each phase on its own."),
-        baseline("samples"),
+        plain("data", "all subgroups", "To look at a process for the first time; each phase on its own."),
+        baseline("subgroups"),
         known("a known centre of {center}[, set by {set_by}][ on {set_on}]", vec![field("center", "centre", FieldKind::Number, Some(0.0))]),
     ]
 }
@@ -254,17 +254,17 @@ const POOLED: (&str, &str, &str) = ("pooled", "the pooled variance", "Uses every
 
 fn range_first() -> Vec<Choice> {
     vec![
-        plain("range", "the ranges", "The usual way for small samples."),
-        plain("sd", "the sds", "For samples of nine or more."),
+        plain("range", "the ranges", "The usual way for small subgroups."),
+        plain("sd", "the sds", "For subgroups of nine or more."),
         plain(POOLED.0, POOLED.1, POOLED.2),
     ]
 }
 
 fn sd_first() -> Vec<Choice> {
     vec![
-        plain("sd", "the sds", "The usual way for large samples."),
+        plain("sd", "the sds", "The usual way for large subgroups."),
         plain(POOLED.0, POOLED.1, POOLED.2),
-        plain("range", "the ranges", "For small samples."),
+        plain("range", "the ranges", "For small subgroups."),
     ]
 }
 
@@ -289,7 +289,7 @@ pub const FORMULAS: [Formula; 17] = [
     Formula::new("means", "Means", "x̄ ± 3 s / √nᵢ about the mean of all values", "Montgomery (2013), sec. 6.2; ISO 7870-2:2023"),
     Formula::new(
         "short-term-sd",
-        "Short-term sd of samples",
+        "Short-term sd of subgroups",
         "Σ fᵢ Rᵢ/d₂(nᵢ) / Σ fᵢ, fᵢ = d₂²/d₃²; Σ fᵢ sᵢ/c₄(nᵢ) / Σ fᵢ, fᵢ = c₄²/(1 − c₄²); pooled √(Σ(nᵢ−1)sᵢ² / Σ(nᵢ−1)) / c₄",
         "Burr (1969), JQT 1(3); Montgomery (2013), sec. 6.3",
     ),

@@ -62,14 +62,16 @@ fn dispersion(chart: &Chart) -> Option<Note> {
     let (tone, sentence) = if p < VERY_UNLIKELY {
         let tight = if prime { "the limits here are widened for it" } else { "these limits are too tight to believe" };
         let tone = if prime { Tone::Unsure } else { Tone::Caution };
-        (tone, format!("Samples scatter {times} times as much as counting alone explains: {tight}."))
+        (tone, format!("Subgroups scatter {times} times as much as counting alone explains: {tight}."))
     } else if p > 1.0 - VERY_UNLIKELY {
         (
             Tone::Caution,
-            format!("Samples scatter only {times} times as much as counting explains: are bad pieces evened out before they are counted?"),
+            format!(
+                "Subgroups scatter only {times} times as much as counting explains: are defectives evened out before they are counted?"
+            ),
         )
     } else if prime {
-        (Tone::Unsure, "Samples scatter as counting alone explains: a plain chart would do.".to_owned())
+        (Tone::Unsure, "Subgroups scatter as counting alone explains: a plain chart would do.".to_owned())
     } else {
         return None;
     };
@@ -165,7 +167,7 @@ fn few_points(chart: &Chart) -> Option<Note> {
 
 fn small_counts(chart: &Chart) -> Option<Note> {
     let expected = chart.diagnostics.mean_count.filter(|mean| *mean < ENOUGH_BAD)?;
-    let sentence = format!("Only {} bad pieces are expected a sample, so the limits are lopsided.", about(expected.max(1e-6)));
+    let sentence = format!("Only {} defectives are expected a subgroup, so the limits are lopsided.", about(expected.max(1e-6)));
     let detail = "Inspect more at a time, or chart the good pieces between bad ones.".to_owned();
     Some(note(Tone::Caution, sentence, Some(detail), None))
 }
@@ -176,7 +178,7 @@ fn unequal_sizes(chart: &Chart) -> Option<Note> {
     }
     let (sentence, tone) = match chart.kind {
         ChartKind::Np => ("The number inspected changes, so centre and limits step; the share (p) reads more easily.", Tone::Caution),
-        _ => ("Samples differ in size, so the limits step.", Tone::Unsure),
+        _ => ("Subgroups differ in size, so the limits step.", Tone::Unsure),
     };
     let offers = if chart.kind == ChartKind::Np {
         vec![Offer { label: "Chart the share".into(), options: option("chart", json!("p")), figure: None }]
@@ -299,7 +301,7 @@ fn false_alarms(chart: &Chart) -> Option<Note> {
         n => format!("these {n} patterns"),
     };
     let many = chart.noun().1;
-    let sentence = format!("With {these} a steady process cries wolf about every {} {many}.", about(between));
+    let sentence = format!("With {these} a steady process gives a false alarm about every {} {many}.", about(between));
     Some(note(Tone::Unsure, sentence, None, None))
 }
 

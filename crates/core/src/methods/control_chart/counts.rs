@@ -51,7 +51,7 @@ impl Counts {
                 return bad(format!("{n} inspected is negative"));
             }
             if params.kind.counts_pieces() && x > n {
-                return bad(format!("{x} bad pieces are more than the {n} inspected"));
+                return bad(format!("{x} defectives are more than the {n} inspected"));
             }
         }
         // A sample of which nothing was inspected says nothing.

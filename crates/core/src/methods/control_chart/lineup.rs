@@ -49,7 +49,7 @@ pub struct CandidateWords {
 impl Candidate {
     pub fn new(kind: ChartKind, panel: Panel) -> Candidate {
         let rests_on = match kind {
-            ChartKind::PPrime | ChartKind::UPrime => "limits widened for scatter between samples",
+            ChartKind::PPrime | ChartKind::UPrime => "limits widened for scatter between subgroups",
             ChartKind::Ratio => "each share or rate taken as one value",
             _ => "limits from counting alone",
         };
@@ -62,7 +62,7 @@ impl Candidate {
         let title = match self.kind {
             ChartKind::PPrime => "p-prime chart",
             ChartKind::UPrime => "u-prime chart",
-            ChartKind::Ratio => "Single values",
+            ChartKind::Ratio => "Individuals",
             ChartKind::P => "Plain p chart",
             _ => "Plain u chart",
         };
@@ -87,16 +87,17 @@ impl LineUp {
     pub fn reasons(&self) -> [String; 2] {
         let [plain, prime, single] = [0, 1, 2].map(|place| &self.candidates[place]);
         let times = about(self.dispersion.ratio.sqrt());
-        let flags = |candidate: &Candidate| format!("{} of {}", candidate.flagged, counted(candidate.panel.present, "sample", "samples"));
+        let flags =
+            |candidate: &Candidate| format!("{} of {}", candidate.flagged, counted(candidate.panel.present, "subgroup", "subgroups"));
         let scatter = if self.dispersion.p < VERY_UNLIKELY {
-            let tight = "The plain limits take every piece to fail by itself; with samples this large that makes them too tight";
-            format!("{tight}: samples scatter {times} times as much, and {} are flagged.", flags(plain))
+            let tight = "The plain limits take every piece to fail by itself; with subgroups this large that makes them too tight";
+            format!("{tight}: subgroups scatter {times} times as much, and {} are flagged.", flags(plain))
         } else if self.dispersion.p > 1.0 - VERY_UNLIKELY {
             format!(
-                "Samples scatter only {times} times as much as counting explains. Ask how they are counted: are bad ones averaged away, or copied?"
+                "Subgroups scatter only {times} times as much as counting explains. Ask how they are counted: are bad ones averaged away, or copied?"
             )
         } else {
-            "Samples scatter as counting alone explains, so the plain limits are right and need no widening.".to_owned()
+            "Subgroups scatter as counting alone explains, so the plain limits are right and need no widening.".to_owned()
         };
         let one_size = self.sizes.is_some_and(|[low, high]| high - low <= ONE_SIZE * high);
         let agree = match (single.flagged == prime.flagged, one_size) {
@@ -104,6 +105,6 @@ impl LineUp {
             (false, true) => "here they differ a little from the widened chart",
             (false, false) => "here that misleads, for the sizes differ much",
         };
-        [scatter, format!("Single values ignore that samples differ in size; {agree}.")]
+        [scatter, format!("Single values ignore that subgroups differ in size; {agree}.")]
     }
 }

@@ -107,7 +107,7 @@ fn of_spread(chart: &Chart, panel: usize, signal: &Signal, one: &str, stretch: &
     let how = if signal.side > 0 { "more" } else { "less" };
     let what = chart.panels[panel].plotted.name();
     if several {
-        return capital(&format!("samples {stretch} are spread {how} than the others."));
+        return capital(&format!("subgroups {stretch} are spread {how} than the others."));
     }
     capital(&format!("{one} is spread {how} than the others: {what} {value}."))
 }

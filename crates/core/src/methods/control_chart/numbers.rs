@@ -48,6 +48,10 @@ pub struct Numbers {
     pub line_up: Option<LineUpNumbers>,
     /// No signal on any panel.
     pub steady: bool,
+    /// Signals that chance alone would bring to so many points.
+    pub signals_expected: f64,
+    /// Whether chance explains the signals that there are.
+    pub signals_by_chance: bool,
     /// How often a steady process would signal.
     pub false_alarm: FalseAlarm,
     /// All points of the chart, whatever the view.
@@ -170,6 +174,7 @@ const CONTENTS_UP_TO: usize = 300;
 impl Chart {
     /// The numbers of a view.
     pub fn of_view(&self, view: &View) -> Numbers {
+        let alarms = self.alarms();
         Numbers {
             chart: self.kind.name(),
             panels: self.panels.iter().enumerate().map(|(place, panel)| self.panel_numbers(panel, view, place == 0)).collect(),
@@ -181,6 +186,8 @@ impl Chart {
             freshness: self.freshness.clone(),
             line_up: self.line_up_numbers(view),
             steady: self.steady(),
+            signals_expected: alarms.expected,
+            signals_by_chance: alarms.by_chance,
             false_alarm: FalseAlarm { points_between: self.in_control_arl },
             points: self.len(),
             bucket: view.stretch(self.len()).1,

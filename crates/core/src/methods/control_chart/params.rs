@@ -271,7 +271,7 @@ fn sampling<'f>(asked: &Filled<'f>, kind: ChartKind, columns: usize) -> Result<O
     }
     match asked.whole("subgroup_size") {
         Some(size) => Ok(Some(Sampling::Consecutive(size))),
-        None if kind.always_sampled() => Err(StudyError::MissingRole { role: "sample", choose: "a sample column or a sample size" }),
+        None if kind.always_sampled() => Err(StudyError::MissingRole { role: "subgroup", choose: "a subgroup column or a subgroup size" }),
         None => Ok(None),
     }
 }
@@ -313,7 +313,7 @@ fn sigma(asked: Option<SigmaFrom>, kind: ChartKind, sampled: bool) -> Result<Sig
     if of_samples == sampled {
         return Ok(asked);
     }
-    let problem = if sampled { "samples take range, sd or pooled" } else { "single values take mr-mean or mr-median" };
+    let problem = if sampled { "subgroups take range, sd or pooled" } else { "single values take mr-mean or mr-median" };
     Err(bad("sigma", problem))
 }
 

@@ -14,7 +14,7 @@ impl Chart {
         let newest = location.phases.last();
         let brief = |term, words: Option<String>| words.map(|words| Brief { term, words });
         let limits = newest.and_then(|phase| phase.lcl.zip(phase.ucl));
-        let points = if self.noun().0 == "sample" { "samples" } else { "values" };
+        let points = if self.noun().0 == "subgroup" { "subgroups" } else { "values" };
         let all = [
             brief("centre", newest.and_then(|phase| phase.center).map(|center| location.writer.computed(center))),
             brief("limits", limits.map(|(low, high)| location.writer.interval(low, high))),

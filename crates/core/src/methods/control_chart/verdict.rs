@@ -33,12 +33,12 @@ pub fn line_up(chart: &Chart, line_up: &LineUp) -> (Verdict, Vec<Note>) {
         (_, None) => String::new(),
         (1, Some(point)) => format!("{} is a signal, ", chart.named(point)),
         (2..=3, _) => format!("{} are signals, ", listed(&beyond().map(|point| chart.named(point)).collect::<Vec<_>>())),
-        (n, _) => format!("{} are signals, ", counted(n, "sample", "samples")),
+        (n, _) => format!("{} are signals, ", counted(n, "subgroup", "subgroups")),
     };
     let title = believed.words().title;
-    let title = if line_up.believe == ChartKind::Ratio { "single values".to_owned() } else { format!("the {}", title.to_lowercase()) };
+    let title = if line_up.believe == ChartKind::Ratio { "the individuals".to_owned() } else { format!("the {}", title.to_lowercase()) };
     let tone = if believed.flagged > 0 { Tone::Alarm } else { Tone::Calm };
-    let sentence = format!("Believe {title}: {signals}{rest} between samples.");
+    let sentence = format!("Believe {title}: {signals}{rest} between subgroups.");
     let mut reasons: Vec<Note> = line_up.reasons().into_iter().map(|words| notes::note(Tone::Caution, words, None, None)).collect();
     if let [_, single] = &mut reasons[..] {
         single.tone = Tone::Unsure;
@@ -66,14 +66,20 @@ fn verdict(chart: &Chart) -> Verdict {
     let lines = location.lines(newest, location.phases[newest].last);
     if lines.lcl.is_nan() || lines.ucl.is_nan() {
         let why = if chart.sampled() {
-            "no sample of two or more to take the spread from"
+            "no subgroup of two or more to take the spread from"
         } else {
             "no pair of neighbours to take the spread from"
         };
         return say(Tone::Unsure, "Too few to say", format!("Too few to say: {points} and {why}."));
     }
-    if !chart.steady() {
+    let alarms = chart.alarms();
+    if !alarms.by_chance {
         return say(Tone::Alarm, "Not steady", format!("Not steady: {}.", listed(&evidence(chart))));
+    }
+    if !chart.steady() {
+        let brings = counted(alarms.expected.round() as usize, "such signal", "such signals");
+        let found = listed(&evidence(chart));
+        return say(Tone::Calm, "Steady", format!("Steady: {found}; chance alone brings about {brings} to so many {many}."));
     }
     if !matches!(chart.limits, LimitSource::Known { .. }) && chart.limits_sample_size < checks::ENOUGH_POINTS {
         return say(Tone::Unsure, "Too few to say", format!("No signal so far, but {points} are too few to call it steady."));

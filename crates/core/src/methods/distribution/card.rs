@@ -9,9 +9,9 @@ use crate::study::card::{Choice, Filling, Formula, GROUPING, MethodCard, NUMBERS
 pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
     let switch = |on, off| Filling::Switch { usual: true, on, off };
     let pictures = vec![
-        Choice::plain("heaps", "heaps", "Histograms: how often which values occur."),
+        Choice::plain("histograms", "histograms", "Histograms: how often which values occur."),
         Choice::plain("boxes", "boxes", "Box plots: many groups at a glance."),
-        Choice::plain("values", "single values", "Every value by itself, in the order of the rows."),
+        Choice::plain("values", "individual values", "Every value by itself, in the order of the rows."),
         Choice::plain("probability", "probability plots", "Whether the shape is normal: the points then follow the line."),
     ];
     let [width, start] = bars::slots();
@@ -35,10 +35,11 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement")).subject(),
             Slot::new("group", "groups", Filling::optional(&GROUPING, "all together").many(2)).quiet(),
             Slot::new("show", "picture", Filling::choice(pictures)),
-            width.on("show", &["heaps"]),
-            start.on("show", &["heaps"]),
+            width.on("show", &["histograms"]),
+            start.on("show", &["histograms"]),
             Slot::new("same_scale", "scale", switch("on one scale", "each group on its own scale")).with("group"),
-            Slot::new("curve", "bell curve", switch("with the bell curve as a yardstick", "without a bell curve")).on("show", &["heaps"]),
+            Slot::new("curve", "normal curve", switch("with the normal curve as a yardstick", "without a normal curve"))
+                .on("show", &["histograms"]),
         ],
         formulas: FORMULAS.to_vec(),
     }

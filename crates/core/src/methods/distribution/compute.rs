@@ -3,7 +3,7 @@
 use super::groups::{Group, split};
 use super::numbers::{BoxNumbers, GroupNumbers, Numbers, ShownValue};
 use super::params::Params;
-use crate::figure::heap::{Bin, CurvePoint, Scale};
+use crate::figure::histogram::{Bin, CurvePoint, Scale};
 use crate::figure::probability::{places, plot};
 use crate::judgement::{coarse, misfits};
 use crate::numeric::describe::{self, moments};
@@ -118,7 +118,7 @@ fn sd_interval(sd: f64, n: f64) -> [f64; 2] {
     [0.025, 0.975].map(|alpha| sd * (df / chi_square_upper(alpha, df)).sqrt())
 }
 
-/// The bell curve in counts a bar.
+/// The normal curve in counts a bar.
 fn curve(bins: &[Bin], mean: f64, sd: f64, n: usize) -> Vec<CurvePoint> {
     let (Some(first), Some(last)) = (bins.first(), bins.last()) else { return Vec::new() };
     let width = first.to - first.from;

@@ -1,6 +1,6 @@
 //! "What does it look like?": centre, spread and shape of a measurement, alone or by group, on one scale.
 //!
-//! Heap (histogram), box, single values and normal probability plot of the same values. The bell curve is a yardstick;
+//! Histogram, box, single values and normal probability plot of the same values. The normal curve is a yardstick;
 //! whether the shape fits is told by the test of Anderson and Darling.
 
 mod card;

@@ -5,7 +5,7 @@ use std::mem::size_of_val;
 use serde::Serialize;
 
 use super::params::Show;
-use crate::figure::heap::{Bin, CurvePoint};
+use crate::figure::histogram::{Bin, CurvePoint};
 use crate::figure::probability::PlotPoint;
 use crate::numeric::equal_means::EqualMeans;
 use crate::numeric::equal_variance::EqualVariance;
@@ -82,7 +82,7 @@ pub struct GroupNumbers {
     pub misfits: bool,
     /// Bars.
     pub bins: Vec<Bin>,
-    /// The bell curve in counts a bar; empty unless asked for.
+    /// The normal curve in counts a bar; empty unless asked for.
     pub curve: Vec<CurvePoint>,
     /// Whiskers and far values; the quartiles stand above.
     pub box_plot: Option<BoxNumbers>,

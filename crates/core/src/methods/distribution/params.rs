@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use serde::{Deserialize, Serialize};
 
-use crate::figure::heap::Bars;
+use crate::figure::histogram::Bars;
 use crate::frame::{Column, Frame};
 use crate::study::{Filled, StudyError, bars};
 
@@ -15,7 +15,8 @@ use crate::study::{Filled, StudyError, bars};
 pub enum Show {
     /// Histograms.
     #[default]
-    Heaps,
+    #[serde(alias = "heaps")]
+    Histograms,
     /// Box plots.
     Boxes,
     /// Every value.

@@ -203,7 +203,7 @@ fn beyond_limits(numbers: &Numbers, params: &Params) -> Option<Note> {
     })
 }
 
-/// Few different values: the gauge reads coarsely, and heaps and tests mislead.
+/// Few different values: the gauge reads coarsely, and histograms and tests mislead.
 fn coarse(numbers: &Numbers) -> Option<Note> {
     let distinct = numbers.coarse?;
     let detail = "Record one more decimal, or use a finer gauge.".to_owned();

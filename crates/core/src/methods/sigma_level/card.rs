@@ -17,7 +17,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         part: "Look",
         use_when: "Use it to compare: defects per unit and per million, yield, sigma level, rolled through steps.",
         found_by: &["DPMO", "DPU", "sigma level", "yield", "rolled throughput yield", "first-time yield", "ppm"],
-        statement: "Tell how bad it is from {from}[: {subject}][ out of {inspected}][ by {step}][ in samples by {subgroup}][ in the order of {order}][ called by {label}], {shift}[, with {opportunities}][, {goal}].",
+        statement: "Tell how bad it is from {from}[: {subject}][ out of {inspected}][ by {step}][ in subgroups by {subgroup}][ in the order of {order}][ called by {label}], {shift}[, with {opportunities}][, {goal}].",
         slots: vec![
             Slot::new("from", "where the numbers come from", Filling::choice(sources())),
             Slot::new("defects", "counts", typed(counted(), None)).at("subject").on("from", &["counts"]),
@@ -28,13 +28,13 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
                 .at("inspected")
                 .on("from", &["columns"]),
             Slot::new("step", "steps", Filling::optional(&GROUPING, "no steps")).on("from", &["columns"]).quiet(),
-            Slot::new("label", "name of a sample", Filling::optional(&GROUPING, "its number")).on("from", &["columns"]).quiet(),
+            Slot::new("label", "name of a subgroup", Filling::optional(&GROUPING, "its number")).on("from", &["columns"]).quiet(),
             Slot::new("opportunities", "chances a unit", chances).on("from", &["columns"]).quiet(),
             Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement"))
                 .at("subject")
                 .on("from", &["measurement"])
                 .subject(),
-            Slot::new("subgroup", "samples", Filling::optional(&GROUPING, "single values")).on("from", &["measurement"]).quiet(),
+            Slot::new("subgroup", "subgroups", Filling::optional(&GROUPING, "single values")).on("from", &["measurement"]).quiet(),
             Slot::new("order", "order", Filling::optional(&ORDERING, "the rows")).on("from", &["columns", "measurement"]).quiet(),
             Slot::new("shift", "shift", shift),
             Slot::new("goal", "level asked for", Filling::number("asking for a level of {}", "none", 0.0, 12.0)).quiet(),

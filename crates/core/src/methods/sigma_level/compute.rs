@@ -8,7 +8,7 @@
 
 use super::numbers::{Answer, NormalNumbers, Numbers, Rung, Step};
 use super::params::{CountColumns, Counts, Normal, Params, STEPS_MOST, Source, check_counts, check_limits};
-use crate::figure::heap::CurvePoint;
+use crate::figure::histogram::CurvePoint;
 use crate::frame::{Column, ColumnInfo, Missing};
 use crate::judgement::misfits;
 use crate::methods::control_chart::{self, Chart, ChartKind, Inspected, Params as Question, Sampling, SigmaFrom};
@@ -115,7 +115,7 @@ fn of_normal(bare: Numbers, given: Normal, seen: Option<Sorted>, writer: ValueFo
         ad_p: test.map(|test| test.p),
         misfits: misfits(seen.as_ref().map_or(0, |seen| seen.len()), test.map(|test| test.p), test.map(|test| test.a2)),
         seen: seen.as_ref().map(|seen| seen.iter().filter(beyond).count() as f64 / seen.len() as f64),
-        curve: bell(mean, sd),
+        curve: normal_curve(mean, sd),
         writer,
     };
     Numbers {
@@ -130,7 +130,7 @@ fn of_normal(bare: Numbers, given: Normal, seen: Option<Sorted>, writer: ValueFo
     }
 }
 
-fn bell(mean: f64, sd: f64) -> Vec<CurvePoint> {
+fn normal_curve(mean: f64, sd: f64) -> Vec<CurvePoint> {
     let at = |k: i32| f64::from(k) / 15.0 - 4.0;
     (0..=120).map(|k| CurvePoint { value: mean + at(k) * sd, count: (-0.5 * at(k) * at(k)).exp() }).collect()
 }

@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 
-use crate::figure::heap::CurvePoint;
+use crate::figure::histogram::CurvePoint;
 use crate::methods::control_chart::{self, Chart};
 use crate::study::words::{ValueFormat, grouped};
 use crate::study::{Brief, Kept, Numbered, Table, Term, View};
@@ -121,7 +121,7 @@ pub struct NormalNumbers {
     pub misfits: bool,
     /// The share of values really out; null when typed.
     pub seen: Option<f64>,
-    /// The bell, its top at 1.
+    /// the normal curve, its top at 1.
     pub curve: Vec<CurvePoint>,
     /// How values are written.
     pub writer: ValueFormat,

@@ -106,7 +106,7 @@ fn scatter(answer: &Answer) -> Option<Note> {
         let detail = "The interval above takes every chance as alike, so it is too narrow.".to_owned();
         note(
             Tone::Caution,
-            format!("Samples scatter {:.1} times as much as counting explains ({}).", dispersion.ratio, chance(dispersion.p)),
+            format!("Subgroups scatter {:.1} times as much as counting explains ({}).", dispersion.ratio, chance(dispersion.p)),
             Some(detail),
         )
     })

@@ -55,7 +55,8 @@ fn measure(shape: Shape, sorted: &Sorted) -> Fitted {
     Fitted { shape, aic: aic(&shape, sorted), ad: shape.anderson_darling(sorted), p: None }
 }
 
-fn aic(shape: &Shape, values: &[f64]) -> f64 {
+/// Akaike's criterion, 2k - 2 ln L: the smaller the better.
+pub fn aic(shape: &Shape, values: &[f64]) -> f64 {
     2.0 * shape.family.parameters() as f64 - 2.0 * shape.ln_likelihood(values)
 }
 
@@ -128,26 +129,41 @@ fn draw(shape: &Shape, random: &mut Xoshiro256PlusPlus) -> f64 {
     shape.quantile(below, 1.0 - below)
 }
 
+/// In which order shapes are believed. What could not be tested is never put before what was, not even before what was
+/// refuted: that would hide that nothing fits.
+#[derive(Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+enum Standing {
+    Fits,
+    Refuted,
+    Untested,
+}
+
 /// All families that can be fitted to sorted values, the best first: those not refuted before those that are, a
 /// threshold that is not worth its parameter last and without a chance, else by Anderson and Darling's statistic.
 ///
 /// # Errors
 /// [`Stopped`].
 pub fn rank(sorted: &Sorted, cancel: &Cancel) -> Result<Vec<Fitted>, Stopped> {
-    let mut ranked: Vec<(bool, bool, Fitted)> = Vec::new();
+    let mut ranked: Vec<(Standing, Fitted)> = Vec::new();
     // A family without its threshold comes before the one with it.
     for family in Family::ALL {
         cancel.check()?;
         let Some(shape) = fit(family, sorted) else { continue };
-        let plain = ranked.iter().find(|(_, _, one)| one.shape.family == family.plain()).map(|(_, _, plain)| plain.aic);
+        let plain = ranked.iter().find(|(_, one)| one.shape.family == family.plain()).map(|(_, plain)| plain.aic);
         let idle = plain.is_some_and(|plain| aic(&shape, sorted) > plain - WORTH);
         let fitted = if idle { measure(shape, sorted) } else { judge(shape, sorted, cancel)? };
         if fitted.ad.is_finite() && fitted.aic.is_finite() {
-            ranked.push((unlikely(fitted.p), idle, fitted));
+            let standing = match fitted.p {
+                _ if sorted.len() < LEAST => Standing::Fits,
+                Some(_) if unlikely(fitted.p) => Standing::Refuted,
+                Some(_) => Standing::Fits,
+                None => Standing::Untested,
+            };
+            ranked.push((standing, fitted));
         }
     }
-    ranked.sort_by(|a, b| (a.0, a.1).cmp(&(b.0, b.1)).then(a.2.ad.total_cmp(&b.2.ad)));
-    Ok(ranked.into_iter().map(|(_, _, fitted)| fitted).collect())
+    ranked.sort_by(|a, b| a.0.cmp(&b.0).then(a.1.ad.total_cmp(&b.1.ad)));
+    Ok(ranked.into_iter().map(|(_, fitted)| fitted).collect())
 }
 
 #[cfg(test)]

@@ -4,10 +4,10 @@ import type { Schema } from "../../api/client";
 import type { Numbers, OneScale } from "./layout";
 
 /** The histogram lying on its side, with the short-term and the long-term curve. */
-export function Heap({ layout, numbers, lit }: { layout: OneScale; numbers: Numbers; lit: number | null }) {
-  const { heap, y } = layout;
+export function Histogram({ layout, numbers, lit }: { layout: OneScale; numbers: Numbers; lit: number | null }) {
+  const { histogram, y } = layout;
   const counts = [...numbers.bins, ...numbers.long_term, ...numbers.short_term].map((one) => one.count);
-  const x = scaleLinear([0, Math.max(1, ...counts) * 1.04], [heap.left, heap.right]);
+  const x = scaleLinear([0, Math.max(1, ...counts) * 1.04], [histogram.left, histogram.right]);
   const curve = (points: Schema["CurvePoint"][]) => {
     const [low = 0, high = 0] = y.domain();
     const inside = points.filter((point) => point.value >= low && point.value <= high);
@@ -20,7 +20,7 @@ export function Heap({ layout, numbers, lit }: { layout: OneScale; numbers: Numb
   const last = numbers.bins.length - 1;
   return (
     <g>
-      <path d={`M${heap.left} ${heap.top}V${heap.bottom}`} stroke="var(--hairline)" strokeWidth="1.5" />
+      <path d={`M${histogram.left} ${histogram.top}V${histogram.bottom}`} stroke="var(--hairline)" strokeWidth="1.5" />
       {numbers.bins.map((bin, index) => {
         const inside = lit !== null && lit >= bin.from && (lit < bin.to || (index === last && lit <= bin.to));
         const [top, bottom] = [y(bin.to), y(bin.from)];
@@ -29,8 +29,8 @@ export function Heap({ layout, numbers, lit }: { layout: OneScale; numbers: Numb
             key={bin.from}
             data-bar={index}
             data-lit={inside || undefined}
-            x={heap.left}
-            width={x(bin.count) - heap.left}
+            x={histogram.left}
+            width={x(bin.count) - histogram.left}
             y={top + (bottom - top > 3 ? 0.6 : 0)}
             height={Math.max(0.5, bottom - top - (bottom - top > 3 ? 1.2 : 0))}
             fill="var(--slate)"
@@ -50,8 +50,8 @@ export function Heap({ layout, numbers, lit }: { layout: OneScale; numbers: Numb
       <g fontSize="12" fill="var(--ink-soft)">
         {numbers.short_term.length > 0 && (
           <>
-            <path d={`M${heap.left} ${heap.bottom + 13}h20`} stroke="var(--ochre)" strokeWidth="1.9" />
-            <text x={heap.left + 25} y={heap.bottom + 17}>
+            <path d={`M${histogram.left} ${histogram.bottom + 13}h20`} stroke="var(--ochre)" strokeWidth="1.9" />
+            <text x={histogram.left + 25} y={histogram.bottom + 17}>
               short-term
             </text>
           </>
@@ -59,13 +59,13 @@ export function Heap({ layout, numbers, lit }: { layout: OneScale; numbers: Numb
         {numbers.long_term.length > 0 && (
           <>
             <path
-              d={`M${heap.left + 96} ${heap.bottom + 13}h20`}
+              d={`M${histogram.left + 96} ${histogram.bottom + 13}h20`}
               stroke="var(--ink)"
               strokeWidth="1.9"
               strokeDasharray="1.5 4"
               strokeLinecap="round"
             />
-            <text x={heap.left + 121} y={heap.bottom + 17}>
+            <text x={histogram.left + 121} y={histogram.bottom + 17}>
               long-term
             </text>
           </>

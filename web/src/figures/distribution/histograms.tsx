@@ -9,19 +9,25 @@ import type { PictureProps } from "./picture-props";
 /** How near to an edge the pointer takes hold of it. */
 const GRIP = 5;
 
-/** Histograms with the bell curve as a yardstick. Dragging the edge of a bar changes the width of all. */
-export function Heaps(props: PictureProps) {
+/** Histograms with the normal curve as a yardstick. Dragging the edge of a bar changes the width of all. */
+export function Histograms(props: PictureProps) {
   const { cells, sameScale } = props;
   const tallest = (cell: Cell) =>
     Math.max(1, ...cell.group.bins.map((bin) => bin.count), ...cell.group.curve.map((point) => point.count));
   // Groups of unlike size compare by share of their own values.
   const most = Math.max(...cells.map((cell) => tallest(cell) / cell.group.n));
   return cells.map((cell, place) => (
-    <Heap key={cell.index} {...props} cell={cell} place={place} top={sameScale ? most * cell.group.n : tallest(cell)} />
+    <Histogram
+      key={cell.index}
+      {...props}
+      cell={cell}
+      place={place}
+      top={sameScale ? most * cell.group.n : tallest(cell)}
+    />
   ));
 }
 
-function Heap(props: PictureProps & { cell: Cell; place: number; top: number }) {
+function Histogram(props: PictureProps & { cell: Cell; place: number; top: number }) {
   const { cell, place, top, chosen, onChoose, onTryWidth, onTakeWidth } = props;
   const { group, box, x } = cell;
   const drag = useRef<{ from: number; width: number; scale: Cell["x"] } | null>(null);
@@ -87,7 +93,7 @@ function Heap(props: PictureProps & { cell: Cell; place: number; top: number }) 
         );
       })}
       <path
-        d={bell(group.curve, x, y)}
+        d={normalCurve(group.curve, x, y)}
         fill="none"
         stroke="var(--ink)"
         strokeWidth="1.6"
@@ -103,7 +109,7 @@ function Heap(props: PictureProps & { cell: Cell; place: number; top: number }) 
   );
 }
 
-function bell(curve: Schema["CurvePoint"][], x: Cell["x"], y: (count: number) => number): string {
+function normalCurve(curve: Schema["CurvePoint"][], x: Cell["x"], y: (count: number) => number): string {
   const [low = 0, high = 0] = x.domain();
   const inside = curve.filter((point) => point.value >= low && point.value <= high);
   return (

@@ -1,4 +1,4 @@
-//! Heaps of values: bars from edge to edge, left-closed, the last one closed.
+//! Histograms of values: bars from edge to edge, left-closed, the last one closed.
 
 use serde::Serialize;
 
@@ -44,7 +44,7 @@ pub struct Unfit {
 /// One bar.
 #[derive(Clone, Copy, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-#[cfg_attr(feature = "openapi", schema(as = HeapBin))]
+#[cfg_attr(feature = "openapi", schema(as = HistogramBin))]
 pub struct Bin {
     /// Left edge.
     pub from: f64,
@@ -54,7 +54,7 @@ pub struct Bin {
     pub count: usize,
 }
 
-/// A point of a curve over a heap.
+/// A point of a curve over a histogram.
 #[derive(Clone, Copy, Debug, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct CurvePoint {

@@ -1,12 +1,12 @@
 import type { Schema } from "../api/client";
 
-type Props = { bins: Schema["HeapBin"][]; limits: { lsl?: number | null; usl?: number | null } };
+type Props = { bins: Schema["HistogramBin"][]; limits: { lsl?: number | null; usl?: number | null } };
 
 const WIDTH = 140;
 const HEIGHT = 42;
 
-/** A small heap of values with the specification limits as fences. */
-export function HeapSketch({ bins, limits }: Props) {
+/** A small histogram of values with the specification limits as fences. */
+export function HistogramSketch({ bins, limits }: Props) {
   const from = bins[0]?.from ?? 0;
   const to = bins.at(-1)?.to ?? 1;
   const fences = [limits.lsl, limits.usl].filter((value): value is number => value != null);

@@ -7,7 +7,7 @@ import type { Box } from "../../marks/panel-layout";
 type Point = Schema["CurvePoint"];
 
 /** The normal with its limits, the tails beyond them filled. */
-export function Bell({ normal, box }: { normal: Schema["NormalNumbers"]; box: Box }) {
+export function NormalCurve({ normal, box }: { normal: Schema["NormalNumbers"]; box: Box }) {
   const write = writerOf(normal.writer);
   const { lsl, usl, curve } = normal;
   const ends = [curve[0]?.value, curve.at(-1)?.value, lsl, usl].filter((value): value is number => value != null);
