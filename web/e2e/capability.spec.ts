@@ -19,21 +19,21 @@ test("limits live with the column: changed in the statement, the verdict, the Wa
   await open(page, server, "Groove depth, housing", "capability");
   await expect(verdict(page)).toHaveText(/^Move the mean down by 0\.0289 mm .* Ppk 0\.87, likely 0\.75 to 0\.99\.$/);
   await page.getByRole("button", { name: "limits: 1.1 to 1.3 mm" }).click();
-  await page.getByRole("textbox", { name: "upper limit" }).fill("1,35");
-  await page.getByRole("textbox", { name: "upper limit" }).press("Enter");
+  await page.getByRole("textbox", { name: "USL" }).fill("1,35");
+  await page.getByRole("textbox", { name: "USL" }).press("Enter");
   await expect(page.getByRole("button", { name: "limits: 1.1 to 1.35 mm" })).toBeVisible();
   // A limit below the lower one is refused in words, and nothing changes.
-  await page.getByRole("textbox", { name: "upper limit" }).fill("1.05");
-  await page.getByRole("textbox", { name: "upper limit" }).press("Enter");
+  await page.getByRole("textbox", { name: "USL" }).fill("1.05");
+  await page.getByRole("textbox", { name: "USL" }).press("Enter");
   await expect(page.getByRole("alert")).toContainText("limit");
   await page.keyboard.press("Escape");
   await expect(page.getByText("Meets the limits")).toBeVisible();
   await expect(verdict(page)).toContainText("Ppk 1.48");
   await expect(
-    page.getByRole("img", { name: /groove depth: mean 1\.2289 mm, .* upper limit 1\.350 mm, steady/ }),
+    page.getByRole("img", { name: /groove depth: mean 1\.2289 mm, .* USL 1\.350 mm, steady/ }),
   ).toBeVisible();
   await page.getByRole("button", { name: "History" }).click();
-  await expect(page.getByText("upper limit of groove depth: 1.3 → 1.35")).toBeVisible();
+  await expect(page.getByText("USL of groove depth: 1.3 → 1.35")).toBeVisible();
   await page.keyboard.press("Escape");
   await page.getByRole("link", { name: "Wall" }).click();
   await expect(dial).toContainText("Ppk 1.48");

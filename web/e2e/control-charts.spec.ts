@@ -56,7 +56,7 @@ test("a line-up shows three charts of one count, and choosing one changes the st
   await expect(slot(page, "kind of chart: share, widened for scatter (p-prime)")).toBeVisible();
   await page.getByRole("button", { name: "Back to the chart" }).click();
   await expect(verdict(page)).toHaveText("1 of 24 subgroups lies beyond the control limits.");
-  await expect(page.getByText("Reel R716 lies above the upper limit: 1.62 %.")).toBeVisible();
+  await expect(page.getByText("Reel R716 lies above the upper control limit: 1.62 %.")).toBeVisible();
   await page.keyboard.press("Control+z");
   await expect(slot(page, "kind of chart: proportion defective (p)")).toBeVisible();
 });

@@ -37,15 +37,15 @@ test("a messy file becomes a typed table, a study and a verdict that follows its
     .getByRole("button")
     .click();
   await page.getByLabel("unit").fill("lm");
-  await page.getByLabel("lower limit").fill("480");
-  await page.getByLabel("lower limit").press("Enter");
+  await page.getByLabel("LSL").fill("480");
+  await page.getByLabel("LSL").press("Enter");
   await expect(page.getByRole("columnheader", { name: /beam flux, lm number · from 480/ })).toBeVisible();
-  await page.getByLabel("upper limit").fill("470");
-  await page.getByLabel("upper limit").press("Enter");
-  await expect(page.getByRole("alert")).toContainText("the lower limit 480 is not below the upper limit 470");
-  await expect(page.getByLabel("upper limit")).toHaveValue("470");
-  await page.getByLabel("upper limit").fill("");
-  await page.getByLabel("upper limit").press("Enter");
+  await page.getByLabel("USL").fill("470");
+  await page.getByLabel("USL").press("Enter");
+  await expect(page.getByRole("alert")).toContainText("LSL 480 is not below USL 470");
+  await expect(page.getByLabel("USL")).toHaveValue("470");
+  await page.getByLabel("USL").fill("");
+  await page.getByLabel("USL").press("Enter");
 
   await page.getByRole("button", { name: "Ask of this data" }).click();
   await page.getByRole("button", { name: /Is it steady\?/ }).click();

@@ -42,7 +42,7 @@ test("two browsers agree: an edit in one is a signal in the other", async ({ pag
   await other.locator("#cell-10-3").click();
   await other.keyboard.type("9.9");
   await other.keyboard.press("Enter");
-  await expect(verdict(page)).toContainText("1 of 80 values lies beyond the limits");
+  await expect(verdict(page)).toContainText("1 of 80 values lies beyond the control limits");
 
   // Both change the statement; the second change is applied on top of the first.
   await other.goto(page.url());

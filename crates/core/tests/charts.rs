@@ -88,7 +88,7 @@ fn rare_events_get_limits_by_probability() {
     // p = 0.01: the share below y is 1 - 0.99^(y + 1); 0.99865 is first reached at 657, one half at 68.
     assert_eq!(got["panels"][0]["phases"][0]["ucl"], json!(657.0));
     assert_eq!(got["panels"][0]["phases"][0]["center"], json!(68.0));
-    assert!(notes(&g).contains("Value 7 lies above the upper limit: 2000. Events have become rarer."), "{}", notes(&g));
+    assert!(notes(&g).contains("Value 7 lies above the upper control limit: 2000. Events have become rarer."), "{}", notes(&g));
     let t = asked(json!({"days": [3.0, 5.0, 1.0]}), json!({"measure": "days"}), json!({"chart": "t", "time_shape": "exponential"}));
     let ucl = t["panels"][0]["phases"][0]["ucl"].as_f64().unwrap();
     assert!((ucl - 3.0 * -(0.001_349_898_031_630_09_f64).ln()).abs() < 1e-9);
@@ -262,4 +262,29 @@ fn the_advisor_proposes_from_the_columns_and_few_answers() {
     assert_eq!(size["question"]["words"], "Does the number inspected change?");
     assert_eq!(advise(alone, json!({"counting": "defects", "changes": "no"}))["proposal"]["options"]["chart"], "c");
     assert_eq!(advise(json!({"bench": ["A", "B"]}), json!({})), json!({}));
+}
+
+#[test]
+fn readings_side_by_side_are_one_subgroup_and_the_proposal_says_why() {
+    let wide = |names: [&str; 3], offset: f64| {
+        let column =
+            |k: usize| -> Vec<f64> { wandering(40).iter().map(|x| x + k as f64 * offset + (k * 13 % 7) as f64 / 1000.0).collect() };
+        json!({names[0]: column(0), names[1]: column(1), names[2]: column(2)})
+    };
+    for names in [["x1", "x2", "x3"], ["Reading 1", "Reading 2", "Reading 3"], ["gap_7", "gap_8", "gap_9"]] {
+        let got = advise(wide(names, 0.0), json!({}));
+        assert_eq!(got["proposal"]["options"]["chart"], "xbar-r", "{names:?}");
+        assert_eq!(got["proposal"]["roles"]["measure"], json!(names));
+        let why = got["proposal"]["why"].as_str().unwrap();
+        assert!(why.contains(&format!("{} to {} stand side by side, each row is a subgroup of 3 readings", names[0], names[2])), "{why}");
+        // What is proposed can be charted.
+        let charted = asked(wide(names, 0.0), got["proposal"]["roles"].clone(), got["proposal"]["options"].clone());
+        assert_eq!(charted["panels"][0]["points"].as_array().unwrap().len(), 40);
+        let one = advise(wide(names, 0.0), json!({"together": "one"}));
+        assert_eq!((&one["proposal"]["options"]["chart"], &one["proposal"]["roles"]["measure"]), (&json!("individuals"), &json!(names[0])));
+    }
+    // Other names, gaps in the numbers, or values that lie apart: different things.
+    for (names, offset) in [(["x1", "x2", "x4"], 0.0), (["gap", "width", "depth"], 0.0), (["x1", "x2", "x3"], 50.0)] {
+        assert_eq!(advise(wide(names, offset), json!({}))["proposal"]["options"]["chart"], "individuals", "{names:?} {offset}");
+    }
 }

@@ -153,7 +153,7 @@ fn under_a_shape_the_file_of_points_holds_the_values_themselves() {
         };
         let worst = of("individuals").iter().zip(&values).map(|(got, want)| (got / want - 1.0).abs()).fold(0.0, f64::max);
         assert!(worst < 1e-9, "{shape}: {worst}");
-        assert!((of("individuals upper limit")[0] / number(&judged, "/control/ucl") - 1.0).abs() < 1e-10, "{shape}");
+        assert!((of("individuals UCL")[0] / number(&judged, "/control/ucl") - 1.0).abs() < 1e-10, "{shape}");
     }
 }
 
@@ -182,7 +182,7 @@ fn a_sigma_level_refuses_what_cannot_be_and_rolls_its_steps() {
         (json!({"units": 10, "defects": -1}), "is -1, but must be at least 0"),
         (json!({"units": 10}), "no counts yet"),
         (json!({"mean": 1, "sd": 0, "usl": 2}), "sd"),
-        (json!({"mean": 1, "sd": 1}), "lower or an upper limit"),
+        (json!({"mean": 1, "sd": 1}), "give LSL or USL"),
         (json!({"mean": 1, "sd": 1, "lsl": 2, "usl": 1}), "must lie above"),
         (json!({"units": 10, "defects": 1, "shift": -1}), "shift"),
     ] {

@@ -359,6 +359,8 @@ fn a_fit_follows_its_values_when_their_unit_changes() {
     }
 }
 
+type Map<'a> = &'a dyn Fn(f64) -> f64;
+
 #[test]
 fn transformations_are_monotone_undone_by_their_inverse_and_make_values_normal() {
     let sorted = Sorted::of(&(0..80).map(|i| (normal::quantile((f64::from(i) + 0.5) / 80.0) * 0.5).exp()).collect::<Vec<_>>());
@@ -370,7 +372,7 @@ fn transformations_are_monotone_undone_by_their_inverse_and_make_values_normal()
     let power = BoxCox::fit(&sorted).unwrap();
     assert!(power.lambda.abs() < 0.05, "the logarithm is the power 0: {}", power.lambda);
     let system = Johnson::fit(&sorted).unwrap();
-    let maps: [(&str, &dyn Fn(f64) -> f64, &dyn Fn(f64) -> f64); 2] =
+    let maps: [(&str, Map, Map); 2] =
         [("power", &|x| power.score(x), &|y| power.value_at(y)), ("system", &|x| system.score(x), &|y| system.value_at(y))];
     for (name, score, value_at) in maps {
         let scores = sorted.on_scale(score);

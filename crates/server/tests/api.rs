@@ -182,7 +182,7 @@ async fn a_large_study_sends_few_points_and_the_export_all() {
     let page = service.get(&format!("/api/studies/{}/points?first=500&last=509&points=10", study["id"])).await;
     assert_eq!((&page["columns"][0]["cells"][0], page["columns"][0]["cells"].as_array().unwrap().len()), (&json!(501.0), 10));
     let limits = service.client.get(service.url(&format!("/api/studies/{}/tables/limits.csv", study["id"]))).send().await.unwrap();
-    assert!(limits.text().await.unwrap().starts_with("what,from,to,lower limit"));
+    assert!(limits.text().await.unwrap().starts_with("what,from,to,LCL"));
     let none = service.client.get(service.url(&format!("/api/studies/{}/tables/pie.csv", study["id"]))).send().await.unwrap();
     assert_eq!(problem(none).await.0, 404);
 }

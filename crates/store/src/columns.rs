@@ -39,7 +39,7 @@ impl ColumnChange {
         if let (Some(lsl), Some(usl)) = (lsl, usl)
             && lsl >= usl
         {
-            return wrong(format!("the lower limit {lsl} is not below the upper limit {usl}"));
+            return wrong(format!("LSL {lsl} is not below USL {usl}"));
         }
         if [lsl, target, usl].into_iter().flatten().any(|value| !value.is_finite()) {
             return wrong("limits must be finite numbers".into());

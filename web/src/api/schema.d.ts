@@ -854,7 +854,7 @@ export interface components {
             fit?: components["schemas"]["FitNumbers"] | null;
             /** @description Families ranked, the best first, when the best was asked for. */
             shapes: components["schemas"]["ShapeCandidate"][];
-            /** @description Of a fitted shape: the smallest and the largest Ppk of the shapes that are as likely and not refuted. */
+            /** @description Of a fitted shape: the smallest and the largest Ppk of the shapes that fit as well. */
             ppk_by_shape?: number[] | null;
             /** @description The smallest and the largest share that they put beyond the limits. */
             outside_by_shape?: number[] | null;

@@ -116,8 +116,8 @@ function Hub({ signals, steady }: { signals: number; steady: boolean }) {
 function spoken({ limits, dial, writer, name }: Props): string {
   const parts = [
     dial.mean != null && `mean ${writer.computed(dial.mean)}`,
-    limits.lsl != null && `lower limit ${writer.value(limits.lsl)}`,
-    limits.usl != null && `upper limit ${writer.value(limits.usl)}`,
+    limits.lsl != null && `LSL ${writer.value(limits.lsl)}`,
+    limits.usl != null && `USL ${writer.value(limits.usl)}`,
     dial.steady ? "steady" : `${dial.signals} signals`,
   ];
   return `${name}: ${parts.filter(Boolean).join(", ")}`;

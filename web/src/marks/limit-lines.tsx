@@ -95,9 +95,9 @@ export function EndLabels({ layout, writer }: { layout: PanelLayout; writer: Val
   const { box, y } = layout;
   const last = steps(layout).at(-1)?.point;
   const labels = [
-    { words: "upper limit", value: last?.ucl, colour: "var(--ochre)" },
-    { words: "centre", value: last?.center, colour: "var(--moss)" },
-    { words: "lower limit", value: isFloor(layout, last?.lcl) ? null : last?.lcl, colour: "var(--ochre)" },
+    { words: "UCL", value: last?.ucl, colour: "var(--ochre)" },
+    { words: "CL", value: last?.center, colour: "var(--moss)" },
+    { words: "LCL", value: isFloor(layout, last?.lcl) ? null : last?.lcl, colour: "var(--ochre)" },
   ].flatMap(({ words, value, colour }) => (value == null ? [] : [{ words, value, colour }]));
   const places = spreadLabels(
     labels.map((label) => y(label.value)),

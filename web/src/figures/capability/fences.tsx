@@ -29,7 +29,7 @@ export function Fences({ layout, numbers, writer }: { layout: OneScale; numbers:
   const inSight = (value: number | null | undefined): value is number => value != null && value > bottom && value < top;
   const labels = [
     ...layout.fences.map(({ side, value }) => ({ words: side.toUpperCase(), value, bold: true })),
-    ...(inSight(target) ? [{ words: "◂ aim", value: target, bold: false }] : []),
+    ...(inSight(target) ? [{ words: "◂ target", value: target, bold: false }] : []),
     ...(inSight(bound) ? [{ words: "bound", value: bound, bold: false }] : []),
     ...(numbers.mean == null ? [] : [{ words: "mean", value: numbers.mean, bold: false }]),
   ];

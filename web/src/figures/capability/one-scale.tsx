@@ -180,7 +180,7 @@ const shortened = (words: string) => (words.length > 24 ? `${words.slice(0, 23)}
 
 function summary(numbers: Numbers, name: string, writer: ValueFormat): string {
   const { lsl, usl } = numbers.limits;
-  const limits = [lsl != null && `lower limit ${writer.value(lsl)}`, usl != null && `upper limit ${writer.value(usl)}`]
+  const limits = [lsl != null && `LSL ${writer.value(lsl)}`, usl != null && `USL ${writer.value(usl)}`]
     .filter(Boolean)
     .join(", ");
   const index = numbers.ppk == null ? "" : ` Ppk ${numbers.ppk.toFixed(2)}.`;

@@ -37,9 +37,9 @@ export function ColumnPanel({ dataset, column, summary }: Props) {
           <>
             <SavedField label="unit" value={column.unit ?? ""} onSave={(unit) => save({ unit })} />
             {number("decimals", "decimals")}
-            {number("lsl", "lower limit")}
+            {number("lsl", "LSL")}
             {number("target", "target")}
-            {number("usl", "upper limit")}
+            {number("usl", "USL")}
           </>
         )}
       </div>

@@ -18,9 +18,9 @@ const PROPERTIES = {
   kind: "kind",
   unit: "unit",
   decimals: "decimals",
-  lsl: "lower limit",
+  lsl: "LSL",
   target: "target",
-  usl: "upper limit",
+  usl: "USL",
 };
 
 function words({ what, target, before, after, place }: Schema["HistoryRow"]): string {

@@ -18,9 +18,9 @@ export function LimitsEditor({ column, dataset }: Props) {
   );
   return (
     <div className="flex flex-col gap-1.5">
-      {number("usl", "upper limit")}
+      {number("usl", "USL")}
       {number("target", "target")}
-      {number("lsl", "lower limit")}
+      {number("lsl", "LSL")}
       {problem && (
         <p role="alert" className="text-clay">
           {problem.detail}. <span className="text-ink-soft">{problem.advice}</span>

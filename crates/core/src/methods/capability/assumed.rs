@@ -60,22 +60,24 @@ impl AssumedDistribution {
         matches!(self, AssumedDistribution::Normal | AssumedDistribution::Percentile)
     }
 
-    /// Of a fitted shape: it, and every other one whose AIC is within 2 of the smallest and that is neither refuted nor
-    /// reaches below the natural bound, among those ranked or all families. Very many values tell shapes apart, and are not
-    /// fitted all over. Source: Burnham and Anderson (2002), Model Selection and Multimodel Inference, sec. 2.6.
-    pub fn as_likely(&self, ranked: &[Fitted], sorted: &Sorted, bound: Option<f64>) -> Vec<Shape> {
+    /// Of a fitted shape: it, and all others that fit as well and do not reach below the natural bound. Among those ranked
+    /// these are the ones that the values do not refute. Where one family was chosen, they are the families whose AIC is
+    /// within 2 of the smallest (Burnham and Anderson 2002, Model Selection and Multimodel Inference, sec. 2.6), because
+    /// testing all would take long; very many values tell shapes apart, and are not fitted all over.
+    pub fn fitting_as_well(&self, ranked: &[Fitted], sorted: &Sorted, bound: Option<f64>) -> Vec<Shape> {
         let AssumedDistribution::Fitted(own) = self else { return Vec::new() };
-        let others: Vec<(Shape, f64)> = if !ranked.is_empty() {
-            ranked.iter().filter(|one| !unlikely(one.p)).map(|one| (one.shape, one.aic)).collect()
+        let reaches = |shape: &Shape| bound.is_some_and(|bound| shape.below(bound) > BELOW_BOUND);
+        let others: Vec<Shape> = if !ranked.is_empty() {
+            ranked.iter().filter(|one| one.p.is_some() && !unlikely(one.p)).map(|one| one.shape).collect()
         } else if sorted.len() <= PLENTY {
-            Family::ALL.into_iter().filter_map(|family| fit(family, sorted)).map(|shape| (shape, aic(&shape, sorted))).collect()
+            let all = Family::ALL.into_iter().filter_map(|family| fit(family, sorted));
+            let all: Vec<(Shape, f64)> = all.map(|shape| (shape, aic(&shape, sorted))).collect();
+            let least = all.iter().map(|(_, aic)| *aic).fold(own.aic, f64::min);
+            all.into_iter().filter(|(_, aic)| *aic <= least + 2.0).map(|(shape, _)| shape).collect()
         } else {
             Vec::new()
         };
-        let least = others.iter().map(|(_, aic)| *aic).fold(own.aic, f64::min);
-        let reaches = |shape: &Shape| bound.is_some_and(|bound| shape.below(bound) > BELOW_BOUND);
-        let likely = others.into_iter().filter(|(shape, aic)| *aic <= least + 2.0 && !reaches(shape)).map(|(shape, _)| shape);
-        std::iter::once(own.shape).chain(likely).collect()
+        std::iter::once(own.shape).chain(others.into_iter().filter(|shape| !reaches(shape))).collect()
     }
 
     /// What it is called in a sentence: "a normal", "a Weibull".

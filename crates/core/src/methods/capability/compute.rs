@@ -84,7 +84,7 @@ impl Work<'_> {
         let centre = scale.mean.unwrap_or(f64::NAN);
         let sd = scale.sd.unwrap_or(f64::NAN);
         let varies = sd > 0.0;
-        let rivals = assumed.as_likely(ranked, sorted, params.bound);
+        let rivals = assumed.fitting_as_well(ranked, sorted, params.bound);
 
         // Short-term: the mean and the sd from neighbours, or those known from before. Johnson's functions and fitted
         // families are found from all values together, which leaves nothing to take short-term.

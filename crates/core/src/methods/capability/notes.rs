@@ -7,7 +7,7 @@ use serde_json::{Map, json};
 use super::answer::Answer;
 use super::assumed::{AssumedDistribution, BELOW_BOUND};
 use super::params::Subgroups;
-use super::verdict::{beyond_words, index};
+use super::verdict::{Standing, standing, beyond_words, index};
 use crate::judgement::VERY_UNLIKELY;
 use crate::numeric::normal;
 use crate::numeric::tails::binomial_from;
@@ -67,16 +67,12 @@ fn outside(answer: &Answer) -> Note {
         }
         _ => String::new(),
     };
-    let ppk = numbers.ppk.unwrap_or(f64::INFINITY);
     let trusted = !numbers.misfits && numbers.signals_by_chance;
-    let tone = if !trusted {
-        Tone::Unsure
-    } else if ppk < 1.0 {
-        Tone::Alarm
-    } else if ppk < answer.params.goal {
-        Tone::Caution
-    } else {
-        Tone::Calm
+    let tone = match standing(answer) {
+        _ if !trusted => Tone::Unsure,
+        Some(Standing::Fails) => Tone::Alarm,
+        Some(Standing::Meets) | None => Tone::Calm,
+        Some(_) => Tone::Caution,
     };
     match (numbers.expected_overall.total, index(answer)) {
         (Some(out), Some(index)) => {
@@ -130,18 +126,12 @@ fn shape(answer: &Answer) -> Option<Note> {
     let numbers = &answer.numbers;
     let best = || offer("Fit shapes and take the best", &[("shape", json!("best-fit"))]);
     if let AssumedDistribution::Fitted(_) = answer.assumed
-        && let [first, others @ ..] = &numbers.shapes[..]
+        && let [first, ..] = &numbers.shapes[..]
     {
-        let alike: Vec<f64> = std::iter::once(first)
-            .chain(others)
-            .filter(|one| one.fit.p.is_some() && !one.refuted && !one.below_bound)
-            .filter_map(|one| one.ppk)
-            .collect();
-        let (low, high) = alike.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(low, high), ppk| (low.min(*ppk), high.max(*ppk)));
-        let apart = alike.len() > 1 && high - low > APART;
-        let told =
-            apart.then(|| format!("Those that fit as well give a Ppk from {low:.2} to {high:.2}: more values would tell them apart."));
-        let undecided = apart && (low < answer.params.goal) != (high < answer.params.goal);
+        let told = numbers.ppk_by_shape.filter(|[low, high]| high - low > APART).map(|[low, high]| {
+            format!("Those that fit as well give a Ppk from {low:.2} to {high:.2}: more values would tell them apart.")
+        });
+        let undecided = standing(answer) == Some(Standing::ByShape);
         let tone = if undecided { Tone::Caution } else { Tone::Unsure };
         let mut note = note(tone, format!("Of {} fitted shapes {} fits best.", numbers.shapes.len(), first.fit.words), told);
         note.offers = vec![Offer { label: "Compare the shapes".to_owned(), figure: Some("shapes".to_owned()), ..Offer::default() }];

@@ -95,7 +95,7 @@ pub struct Numbers {
     pub fit: Option<FitNumbers>,
     /// Families ranked, the best first, when the best was asked for.
     pub shapes: Vec<Candidate>,
-    /// Of a fitted shape: the smallest and the largest Ppk of the shapes that are as likely and not refuted.
+    /// Of a fitted shape: the smallest and the largest Ppk of the shapes that fit as well.
     pub ppk_by_shape: Option<[f64; 2]>,
     /// The smallest and the largest share that they put beyond the limits.
     pub outside_by_shape: Option<[f64; 2]>,

@@ -154,7 +154,7 @@ impl Params {
         if let (Some(low), Some(high)) = (lsl, usl)
             && low >= high
         {
-            return Err(bad("usl", format!("the upper limit {high} must lie above the lower limit {low}")));
+            return Err(bad("usl", format!("USL {high} must lie above LSL {low}")));
         }
         if historical.is_some() && shape != ShapeChoice::Normal {
             return Err(bad("historical", "a mean and sd from before go with the normal shape only"));

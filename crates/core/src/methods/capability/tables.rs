@@ -40,8 +40,8 @@ fn out(of: &Numbers) -> Table {
     let (seen, short, long) = (&of.observed, &of.expected_within, &of.expected_overall);
     let term = |words: &str, numbers: [Option<f64>; 3]| Term::new(words, &percent, "out", numbers);
     let terms = vec![
-        term("below the lower limit", [seen.below, short.below, long.below]),
-        term("above the upper limit", [seen.above, short.above, long.above]),
+        term("below LSL", [seen.below, short.below, long.below]),
+        term("above USL", [seen.above, short.above, long.above]),
         term("both", [seen.total, short.total, long.total]),
     ];
     Table::of_terms("out", "Out", &["out", "seen", "expected short-term", "expected long-term"], terms)

@@ -76,21 +76,51 @@ pub fn read(answer: &Answer) -> Verdict {
             format!("The shape does not fit: {name} is not {} ({p}), so {index} misleads. Take a shape that fits.", numbers.shape),
         );
     }
-    if let Some(rivals) = rivals(answer) {
-        return rivals;
-    }
     let out = numbers.expected_overall.total.map(|out| format!("; {} would lie {}", share(out), beyond_words(answer))).unwrap_or_default();
-    if ppk >= params.goal {
-        let low = numbers.ppk_ci95.map_or(f64::NEG_INFINITY, |[low, _]| low);
-        if low >= params.goal {
-            return say(Tone::Calm, "Meets the limits", format!("Meets the limits: {index}{out}."));
+    let asked = bare(params.goal);
+    match standing(answer) {
+        Some(Standing::ByShape) => by_shape(answer, &asked),
+        Some(Standing::MayMeet) => {
+            let more = more_to_tell(answer, ppk, params.goal);
+            let sentence = format!("May meet the limits: {index}, and {asked} was asked for. {values} {more}.");
+            say(Tone::Caution, "May meet the limits", sentence)
         }
-        let more = more_to_tell(answer, ppk, params.goal);
-        let sentence = format!("May meet the limits: {index}, and {} was asked for. {values} {more}.", bare(params.goal));
-        return say(Tone::Caution, "May meet the limits", sentence);
+        Some(Standing::Meets) | None => say(Tone::Calm, "Meets the limits", format!("Meets the limits: {index}{out}.")),
+        Some(Standing::Close) => {
+            say(Tone::Caution, "Close to the limits", format!("Close to the limits: {}. {index}.", remedy(answer, ppk, params)))
+        }
+        Some(Standing::Fails) => {
+            say(Tone::Alarm, "Does not meet the limits", format!("Does not meet the limits: {}. {index}.", remedy(answer, ppk, params)))
+        }
     }
-    let (tone, title) = if ppk >= 1.0 { (Tone::Caution, "Close to the limits") } else { (Tone::Alarm, "Does not meet the limits") };
-    say(tone, title, format!("{title}: {}. {index}.", remedy(answer, ppk, params)))
+}
+
+/// Where Ppk stands against its goal.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Standing {
+    /// Its whole interval meets the goal.
+    Meets,
+    /// It does, its interval reaches below.
+    MayMeet,
+    /// Shapes that fit as well disagree.
+    ByShape,
+    /// Below the goal, and 1 or more.
+    Close,
+    /// Below 1.
+    Fails,
+}
+
+/// Where Ppk stands; `None` without one.
+pub fn standing(answer: &Answer) -> Option<Standing> {
+    let (numbers, goal) = (&answer.numbers, answer.params.goal);
+    let ppk = numbers.ppk?;
+    Some(match (numbers.ppk_by_shape, numbers.ppk_ci95) {
+        (Some([low, high]), _) if low < goal && high >= goal => Standing::ByShape,
+        (_, Some([low, _])) if low >= goal => Standing::Meets,
+        _ if ppk >= goal => Standing::MayMeet,
+        _ if ppk >= 1.0 => Standing::Close,
+        _ => Standing::Fails,
+    })
 }
 
 /// How many more values would settle whether the goal is met, if Ppk is what it seems.
@@ -102,25 +132,18 @@ fn more_to_tell(answer: &Answer, ppk: f64, goal: f64) -> String {
     }
 }
 
-/// Of a fitted shape: what other shapes that fit as well say, where they differ about the goal.
-fn rivals(answer: &Answer) -> Option<Verdict> {
-    let (numbers, goal) = (&answer.numbers, answer.params.goal);
-    if !matches!(answer.assumed, AssumedDistribution::Fitted(_)) {
-        return None;
-    }
-    let [low, high] = numbers.ppk_by_shape?;
-    if low >= goal || high < goal {
-        return None;
-    }
+/// What the shapes that fit as well say, where they differ about the goal.
+fn by_shape(answer: &Answer, asked: &str) -> Verdict {
+    let numbers = &answer.numbers;
+    let [low, high] = numbers.ppk_by_shape.unwrap_or_default();
     let outside = numbers.outside_by_shape.map(|[least, most]| {
-        format!(" Between {} and {} would lie {}, by the shape chosen.", share(least), share(most), beyond_words(answer))
+        format!(" From {} to {} would lie {}, by the shape chosen.", share(least), share(most), beyond_words(answer))
     });
     let sentence = format!(
-        "Depends on the shape: shapes that fit as well give Ppk {low:.2} to {high:.2}, and {} was asked for.{} The values cannot choose among them.",
-        bare(goal),
+        "Depends on the shape: those that fit as well give Ppk {low:.2} to {high:.2}, and {asked} was asked for.{}",
         outside.unwrap_or_default()
     );
-    Some(say(Tone::Caution, "Depends on the shape", sentence))
+    say(Tone::Caution, "Depends on the shape", sentence)
 }
 
 fn bare(value: f64) -> String {
@@ -153,10 +176,10 @@ fn remedy(answer: &Answer, ppk: f64, params: &Params) -> String {
             }
         }
         (Some(lsl), None) => {
-            format!("there is too little room above the lower limit: {}, or spread less", moved(lsl + 3.0 * params.goal * sd))
+            format!("there is too little room above LSL: {}, or spread less", moved(lsl + 3.0 * params.goal * sd))
         }
         (None, Some(usl)) => {
-            format!("there is too little room below the upper limit: {}, or spread less", moved(usl - 3.0 * params.goal * sd))
+            format!("there is too little room below USL: {}, or spread less", moved(usl - 3.0 * params.goal * sd))
         }
         (None, None) => String::new(),
     }

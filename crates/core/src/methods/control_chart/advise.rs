@@ -30,6 +30,8 @@ struct Found<'f> {
     count: Option<&'f Column>,
     size: Option<&'f Column>,
     sample: Option<(&'f Column, f64)>,
+    /// Columns of one subgroup's readings, a row a subgroup; empty when there are none.
+    side: Vec<&'f Column>,
     order: Option<&'f Column>,
     label: Option<&'f Column>,
 }
@@ -103,12 +105,17 @@ fn proposal(
 /// A measured value: one at a time, or a few together.
 fn of_values(found: &Found, measure: &Column, answers: &Answers) -> Staged {
     let said = answers.get("together").map(String::as_str);
+    let beside = found.side.iter().any(|column| column.name == measure.name);
     let few = match said {
         Some(said) => said == "few",
-        None => found.sample.is_some(),
+        None => beside || found.sample.is_some(),
     };
     let question = said.is_none().then(|| {
-        let few = found.sample.map_or("A few together".to_owned(), |(column, _)| format!("A few together, by {}", column.name));
+        let few = match (&found.side[..], found.sample) {
+            ([first, .., last], _) if beside => format!("A few together, {} to {} side by side", first.name, last.name),
+            (_, Some((column, _))) => format!("A few together, by {}", column.name),
+            _ => "A few together".to_owned(),
+        };
         ask("together", "One value at a time or a few together?", [("one", "One value at a time".to_owned()), ("few", few)])
     });
     let roles = |sample| [("measure", Some(measure)), ("subgroup", sample), ("order", found.order)];
@@ -121,10 +128,19 @@ fn of_values(found: &Found, measure: &Column, answers: &Answers) -> Staged {
         ];
         return Staged { question, proposal: proposal(ChartKind::Individuals, why, &others, &roles(None), &[]) };
     }
-    let (column, size) = found.sample.map_or((None, 5.0), |(column, size)| (Some(column), size));
-    let options: Vec<(&str, Value)> = if column.is_none() { vec![("subgroup_size", json!(size))] } else { Vec::new() };
-    let together = column
-        .map_or("a few pieces are taken together".to_owned(), |column| format!("about {size:.0} pieces belong to each {}", column.name));
+    let (column, size) = match found.sample {
+        _ if beside => (None, found.side.len() as f64),
+        Some((column, size)) => (Some(column), size),
+        None => (None, 5.0),
+    };
+    let options: Vec<(&str, Value)> = if column.is_none() && !beside { vec![("subgroup_size", json!(size))] } else { Vec::new() };
+    let together = match (&found.side[..], column) {
+        ([first, .., last], _) if beside => {
+            format!("{} to {} stand side by side, each row is a subgroup of {size:.0} readings", first.name, last.name)
+        }
+        (_, Some(column)) => format!("about {size:.0} pieces belong to each {}", column.name),
+        _ => "a few pieces are taken together".to_owned(),
+    };
     let (kind, why, others): (ChartKind, String, [(ChartKind, &str); 3]) = if size > RANGE_UP_TO {
         let why = format!("Since {together}, their sd uses all of them, where a range would use two.");
         (
@@ -149,7 +165,12 @@ fn of_values(found: &Found, measure: &Column, answers: &Answers) -> Staged {
             ],
         )
     };
-    Staged { question, proposal: proposal(kind, why, &others, &roles(column), &options) }
+    let mut proposal = proposal(kind, why, &others, &roles(column), &options);
+    if beside {
+        let names = found.side.iter().map(|column| column.name.clone()).collect();
+        proposal.roles.insert("measure".to_owned(), RoleColumns::Many(names));
+    }
+    Staged { question, proposal }
 }
 
 /// A count: of bad pieces or of blemishes, on a number inspected that changes or does not.
@@ -262,7 +283,31 @@ fn look(frame: &Frame) -> Found<'_> {
         pair.map(|(count, _)| count).or(whole.iter().find(|column| sample.is_none_or(|(sample, _)| sample.name != column.name)).copied());
     let times = columns.iter().find(|column| column.kind == Kind::DateTime);
     let label = columns.iter().find(|column| matches!(column.kind, Kind::Category | Kind::Text) && all_distinct(column));
-    Found { measured, count, size: pair.map(|(_, size)| size), sample, order: times, label }
+    let side = if sample.is_some() { Vec::new() } else { measured.map_or_else(Vec::new, |measured| side_by_side(columns, measured)) };
+    Found { measured, count, size: pair.map(|(_, size)| size), sample, side, order: times, label }
+}
+
+/// Most readings of one subgroup that stand side by side.
+const SIDE_UP_TO: usize = 25;
+
+/// The columns that hold further readings of what one column holds: their names differ by a running number at the end only
+/// (x1 to x5, reading 1 to reading 3), and their values reach into each other.
+fn side_by_side<'f>(columns: &'f [Column], measured: &Column) -> Vec<&'f Column> {
+    let numbered = |name: &str| -> Option<(String, u32)> {
+        let stem = name.trim_end_matches(|letter: char| letter.is_ascii_digit());
+        name[stem.len()..].parse().ok().map(|number| (stem.trim_end_matches([' ', '_', '-', '#']).to_lowercase(), number))
+    };
+    let Some((stem, _)) = numbered(&measured.name) else { return Vec::new() };
+    let reach = |column: &Column| values(column).and_then(describe::extent);
+    let Some([low, high]) = reach(measured) else { return Vec::new() };
+    let alike = |column: &&Column| {
+        let same = numbered(&column.name).is_some_and(|(other, _)| other == stem) && column.info.unit == measured.info.unit;
+        same && column.kind.is_numeric() && reach(column).is_some_and(|[from, to]| from <= high && to >= low)
+    };
+    let mut found: Vec<&Column> = columns.iter().filter(alike).collect();
+    found.sort_by_key(|column| numbered(&column.name).map(|(_, number)| number));
+    let running = found.windows(2).all(|pair| numbered(&pair[1].name).map(|(_, k)| k) == numbered(&pair[0].name).map(|(_, k)| k + 1));
+    if running && (2..=SIDE_UP_TO).contains(&found.len()) { found } else { Vec::new() }
 }
 
 fn all_distinct(column: &Column) -> bool {

@@ -64,7 +64,7 @@ pub fn describe(chart: &Chart, panel: usize, signal: &Signal) -> String {
     let one = chart.named(first);
     let stretch = format!("{} to {}", chart.name(first), chart.name(last));
     let value = plotted.writer.value(plotted.values[first]);
-    let limit = if side > 0 { "upper limit" } else { "lower limit" };
+    let limit = if side > 0 { "upper control limit" } else { "lower control limit" };
     let side_word = if side > 0 { "above" } else { "below" };
     if panel > 0 {
         return of_spread(chart, panel, signal, &one, &stretch, &value);

@@ -47,9 +47,9 @@ impl Chart {
             .texts("what", all.iter().map(|(panel, phase)| name(panel, &phase.label)))
             .wholes("from", None, all.iter().map(|(_, phase)| phase.first + 1))
             .wholes("to", None, all.iter().map(|(_, phase)| phase.last + 1))
-            .numbers("lower limit", None, None, all.iter().map(|(_, phase)| phase.lcl))
-            .numbers("centre", None, None, all.iter().map(|(_, phase)| phase.center))
-            .numbers("upper limit", None, None, all.iter().map(|(_, phase)| phase.ucl))
+            .numbers("LCL", None, None, all.iter().map(|(_, phase)| phase.lcl))
+            .numbers("CL", None, None, all.iter().map(|(_, phase)| phase.center))
+            .numbers("UCL", None, None, all.iter().map(|(_, phase)| phase.ucl))
             .numbers("sd", None, None, all.iter().map(|(_, phase)| phase.sigma))
             .wholes("signals", Some("patterns"), all.iter().map(|(panel, phase)| within(panel, phase.first, phase.last)));
         Table { lines: lines.collect(), ..table }
@@ -124,9 +124,9 @@ impl Chart {
             let limit = |get: fn(&Lines) -> f64| kept.iter().zip(phases).map(move |(&i, &place)| known(get(&panel.lines(place, i))));
             table = table
                 .numbers(name.clone(), Some(&panel.writer), None, kept.iter().map(|&i| known(panel.values[i])))
-                .numbers(format!("{name} lower limit"), Some(&fine), id, limit(|lines| lines.lcl))
-                .numbers(format!("{name} centre"), Some(&fine), id, limit(|lines| lines.center))
-                .numbers(format!("{name} upper limit"), Some(&fine), id, limit(|lines| lines.ucl))
+                .numbers(format!("{name} LCL"), Some(&fine), id, limit(|lines| lines.lcl))
+                .numbers(format!("{name} CL"), Some(&fine), id, limit(|lines| lines.center))
+                .numbers(format!("{name} UCL"), Some(&fine), id, limit(|lines| lines.ucl))
                 .texts(format!("{name} signals"), signal_names(panel, &kept));
         }
         Table { lines, ..table }

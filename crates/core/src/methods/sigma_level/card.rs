@@ -60,8 +60,8 @@ fn normal() -> Vec<Field> {
     vec![
         Field::number("mean", "mean", true, None),
         Field::number("sd", "sd", true, Some(0.0)),
-        Field::number("lsl", "lower limit", false, None),
-        Field::number("usl", "upper limit", false, None),
+        Field::number("lsl", "LSL", false, None),
+        Field::number("usl", "USL", false, None),
     ]
 }
 

@@ -152,8 +152,8 @@ fn typed(option: &'static str, value: Option<f64>) -> Result<f64, StudyError> {
 /// Limits of which there is one at least, in order.
 pub fn check_limits(lsl: Option<f64>, usl: Option<f64>) -> Result<(), StudyError> {
     let problem = match (lsl, usl) {
-        (None, None) => "give a lower or an upper limit, else nothing can be out".to_owned(),
-        (Some(low), Some(high)) if low >= high => format!("the upper limit {high} must lie above the lower limit {low}"),
+        (None, None) => "give LSL or USL, else nothing can be out".to_owned(),
+        (Some(low), Some(high)) if low >= high => format!("USL {high} must lie above LSL {low}"),
         _ => return Ok(()),
     };
     Err(bad("usl", problem))
