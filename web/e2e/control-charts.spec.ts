@@ -31,16 +31,16 @@ test("few questions lead to the right chart, and why not its neighbours", async 
   await page.getByRole("menuitem", { name: "LED reels" }).click();
   await page.getByRole("button", { name: /Is it steady\?/ }).click();
   // From the columns alone: counts that scatter more than counting explains.
-  await expect(slot(page, "kind of chart: share, widened for scatter (p-prime)")).toBeVisible();
+  await expect(slot(page, "kind of chart: proportion defective, widened for scatter (p-prime)")).toBeVisible();
   await slot(page, /kind of chart/).click();
   await page.getByRole("button", { name: "Help me choose" }).click();
   await expect(page.getByText("Do you count defectives or defects?")).toBeVisible();
-  await page.getByRole("button", { name: "Blemishes: a piece may have several" }).click();
+  await page.getByRole("button", { name: "Defects: a piece may have several" }).click();
   await expect(page.getByText(/so plain limits would flag nearly everything/)).toBeVisible();
   await expect(page.getByText(/Not defects per unit \(u\): Its limits are too tight/)).toBeVisible();
   await page.getByRole("button", { name: "Use this chart" }).click();
   await expect(slot(page, /kind of chart: defects per unit, widened for scatter/)).toBeVisible();
-  await expect(verdict(page)).toContainText("sample");
+  await expect(verdict(page)).toContainText("subgroup");
 });
 
 test("a line-up shows three charts of one count, and choosing one changes the statement", async ({ page, server }) => {
@@ -53,7 +53,7 @@ test("a line-up shows three charts of one count, and choosing one changes the st
     "true",
   );
   await page.getByRole("button", { name: /p-prime chart.*1 of 24 flagged, the one to believe/ }).click();
-  await expect(slot(page, "kind of chart: share, widened for scatter (p-prime)")).toBeVisible();
+  await expect(slot(page, "kind of chart: proportion defective, widened for scatter (p-prime)")).toBeVisible();
   await page.getByRole("button", { name: "Back to the chart" }).click();
   await expect(verdict(page)).toHaveText("1 of 24 subgroups lies beyond the control limits.");
   await expect(page.getByText("Reel R716 lies above the upper control limit: 1.62 %.")).toBeVisible();

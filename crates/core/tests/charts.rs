@@ -265,6 +265,18 @@ fn the_advisor_proposes_from_the_columns_and_few_answers() {
 }
 
 #[test]
+fn neighbours_of_deviations_are_compared_as_deviations() {
+    // Parts far apart by turns: their deviations are as random as the values of one part.
+    let values: Vec<f64> = wandering(60).iter().enumerate().map(|(i, x)| x + if i % 2 == 0 { 0.0 } else { 700.0 }).collect();
+    let parts: Vec<&str> = (0..60).map(|i| if i % 2 == 0 { "small" } else { "large" }).collect();
+    let got = ask(json!({"t": values, "p": parts}), json!({"measure": "t", "part": "p"}), json!({"chart": "deviation"})).unwrap();
+    let table = serde_json::to_value(got.table("facts").unwrap()).unwrap();
+    let place = table["columns"][0]["cells"].as_array().unwrap().iter().position(|cell| cell == "likeness of neighbours, r").unwrap();
+    let r = table["columns"][1]["cells"][place].as_f64().unwrap();
+    assert!((-1.0..=1.0).contains(&r), "{r}");
+}
+
+#[test]
 fn readings_side_by_side_are_one_subgroup_and_the_proposal_says_why() {
     let wide = |names: [&str; 3], offset: f64| {
         let column =

@@ -301,3 +301,77 @@ async fn advice_fills_the_statement_that_a_dataset_suggests() {
     let unknown = service.send(Method::POST, "/api/methods/pie/advice", json!({"dataset": 1})).await;
     assert_eq!(problem(unknown).await.0, 422);
 }
+
+/// Every address of the description with ids that nobody has.
+async fn addresses(service: &Service) -> Vec<(Method, String, bool)> {
+    let document = service.get("/api/openapi.json").await;
+    let mut all = Vec::new();
+    for (path, methods) in document["paths"].as_object().unwrap() {
+        let filled = path.split('/').map(|part| match part {
+            "{id}" | "{finding}" | "{column}" | "{revision}" | "{row}" => "987654",
+            part if part.starts_with('{') => "nobody",
+            part => part,
+        });
+        let filled = filled.collect::<Vec<_>>().join("/");
+        for (method, operation) in methods.as_object().unwrap() {
+            let method = Method::from_bytes(method.to_uppercase().as_bytes()).unwrap();
+            all.push((method, filled.clone(), !operation["requestBody"].is_null()));
+        }
+    }
+    all
+}
+
+#[tokio::test]
+async fn what_nobody_has_is_said_in_one_shape_at_every_address() {
+    let service = Service::start().await;
+    let all = addresses(&service).await;
+    assert!(all.len() > 25, "{}", all.len());
+    let before = [service.get("/api/datasets").await, service.get("/api/studies").await];
+    for (method, path, takes_body) in &all {
+        if path == "/api/events" || path == "/api/openapi.json" {
+            continue;
+        }
+        // Bodies of the wrong shape, of no shape, and none at all.
+        for body in ["{\"nonsense\": [1, {}]}", "[", ""] {
+            let request = service.client.request(method.clone(), service.url(path)).header("content-type", "application/json");
+            let response = request.body(body).send().await.unwrap();
+            let status = response.status();
+            assert!(!status.is_server_error(), "{method} {path} {body}: {status}");
+            if status.is_client_error() {
+                let (_, problem) = problem(response).await;
+                let words = problem["detail"].as_str().unwrap_or_default();
+                assert!(!words.is_empty() && !words.contains("nobody`"), "{method} {path}: {problem}");
+            } else {
+                assert!(!takes_body || path.contains("imports"), "{method} {path} took {body:?}");
+            }
+        }
+        let wants_id = path.contains("987654");
+        if wants_id && !takes_body {
+            let status = service.client.request(method.clone(), service.url(path)).send().await.unwrap().status();
+            let gone = [StatusCode::NOT_FOUND, StatusCode::BAD_REQUEST, StatusCode::UNPROCESSABLE_ENTITY, StatusCode::NO_CONTENT];
+            assert!(gone.contains(&status), "{method} {path}: {status}");
+        }
+    }
+    assert_eq!(before, [service.get("/api/datasets").await, service.get("/api/studies").await], "nothing was changed");
+}
+
+#[tokio::test]
+async fn a_column_comes_in_with_its_unit_and_a_doubt_about_decimals_is_answered_once() {
+    let service = Service::start().await;
+    let text = "width,leak,remark\nmm,mL/min,\n2.401,0.5,\n2.405,0.6,\"3,5\"\n2.399,0.7,\n";
+    let preview: Value = service.bring("bench.csv", text).await.json().await.unwrap();
+    let doubts = |preview: &Value| {
+        let notes = preview["notes"].as_array().unwrap();
+        notes.iter().filter(|note| note["about"] == "decimal").map(|note| note["readings"].clone()).collect::<Vec<_>>()
+    };
+    assert_eq!(doubts(&preview), [json!(["2.401", "2401"])]);
+    let address = format!("/api/imports/{}", preview["id"]);
+    let wish = json!({"columns": [{"index": 0, "decimal": "."}]});
+    let answered: Value = service.send(Method::PUT, &address, wish).await.json().await.unwrap();
+    assert_eq!(doubts(&answered), Vec::<Value>::new(), "{answered}");
+    let stored: Value = service.send(Method::POST, &format!("{address}/dataset"), json!({"name": "Bench"})).await.json().await.unwrap();
+    let columns = stored["columns"].as_array().unwrap();
+    let said: Vec<_> = columns.iter().map(|column| (column["name"].as_str().unwrap(), column["unit"].as_str())).collect();
+    assert_eq!(said, [("width", Some("mm")), ("leak", Some("mL/min")), ("remark", None)]);
+    assert_eq!(stored["rows"].as_u64().or(stored["row_count"].as_u64()), Some(3));
+}

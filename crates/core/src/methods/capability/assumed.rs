@@ -7,6 +7,7 @@ use crate::numeric::shape::NORMALITY_LEAST;
 use crate::numeric::shapes::{BoxCox, Family, Fitted, Johnson, Shape, aic, fit, judge, rank};
 use crate::numeric::sorting::Sorted;
 use crate::study::filled::bad;
+use crate::study::words::ValueFormat;
 use crate::study::{Cancel, StudyError};
 
 /// The shape that values are assumed to have.
@@ -84,7 +85,7 @@ impl AssumedDistribution {
     pub fn words(&self) -> String {
         match self {
             AssumedDistribution::Normal => "a normal".to_owned(),
-            AssumedDistribution::BoxCox(power) => format!("a normal after the power {:.2}", power.lambda),
+            AssumedDistribution::BoxCox(power) => format!("a normal after the power {}", ValueFormat::fixed(2).value(power.lambda)),
             AssumedDistribution::Johnson(system) => format!("Johnson's {:?}", system.system),
             AssumedDistribution::Fitted(fitted) => {
                 let name = fitted.shape.family.words();

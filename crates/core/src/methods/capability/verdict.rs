@@ -54,6 +54,17 @@ pub fn read(answer: &Answer) -> Verdict {
         let at = numbers.writer.value(numbers.mean.unwrap_or_default());
         return say(Tone::Unsure, title, format!("{title}: {all} {at}, and an index needs a spread. Of what is there, {seen}."));
     }
+    if !numbers.signals_by_chance && numbers.misfits && answer.assumed == AssumedDistribution::Normal {
+        // Limits for a normal are crossed by the long tail of another shape without any cause.
+        let signals = counted(numbers.signals, "signal", "signals");
+        let p = numbers.shape_p.map(chance).unwrap_or_default();
+        let index = index(answer).unwrap_or_default();
+        let sentence = format!(
+            "Not steady, or not normal: {signals}, and {name} is not normal ({p}), which raises signals by itself. \
+             Take a shape that fits and see which remain; until then {index} misleads."
+        );
+        return say(Tone::Alarm, "Not steady, or not normal", sentence);
+    }
     if !numbers.signals_by_chance {
         let signals = counted(numbers.signals, "signal", "signals");
         let was = index(answer).map(|index| format!(" {index} tells what was, not what will be.")).unwrap_or_default();
@@ -127,7 +138,7 @@ pub fn standing(answer: &Answer) -> Option<Standing> {
 fn more_to_tell(answer: &Answer, ppk: f64, goal: f64) -> String {
     let n = answer.numbers.n;
     match need::enough_to_tell(ppk, goal).filter(|enough| *enough > n) {
-        Some(enough) => format!("cannot tell; {} more would, if Ppk is what it seems", about((enough - n) as f64)),
+        Some(enough) => format!("cannot tell; {} more would, if Ppk is what it seems", about((enough - n) as f64).trim_end_matches(".0")),
         None => "cannot tell, nor would many more, so near to the goal".to_owned(),
     }
 }

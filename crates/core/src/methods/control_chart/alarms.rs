@@ -2,14 +2,15 @@
 
 use super::answer::Chart;
 use super::panel::{Panel, PhaseNumbers};
+use super::patterns::Pattern;
 use super::plotted::Plotted;
 use crate::judgement::VERY_UNLIKELY;
-use crate::numeric::bias::range_above;
+use crate::numeric::bias::{c4, range_above, range_constants};
 use crate::numeric::normal;
 use crate::numeric::tails::chi_square_above;
 
-/// On a chart that brings less than one signal by chance, each one is worth its search.
-const ENOUGH: f64 = 1.0;
+/// On a chart that brings fewer signals by chance, each one is worth its search.
+const ENOUGH: f64 = 5.0;
 
 /// Signals against those that come by chance.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -24,33 +25,43 @@ pub struct Alarms {
 
 impl Chart {
     /// Weighs the signals: a long chart of a steady process has some. They are more than chance when chance alone would bring
-    /// less than one, when a Poisson count about
+    /// fewer than five, when a Poisson count about
     /// the expected number (points over points between false alarms, and the tail of ranges or sds on the spread panel) is
-    /// as large in less than 1 % of cases, or when the farthest point lies where less than 1 % of such charts have one.
+    /// as large in less than 1 % of cases, when the farthest
+    /// point lies where less than 1 % of such charts have one, or when a run on one side is as long in less than 1 % of them.
     pub fn alarms(&self) -> Alarms {
         let seen: usize = self.panels.iter().map(|panel| panel.signals.len()).sum();
         if seen == 0 {
             return Alarms { seen, expected: 0.0, by_chance: true };
         }
         let location = &self.panels[0];
-        let sigma = self.sigma_within.unwrap_or(f64::NAN);
         let mut expected = self.in_control_arl.map_or(0.0, |between| location.present as f64 / between);
         let mut farthest = 2.0 * normal::above(farthest(location)) * location.present as f64;
         for panel in &self.panels[1..] {
             let limit = panel.phases.iter().filter_map(|phase| phase.ucl).fold(f64::NAN, f64::min);
-            let above = |value: f64| self.spread_above(panel, value / sigma).unwrap_or(0.0) * panel.present as f64;
+            let above = |value: f64| self.spread_above(panel, value).unwrap_or(0.0) * panel.present as f64;
             expected += above(limit);
             farthest = farthest.min(panel.extent.map_or(1.0, |[_, high]| above(high)));
         }
+        let runs = location.signals.iter().filter(|signal| signal.pattern == Pattern::RunOneSide);
+        let longest = runs.map(|signal| signal.last - signal.first + 1).max().unwrap_or(0);
+        // As long a run begins at a given point with a chance of 0.5^(length - 1).
+        let as_long = location.present as f64 * 0.5_f64.powi(longest.saturating_sub(1).min(1000) as i32);
         let as_many = 1.0 - chi_square_above(2.0 * expected, 2.0 * seen as f64);
-        Alarms { seen, expected, by_chance: expected >= ENOUGH && as_many >= VERY_UNLIKELY && farthest >= VERY_UNLIKELY }
+        Alarms { seen, expected, by_chance: expected >= ENOUGH && as_many >= VERY_UNLIKELY && farthest.min(as_long) >= VERY_UNLIKELY }
     }
 
-    /// The chance of a range or sd above so many process sds, for samples of the usual size.
-    fn spread_above(&self, panel: &Panel, sds: f64) -> Option<f64> {
-        let size = if self.sampled() { (0..self.len().min(100)).map(|point| self.values_behind(point)).max()? } else { 2 };
+    /// The chance of a range or sd above a value, for subgroups of the usual size; the sd that it is judged by is that of its
+    /// own centre line, which is not the process sd where means are charted as individuals.
+    fn spread_above(&self, panel: &Panel, value: f64) -> Option<f64> {
+        let moving = panel.plotted == Plotted::MovingRange;
+        let size = if moving { 2 } else { (0..self.len().min(100)).map(|point| self.values_behind(point)).max()? };
         let df = size.checked_sub(1).filter(|df| *df > 0)? as f64;
-        let tail = if panel.plotted == Plotted::Sd { chi_square_above(sds * sds * df, df) } else { range_above(size, sds) };
+        let center = panel.phases.iter().rev().find_map(|phase| phase.center);
+        let by_sd = panel.plotted == Plotted::Sd;
+        let per_sd = if by_sd { c4(size as f64)? } else { range_constants(size)?.d2 };
+        let sds = value / center.map(|center| center / per_sd).or(self.sigma_within)?;
+        let tail = if by_sd { chi_square_above(sds * sds * df, df) } else { range_above(size, sds) };
         Some(tail).filter(|tail| tail.is_finite())
     }
 }

@@ -9,7 +9,7 @@ use super::params::LimitSource;
 use super::parts::Dispersion;
 use super::plotted::Plotted;
 use crate::judgement::{UNLIKELY, VERY_UNLIKELY};
-use crate::study::words::{about, capital, chance, counted, listed};
+use crate::study::words::{ValueFormat, about, capital, chance, counted, listed};
 use crate::study::{Note, Offer, Pin, Tone};
 
 /// Fewer points than this leave the limits loose.
@@ -251,7 +251,7 @@ fn correlated(chart: &Chart) -> Option<Note> {
         return None;
     }
     let (like, narrow) = if r > 0.0 { ("alike", "narrow") } else { ("opposed", "wide") };
-    let detail = format!("Correlation with the {} before: {r:.2}.", chart.noun().0);
+    let detail = format!("Correlation with the {} before: {}.", chart.noun().0, ValueFormat::fixed(2).value(r));
     Some(note(
         Tone::Caution,
         format!("Neighbours are {like} beyond chance: the limits may be too {narrow}. Look for drift, or take them further apart."),

@@ -49,7 +49,8 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
         (None, None)
     };
     let lag_one = match &points.phases[..] {
-        [_] if raw.len() == 1 && !points.gathered() => describe::lag_one_correlation(&observed, &moments),
+        // The moments are those of the values as they were read, which deviations are not.
+        [_] if raw.len() == 1 && !points.gathered() && params.kind != ChartKind::Deviation => describe::lag_one_correlation(&observed, &moments),
         phases => {
             // Each phase about its own mean: a shift between phases is no likeness of neighbours.
             let own = phases.iter().flat_map(|phase| about_mean(&observed[phase.points.clone()])).collect::<Vec<_>>();

@@ -11,7 +11,7 @@ use super::panel::Panel;
 use super::parts::Dispersion;
 use super::patterns::Pattern;
 use crate::judgement::VERY_UNLIKELY;
-use crate::study::words::{about, counted};
+use crate::study::words::{about, part_of};
 
 /// Sizes within this share of each other are about one size.
 const ONE_SIZE: f64 = 0.25;
@@ -87,11 +87,10 @@ impl LineUp {
     pub fn reasons(&self) -> [String; 2] {
         let [plain, prime, single] = [0, 1, 2].map(|place| &self.candidates[place]);
         let times = about(self.dispersion.ratio.sqrt());
-        let flags =
-            |candidate: &Candidate| format!("{} of {}", candidate.flagged, counted(candidate.panel.present, "subgroup", "subgroups"));
+        let flags = |one: &Candidate| part_of(one.flagged, one.panel.present, ["subgroup", "subgroups"], ["is", "are"]);
         let scatter = if self.dispersion.p < VERY_UNLIKELY {
             let tight = "The plain limits take every piece to fail by itself; with subgroups this large that makes them too tight";
-            format!("{tight}: subgroups scatter {times} times as much, and {} are flagged.", flags(plain))
+            format!("{tight}: subgroups scatter {times} times as much, and {} flagged.", flags(plain))
         } else if self.dispersion.p > 1.0 - VERY_UNLIKELY {
             format!(
                 "Subgroups scatter only {times} times as much as counting explains. Ask how they are counted: are bad ones averaged away, or copied?"
@@ -105,6 +104,6 @@ impl LineUp {
             (false, true) => "here they differ a little from the widened chart",
             (false, false) => "here that misleads, for the sizes differ much",
         };
-        [scatter, format!("Single values ignore that subgroups differ in size; {agree}.")]
+        [scatter, format!("Individuals ignore that subgroups differ in size; {agree}.")]
     }
 }

@@ -1,0 +1,264 @@
+//! What is said of data that a lamp works has: verdict, notes, offers, next questions, tables, dial and advice, whole.
+//!
+//! Each scenario has its transcript beside this file. A sentence that changes shows as a difference to be read before it is
+//! kept; `ACORN_TRANSCRIBE=1 cargo test -p acorn-core --test transcripts` writes them anew.
+
+mod common;
+
+use std::collections::BTreeMap;
+use std::fmt::Write as _;
+use std::path::Path;
+
+use acorn_core::frame::{Column, Frame, Kind, Values};
+use acorn_core::methods;
+use acorn_core::study::View;
+use common::{ask, frame};
+use serde_json::{Map, Value, json};
+
+/// Values that scatter by a fixed sequence about `mean` with about such an sd.
+fn scatter(n: usize, mean: f64, sd: f64) -> Vec<f64> {
+    let score = |i: usize| acorn_core::numeric::normal::quantile(((i * 37 % n.max(90)) as f64 + 0.5) / n.max(90) as f64);
+    (0..n).map(|i| ((mean + sd * score(i)) * 1000.0).round() / 1000.0).collect()
+}
+
+fn each(n: usize, of: impl Fn(usize) -> f64) -> Vec<f64> {
+    (0..n).map(of).collect()
+}
+
+/// Columns of the scenarios by name.
+fn columns() -> Map<String, Value> {
+    let thickness = scatter(60, 2.4, 0.012);
+    let shifted: Vec<f64> = thickness.iter().enumerate().map(|(i, x)| if i >= 40 { x - 0.02 } else { *x }).collect();
+    let leak: Vec<f64> = scatter(60, -0.4, 0.4).iter().map(|x| (x.exp() * 100.0).round() / 100.0).collect();
+    let far: Vec<f64> = thickness.iter().enumerate().map(|(i, x)| if i == 31 { 2.5 } else { *x }).collect();
+    let gaps: Vec<Value> = thickness.iter().enumerate().map(|(i, x)| if i % 9 == 4 { Value::Null } else { json!(x) }).collect();
+    let bench = |i: usize| ["A", "B", "C"][i / 20];
+    let columns = json!({
+        "thickness": thickness,
+        "shifted": shifted,
+        "leak": leak,
+        "far": far,
+        "gaps": gaps,
+        "coarse": thickness.iter().map(|x| (x * 50.0).round() / 50.0).collect::<Vec<_>>(),
+        "drifting": each(60, |i| 2.35 + i as f64 * 0.002),
+        "equal": each(60, |_| 2.4),
+        "sample": each(60, |i| (i / 5) as f64),
+        "bench": (0..60).map(bench).collect::<Vec<_>>(),
+        "press": (0..60).map(|i| if i < 30 { "old die" } else { "new die" }).collect::<Vec<_>>(),
+        "defectives": each(60, |i| [3.0, 1.0, 4.0, 2.0, 5.0, 0.0, 3.0][i % 7] + if i == 44 { 14.0 } else { 0.0 }),
+        "inspected": each(60, |i| 180.0 + (i * 37 % 40) as f64),
+        "reels": each(60, |i| 20_000.0 + (i * 37 % 40) as f64 * 10.0),
+        "flaws": each(60, |i| 300.0 + (i * 53 % 170) as f64),
+        "between": each(60, |i| [120.0, 80.0, 99.0, 101.0, 60.0, 140.0][i % 6] + if i == 50 { 900.0 } else { 0.0 }),
+        "outcome": (0..60).map(|i| if i % 8 == 3 { "leaks" } else { "tight" }).collect::<Vec<_>>(),
+    });
+    columns.as_object().unwrap().clone()
+}
+
+/// A question to the columns: a name, the method, roles, options.
+fn scenarios() -> Vec<(&'static str, &'static str, Value, Value)> {
+    let measure = |name: &str| json!({ "measure": name });
+    let sampled = |name: &str| json!({"measure": name, "subgroup": "sample"});
+    let counted = json!({"count": "defectives", "size": "inspected"});
+    let patterns = json!([{"pattern": "beyond-limits"}, {"pattern": "run-one-side"}, {"pattern": "trend"}, {"pattern": "alternating"},
+        {"pattern": "two-of-three-outer"}, {"pattern": "four-of-five-outer"}, {"pattern": "hugging-centre"}, {"pattern": "avoiding-centre"}]);
+    vec![
+        ("individuals steady", "control-chart", measure("thickness"), json!({})),
+        ("individuals shifted, all patterns", "control-chart", measure("shifted"), json!({"patterns": patterns})),
+        ("individuals, one far value", "control-chart", measure("far"), json!({})),
+        ("individuals, the far value left out", "control-chart", measure("far"), json!({"omit": [31]})),
+        ("individuals, gaps", "control-chart", measure("gaps"), json!({})),
+        ("individuals, coarse", "control-chart", measure("coarse"), json!({})),
+        ("individuals, drifting", "control-chart", measure("drifting"), json!({"patterns": patterns})),
+        ("individuals, all equal", "control-chart", measure("equal"), json!({})),
+        ("individuals, baseline", "control-chart", measure("shifted"), json!({"limits": {"from": "baseline", "first": 0, "last": 24}})),
+        (
+            "individuals, known limits",
+            "control-chart",
+            measure("shifted"),
+            json!({"limits": {"from": "known", "center": 2.4, "sigma": 0.012, "set_by": "Ida", "set_on": "2026-03-01"}}),
+        ),
+        ("individuals, phases", "control-chart", json!({"measure": "shifted", "phase": "press"}), json!({})),
+        (
+            "individuals, cuts",
+            "control-chart",
+            measure("shifted"),
+            json!({"cuts": [{"first": 0, "name": "before"}, {"first": 40, "name": "after"}]}),
+        ),
+        ("mean and range", "control-chart", sampled("shifted"), json!({"chart": "xbar-r"})),
+        ("mean and sd", "control-chart", sampled("thickness"), json!({"chart": "xbar-s"})),
+        ("between and within", "control-chart", sampled("shifted"), json!({"chart": "xbar-between"})),
+        ("p", "control-chart", counted.clone(), json!({"chart": "p"})),
+        ("np", "control-chart", counted.clone(), json!({"chart": "np"})),
+        ("c", "control-chart", json!({"count": "defectives"}), json!({"chart": "c"})),
+        ("u, overdispersed", "control-chart", json!({"count": "flaws", "size": "reels"}), json!({"chart": "u"})),
+        ("p-prime", "control-chart", json!({"count": "flaws", "size": "reels"}), json!({"chart": "p-prime"})),
+        ("g", "control-chart", json!({"count": "between"}), json!({"chart": "g"})),
+        ("t", "control-chart", measure("between"), json!({"chart": "t"})),
+        ("ewma", "control-chart", measure("shifted"), json!({"chart": "ewma"})),
+        ("cusum", "control-chart", measure("shifted"), json!({"chart": "cusum"})),
+        ("run chart", "control-chart", measure("drifting"), json!({"chart": "run"})),
+        ("run chart, random", "control-chart", measure("thickness"), json!({"chart": "run"})),
+        (
+            "deviation",
+            "control-chart",
+            json!({"measure": "thickness", "part": "bench"}),
+            json!({"chart": "deviation", "targets": {"A": 2.4, "B": 2.41}}),
+        ),
+        ("capability", "capability", measure("thickness"), json!({"lsl": 2.34, "usl": 2.46})),
+        ("capability, aim off", "capability", sampled("thickness"), json!({"lsl": 2.38, "usl": 2.5, "target": 2.44, "goal": 1.33})),
+        ("capability, wide", "capability", measure("thickness"), json!({"lsl": 2.2, "usl": 2.6})),
+        ("capability, unsteady", "capability", measure("drifting"), json!({"lsl": 2.3, "usl": 2.5})),
+        ("capability, skewed", "capability", measure("leak"), json!({"usl": 2.5, "bound": 0.0})),
+        ("capability, best fit", "capability", measure("leak"), json!({"usl": 3.5, "shape": "best-fit", "bound": 0.0})),
+        ("capability, percentiles", "capability", measure("leak"), json!({"usl": 2.5, "shape": "percentile"})),
+        ("capability, power", "capability", measure("leak"), json!({"usl": 2.5, "shape": "box-cox"})),
+        ("capability, one side", "capability", measure("thickness"), json!({"lsl": 2.35, "wanted": 0.05})),
+        (
+            "capability, one bench",
+            "capability",
+            json!({"measure": "thickness", "group": "bench"}),
+            json!({"lsl": 2.34, "usl": 2.46, "only": {"label": "B"}}),
+        ),
+        (
+            "capability, known before",
+            "capability",
+            measure("thickness"),
+            json!({"lsl": 2.34, "usl": 2.46, "historical": {"mean": 2.41, "sigma": 0.011}}),
+        ),
+        ("look", "distribution", measure("thickness"), json!({})),
+        ("look, skewed", "distribution", measure("leak"), json!({})),
+        ("look, groups", "distribution", json!({"measure": "shifted", "group": "bench"}), json!({"show": "boxes"})),
+        ("look, gaps and one far", "distribution", measure("far"), json!({"show": "probability"})),
+        ("look, coarse", "distribution", measure("coarse"), json!({})),
+        ("look, all equal", "distribution", measure("equal"), json!({})),
+        ("indices", "indices", json!({"measure": ["thickness", "leak", "drifting"]}), json!({})),
+        (
+            "sigma level, counts",
+            "sigma-level",
+            json!({}),
+            json!({"from": "counts", "units": 1250, "opportunities": 14, "defects": 193, "goal": 4.0}),
+        ),
+        ("sigma level, none found", "sigma-level", json!({}), json!({"from": "counts", "units": 1250, "opportunities": 14, "defects": 0})),
+        (
+            "sigma level, steps",
+            "sigma-level",
+            json!({}),
+            json!({"from": "steps", "steps": [
+            {"name": "mould", "units": 1000, "opportunities": 1, "defects": 30}, {"name": "solder", "units": 970, "opportunities": 12, "defects": 95}]}),
+        ),
+        ("sigma level, normal", "sigma-level", json!({}), json!({"from": "normal", "mean": 2.4, "sd": 0.012, "lsl": 2.36, "usl": 2.44})),
+        ("sigma level, measurement", "sigma-level", measure("thickness"), json!({"from": "measurement"})),
+        ("sigma level, columns", "sigma-level", counted, json!({"from": "columns"})),
+        ("share, typed", "proportion", json!({}), json!({"x": 3, "n": 80, "p0": 0.1, "alternative": "less"})),
+        ("share, labels", "proportion", json!({"category": "outcome"}), json!({"value": "leaks"})),
+    ]
+}
+
+fn limited() -> Frame {
+    let limits =
+        [("thickness", Some(2.34), Some(2.46)), ("leak", None, Some(2.5)), ("drifting", Some(2.3), Some(2.5)), ("gaps", Some(2.34), None)];
+    frame(&Value::Object(columns()), &limits)
+}
+
+/// A number as far as machines agree on it.
+fn short(value: f64) -> String {
+    let text = format!("{value:.5e}");
+    text.parse::<f64>().map_or(text, |rounded| rounded.to_string())
+}
+
+/// Every leaf on a line of its own; of long lists of the figure the first, the last and their number.
+fn lines_of(value: &Value, path: &str, out: &mut String) {
+    match value {
+        Value::Object(fields) => {
+            let said = fields.iter().filter(|(name, _)| !matches!(name.as_str(), "writer" | "format" | "row_ids" | "chart_numbers"));
+            said.for_each(|(name, value)| lines_of(value, &format!("{path}.{name}"), out));
+        }
+        Value::Array(items) if items.iter().all(|item| item.is_number() || item.is_null()) => {
+            let shown: Vec<String> = items.iter().map(|item| item.as_f64().map_or("-".to_owned(), short)).collect();
+            writeln!(out, "{path}: {}", shown.join(" ")).unwrap();
+        }
+        Value::Array(items) if items.len() > 8 && !path.contains("cells") => {
+            writeln!(out, "{path}: {} of them", items.len()).unwrap();
+            lines_of(&items[0], &format!("{path}.first"), out);
+            lines_of(&items[items.len() - 1], &format!("{path}.last"), out);
+        }
+        Value::Array(items) => items.iter().enumerate().for_each(|(k, value)| lines_of(value, &format!("{path}[{k}]"), out)),
+        Value::Number(number) => writeln!(out, "{path}: {}", short(number.as_f64().unwrap())).unwrap(),
+        Value::Null => {}
+        other => writeln!(out, "{path}: {other}").unwrap(),
+    }
+}
+
+fn transcript(frame: &Frame, method: &str, roles: &Value, options: &Value) -> String {
+    let spec = json!({"method": method, "roles": roles, "options": options});
+    let mut out = format!("{spec}\n\n");
+    match ask(frame, &spec) {
+        Err(error) => lines_of(&json!({"error": error.to_string(), "advice": error.advice()}), "", &mut out),
+        Ok(computed) => {
+            let view = View { points: Some(12), ..View::ALL };
+            let outcome = serde_json::to_value(computed.outcome(&view)).unwrap();
+            lines_of(&outcome, "", &mut out);
+            lines_of(&json!({"in sight": computed.answer.brief()}), "", &mut out);
+        }
+    }
+    out
+}
+
+/// Compares with what is kept, or keeps it.
+fn check(name: &str, said: &str, unlike: &mut Vec<String>) {
+    let file = name.replace([' ', ','], "-").replace("--", "-");
+    let path = Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/transcripts").join(format!("{file}.txt"));
+    if std::env::var_os("ACORN_TRANSCRIBE").is_some() {
+        std::fs::write(&path, said).unwrap();
+        return;
+    }
+    let kept = std::fs::read_to_string(&path).unwrap_or_default();
+    for (number, (kept, said)) in kept.lines().zip(said.lines()).enumerate().filter(|(_, (kept, said))| kept != said).take(3) {
+        unlike.push(format!("{name}, line {}:\n  kept {kept}\n  said {said}", number + 1));
+    }
+    if kept.lines().count() != said.lines().count() {
+        unlike.push(format!("{name}: {} lines kept, {} said", kept.lines().count(), said.lines().count()));
+    }
+}
+
+#[test]
+fn what_is_said_stays_said() {
+    let frame = limited();
+    let mut unlike = Vec::new();
+    for (name, method, roles, options) in scenarios() {
+        check(name, &transcript(&frame, method, &roles, &options), &mut unlike);
+    }
+    assert!(unlike.is_empty(), "{}", unlike.join("\n"));
+}
+
+#[test]
+fn what_is_advised_stays_advised() {
+    let all = columns();
+    let only = |names: &[&str]| {
+        let chosen: Map<String, Value> = names.iter().map(|name| ((*name).to_owned(), all[*name].clone())).collect();
+        let frame = common::frame(&Value::Object(chosen), &[("thickness", Some(2.34), Some(2.46))]);
+        let columns = frame.columns().iter().map(|column| {
+            let whole = matches!(&column.values, Values::Number(values) if values.iter().all(|value| value.fract() == 0.0));
+            Column { kind: if whole { Kind::WholeNumber } else { column.kind }, ..column.clone() }
+        });
+        Frame::new(columns.collect(), None).unwrap()
+    };
+    let frames = [
+        ("one measurement", only(&["thickness"])),
+        ("subgroups", only(&["thickness", "sample"])),
+        ("counts", only(&["defectives", "inspected", "bench"])),
+        ("labels", only(&["outcome"])),
+        ("words", only(&["bench", "press"])),
+    ];
+    let mut unlike = Vec::new();
+    for (name, frame) in &frames {
+        let mut out = String::new();
+        for card in methods::cards() {
+            let advice = methods::named(card.method).unwrap().advise(frame, &BTreeMap::new());
+            lines_of(&serde_json::to_value(advice).unwrap(), card.method, &mut out);
+        }
+        check(&format!("advice {name}"), &out, &mut unlike);
+    }
+    assert!(unlike.is_empty(), "{}", unlike.join("\n"));
+}
