@@ -4,6 +4,7 @@ use super::answer::Answer;
 use super::assumed::AssumedDistribution;
 use super::need;
 use super::params::Params;
+use crate::methods::control_chart::Pattern;
 use crate::study::words::{about, chance, counted, share};
 use crate::study::{Tone, Verdict};
 
@@ -54,8 +55,9 @@ pub fn read(answer: &Answer) -> Verdict {
         let at = numbers.writer.value(numbers.mean.unwrap_or_default());
         return say(Tone::Unsure, title, format!("{title}: {all} {at}, and an index needs a spread. Of what is there, {seen}."));
     }
-    if !numbers.signals_by_chance && numbers.misfits && answer.assumed == AssumedDistribution::Normal {
-        // Limits for a normal are crossed by the long tail of another shape without any cause.
+    let only_far = || answer.chart.panels.iter().flat_map(|panel| &panel.signals).all(|signal| signal.pattern == Pattern::BeyondLimits);
+    if !numbers.signals_by_chance && numbers.misfits && answer.assumed == AssumedDistribution::Normal && only_far() {
+        // Limits for a normal are crossed by the long tail of another shape without any cause; runs are not.
         let signals = counted(numbers.signals, "signal", "signals");
         let p = numbers.shape_p.map(chance).unwrap_or_default();
         let index = index(answer).unwrap_or_default();
