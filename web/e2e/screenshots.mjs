@@ -87,7 +87,7 @@ try {
   await page.goto(address + (await studyOf("LED reels", "control-chart", 0, "")));
   await page.getByRole("button", { name: /kind of chart/ }).click();
   await page.getByRole("button", { name: "Help me choose" }).click();
-  await take("advice", null, () => seen("Do you count bad pieces or blemishes?"));
+  await take("advice", null, () => seen("Do you count defectives or defects?"));
   await study(/Beam flux, final test/);
   await page.getByRole("button", { name: /patterns to watch for/ }).click();
   await take("slot", null, () => seen("hugging the centre"));

@@ -117,10 +117,10 @@ export function Distribution({ numbers, name, limits, size, figure, onTryWidth, 
 }
 
 const TITLES: Record<string, string> = {
-  histograms: "How often which values occur",
-  boxes: "Quartiles, whiskers and far values",
-  values: "Every value, in the order of the rows",
-  probability: "Values against a normal",
+  histograms: "Histogram",
+  boxes: "Box plots",
+  values: "Individual values, in the order of the rows",
+  probability: "Normal probability plot",
 };
 
 /** "41 values from 12.30 up to 12.35 mm (8.2 %)". */
