@@ -121,3 +121,42 @@ proptest! {
         }
     }
 }
+
+#[test]
+fn a_view_gets_the_signals_that_touch_it_and_no_others() {
+    let mut values: Vec<f64> = (0..60).map(|i| 800.0 + f64::from(i * 37 % 7)).collect();
+    values[20] = 900.0;
+    let chart = ask(json!({ "flux": values }), json!({"patterns": [{"pattern": "beyond-limits"}]})).unwrap();
+    let found = |first: usize, last: usize| {
+        let view = View { first: Some(first), last: Some(last), points: None };
+        let numbers = serde_json::to_value(chart.outcome(&view).numbers).unwrap();
+        assert_eq!(numbers["panels"][0]["signal_count"], 1, "the whole panel has one, whatever the view");
+        numbers["panels"][0]["signals"].as_array().unwrap().len()
+    };
+    assert_eq!([found(0, 19), found(0, 20), found(20, 40), found(21, 40)], [0, 1, 1, 0]);
+}
+
+#[test]
+fn the_memory_of_an_answer_is_weighed_by_what_it_holds() {
+    let weight = |n: u32| ask(json!({"flux": (0..n).map(|i| f64::from(i * 37 % 11)).collect::<Vec<_>>()}), json!({})).unwrap().bytes();
+    let (few, many) = (weight(100), weight(100_000));
+    // Values and moving ranges, eight bytes each, and what is said.
+    assert!(few > 100 * 16 && many > 100_000 * 16 && many < 100_000 * 200, "{few} {many}");
+}
+
+#[test]
+fn typed_counts_and_limits_are_taken_up_to_their_edge_and_refused_beyond() {
+    let level = |options: Value| {
+        let frame = Frame::from_json(json!({}).as_object().unwrap()).unwrap();
+        let spec = json!({"method": "sigma-level", "options": options});
+        methods::compute(&frame, &serde_json::from_value(spec).unwrap(), &Cancel::default()).map(|_| ()).map_err(|error| error.to_string())
+    };
+    let counts = |defects: u32| level(json!({"from": "counts", "units": 10, "opportunities": 3, "defects": defects}));
+    assert_eq!(counts(30), Ok(()), "every chance may be a defect");
+    assert!(counts(31).unwrap_err().contains("31 are more than the 30 chances"));
+    let normal = |lsl: f64, usl: f64| level(json!({"from": "normal", "mean": 2.0, "sd": 0.1, "lsl": lsl, "usl": usl}));
+    assert_eq!(normal(1.9, 2.1), Ok(()));
+    for (lsl, usl) in [(2.1, 1.9), (2.0, 2.0)] {
+        assert!(normal(lsl, usl).unwrap_err().contains("must lie above"), "{lsl} {usl}");
+    }
+}

@@ -7,7 +7,7 @@ use serde_json::{Map, json};
 use super::answer::Answer;
 use super::assumed::{AssumedDistribution, BELOW_BOUND};
 use super::params::Subgroups;
-use super::verdict::{Standing, standing, beyond_words, index};
+use super::verdict::{Standing, beyond_words, index, standing};
 use crate::judgement::VERY_UNLIKELY;
 use crate::numeric::normal;
 use crate::numeric::tails::binomial_from;
@@ -128,9 +128,10 @@ fn shape(answer: &Answer) -> Option<Note> {
     if let AssumedDistribution::Fitted(_) = answer.assumed
         && let [first, ..] = &numbers.shapes[..]
     {
-        let told = numbers.ppk_by_shape.filter(|[low, high]| high - low > APART).map(|[low, high]| {
-            format!("Those that fit as well give a Ppk from {low:.2} to {high:.2}: more values would tell them apart.")
-        });
+        let told = numbers
+            .ppk_by_shape
+            .filter(|[low, high]| high - low > APART)
+            .map(|[low, high]| format!("Those that fit as well give a Ppk from {low:.2} to {high:.2}: more values would tell them apart."));
         let undecided = standing(answer) == Some(Standing::ByShape);
         let tone = if undecided { Tone::Caution } else { Tone::Unsure };
         let mut note = note(tone, format!("Of {} fitted shapes {} fits best.", numbers.shapes.len(), first.fit.words), told);

@@ -149,9 +149,9 @@ fn more_to_tell(answer: &Answer, ppk: f64, goal: f64) -> String {
 fn by_shape(answer: &Answer, asked: &str) -> Verdict {
     let numbers = &answer.numbers;
     let [low, high] = numbers.ppk_by_shape.unwrap_or_default();
-    let outside = numbers.outside_by_shape.map(|[least, most]| {
-        format!(" From {} to {} would lie {}, by the shape chosen.", share(least), share(most), beyond_words(answer))
-    });
+    let outside = numbers
+        .outside_by_shape
+        .map(|[least, most]| format!(" From {} to {} would lie {}, by the shape chosen.", share(least), share(most), beyond_words(answer)));
     let sentence = format!(
         "Depends on the shape: those that fit as well give Ppk {low:.2} to {high:.2}, and {asked} was asked for.{}",
         outside.unwrap_or_default()

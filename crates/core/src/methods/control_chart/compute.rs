@@ -50,7 +50,9 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
     };
     let lag_one = match &points.phases[..] {
         // The moments are those of the values as they were read, which deviations are not.
-        [_] if raw.len() == 1 && !points.gathered() && params.kind != ChartKind::Deviation => describe::lag_one_correlation(&observed, &moments),
+        [_] if raw.len() == 1 && !points.gathered() && params.kind != ChartKind::Deviation => {
+            describe::lag_one_correlation(&observed, &moments)
+        }
         phases => {
             // Each phase about its own mean: a shift between phases is no likeness of neighbours.
             let own = phases.iter().flat_map(|phase| about_mean(&observed[phase.points.clone()])).collect::<Vec<_>>();
