@@ -69,7 +69,7 @@ test("a messy file becomes a typed table, a study and a verdict that follows its
     await page.getByRole("checkbox", { name: pattern }).click();
   }
   await page.keyboard.press("Escape");
-  await expect(verdict(page)).toHaveText("1 jump between neighbours is too large.");
+  await expect(verdict(page)).toHaveText("1 moving range is too large.");
 
   await page.getByRole("button", { name: "Is it steady?" }).click();
   await page.getByLabel("Name of the study").fill("Dim lamps in May");
@@ -78,14 +78,14 @@ test("a messy file becomes a typed table, a study and a verdict that follows its
   await page.reload();
   await expect(page.getByRole("button", { name: "Dim lamps in May" })).toBeVisible();
   await expect(page.getByRole("button", { name: /1 pattern$/ })).toBeVisible();
-  await expect(verdict(page)).toHaveText("1 jump between neighbours is too large.");
+  await expect(verdict(page)).toHaveText("1 moving range is too large.");
 
   await page.keyboard.press("Control+z");
   await expect(page.getByRole("button", { name: "Is it steady?" })).toBeVisible();
 
   await page.getByRole("link", { name: "Wall" }).click();
   await page.getByRole("link", { name: /Beam flux final/ }).click();
-  await expect(verdict(page)).toHaveText("1 jump between neighbours is too large.");
+  await expect(verdict(page)).toHaveText("1 moving range is too large.");
 });
 
 test("what is no table is refused in words and nothing is stored", async ({ page, server }) => {

@@ -117,3 +117,25 @@ fn a_long_steady_chart_is_steady_and_says_what_chance_brings() {
     let short = asked("control-chart", &short, [None, None], json!({}));
     assert_eq!((short.tone.as_str(), &short.numbers["signals_by_chance"]), ("alarm", &json!(false)), "{}", short.sentence);
 }
+
+#[test]
+fn the_signals_that_chance_brings_are_those_of_the_limits_and_of_the_moving_ranges() {
+    let n = 10_000;
+    let answer = asked("control-chart", &drawn(n), [None, None], json!({"patterns": [{"pattern": "beyond-limits"}]}));
+    // 2 (1 - Φ(3)) of the values; of the ranges of two those above D4 d2 = 3.686 sd, 2 (1 - Φ(3.686/√2)).
+    let beyond = 2.0 * acorn_core::numeric::normal::above(3.0);
+    let ranges = 2.0 * acorn_core::numeric::normal::above(3.686 / 2.0_f64.sqrt());
+    let expected = answer.numbers["signals_expected"].as_f64().unwrap();
+    assert!((expected / (n as f64 * (beyond + ranges)) - 1.0).abs() < 0.03, "{expected}");
+}
+
+#[test]
+fn a_measurement_with_one_limit_is_proposed_as_one_with_two() {
+    for limits in [(Some(1.0), None), (None, Some(9.0)), (Some(1.0), Some(9.0))] {
+        let frame = frame(&json!({"gap": drawn(30)}), &[("gap", limits.0, limits.1)]);
+        let advice = acorn_core::methods::named("capability").unwrap().advise(&frame, &Default::default());
+        assert!(advice.proposal.is_some_and(|proposal| proposal.roles.contains_key("measure")), "{limits:?}");
+    }
+    let bare = frame(&json!({"gap": drawn(30)}), &[]);
+    assert!(acorn_core::methods::named("capability").unwrap().advise(&bare, &Default::default()).proposal.is_none());
+}

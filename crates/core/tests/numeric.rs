@@ -434,3 +434,28 @@ fn moments_skewness_kurtosis_percentiles_and_order() {
     let order = [5.0, 3.0, 8.0, 1.0, 9.0, 2.0, 7.0, 7.0, 4.0, 6.0];
     near(lag_one_correlation(&order, &moments(&order)).unwrap(), -0.805_660_377_358_490_7, 1e-14, "lag one");
 }
+
+#[test]
+fn johnsons_functions_are_found_again_from_what_they_make() {
+    let scores: Vec<f64> = (0..400).map(|i| normal::quantile((f64::from(i) + 0.5) / 400.0)).collect();
+    let bounded = |z: f64| 1.0 + 4.0 / (1.0 + (-(z - 0.5) / 1.2).exp());
+    let one_ended = |z: f64| 2.0 + ((z - 0.3) / 1.6).exp();
+    let unbounded = |z: f64| 10.0 + 3.0 * ((z + 0.4) / 1.5).sinh();
+    let made: [(&str, Map); 3] = [("bounded", &bounded), ("lognormal", &one_ended), ("unbounded", &unbounded)];
+    for (name, make) in made {
+        let found = Johnson::fit(&Sorted::of(&scores.iter().map(|&z| make(z)).collect::<Vec<_>>())).unwrap();
+        for z in [-2.0, -0.7, 0.0, 1.1, 2.0] {
+            assert!((found.score(make(z)) - z).abs() < 0.03, "{name} at {z}: {}", found.score(make(z)));
+        }
+    }
+}
+
+#[test]
+fn a_gamma_that_is_nearly_normal_keeps_the_mean_and_the_spread() {
+    for sd in [1e-3, 2e-3, 4e-3, 0.05] {
+        let values = Sorted::of(&(0..200).map(|i| 1.0 + sd * normal::quantile((f64::from(i) + 0.5) / 200.0)).collect::<Vec<_>>());
+        let [(_, shape), (_, scale)] = fit(Family::Gamma, &values).unwrap().parameters()[..] else { panic!("two parameters") };
+        near(shape * scale, moments(&values).mean.unwrap(), 1e-9, "its mean");
+        near(shape.sqrt() * scale, moments(&values).sd.unwrap(), 0.01, &format!("its sd at {sd}"));
+    }
+}

@@ -1087,7 +1087,7 @@ export interface components {
              * @description Signals that chance alone would bring to so many points.
              */
             signals_expected: number;
-            /** @description Whether chance explains the signals that there are. */
+            /** @description Whether chance explains the signals that there are, and brings so many that none is worth its search. */
             signals_by_chance: boolean;
             /** @description How often a steady process would signal. */
             false_alarm: components["schemas"]["FalseAlarm"];

@@ -23,9 +23,16 @@ pub struct Alarms {
     pub by_chance: bool,
 }
 
+impl Alarms {
+    /// Whether a chart may be called steady in spite of its signals: chance explains them, and brings so many that no one of
+    /// them is worth its search.
+    pub fn passed_over(&self) -> bool {
+        self.seen == 0 || self.by_chance && self.expected >= ENOUGH
+    }
+}
+
 impl Chart {
-    /// Weighs the signals: a long chart of a steady process has some. They are more than chance when chance alone would bring
-    /// fewer than five, when a Poisson count about
+    /// Weighs the signals: a long chart of a steady process has some. They are more than chance when a Poisson count about
     /// the expected number (points over points between false alarms, and the tail of ranges or sds on the spread panel) is
     /// as large in less than 1 % of cases, when the farthest
     /// point lies where less than 1 % of such charts have one, or when a run on one side is as long in less than 1 % of them.
@@ -48,7 +55,7 @@ impl Chart {
         // As long a run begins at a given point with a chance of 0.5^(length - 1).
         let as_long = location.present as f64 * 0.5_f64.powi(longest.saturating_sub(1).min(1000) as i32);
         let as_many = 1.0 - chi_square_above(2.0 * expected, 2.0 * seen as f64);
-        Alarms { seen, expected, by_chance: expected >= ENOUGH && as_many >= VERY_UNLIKELY && farthest.min(as_long) >= VERY_UNLIKELY }
+        Alarms { seen, expected, by_chance: as_many >= VERY_UNLIKELY && farthest.min(as_long) >= VERY_UNLIKELY }
     }
 
     /// The chance of a range or sd above a value, for subgroups of the usual size; the sd that it is judged by is that of its
@@ -110,7 +117,7 @@ mod tests {
         let long = alarms(20_000, 0.0);
         assert!(long.seen > 20 && long.by_chance, "{long:?}");
         // One point just beyond the limits: a signal among 40, ordinary among 20,000.
-        assert!(!alarms(40, 5.5).by_chance && alarms(40, 5.5).seen > 0);
+        assert!(!alarms(40, 5.5).passed_over() && alarms(40, 5.5).seen > 0);
         assert!(!alarms(100, 8.0).by_chance);
         assert!(!alarms(20_000, 9.0).by_chance);
     }

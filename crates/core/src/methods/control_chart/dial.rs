@@ -34,7 +34,7 @@ impl Chart {
             recent: values[start..].iter().map(|&value| Some(value).filter(|value| !value.is_nan())).collect(),
             recent_signals: (start..values.len()).filter(signalled).map(|point| point - start).collect(),
             signals: self.panels.iter().map(|panel| panel.signals.len()).sum(),
-            steady: self.alarms().by_chance,
+            steady: self.alarms().passed_over(),
         }
     }
 }

@@ -50,7 +50,7 @@ pub struct Numbers {
     pub steady: bool,
     /// Signals that chance alone would bring to so many points.
     pub signals_expected: f64,
-    /// Whether chance explains the signals that there are.
+    /// Whether chance explains the signals that there are, and brings so many that none is worth its search.
     pub signals_by_chance: bool,
     /// How often a steady process would signal.
     pub false_alarm: FalseAlarm,
@@ -187,7 +187,7 @@ impl Chart {
             line_up: self.line_up_numbers(view),
             steady: self.steady(),
             signals_expected: alarms.expected,
-            signals_by_chance: alarms.by_chance,
+            signals_by_chance: alarms.passed_over(),
             false_alarm: FalseAlarm { points_between: self.in_control_arl },
             points: self.len(),
             bucket: view.stretch(self.len()).1,

@@ -73,7 +73,7 @@ fn verdict(chart: &Chart) -> Verdict {
         return say(Tone::Unsure, "Too few to say", format!("Too few to say: {points} and {why}."));
     }
     let alarms = chart.alarms();
-    if !alarms.by_chance {
+    if !alarms.passed_over() {
         return say(Tone::Alarm, "Not steady", format!("Not steady: {}.", listed(&evidence(chart))));
     }
     if !chart.steady() {
