@@ -111,6 +111,13 @@ test("a signal gets its cause, and only then may its points be left out", async 
   await card.getByLabel("Cause", { exact: true }).press("Enter");
   // Typed one after the other without waiting: nothing gets lost.
   await card.getByLabel("Action", { exact: true }).fill("sort the reel");
+  // The server is away for one text: it stays, says so, and is sent when the field is left again.
+  await page.route(/\/signals\//, (route) => route.abort(), { times: 1 });
+  await card.getByLabel("Action", { exact: true }).press("Enter");
+  await expect(card.getByLabel("Action", { exact: true })).toHaveAttribute("aria-invalid", "true");
+  await expect(card.getByLabel("Action", { exact: true })).toHaveValue("sort the reel");
+  await card.getByLabel("Action", { exact: true }).press("Enter");
+  await expect(card.getByLabel("Action", { exact: true })).toHaveAttribute("aria-invalid", "false");
   await card.getByLabel("Owner").fill("Ida");
   await card.getByLabel("Due").fill("2026-05-20");
   await card.getByLabel("In words").fill("bins were mixed");

@@ -46,16 +46,18 @@ impl Workbook {
             let (row, column) = cell.get_position();
             FormatError::bound("columns", column as usize + 1, bounds::COLUMNS)?;
             let line = u64::from(row) + 1;
-            if rows.last().is_none_or(|last| last.line != line) {
-                FormatError::bound("rows", rows.len() + 1, bounds::ROWS)?;
-                rows.push(SheetRow { line, ..SheetRow::default() });
-            }
-            if let Some(last) = rows.last_mut() {
-                last.put(column as usize, text, stored);
-            }
+            // Rows mostly come in order, though nothing forbids a workbook to mix them.
+            let place = match rows.last() {
+                Some(last) if last.line >= line => rows.binary_search_by_key(&line, |row| row.line),
+                _ => Err(rows.len()),
+            };
+            let at = place.unwrap_or_else(|at| {
+                rows.insert(at, SheetRow { line, ..SheetRow::default() });
+                at
+            });
+            FormatError::bound("rows", rows.len(), bounds::ROWS)?;
+            rows[at].put(column as usize, &text, stored);
         }
-        // Rows stand in order in every workbook that keeps to the standard; others are put in order.
-        rows.sort_by_key(|row| row.line);
         Ok(rows)
     }
 }
@@ -72,15 +74,20 @@ pub(crate) struct SheetRow {
 }
 
 impl SheetRow {
-    fn put(&mut self, column: usize, text: String, stored: bool) {
-        // Cells come from left to right; one that comes again or late is not looked at twice.
+    /// Puts a cell; the last one counts where one comes twice.
+    fn put(&mut self, column: usize, text: &str, stored: bool) {
         while self.record.len() < column {
             self.record.push_field("");
             self.stored.push(false);
         }
         if self.record.len() == column {
-            self.record.push_field(&text);
+            self.record.push_field(text);
             self.stored.push(stored);
+        } else {
+            // Not from left to right: a record can only grow, so it is made anew.
+            let cells = self.record.iter().enumerate().map(|(at, cell)| if at == column { text } else { cell });
+            self.record = cells.collect();
+            self.stored[column] = stored;
         }
     }
 }

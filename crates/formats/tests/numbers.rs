@@ -111,6 +111,26 @@ fn a_number_that_a_workbook_stores_stays_that_number() {
 }
 
 #[test]
+fn rows_and_cells_in_any_order_stand_where_they_say() {
+    let cell = |address: &str, value: f64| format!(r#"<c r="{address}"><v>{value}</v></c>"#);
+    let row = |number: u32, cells: &[(&str, f64)]| {
+        let cells: String = cells.iter().map(|(column, value)| cell(&format!("{column}{number}"), *value)).collect();
+        format!(r#"<row r="{number}">{cells}</row>"#)
+    };
+    let mixed = [
+        row(3, &[("C", 33.5), ("A", 31.5)]),
+        row(1, &[("A", 11.5), ("B", 12.5), ("C", 13.5)]),
+        row(2, &[("B", 22.5), ("A", 20.5), ("C", 23.5), ("A", 21.5)]),
+        row(3, &[("B", 32.5)]),
+    ];
+    let reading = sheet(&mixed.concat()).unwrap();
+    let texts = |values: [f64; 3]| values.map(|value| Some(value.to_string()));
+    assert_eq!(column(&reading, 0), texts([11.5, 21.5, 31.5]), "the last one counts where a cell comes twice");
+    assert_eq!(column(&reading, 1), texts([12.5, 22.5, 32.5]));
+    assert_eq!(column(&reading, 2), texts([13.5, 23.5, 33.5]));
+}
+
+#[test]
 fn a_cell_far_away_costs_no_more_than_any_other() {
     let far =
         |address: &str, row: u64| format!(r#"<row r="1"><c r="A1"><v>1</v></c></row><row r="{row}"><c r="{address}"><v>2</v></c></row>"#);

@@ -50,6 +50,7 @@ export function useDraft(stored: string, keep: (text: string) => unknown, { fits
       if (event.key === "Enter") leave();
       if (event.key === "Escape") {
         setDraft(null);
+        setFailed(false);
         onEnd?.();
       }
     },

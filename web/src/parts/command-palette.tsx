@@ -11,8 +11,6 @@ import { halfFilled } from "../study/half-filled";
 import { studyName } from "../study/study-name";
 
 const OPEN = "acorn:palette";
-/** Datasets, the newest first, of which every question is offered at once; others are chosen on the Ask page. */
-const ASKED_OF = 12;
 
 /** Opens the palette from anywhere. */
 export const openPalette = () => window.dispatchEvent(new Event(OPEN));
@@ -87,7 +85,7 @@ function Entries({ close }: { close: () => void }) {
         </Group>
         <Group heading="Ask">
           {methods.flatMap((method) =>
-            datasets.slice(0, ASKED_OF).map((dataset) => (
+            datasets.map((dataset) => (
               <Entry
                 key={`${method.method} ${dataset.id}`}
                 keywords={method.found_by}

@@ -14,7 +14,7 @@ type Props = {
   /** Its place among the signals, from 1; 0 when it is no longer one. */
   place: number;
   of: number;
-  onSay: (said: Said) => void;
+  onSay: (said: Said) => unknown;
   onWalk: (step: 1 | -1) => void;
   onClose: () => void;
 };
@@ -125,7 +125,7 @@ type TextProps = {
   value: string;
   type?: "text" | "date";
   wide?: boolean;
-  onKeep: (text: string) => void;
+  onKeep: (text: string) => unknown;
 };
 
 /** A text that is kept when one leaves the field or presses Enter; what is typed stays when keeping fails. */

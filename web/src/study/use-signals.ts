@@ -48,7 +48,10 @@ export function useSignals(study: Study, dataset: Dataset, chosen: string | unde
       queries.setQueryData(queryKey, saved);
       for (const key of ["studies", "wall", "open-work"]) queries.invalidateQueries({ queryKey: [key] });
     };
-    queue.current = queue.current.then(work).catch(notifyProblem);
+    const done = queue.current.then(work);
+    queue.current = done.catch(notifyProblem);
+    // A field that learns of a refusal can send its text again.
+    return done;
   };
 
   useKeys({ "[": () => walk(-1), "]": () => walk(1) });

@@ -66,6 +66,12 @@ pub fn enough_to_tell(index: f64, goal: f64) -> Option<usize> {
     tells(low).then_some(low as usize)
 }
 
+/// The same from an interval that reaches so far below with `n` values, and must not reach farther than the room.
+pub fn enough_by_root(n: usize, reach: f64, room: f64) -> Option<usize> {
+    let enough = n as f64 * (reach / room).powi(2);
+    (room > 0.0 && enough <= GATHERED_MOST as f64).then_some(enough.ceil() as usize)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -76,6 +82,8 @@ mod tests {
         let low = |n: f64| 1.6 - half_width(1.6, n, n - 1.0);
         assert!(low(enough) >= 1.33 && low(enough - 1.0) < 1.33, "{enough}");
         assert_eq!((enough_to_tell(1.33, 1.33), enough_to_tell(1.331, 1.33)), (None, None));
+        // Half the room takes four times the values; no room, any number.
+        assert_eq!((enough_by_root(100, 0.2, 0.1), enough_by_root(100, 0.2, 0.0)), (Some(400), None));
     }
 
     #[test]

@@ -208,7 +208,7 @@ impl Params {
     }
 
     /// The chart of the measured values, or of others in their place: single values, or means with ranges or sds by the way
-    /// the spread is assumed, pooled unless said otherwise.
+    /// the spread is taken, pooled unless said otherwise.
     ///
     /// # Errors
     /// What the chart refuses.

@@ -139,7 +139,15 @@ pub fn standing(answer: &Answer) -> Option<Standing> {
 /// How many more values would settle whether the goal is met, if Ppk is what it seems.
 fn more_to_tell(answer: &Answer, ppk: f64, goal: f64) -> String {
     let n = answer.numbers.n;
-    match need::enough_to_tell(ppk, goal).filter(|enough| *enough > n) {
+    let Some([low, _]) = answer.numbers.ppk_ci95 else {
+        return "give no interval by percentiles, so it is not sure".to_owned();
+    };
+    // The interval of a fitted shape narrows with the root of the number of values.
+    let enough = match answer.assumed {
+        AssumedDistribution::Fitted(_) => need::enough_by_root(n, ppk - low, ppk - goal),
+        _ => need::enough_to_tell(ppk, goal),
+    };
+    match enough.filter(|enough| *enough > n) {
         Some(enough) => format!("cannot tell; {} more would, if Ppk is what it seems", about((enough - n) as f64).trim_end_matches(".0")),
         None => "cannot tell, nor would many more, so near to the goal".to_owned(),
     }

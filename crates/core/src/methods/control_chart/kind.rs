@@ -152,7 +152,7 @@ impl ChartKind {
         matches!(self, Individuals | Run)
     }
 
-    /// What the location panel run_rules for unless told otherwise.
+    /// What the location panel watches for unless told otherwise.
     pub fn default_watches(self) -> Vec<RunRule> {
         let patterns: Vec<Pattern> = match self {
             Ewma | Cusum => vec![Pattern::BeyondLimits],

@@ -76,7 +76,7 @@ impl Pattern {
         }
     }
 
-    /// Whether a location chart run_rules for it unless told otherwise.
+    /// Whether a location chart watches for it unless told otherwise.
     pub fn default_on(self) -> bool {
         matches!(self, Pattern::BeyondLimits | Pattern::RunOneSide | Pattern::Trend | Pattern::TwoOfThreeOuter)
     }
