@@ -1,7 +1,6 @@
 import { expect, test } from "@playwright/test";
 import { roundWidth } from "../src/figures/distribution/layout";
 import { fixed, shortTime, typedNumber } from "../src/lib/format";
-import { rowRanges, stretches } from "../src/lib/row-ranges";
 import { arcEnds, dialGeometry } from "../src/marks/dial-layout";
 import { nearestPoint, type Scale, spreadLabels, stepPath } from "../src/marks/panel-layout";
 import {
@@ -94,13 +93,10 @@ test("a statement shows what fits its chart, asks for what it lacks and drops wh
   expect(withParts("known {center}[, set by {who}]", (name) => (name === "center" ? "5" : undefined))).toBe("known 5");
 });
 
-test("limits step where they vary and break between phases, and rows travel in an address", () => {
+test("limits step where they vary and break between phases", () => {
   const step = (from: number, to: number, phase: number, ucl: number | null) => ({ from, to, phase, point: { ucl } });
   const same = ((value: number) => value) as unknown as Scale;
   const all = [step(0, 1, 0, 5), step(1, 2, 0, 6), step(2, 3, 7, 6), step(3, 4, 7, null), step(4, 5, 7, 2)];
   expect(stepPath(all, same, (at) => at.ucl)).toBe("M0 5H1V6H2M2 6H3M4 2H5");
-  expect(rowRanges([9, 3, 4, 5])).toBe("3-5.9");
-  const read = stretches([[3, 5], [9]]);
-  expect([read.count, read.first, read.has(4), read.has(6), stretches([]).count]).toEqual([4, 3, true, false, 0]);
   expect([0.04871, 12.4, 3456].map(roundWidth)).toEqual([0.049, 12, 3500]);
 });

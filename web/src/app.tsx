@@ -1,6 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { createRootRoute, createRoute, createRouter, lazyRouteComponent, RouterProvider } from "@tanstack/react-router";
 import { useEffect } from "react";
+import { RequestError } from "./api/client";
 import { listen } from "./api/live";
 import { Shell } from "./parts/shell";
 import { Problem } from "./parts/states";
@@ -8,10 +9,18 @@ import { Wall } from "./screens/wall/wall";
 
 const queries = new QueryClient({ defaultOptions: { queries: { staleTime: 30_000, retry: 1 } } });
 
+const NO_SUCH_PAGE = new RequestError({
+  type: "/problems/no-such-page",
+  title: "Not found",
+  status: 404,
+  detail: "There is no page at this address.",
+  advice: "Check the address, or choose a place on the left.",
+});
+
 const root = createRootRoute({
   component: Shell,
   errorComponent: ({ error }) => <Problem thrown={error} />,
-  notFoundComponent: () => <Problem thrown={new Error("There is no such page.")} />,
+  notFoundComponent: () => <Problem thrown={NO_SUCH_PAGE} />,
 });
 
 const numbered = (params: { id: string }) => ({ id: Number(params.id) });
@@ -32,14 +41,22 @@ const bringIn = createRoute({
   component: lazyRouteComponent(() => import("./screens/bring-in/bring-in"), "BringIn"),
 });
 
+/** A place in a dataset, and rows carried over: by their ids, or as those of a stretch of points of a study. */
+type DataSearch = { row?: number; rows?: string; study?: number; first?: number; last?: number; column?: number };
+
+const whole = (value: unknown) => (Number.isInteger(value) ? (value as number) : undefined);
+
 const dataset = createRoute({
   getParentRoute: () => root,
   path: "/data/$id",
   params: { parse: numbered, stringify: written },
-  validateSearch: (search: Record<string, unknown>): { row?: number; rows?: string; column?: number } => ({
-    row: Number.isInteger(search.row) ? (search.row as number) : undefined,
+  validateSearch: (search: Record<string, unknown>): DataSearch => ({
+    row: whole(search.row),
     rows: search.rows === undefined ? undefined : String(search.rows),
-    column: Number.isInteger(search.column) ? (search.column as number) : undefined,
+    study: whole(search.study),
+    first: whole(search.first),
+    last: whole(search.last),
+    column: whole(search.column),
   }),
   component: lazyRouteComponent(() => import("./screens/data/dataset"), "DatasetScreen"),
 });
@@ -48,7 +65,7 @@ const ask = createRoute({
   getParentRoute: () => root,
   path: "/ask",
   validateSearch: (search: Record<string, unknown>): { dataset?: number } => ({
-    dataset: Number.isInteger(search.dataset) ? (search.dataset as number) : undefined,
+    dataset: whole(search.dataset),
   }),
   component: lazyRouteComponent(() => import("./screens/ask/ask"), "Ask"),
 });

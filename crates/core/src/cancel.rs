@@ -1,7 +1,7 @@
 //! Stopping what nobody waits for any more, and telling how far it is.
 
-use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, AtomicU32, Ordering};
+use std::sync::{Arc, OnceLock};
 
 /// A computation was asked to stop.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, thiserror::Error)]
@@ -14,6 +14,8 @@ struct Shared {
     /// Steps done and steps in all of what takes longest.
     done: AtomicU32,
     of: AtomicU32,
+    /// What its draws start from.
+    seed: OnceLock<u64>,
 }
 
 /// Tells a running computation that nobody waits for it any more, and others how far it is.
@@ -46,6 +48,16 @@ impl Cancel {
     pub fn step(&self) -> Result<(), Stopped> {
         self.0.done.fetch_add(1, Ordering::Relaxed);
         self.check()
+    }
+
+    /// Draws are made from this seed: with it anyone gets the same answer again.
+    pub fn draws_from(&self, seed: u64) {
+        self.0.seed.get_or_init(|| seed);
+    }
+
+    /// The seed of its draws; `None` while there are none.
+    pub fn seed(&self) -> Option<u64> {
+        self.0.seed.get().copied()
     }
 
     /// The share done of the steps known so far; `None` while none is known.

@@ -332,7 +332,7 @@ fn the_likeliest_member_of_each_family_its_likelihood_and_its_tails() {
         near(shape.above(2.5), above, 1e-7, &what("share above"));
         near(shape.quantile(0.001, 0.999), low, 1e-7, &what("low point"));
         near(shape.quantile(0.998_65, 0.001_35), high, 1e-7, &what("high point"));
-        let judged = judge(shape, &sorted, &Default::default()).unwrap();
+        let judged = judge(shape, &sorted, 0, &Default::default()).unwrap();
         near(judged.aic, 2.0 * parameters.len() as f64 - 2.0 * ln_likelihood, 1e-9, &what("AIC"));
         assert!(judged.p.is_some_and(|p| (0.0..=1.0).contains(&p)), "{}", what("p"));
     }

@@ -3,6 +3,7 @@
 //! Nothing here touches disk or network. [`Source::open`] tells what the bytes are, [`read`] reads them as
 //! they seem or as the person corrects, and says what it understood.
 
+mod body;
 pub mod bounds;
 mod cell;
 mod convert;

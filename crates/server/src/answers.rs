@@ -1,7 +1,6 @@
 //! Computed answers, each worked out once for a revision of the data and shared by everyone who asks.
 
-use std::collections::HashMap;
-use std::sync::{Arc, Mutex, PoisonError};
+use std::sync::Arc;
 
 use acorn_core::frame::Frame;
 use acorn_core::methods::{self, Computed};
@@ -13,6 +12,8 @@ use moka::future::Cache;
 
 use crate::bounds::{ANSWER_BYTES, SUMMARIES_KEPT};
 use crate::error::ApiError;
+use crate::jobs::{About, Job, Jobs};
+use crate::live::Live;
 
 /// What an answer depends on: the dataset, the revisions of the columns that it reads, and the question.
 type Key = (Option<i64>, Vec<(i64, i64)>, String);
@@ -23,7 +24,7 @@ pub struct Answers {
     store: Store,
     computed: Cache<Key, Arc<Computed>>,
     /// What is being worked out just now.
-    running: Arc<Mutex<HashMap<Key, Cancel>>>,
+    pub jobs: Jobs<Key>,
     summaries: Cache<(i64, i64), Arc<ColumnSummary>>,
 }
 
@@ -50,18 +51,6 @@ impl Drop for StopOnDrop {
     }
 }
 
-/// A computation that can be asked how far it is.
-struct Running<'a> {
-    all: &'a Mutex<HashMap<Key, Cancel>>,
-    key: Key,
-}
-
-impl Drop for Running<'_> {
-    fn drop(&mut self) {
-        self.all.lock().unwrap_or_else(PoisonError::into_inner).remove(&self.key);
-    }
-}
-
 /// Runs a computation off the async threads; dropping the future stops it.
 pub async fn compute<T: Send + 'static>(work: impl FnOnce(&Cancel) -> Result<T, StudyError> + Send + 'static) -> Result<T, ApiError> {
     stoppable(Cancel::default(), work).await
@@ -85,13 +74,13 @@ async fn stoppable<T: Send + 'static>(
 }
 
 impl Answers {
-    pub fn new(store: Store) -> Answers {
+    pub fn new(store: Store, live: Live) -> Answers {
         // An answer about a million values weighs megabytes, one about a hundred next to nothing.
         let weigh = |(_, columns, question): &Key, computed: &Arc<Computed>| {
             u32::try_from(computed.bytes() + 16 * columns.len() + question.len()).unwrap_or(u32::MAX)
         };
         let computed = Cache::builder().max_capacity(ANSWER_BYTES).weigher(weigh).build();
-        Answers { store, computed, running: Arc::default(), summaries: Cache::new(SUMMARIES_KEPT) }
+        Answers { store, computed, jobs: Jobs::new(live), summaries: Cache::new(SUMMARIES_KEPT) }
     }
 
     /// The answer to a specification about a stored dataset, typed columns or nothing but its options. However many ask, it is
@@ -108,32 +97,25 @@ impl Answers {
     async fn typed(&self, spec: &Spec) -> Result<Arc<Computed>, ApiError> {
         let key = (None, Vec::new(), serde_json::to_string(spec).unwrap_or_default());
         let spec = spec.clone();
-        let running = key.clone();
+        let (started, about) = (key.clone(), About { method: spec.method.clone(), dataset_id: None });
         let work = move |cancel: &Cancel| {
             let columns = spec.data.as_ref().and_then(|data| data.columns.as_ref());
             let frame = columns.map_or_else(|| Ok(Frame::empty()), Frame::from_json)?;
             methods::compute(&frame, &spec, cancel).map(Arc::new)
         };
         let work = async {
-            let (_running, cancel) = self.start(&running);
+            let (_listed, cancel) = self.jobs.start(&started, about);
             stoppable(cancel, work).await
         };
         self.computed.try_get_with(key, work).await.map_err(|error: Arc<ApiError>| (*error).clone())
     }
 
-    /// Notes that an answer is being worked out, for whoever asks how far it is.
-    fn start(&self, key: &Key) -> (Running<'_>, Cancel) {
-        let cancel = Cancel::default();
-        self.running.lock().unwrap_or_else(PoisonError::into_inner).insert(key.clone(), cancel.clone());
-        (Running { all: &self.running, key: key.clone() }, cancel)
-    }
-
-    /// The share done of the answer to a specification that is being worked out; `None` when none is, or it does not know.
-    pub async fn share_done(&self, spec: &Spec) -> Result<Option<f64>, ApiError> {
+    /// The job that works on the answer to a specification about a dataset; `None` when none does.
+    pub async fn job_of(&self, spec: &Spec) -> Result<Option<Job>, ApiError> {
         let Some(DataSource { dataset: Some(id), .. }) = &spec.data else { return Ok(None) };
         let bare = Spec { data: None, ..spec.clone() };
         let key = self.key(&self.store.dataset(*id).await?, &bare);
-        Ok(self.running.lock().unwrap_or_else(PoisonError::into_inner).get(&key).and_then(Cancel::share))
+        Ok(self.jobs.of(&key))
     }
 
     fn key(&self, dataset: &Dataset, bare: &Spec) -> Key {
@@ -149,14 +131,15 @@ impl Answers {
             let key = self.key(&self.store.dataset(id).await?, &bare);
             let question = bare.clone();
             let work = async {
-                let (running, cancel) = self.start(&key);
+                let about = About { method: bare.method.clone(), dataset_id: Some(id) };
+                let (listed, cancel) = self.jobs.start(&key, about);
                 let (dataset, frame) = self.store.frame(id, |column| wanted.contains(&column.name)).await?;
                 // The revisions that count are those of the data read.
                 if self.key(&dataset, &bare) != key {
                     return Err(Failed::Moved);
                 }
                 let answer = stoppable(cancel, move |cancel| methods::compute(&frame, &question, cancel)).await.map(Arc::new)?;
-                drop(running);
+                drop(listed);
                 Ok(answer)
             };
             match self.computed.try_get_with(key.clone(), work).await.map_err(|failed: Arc<Failed>| (*failed).clone()) {
@@ -201,7 +184,7 @@ mod tests {
         let source = acorn_formats::Source::open("a.csv", format!("flux,gap\n{text}").into_bytes()).unwrap();
         let table = acorn_formats::read(&source, &acorn_formats::Wish::default()).unwrap().table;
         let dataset = store.create_dataset(NewDataset { name: "A", source: "a.csv", table: &table, infos: &[] }, &MR).await.unwrap();
-        (folder, Answers::new(store), dataset)
+        (folder, Answers::new(store, Live::new()), dataset)
     }
 
     fn chart(dataset: &Dataset, column: &str) -> Spec {
@@ -220,7 +203,7 @@ mod tests {
             let first = all[0].as_ref().unwrap();
             assert!(all.iter().all(|answer| Arc::ptr_eq(answer.as_ref().unwrap(), first)));
         }
-        assert!(answers.running.lock().unwrap().is_empty());
+        assert!(answers.jobs.is_idle());
     }
 
     #[tokio::test]
@@ -249,7 +232,7 @@ mod tests {
         .unwrap();
         let waiting = tokio::time::timeout(std::time::Duration::from_millis(60), answers.answer(&slow)).await;
         assert!(waiting.is_err(), "the slowest answer there is came at once");
-        assert!(answers.running.lock().unwrap().is_empty());
+        assert!(answers.jobs.is_idle());
         let kept = answers.answer(&chart(&dataset, "flux")).await.unwrap();
         answers.computed.run_pending_tasks().await;
         assert!(answers.computed.weighted_size() as usize >= kept.bytes() && kept.bytes() > 60 * 8 * 2);

@@ -16,6 +16,8 @@ pub const ANSWER_BYTES: u64 = 256 * 1024 * 1024;
 pub const SUMMARIES_KEPT: u64 = 4096;
 /// How long events are gathered before they are told together, in milliseconds.
 pub const EVENTS_GATHERED_MS: u64 = 40;
+/// How long a computation goes on before it is listed, in milliseconds.
+pub const JOB_SHOWS_MS: u64 = 1000;
 /// Events that a slow browser may lag behind before it is told to read everything anew.
 pub const EVENTS_WAITING: usize = 256;
 

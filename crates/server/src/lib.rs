@@ -7,6 +7,7 @@ mod error;
 mod extract;
 mod guard;
 mod imports;
+mod jobs;
 mod live;
 mod router;
 mod routes;

@@ -26,6 +26,8 @@ pub enum LiveEvent {
         /// Its new revision; 0 when it was deleted.
         revision: i64,
     },
+    /// Which computations are under way.
+    Jobs,
     /// Events were missed: everything may have changed.
     Everything,
 }
@@ -97,10 +99,10 @@ impl Listener {
 
 /// Adds an event to what was gathered: a newer one about the same thing takes the place of the older one.
 fn add(gathered: &mut Vec<LiveEvent>, event: LiveEvent) {
-    use LiveEvent::{Dataset, Everything, Study};
+    use LiveEvent::{Dataset, Everything, Jobs, Study};
     let same = |other: &LiveEvent| match (other, &event) {
         (Dataset { id, .. }, Dataset { id: newer, .. }) | (Study { id, .. }, Study { id: newer, .. }) => id == newer,
-        (_, Everything) => true,
+        (_, Everything) | (Jobs, Jobs) => true,
         _ => false,
     };
     if gathered.contains(&Everything) {

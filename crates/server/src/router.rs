@@ -10,7 +10,7 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
 use crate::bounds::JSON_BYTES;
-use crate::routes::{datasets, events, imports, methods, signals, studies, wall};
+use crate::routes::{datasets, events, imports, jobs, methods, signals, studies, wall};
 use crate::state::App;
 use crate::{assets, error, guard};
 
@@ -56,6 +56,8 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(imports::correct, imports::leave))
         .routes(routes!(imports::store))
         .routes(routes!(events::events))
+        .routes(routes!(jobs::list))
+        .routes(routes!(jobs::stop))
         .layer(DefaultBodyLimit::max(JSON_BYTES))
         .merge(OpenApiRouter::new().routes(routes!(imports::bring)).layer(DefaultBodyLimit::max(acorn_formats::bounds::FILE_BYTES)))
 }

@@ -19,6 +19,7 @@ pub struct App {
 
 impl App {
     pub fn new(store: Store) -> App {
-        App { answers: Answers::new(store.clone()), store, imports: Arc::default(), live: Live::new() }
+        let live = Live::new();
+        App { answers: Answers::new(store.clone(), live.clone()), store, imports: Arc::default(), live }
     }
 }

@@ -278,6 +278,10 @@ async fn appended_rows_reach_the_answer_and_undo_takes_them_back() {
     assert_eq!(service.send(Method::POST, "/api/datasets/1/rows", between).await.json::<Value>().await.unwrap()["row_ids"], json!([43]));
     // Addresses and answers name rows by id and say where they stand now.
     assert_eq!(service.get("/api/datasets/1/places?ids=1-2.40.99").await, json!([[1, 1], [3, 3], [41, 41]]));
+    // The rows of points stand where they stand, and another dataset has none of them.
+    let of_points = format!("places?study={}&first=1&last=3", study["id"]);
+    assert_eq!(service.get(&format!("/api/datasets/1/{of_points}")).await, json!([[1, 3]]));
+    assert_eq!(service.send(Method::GET, &format!("/api/datasets/2/{of_points}"), json!({})).await.status(), 422);
     let signals = service.get(&format!("/api/studies/{}/signals", study["id"])).await;
     let beyond = |signal: &&Value| signal["pattern"] == "beyond-limits" && signal["panel"] == 0;
     let signal = signals["signals"].as_array().unwrap().iter().find(beyond).unwrap();

@@ -40,7 +40,7 @@ pub struct HistoryRow {
     /// Its number.
     pub id: i64,
     /// What kind of change: `cell`, `cells`, `rows-added`, `rows-deleted`, `column`, `dataset-name`, `dataset-created`,
-    /// `statement`, `study-name`, `study-created`, `finding`, `undo`, `redo`.
+    /// `statement`, `study-name`, `shown`, `study-created`, `finding`, `undo`, `redo`.
     pub what: String,
     /// What was changed, in JSON.
     pub target: String,

@@ -1,6 +1,6 @@
 //! Studies: saved questions about a dataset, about a table of their own, or about nothing but typed numbers.
 
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 
 use acorn_core::frame::Frame;
 use acorn_core::study::{DataSource, Spec, StudyError};
@@ -11,6 +11,12 @@ use sqlx::{FromRow, SqliteConnection};
 use crate::datasets::{self, NewDataset, checked_name};
 use crate::history::{self, Change, Stage};
 use crate::{Result, Store, StoreError, statement};
+
+/// Marks of a figure by name, and whether they show.
+pub type Shown = BTreeMap<String, bool>;
+
+/// Most marks of a figure that come and go.
+const SHOWN_MOST: usize = 100;
 
 /// A saved question.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -24,6 +30,8 @@ pub struct Study {
     pub name: Option<String>,
     /// The question.
     pub spec: Spec,
+    /// Marks of its figure that come and go, where they are not as usual.
+    pub shown: Shown,
     /// Grows with every change.
     pub revision: i64,
     /// When it was first asked, in milliseconds since 1970.
@@ -55,6 +63,9 @@ pub struct StudyChange {
     /// Another statement.
     #[serde(default)]
     pub spec: Option<Spec>,
+    /// Other marks that show.
+    #[serde(default)]
+    pub shown: Option<Shown>,
 }
 
 #[derive(FromRow)]
@@ -63,6 +74,7 @@ struct StudyRow {
     dataset_id: Option<i64>,
     name: Option<String>,
     spec: String,
+    shown: String,
     revision: i64,
     created_at: i64,
     updated_at: i64,
@@ -74,15 +86,15 @@ struct StudyRow {
 
 impl StudyRow {
     fn into_study(self) -> Result<Study> {
-        let StudyRow { id, dataset_id, name, spec, revision, created_at, updated_at, omitted, columns } = self;
+        let StudyRow { id, dataset_id, name, spec, shown, revision, created_at, updated_at, omitted, columns } = self;
         let mut spec = statement::read(&spec, &serde_json::from_str(&columns)?)?;
         spec.omit = serde_json::from_str(&omitted)?;
         spec.data = dataset_id.map(DataSource::of_dataset);
-        Ok(Study { id, dataset_id, name, spec, revision, created_at, updated_at })
+        Ok(Study { id, dataset_id, name, spec, shown: serde_json::from_str(&shown)?, revision, created_at, updated_at })
     }
 }
 
-const FIELDS: &str = "SELECT id, dataset_id, name, spec, revision, created_at, updated_at, (SELECT json_group_array(DISTINCT value) FROM \
+const FIELDS: &str = "SELECT id, dataset_id, name, spec, shown, revision, created_at, updated_at, (SELECT json_group_array(DISTINCT value) FROM \
     finding, json_each(finding.row_ids) WHERE study_id = study.id AND left_out) AS omitted, (SELECT json_group_array(json_array(c.id, \
     c.name)) FROM dataset_column AS c WHERE c.dataset_id = study.dataset_id) AS columns FROM study";
 
@@ -146,7 +158,7 @@ impl Store {
         get(&mut connection, id).await
     }
 
-    /// Changes the name or the statement of a study.
+    /// Changes the name or the statement of a study, or what its figure shows.
     ///
     /// # Errors
     /// [`StoreError::NotFound`], [`StoreError::Conflict`], [`StoreError::BadName`], [`StoreError::BadFinding`],
@@ -177,6 +189,11 @@ impl Store {
         if is != was {
             set_statement(&mut transaction, id, &is).await?;
             entries.push(("statement", was, is));
+        }
+        if let Some(shown) = wanted.shown.as_ref().filter(|shown| **shown != before.shown) {
+            let (was, is) = (serde_json::to_string(&before.shown)?, serde_json::to_string(checked_shown(shown)?)?);
+            set_shown(&mut transaction, id, &is).await?;
+            entries.push(("shown", was, is));
         }
         if !entries.is_empty() {
             advance(&mut transaction, id, change).await?;
@@ -259,6 +276,19 @@ pub(crate) async fn advance(connection: &mut SqliteConnection, id: i64, change: 
 
 pub(crate) async fn set_name(connection: &mut SqliteConnection, id: i64, name: Option<String>) -> Result<()> {
     sqlx::query("UPDATE study SET name = ? WHERE id = ?").bind(name).bind(id).execute(connection).await?;
+    Ok(())
+}
+
+fn checked_shown(shown: &Shown) -> Result<&Shown> {
+    if shown.len() <= SHOWN_MOST && shown.keys().all(|mark| checked_name(mark).is_ok()) {
+        return Ok(shown);
+    }
+    Err(StoreError::BadStatement { problem: format!("a figure shows at most {SHOWN_MOST} marks, each with a name") })
+}
+
+/// Writes which marks show, in the form in which they are stored.
+pub(crate) async fn set_shown(connection: &mut SqliteConnection, id: i64, stored: &str) -> Result<()> {
+    sqlx::query("UPDATE study SET shown = ? WHERE id = ?").bind(stored).bind(id).execute(connection).await?;
     Ok(())
 }
 

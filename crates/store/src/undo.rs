@@ -59,6 +59,7 @@ impl Store {
         match line.what.as_str() {
             "statement" => studies::set_statement(&mut transaction, study_id, wanted).await?,
             "finding" => findings::restore(&mut transaction, study_id, &line.target, wanted).await?,
+            "shown" => studies::set_shown(&mut transaction, study_id, wanted).await?,
             "study-name" => studies::set_name(&mut transaction, study_id, serde_json::from_str(wanted)?).await?,
             other => return Err(StoreError::Corrupt(format!("a history line of the kind {other}"))),
         }

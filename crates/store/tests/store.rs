@@ -109,7 +109,7 @@ async fn studies_follow_a_renamed_column_and_keep_their_statement_history() {
 
     let mut spec = study.spec.clone();
     spec.options.insert("width".into(), 2.into());
-    let change = StudyChange { revision: study.revision, name: Some("Final test".into()), spec: Some(spec) };
+    let change = StudyChange { revision: study.revision, name: Some("Final test".into()), spec: Some(spec), shown: None };
     let changed = store.change_study(study.id, &change, &MR).await.unwrap();
     assert_eq!((changed.name.as_deref(), changed.revision), (Some("Final test"), study.revision + 1));
     assert!(matches!(store.change_study(study.id, &change, &MR).await, Err(StoreError::Conflict { .. })));

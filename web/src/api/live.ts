@@ -32,8 +32,9 @@ export function listen(queries: QueryClient): () => void {
     const kinds = new Set(changes.map(({ kind }) => kind));
     if (kinds.has("dataset")) invalidate(queries, ["datasets"]);
     if (kinds.has("study")) invalidate(queries, ["studies"]);
-    invalidate(queries, ["wall"], ["open-work"]);
-    for (const change of changes) if (change.kind !== "everything") invalidate(queries, [change.kind, change.id]);
+    if (kinds.has("jobs")) invalidate(queries, ["jobs"]);
+    if (kinds.has("dataset") || kinds.has("study")) invalidate(queries, ["wall"], ["open-work"]);
+    for (const change of changes) if ("id" in change) invalidate(queries, [change.kind, change.id]);
   });
   events.addEventListener("open", () => setConnected(true));
   events.addEventListener("error", () => setConnected(false));

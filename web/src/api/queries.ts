@@ -51,13 +51,15 @@ export function useSummary(dataset: Dataset | undefined) {
   });
 }
 
-/** Where rows carried over in an address, by their ids, stand by now. */
-export const placesQuery = (dataset: Dataset, ids: string | undefined) =>
+/** Rows carried over in an address: by their ids, or as those of a stretch of points of a study. */
+export type CarriedRows = { ids?: string; study?: number; first?: number; last?: number };
+
+/** Where carried rows stand by now. */
+export const placesQuery = (dataset: Dataset, rows: CarriedRows) =>
   queryOptions({
-    queryKey: ["places", dataset.id, dataset.revision, ids],
-    queryFn: () =>
-      taken(api.GET("/api/datasets/{id}/places", { params: { path: { id: dataset.id }, query: { ids: ids ?? "" } } })),
-    enabled: ids !== undefined,
+    queryKey: ["places", dataset.id, dataset.revision, rows],
+    queryFn: () => taken(api.GET("/api/datasets/{id}/places", { params: { path: { id: dataset.id }, query: rows } })),
+    enabled: rows.ids !== undefined || rows.study !== undefined,
     placeholderData: keepPreviousData,
   });
 
@@ -118,6 +120,13 @@ export const outcomeQuery = (study: Study | undefined, dataset: Dataset | undefi
     retry: false,
     placeholderData: keepPreviousData,
   });
+
+/** Computations that have gone on for a while; looked at every second while there are some. */
+export const jobsQuery = queryOptions({
+  queryKey: ["jobs"],
+  queryFn: () => taken(api.GET("/api/jobs")),
+  refetchInterval: (query) => (query.state.data?.length ? 1000 : false),
+});
 
 /** How far an answer is while it is worked out, looked at twice a second. */
 export const progressQuery = (study: number) =>

@@ -282,6 +282,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Computations that have gone on for a while, the oldest first. */
+        get: operations["list_jobs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Stops one; everyone who waits for its answer is told so. */
+        delete: operations["stop_job"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/methods": {
         parameters: {
             query?: never;
@@ -465,7 +499,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** How far the answer of a study is while it is being worked out. Dropping the request for the answer stops it. */
+        /** The job that works on the answer of a study, or nothing. Dropping every request for the answer stops it too. */
         get: operations["progress_of_answer"];
         put?: never;
         post?: never;
@@ -667,6 +701,9 @@ export interface components {
              */
             revision: number;
         };
+        BTreeMap: {
+            [key: string]: boolean;
+        };
         /** @description What a box plot needs besides the quartiles. */
         BoxNumbers: {
             /**
@@ -866,6 +903,8 @@ export interface components {
             short_term: components["schemas"]["CurvePoint"][];
             /** @description The long-term curve in counts a bar. */
             long_term: components["schemas"]["CurvePoint"][];
+            /** @description Where the shape has 1, 2 and 3 sds below and above the middle of a normal; empty when no shape is assumed. */
+            sigma_lines: components["schemas"]["SigmaLine"][];
             /** @description The probability plot against the shape. */
             plot: components["schemas"]["PlotPoint"][];
             /** @description Tolerance intervals. */
@@ -1689,7 +1728,7 @@ export interface components {
             id: number;
             /**
              * @description What kind of change: `cell`, `cells`, `rows-added`, `rows-deleted`, `column`, `dataset-name`, `dataset-created`,
-             *     `statement`, `study-name`, `study-created`, `finding`, `undo`, `redo`.
+             *     `statement`, `study-name`, `shown`, `study-created`, `finding`, `undo`, `redo`.
              */
             what: string;
             /** @description What was changed, in JSON. */
@@ -1830,6 +1869,36 @@ export interface components {
             default_on: boolean;
             length?: components["schemas"]["Length"] | null;
         };
+        /** @description A computation under way. */
+        Job: {
+            /**
+             * Format: int64
+             * @description Its number, never given to another.
+             */
+            id: number;
+            /** @description The method that is asked. */
+            method: string;
+            /**
+             * Format: int64
+             * @description The dataset it is about; absent for typed values.
+             */
+            dataset_id?: number | null;
+            /**
+             * Format: double
+             * @description How long it has been going on, in seconds.
+             */
+            seconds: number;
+            /**
+             * Format: double
+             * @description The share done of what is known to be done; absent while nothing is known.
+             */
+            share?: number | null;
+            /**
+             * Format: int64
+             * @description What its draws start from; absent when it draws nothing.
+             */
+            seed?: number | null;
+        };
         /**
          * @description What a column holds, as a person would say it.
          * @enum {string}
@@ -1933,6 +2002,9 @@ export interface components {
             revision: number;
             /** @enum {string} */
             kind: "study";
+        } | {
+            /** @enum {string} */
+            kind: "jobs";
         } | {
             /** @enum {string} */
             kind: "everything";
@@ -2064,8 +2136,12 @@ export interface components {
             roles?: {
                 [key: string]: components["schemas"]["RoleColumns"];
             };
-            /** @description Rows it is about. */
-            row_ids?: number[];
+            /** @description Options that go with them. */
+            options?: {
+                [key: string]: unknown;
+            };
+            /** @description The points whose rows it is about: the first and the last. */
+            points?: number[] | null;
         };
         /** @description The normal that a measurement is taken for. */
         NormalNumbers: {
@@ -2480,14 +2556,6 @@ export interface components {
             /** @description What to do about it. */
             advice: string;
         };
-        /** @description How far an answer is that is being worked out. */
-        Progress: {
-            /**
-             * Format: double
-             * @description The share done; absent when nothing is being worked out, or it does not know.
-             */
-            share?: number | null;
-        };
         /** @description What a share consists of. */
         ProportionNumbers: {
             /**
@@ -2845,6 +2913,19 @@ export interface components {
             ladder: components["schemas"]["Rung"][];
             chart?: components["schemas"]["ControlChartNumbers"] | null;
         };
+        /** @description A value so many sds from the middle, on the scale on which the shape is normal. */
+        SigmaLine: {
+            /**
+             * Format: int32
+             * @description How many sds, below 0 below the middle.
+             */
+            sds: number;
+            /**
+             * Format: double
+             * @description The value.
+             */
+            value: number;
+        };
         /** @description A pattern found, from the first to the last of its points. */
         Signal: {
             /** @description The pattern. */
@@ -2935,6 +3016,8 @@ export interface components {
             name?: string | null;
             /** @description The question. */
             spec: components["schemas"]["Spec"];
+            /** @description Marks of its figure that come and go, where they are not as usual. */
+            shown: components["schemas"]["BTreeMap"];
             /**
              * Format: int64
              * @description Grows with every change.
@@ -2961,6 +3044,7 @@ export interface components {
             /** @description Another name; empty to go by the question again. */
             name?: string | null;
             spec?: components["schemas"]["Spec"] | null;
+            shown?: components["schemas"]["BTreeMap"] | null;
         };
         /** @description The signals of a study. */
         StudySignals: {
@@ -3534,9 +3618,15 @@ export interface operations {
     };
     places_of_rows: {
         parameters: {
-            query: {
+            query?: {
                 /** @description Stretches of row ids, such as `3-5.9`. */
-                ids: string;
+                ids?: string;
+                /** @description The study. */
+                study?: number;
+                /** @description Its first point; the first of all unless said otherwise. */
+                first?: number;
+                /** @description Its last point; the last of all unless said otherwise. */
+                last?: number;
             };
             header?: never;
             path: {
@@ -3921,6 +4011,52 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    list_jobs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"][];
+                };
+            };
+        };
+    };
+    stop_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4324,7 +4460,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Progress"];
+                    "application/json": components["schemas"]["Job"] | null;
                 };
             };
             404: {

@@ -1,21 +1,10 @@
 /** Most stretches written into an address, which browsers keep up to some thousand letters long. */
 const RANGES_MOST = 400;
 
-/** Stretches of row ids for an address: 3 to 5 and 9 as "3-5.9". */
+/** Stretches of row ids for an address: 3 to 5 and 9 as "3-5.9". Nothing when there are none, or too many to write. */
 export function rowAddress(ranges: readonly (readonly number[])[]): string | undefined {
-  const text = ranges.slice(0, RANGES_MOST).map(([from, to]) => (from === to ? String(from) : `${from}-${to}`));
-  return text.length > 0 ? text.join(".") : undefined;
-}
-
-/** Row ids as stretches for an address: 3, 4, 5, 9 as "3-5.9". */
-export function rowRanges(rows: readonly number[]): string | undefined {
-  const ranges: [number, number][] = [];
-  for (const row of [...rows].sort((a, b) => a - b)) {
-    const last = ranges.at(-1);
-    if (last && row <= last[1] + 1) last[1] = row;
-    else ranges.push([row, row]);
-  }
-  return rowAddress(ranges);
+  if (ranges.length === 0 || ranges.length > RANGES_MOST) return undefined;
+  return ranges.map(([from, to]) => (from === to ? String(from) : `${from}-${to}`)).join(".");
 }
 
 /** Stretches of positions as one set of rows. */

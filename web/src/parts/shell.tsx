@@ -1,6 +1,7 @@
 import { Link, Outlet, useLocation } from "@tanstack/react-router";
 import { CircleHelp, Gauge, Table2 } from "lucide-react";
 import { CommandPalette } from "./command-palette";
+import { Jobs } from "./jobs";
 import { Keys } from "./keys";
 import { Notices } from "./notices";
 
@@ -33,6 +34,7 @@ export function Shell() {
             {label}
           </Link>
         ))}
+        <Jobs />
       </nav>
       <div className="flex min-w-0 flex-1 flex-col">
         <Outlet />

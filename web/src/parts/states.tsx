@@ -12,7 +12,7 @@ export function Problem({ thrown, to = "/", children }: ProblemProps) {
   return (
     <div role="alert" className="m-6 max-w-xl rounded-lg border border-hairline bg-sheet p-5">
       <p className="font-semibold text-clay">{problem.title}</p>
-      <p className="mt-1 font-serif text-lg">{problem.detail}</p>
+      <p className="mt-1 font-serif text-lg first-letter:uppercase">{problem.detail}</p>
       <p className="mt-1 text-ink-soft">{problem.advice}</p>
       <div className="mt-3">
         {children ?? (

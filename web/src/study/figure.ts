@@ -1,6 +1,6 @@
 import type { ComponentType, ReactNode, RefObject } from "react";
 import type { Schema } from "../api/client";
-import type { Dataset, Spec } from "../api/queries";
+import type { Dataset, Spec, Study } from "../api/queries";
 
 type Outcome = Schema["Outcome"];
 type AnyNumbers = Outcome["numbers"];
@@ -102,6 +102,10 @@ export function figureOf(method: string): Promise<AnyFigure> {
   loaded.set(method, figure);
   return figure;
 }
+
+/** Which marks of a figure show in a study: as usual, where the study does not say otherwise. */
+export const shownIn = (figure: AnyFigure, study: Study): Record<string, boolean> =>
+  Object.fromEntries((figure.switches ?? []).map(({ key, usual }) => [key, study.shown[key] ?? usual]));
 
 /** What nothing answers to, for paper. */
 export const NO_ACTIONS: Actions = {

@@ -1,13 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, useNavigate } from "@tanstack/react-router";
+import { useNavigate } from "@tanstack/react-router";
 import { ArrowRight, CircleCheck, CircleDashed, CircleHelp, TriangleAlert } from "lucide-react";
 import type { ReactNode } from "react";
 import type { Schema } from "../api/client";
 import { type Dataset, methodsQuery, useCreateStudy } from "../api/queries";
-import { rowRanges } from "../lib/row-ranges";
 import { signalKey, toneColour } from "../marks/tone";
 import { Button } from "../parts/button";
 import { notifyProblem } from "../parts/notices";
+import type { Actions } from "./figure";
 import { halfFilled } from "./half-filled";
 
 type Outcome = Schema["Outcome"];
@@ -23,12 +23,13 @@ type Props = {
   onLight: (letter: string | null) => void;
   onOffer: (offer: Schema["Offer"]) => void;
   onChoose: (address: string) => void;
+  onOpenRows: Actions["openRows"];
 };
 
 const ICONS = { calm: CircleCheck, caution: TriangleAlert, alarm: CircleDashed, unsure: CircleHelp };
 
 /** Beside the figure: the verdict on top, then the notes, then what to ask next. */
-export function Margin({ verdict, notes, next, dataset, signals, children, lit, onLight, onOffer, onChoose }: Props) {
+export function Margin({ verdict, notes, next, dataset, signals, children, lit, onLight, onOffer, ...props }: Props) {
   const Icon = ICONS[verdict.tone];
   const known = new Map(signals?.signals.map((one) => [signalKey(one.panel, one.pattern, one.first), one]));
   return (
@@ -70,7 +71,7 @@ export function Margin({ verdict, notes, next, dataset, signals, children, lit, 
                 {signal && <CauseLine finding={signal.finding} />}
                 <div className="flex flex-wrap gap-x-4 text-[13px]">
                   {signal && (
-                    <Button look="quiet" onClick={() => onChoose(signal.address)}>
+                    <Button look="quiet" onClick={() => props.onChoose(signal.address)}>
                       {signal.finding?.cause ? "Change the cause" : "Give a cause"}
                     </Button>
                   )}
@@ -95,7 +96,7 @@ export function Margin({ verdict, notes, next, dataset, signals, children, lit, 
             <li key={address} className="border-t border-hairline py-2.5 pl-[31px]">
               <span className="text-ink-soft">{finding.sentence}</span>
               <CauseLine finding={finding} />
-              <Button look="quiet" className="text-[13px]" onClick={() => onChoose(address)}>
+              <Button look="quiet" className="text-[13px]" onClick={() => props.onChoose(address)}>
                 Change the cause
               </Button>
             </li>
@@ -105,7 +106,7 @@ export function Margin({ verdict, notes, next, dataset, signals, children, lit, 
         <section className="mt-3">
           <h2 className="text-[13px] font-semibold text-ink-soft">Next questions</h2>
           {next.map((question) => (
-            <Next key={question.question} question={question} dataset={dataset} />
+            <Next key={question.question} question={question} dataset={dataset} onOpenRows={props.onOpenRows} />
           ))}
         </section>
       )}
@@ -116,8 +117,10 @@ export function Margin({ verdict, notes, next, dataset, signals, children, lit, 
 const NEXT =
   "mt-2 flex w-full items-center gap-2 rounded-lg border border-hairline bg-sheet px-3 py-2 text-left hover:border-moss";
 
+type NextProps = Pick<Props, "dataset" | "onOpenRows"> & { question: Schema["NextQuestion"] };
+
 /** A next question: rows to look at, or another study of the same column. */
-function Next({ question, dataset }: { question: Schema["NextQuestion"]; dataset: Dataset }) {
+function Next({ question, dataset, onOpenRows }: NextProps) {
   const navigate = useNavigate();
   const create = useCreateStudy();
   const methods = useQuery(methodsQuery).data ?? [];
@@ -133,7 +136,9 @@ function Next({ question, dataset }: { question: Schema["NextQuestion"]; dataset
       const proposed = await halfFilled(method, dataset);
       // What the method proposes holds for the column it chose; for another one only the column itself is carried over.
       const same = Object.entries(question.roles ?? {}).every(([role, name]) => proposed.roles?.[role] === name);
-      const study = await create.mutateAsync(same ? proposed : { ...proposed, roles: question.roles, options: {} });
+      const study = await create.mutateAsync(
+        same ? proposed : { ...proposed, roles: question.roles, options: question.options ?? {} },
+      );
       navigate({ to: "/study/$id", params: { id: study.id } });
     };
     return (
@@ -142,16 +147,12 @@ function Next({ question, dataset }: { question: Schema["NextQuestion"]; dataset
       </button>
     );
   }
+  const [first, last] = question.points ?? [];
+  if (first === undefined || last === undefined) return null;
   return (
-    <Link
-      to="/data/$id"
-      params={{ id: dataset.id }}
-      search={{ rows: rowRanges(question.row_ids ?? []) }}
-      title={question.why}
-      className={NEXT}
-    >
+    <button type="button" title={question.why} className={NEXT} onClick={() => onOpenRows({ first, last })}>
       {inside}
-    </Link>
+    </button>
   );
 }
 

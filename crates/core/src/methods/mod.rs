@@ -125,7 +125,7 @@ impl Computed {
     /// About how much memory it keeps, sentences included.
     pub fn bytes(&self) -> usize {
         let sentences = self.notes.iter().map(|note| note.sentence.len() + note.detail.as_ref().map_or(0, String::len));
-        let next = self.next.iter().map(|next| next.question.len() + next.why.len() + size_of_val(&next.row_ids[..]));
+        let next = self.next.iter().map(|next| next.question.len() + next.why.len());
         let words = self.verdict.sentence.len() + sentences.chain(next).sum::<usize>();
         let own = size_of_val(&self.notes[..]) + size_of_val(&self.next[..]) + size_of::<Computed>();
         self.answer.bytes() + words + own + self.dial.as_ref().map_or(0, |dial| size_of_val(&dial.recent[..]))

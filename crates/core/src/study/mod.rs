@@ -5,6 +5,7 @@ pub mod bars;
 pub mod card;
 mod error;
 pub mod filled;
+mod filling;
 mod method;
 mod outcome;
 mod spec;

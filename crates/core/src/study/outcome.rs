@@ -134,9 +134,26 @@ pub struct NextQuestion {
     /// Roles carried over.
     #[serde(skip_serializing_if = "BTreeMap::is_empty")]
     pub roles: BTreeMap<String, RoleColumns>,
-    /// Rows it is about.
-    #[serde(skip_serializing_if = "Vec::is_empty")]
-    pub row_ids: Vec<i64>,
+    /// Options that go with them.
+    #[serde(skip_serializing_if = "Map::is_empty")]
+    #[cfg_attr(feature = "openapi", schema(value_type = std::collections::HashMap<String, serde_json::Value>))]
+    pub options: Map<String, Value>,
+    /// The points whose rows it is about: the first and the last.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub points: Option<[usize; 2]>,
+}
+
+impl NextQuestion {
+    /// One that a method answers.
+    pub fn of(method: &str, question: &str, why: &str, roles: BTreeMap<String, RoleColumns>) -> NextQuestion {
+        let method = Some(method.to_owned());
+        NextQuestion { question: question.to_owned(), why: why.to_owned(), method, roles, options: Map::new(), points: None }
+    }
+
+    /// One that the rows of a stretch of points answer.
+    pub fn about(points: [usize; 2], question: String, why: String) -> NextQuestion {
+        NextQuestion { question, why, method: None, roles: BTreeMap::new(), options: Map::new(), points: Some(points) }
+    }
 }
 
 /// A number in one line, for what is always in sight.

@@ -45,6 +45,7 @@ pub fn awkward() -> Vec<(&'static str, Vec<Option<f64>>)> {
         ("ties", of((0..60).map(|i| f64::from(i % 4)).collect())),
         ("huge", of((0..40).map(|i| if i % 2 == 0 { 1e308 } else { -1e308 }).collect())),
         ("tiny", of((0..40).map(|i| wave(i) * 1e-300).collect())),
+        ("a million", of((0..1_000_000).map(|i| wave(i % 1009)).collect())),
         ("one far value", of((0..60).map(|i| if i == 30 { 1e9 } else { wave(i) }).collect())),
     ]
 }

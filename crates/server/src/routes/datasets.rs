@@ -13,6 +13,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
 use super::attachment;
+use super::studies::stretches;
 use crate::answers::compute;
 use crate::bounds::{HISTORY_LINES, LABELS_LISTED, ROWS_AT_ONCE};
 use crate::error::{ApiError, HttpProblem};
@@ -86,22 +87,30 @@ pub struct Window {
     count: usize,
 }
 
-/// Rows by their ids.
+/// Rows by their ids, or those of a stretch of points of a study, which may be too many to name.
 #[derive(Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
-pub struct RowStretches {
+pub struct WantedRows {
     /// Stretches of row ids, such as `3-5.9`.
-    ids: String,
+    ids: Option<String>,
+    /// The study.
+    study: Option<i64>,
+    /// Its first point; the first of all unless said otherwise.
+    first: Option<usize>,
+    /// Its last point; the last of all unless said otherwise.
+    last: Option<usize>,
 }
 
-impl RowStretches {
-    fn read(&self) -> Option<Vec<[i64; 2]>> {
-        let stretch = |text: &str| {
-            let (first, last) = text.split_once('-').unwrap_or((text, text));
-            Some([first.parse().ok()?, last.parse().ok()?])
-        };
-        self.ids.split('.').map(stretch).collect()
-    }
+fn row_stretches(ids: &str) -> Result<Vec<[i64; 2]>, ApiError> {
+    let stretch = |text: &str| {
+        let (first, last) = text.split_once('-').unwrap_or((text, text));
+        Some([first.parse().ok()?, last.parse().ok()?])
+    };
+    let unreadable = || {
+        let detail = format!("“{ids}” is not a list of rows");
+        ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "bad-rows", detail, "Write stretches of row ids such as 3-5.9.")
+    };
+    ids.split('.').map(stretch).collect::<Option<_>>().ok_or_else(unreadable)
 }
 
 /// A window of rows.
@@ -164,13 +173,19 @@ pub async fn rows(State(app): State<App>, Path(id): Path<i64>, Query(window): Qu
 }
 
 /// Where rows stand by now: stretches of positions, from 0, ends included. Rows that are gone have no place.
-#[utoipa::path(get, path = "/api/datasets/{id}/places", tag = "datasets", operation_id = "places_of_rows", params(("id" = i64, Path), RowStretches), responses((status = 200, body = Vec<[usize; 2]>), (status = 422, body = HttpProblem)))]
-pub async fn places(State(app): State<App>, Path(id): Path<i64>, Query(wanted): Query<RowStretches>) -> Answer<Vec<[usize; 2]>> {
-    let unreadable = || {
-        let detail = format!("“{}” is not a list of rows", wanted.ids);
-        ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "bad-rows", detail, "Write stretches of row ids such as 3-5.9.")
+#[utoipa::path(get, path = "/api/datasets/{id}/places", tag = "datasets", operation_id = "places_of_rows", params(("id" = i64, Path), WantedRows), responses((status = 200, body = Vec<[usize; 2]>), (status = 422, body = HttpProblem)))]
+pub async fn places(State(app): State<App>, Path(id): Path<i64>, Query(wanted): Query<WantedRows>) -> Answer<Vec<[usize; 2]>> {
+    let Some(study) = wanted.study else {
+        return Ok(Json(app.store.places(id, &row_stretches(wanted.ids.as_deref().unwrap_or_default())?).await?));
     };
-    Ok(Json(app.store.places(id, &wanted.read().ok_or_else(unreadable)?).await?))
+    let study = app.store.study(study).await?;
+    if study.dataset_id != Some(id) {
+        let detail = format!("study {} is about another dataset", study.id);
+        return Err(ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "other-dataset", detail, "Ask for the rows in its own dataset."));
+    }
+    let computed = app.answers.answer(&study.spec).await?;
+    let rows = compute(move |_| Ok(stretches(&computed, wanted.first, wanted.last))).await?;
+    Ok(Json(app.store.places(id, &rows).await?))
 }
 
 /// Edits one cell.

@@ -3,6 +3,7 @@
 pub mod datasets;
 pub mod events;
 pub mod imports;
+pub mod jobs;
 pub mod methods;
 pub mod signals;
 pub mod studies;

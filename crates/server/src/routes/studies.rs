@@ -9,8 +9,6 @@ use acorn_store::{HistoryRow, NewStudy, Study, StudyChange, Turn};
 use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::IntoResponse;
-use serde::Serialize;
-use utoipa::ToSchema;
 
 use super::attachment;
 use super::datasets::AtRevision;
@@ -18,6 +16,7 @@ use crate::answers::compute;
 use crate::bounds::{HISTORY_LINES, VIEW_POINTS, VIEW_POINTS_MAX};
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path, Query};
+use crate::jobs::Job;
 use crate::live::LiveEvent;
 use crate::state::App;
 
@@ -108,18 +107,11 @@ fn bounded(view: View) -> View {
     View { points: Some(view.points.unwrap_or(VIEW_POINTS).clamp(1, VIEW_POINTS_MAX)), ..view }
 }
 
-/// How far an answer is that is being worked out.
-#[derive(Serialize, ToSchema)]
-pub struct Progress {
-    /// The share done; absent when nothing is being worked out, or it does not know.
-    pub share: Option<f64>,
-}
-
-/// How far the answer of a study is while it is being worked out. Dropping the request for the answer stops it.
-#[utoipa::path(get, path = "/api/studies/{id}/progress", tag = "studies", operation_id = "progress_of_answer", params(("id" = i64, Path)), responses((status = 200, body = Progress), (status = 404, body = HttpProblem)))]
-pub async fn progress(State(app): State<App>, Path(id): Path<i64>) -> Answer<Progress> {
+/// The job that works on the answer of a study, or nothing. Dropping every request for the answer stops it too.
+#[utoipa::path(get, path = "/api/studies/{id}/progress", tag = "studies", operation_id = "progress_of_answer", params(("id" = i64, Path)), responses((status = 200, body = Option<Job>), (status = 404, body = HttpProblem)))]
+pub async fn progress(State(app): State<App>, Path(id): Path<i64>) -> Answer<Option<Job>> {
     let study = app.store.study(id).await?;
-    Ok(Json(Progress { share: app.answers.share_done(&study.spec).await? }))
+    Ok(Json(app.answers.job_of(&study.spec).await?))
 }
 
 /// The long table of a study, of a view: a stretch, thinned to so many buckets.
@@ -135,20 +127,21 @@ pub async fn points(State(app): State<App>, Path(id): Path<i64>, Query(view): Qu
 pub async fn rows(State(app): State<App>, Path(id): Path<i64>, Query(view): Query<View>) -> Answer<Vec<[i64; 2]>> {
     let study = app.store.study(id).await?;
     let computed = app.answers.answer(&study.spec).await?;
-    let (first, last) = (view.first.unwrap_or(0), view.last.unwrap_or(usize::MAX - 1));
-    let stretches = compute(move |_| {
-        let mut rows = computed.answer.rows(first, last);
-        rows.sort_unstable();
-        let mut stretches: Vec<[i64; 2]> = Vec::new();
-        for row in rows {
-            match stretches.last_mut() {
-                Some(stretch) if stretch[1] + 1 >= row => stretch[1] = row,
-                _ => stretches.push([row; 2]),
-            }
+    Ok(Json(compute(move |_| Ok(stretches(&computed, view.first, view.last))).await?))
+}
+
+/// The rows of a stretch of points as stretches of row ids.
+pub fn stretches(computed: &Computed, first: Option<usize>, last: Option<usize>) -> Vec<[i64; 2]> {
+    let mut rows = computed.answer.rows(first.unwrap_or(0), last.unwrap_or(usize::MAX - 1));
+    rows.sort_unstable();
+    let mut stretches: Vec<[i64; 2]> = Vec::new();
+    for row in rows {
+        match stretches.last_mut() {
+            Some(stretch) if stretch[1] + 1 >= row => stretch[1] = row,
+            _ => stretches.push([row; 2]),
         }
-        Ok(stretches)
-    });
-    Ok(Json(stretches.await?))
+    }
+    stretches
 }
 
 /// A table of a study as CSV, every row of it: `points`, or one of those sent with the answer.

@@ -20,8 +20,10 @@ export function Forbidden({ layout }: { layout: OneScale }) {
   });
 }
 
+type FencesProps = { layout: OneScale; numbers: Numbers; writer: ValueFormat; withMean: boolean };
+
 /** The fences themselves, the aim and the natural bound, named at the right end. */
-export function Fences({ layout, numbers, writer }: { layout: OneScale; numbers: Numbers; writer: ValueFormat }) {
+export function Fences({ layout, numbers, writer, withMean }: FencesProps) {
   const { histogram, plot, order, y } = layout;
   const left = order?.box.left ?? histogram.left;
   const { target, bound } = numbers.limits;
@@ -31,7 +33,7 @@ export function Fences({ layout, numbers, writer }: { layout: OneScale; numbers:
     ...layout.fences.map(({ side, value }) => ({ words: side.toUpperCase(), value, bold: true })),
     ...(inSight(target) ? [{ words: "◂ target", value: target, bold: false }] : []),
     ...(inSight(bound) ? [{ words: "bound", value: bound, bold: false }] : []),
-    ...(numbers.mean == null ? [] : [{ words: "mean", value: numbers.mean, bold: false }]),
+    ...(numbers.mean == null || !withMean ? [] : [{ words: "mean", value: numbers.mean, bold: false }]),
   ];
   const places = spreadLabels(
     labels.map((label) => y(label.value)),

@@ -3,10 +3,14 @@ import { line } from "d3-shape";
 import type { Schema } from "../../api/client";
 import type { Numbers, OneScale } from "./layout";
 
+type Props = { layout: OneScale; numbers: Numbers; lit: number | null; shown: Record<string, boolean> };
+
 /** The histogram lying on its side, with the short-term and the long-term curve. */
-export function Histogram({ layout, numbers, lit }: { layout: OneScale; numbers: Numbers; lit: number | null }) {
+export function Histogram({ layout, numbers, lit, shown }: Props) {
   const { histogram, y } = layout;
-  const counts = [...numbers.bins, ...numbers.long_term, ...numbers.short_term].map((one) => one.count);
+  const short = shown["short-term"] === false ? [] : numbers.short_term;
+  const long = shown["long-term"] === false ? [] : numbers.long_term;
+  const counts = [...numbers.bins, ...long, ...short].map((one) => one.count);
   const x = scaleLinear([0, Math.max(1, ...counts) * 1.04], [histogram.left, histogram.right]);
   const curve = (points: Schema["CurvePoint"][]) => {
     const [low = 0, high = 0] = y.domain();
@@ -38,9 +42,13 @@ export function Histogram({ layout, numbers, lit }: { layout: OneScale; numbers:
           />
         );
       })}
-      <path d={curve(numbers.short_term)} fill="none" stroke="var(--ochre)" strokeWidth="1.9" />
+      {shown["sigma lines"] && <SigmaLines layout={layout} numbers={numbers} />}
+      {shown.mean !== false && numbers.mean != null && (
+        <path d={`M${histogram.left} ${y(numbers.mean)}H${histogram.right}`} stroke="var(--moss)" strokeWidth="1.4" />
+      )}
+      <path d={curve(short)} fill="none" stroke="var(--ochre)" strokeWidth="1.9" />
       <path
-        d={curve(numbers.long_term)}
+        d={curve(long)}
         fill="none"
         stroke="var(--ink)"
         strokeWidth="1.9"
@@ -48,7 +56,7 @@ export function Histogram({ layout, numbers, lit }: { layout: OneScale; numbers:
         strokeLinecap="round"
       />
       <g fontSize="12" fill="var(--ink-soft)">
-        {numbers.short_term.length > 0 && (
+        {short.length > 0 && (
           <>
             <path d={`M${histogram.left} ${histogram.bottom + 13}h20`} stroke="var(--ochre)" strokeWidth="1.9" />
             <text x={histogram.left + 25} y={histogram.bottom + 17}>
@@ -56,7 +64,7 @@ export function Histogram({ layout, numbers, lit }: { layout: OneScale; numbers:
             </text>
           </>
         )}
-        {numbers.long_term.length > 0 && (
+        {long.length > 0 && (
           <>
             <path
               d={`M${histogram.left + 96} ${histogram.bottom + 13}h20`}
@@ -71,6 +79,31 @@ export function Histogram({ layout, numbers, lit }: { layout: OneScale; numbers:
           </>
         )}
       </g>
+    </g>
+  );
+}
+
+/** Where the shape has 1, 2 and 3 sds, as far as they are in sight. */
+function SigmaLines({ layout: { histogram, y }, numbers }: Pick<Props, "layout" | "numbers">) {
+  const [low = 0, high = 0] = y.domain();
+  return (
+    <g data-testid="sigma-lines" fontSize="12" fill="var(--ink-soft)" textAnchor="end">
+      {numbers.sigma_lines
+        .filter(({ value }) => value >= low && value <= high)
+        .map(({ sds, value }) => (
+          <g key={sds}>
+            <path
+              d={`M${histogram.left} ${y(value)}H${histogram.right}`}
+              stroke="var(--ink-soft)"
+              strokeWidth="0.9"
+              strokeDasharray="5 4"
+            />
+            <text x={histogram.right} y={y(value) - 4}>
+              {sds > 0 ? "+" : "−"}
+              {Math.abs(sds)} sd
+            </text>
+          </g>
+        ))}
     </g>
   );
 }

@@ -10,10 +10,32 @@ type Props = DrawingProps<"capability">;
 export default defineFigure({
   method: "capability",
   Drawing: ({ numbers, name, size, figure, shown }: Props) => (
-    <OneScale numbers={numbers} name={name} size={size} figure={figure} withSpread={shown.spread ?? false} />
+    <OneScale numbers={numbers} name={name} size={size} figure={figure} shown={shown} />
   ),
   points: (width) => Math.max(100, Math.round(width / 4)),
-  switches: [{ key: "spread", label: "Spread underneath", usual: false }],
+  switches: [
+    {
+      key: "short-term",
+      label: "Short-term curve",
+      usual: true,
+      unless: (numbers) =>
+        numbers.short_term.length > 0 ? undefined : "This shape is taken from all values together.",
+    },
+    {
+      key: "long-term",
+      label: "Long-term curve",
+      usual: true,
+      unless: (numbers) => (numbers.long_term.length > 0 ? undefined : "Percentiles assume no shape."),
+    },
+    { key: "mean", label: "Mean", usual: true },
+    {
+      key: "sigma lines",
+      label: "Sigma lines at 1, 2 and 3 sd",
+      usual: false,
+      unless: (numbers) => (numbers.sigma_lines.length > 0 ? undefined : "No shape with an sd is assumed."),
+    },
+    { key: "spread", label: "Spread underneath", usual: false },
+  ],
   views: {
     shapes: {
       label: "Fitted shapes, compared",

@@ -4,6 +4,7 @@ import { type RefObject, useId } from "react";
 import type { Schema } from "../../api/client";
 import { fixed, grouped, typedNumber } from "../../lib/format";
 import { useDraft } from "../../lib/use-draft";
+import { Heading, Sheet } from "../../marks/sheet";
 import type { Numbers } from "./layout";
 
 type Props = {
@@ -54,18 +55,14 @@ export function Need({ numbers, size, figure, onWant }: Props) {
     );
   return (
     <div className="relative h-full">
-      <svg
-        ref={figure}
-        viewBox={`0 0 ${size.width} ${size.height}`}
-        width={size.width}
-        height={size.height}
-        role="img"
-        aria-label={`The interval of Ppk against the number of values. For plus or minus ${need.wanted} it takes ${need.n ?? "very many"}.`}
-        className="block font-sans"
+      <Sheet
+        figure={figure}
+        size={size}
+        label={`The interval of Ppk against the number of values. For plus or minus ${need.wanted} it takes ${need.n ?? "very many"}.`}
       >
-        <text x={BOX.left} y="28" fontSize="13" fontWeight="600" fill="var(--ink)">
+        <Heading x={BOX.left} y={28}>
           How the interval of Ppk narrows with more values
-        </text>
+        </Heading>
         <path d={band(curve) ?? ""} fill="var(--slate)" fillOpacity="0.18" stroke="var(--slate)" />
         <path d={`M${BOX.left} ${y(need.ppk)}H${size.width - BOX.right}`} stroke="var(--moss)" strokeWidth="1.6" />
         {[need.ppk - need.wanted, need.ppk + need.wanted].map((edge) => (
@@ -106,7 +103,7 @@ export function Need({ numbers, size, figure, onWant }: Props) {
         </text>
         {mark(numbers.n, `now ${grouped(numbers.n)}`, "var(--ink)", BOX.top - 8)}
         {need.n != null && mark(need.n, `${grouped(need.n)} for ± ${need.wanted}`, "var(--ochre)", BOX.top + 12)}
-      </svg>
+      </Sheet>
       <form
         className="absolute left-16 top-10 flex items-center gap-2"
         onSubmit={(event) => {

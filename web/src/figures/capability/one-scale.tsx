@@ -2,6 +2,7 @@ import { type KeyboardEvent, type PointerEvent, type RefObject, useMemo, useStat
 import { counted, type ValueFormat, writerOf } from "../../lib/format";
 import { InOrder, Ranges } from "../../marks/in-order";
 import { Axis } from "../../marks/panel-marks";
+import { Heading, Sheet } from "../../marks/sheet";
 import { AgainstShape } from "./against-shape";
 import { Fences, Forbidden } from "./fences";
 import { Histogram } from "./histogram";
@@ -13,16 +14,16 @@ type Props = {
   name: string;
   size: { width: number; height: number };
   figure: RefObject<SVGSVGElement | null>;
-  withSpread: boolean;
+  shown: Record<string, boolean>;
 };
 
 /** The values in the order taken, as a histogram and against their shape, side by side on one value axis. */
-export function OneScale({ numbers, name, size, figure, withSpread }: Props) {
+export function OneScale({ numbers, name, size, figure, shown }: Props) {
   const [lit, setLit] = useState<number | null>(null);
   const writer = useMemo(() => writerOf(numbers.writer), [numbers.writer]);
   const layout = useMemo(
-    () => placeOneScale(numbers, size.width, size.height, withSpread),
-    [numbers, size.width, size.height, withSpread],
+    () => placeOneScale(numbers, size.width, size.height, shown.spread ?? false),
+    [numbers, size.width, size.height, shown.spread],
   );
   const values = numbers.plot.map((point) => point.value);
   const onPointerMove = (event: PointerEvent<SVGSVGElement>) => {
@@ -55,30 +56,26 @@ export function OneScale({ numbers, name, size, figure, withSpread }: Props) {
       onBlur={() => setLit(null)}
       className="relative h-full rounded-xl"
     >
-      <svg
-        ref={figure}
-        viewBox={`0 0 ${size.width} ${size.height}`}
-        width={size.width}
-        height={size.height}
-        role="img"
-        aria-label={words}
+      <Sheet
+        figure={figure}
+        size={size}
+        label={words}
         onPointerMove={onPointerMove}
         onPointerLeave={() => setLit(null)}
-        className="block select-none font-sans"
       >
         <Titles layout={layout} numbers={numbers} writer={writer} />
         <Forbidden layout={layout} />
         {layout.order && <Axis layout={layout.order} writer={writer} />}
         {layout.order && <InOrder layout={layout.order} />}
-        <Histogram layout={layout} numbers={numbers} lit={lit} />
+        <Histogram layout={layout} numbers={numbers} lit={lit} shown={shown} />
         <AgainstShape layout={layout} numbers={numbers} lit={lit} />
-        <Fences layout={layout} numbers={numbers} writer={writer} />
+        <Fences layout={layout} numbers={numbers} writer={writer} withMean={shown.mean ?? true} />
         {layout.spread && (
           <Ranges layout={layout.spread} writer={writer} scaled={numbers.transform != null || numbers.fit != null} />
         )}
         {lit !== null && <Lit layout={layout} numbers={numbers} value={lit} writer={writer} />}
         <IndexStrip numbers={numbers} left={layout.histogram.left} size={size} />
-      </svg>
+      </Sheet>
     </div>
   );
 }
@@ -166,9 +163,9 @@ function Titles({ layout, numbers, writer }: { layout: Layout; numbers: Numbers;
   ];
   return heads.map(([x, title, under]) => (
     <g key={title}>
-      <text x={x} y="25" fontSize="13" fontWeight="600" fill="var(--ink)">
+      <Heading x={x} y={25}>
         {title}
-      </text>
+      </Heading>
       <text x={x} y="43" fontSize="12.5" fill="var(--ink-soft)">
         {under}
       </text>

@@ -3,6 +3,7 @@ import { line } from "d3-shape";
 import type { RefObject } from "react";
 import type { Schema } from "../../api/client";
 import { fixed, shareWords } from "../../lib/format";
+import { Heading, Sheet } from "../../marks/sheet";
 import type { Numbers } from "./layout";
 
 type Candidate = Schema["ShapeCandidate"];
@@ -29,18 +30,10 @@ export function Shapes({ numbers, size, figure, onTake }: Props) {
   });
   return (
     <div className="relative h-full">
-      <svg
-        ref={figure}
-        viewBox={`0 0 ${size.width} ${size.height}`}
-        width={size.width}
-        height={size.height}
-        role="img"
-        aria-label={`${numbers.shapes.length} fitted shapes, the best first`}
-        className="block font-sans"
-      >
-        <text x={MARGIN} y="28" fontSize="13" fontWeight="600" fill="var(--ink)">
+      <Sheet figure={figure} size={size} label={`${numbers.shapes.length} fitted shapes, the best first`}>
+        <Heading x={MARGIN} y={28}>
           Fitted shapes, the best first
-        </text>
+        </Heading>
         {numbers.shapes.map((shape, index) => {
           const { left, top } = place(index);
           return (
@@ -49,7 +42,7 @@ export function Shapes({ numbers, size, figure, onTake }: Props) {
             </g>
           );
         })}
-      </svg>
+      </Sheet>
       {numbers.shapes.map((shape, index) => (
         <button
           key={shape.name}

@@ -2,6 +2,7 @@ import { type KeyboardEvent, type PointerEvent, type RefObject, useMemo, useRef,
 import type { Schema } from "../../api/client";
 import { grouped, shortTime, writerOf } from "../../lib/format";
 import { nearestPoint, type PanelLayout, type PointNumbers } from "../../marks/panel-layout";
+import { Sheet } from "../../marks/sheet";
 import { signalKey } from "../../marks/tone";
 import type { Cut } from "../../study/statement/words";
 import { CutHandles } from "./cut-handles";
@@ -125,18 +126,14 @@ export function ControlChart(props: Props) {
         onBlur={() => setAt(null)}
         className="h-full rounded-xl"
       >
-        <svg
-          ref={props.figure}
-          viewBox={`0 0 ${size.width} ${size.height}`}
-          width={size.width}
-          height={size.height}
-          role="img"
-          aria-label={summary(numbers, name)}
+        <Sheet
+          figure={props.figure}
+          size={size}
+          label={summary(numbers, name)}
           onPointerDown={onPointerDown}
           onPointerMove={onPointerMove}
           onPointerUp={onPointerUp}
           onPointerLeave={() => setAt(null)}
-          className="block select-none font-sans"
         >
           {panels.map((panel) => (
             <g key={panel.index}>
@@ -157,7 +154,7 @@ export function ControlChart(props: Props) {
           ))}
           {top && props.baseline && <Baseline layout={top} baseline={props.baseline} many={`${numbers.point_word}s`} />}
           {panels.at(-1) && <PointAxis layout={panels.at(-1) as PanelLayout} points={points} order={props.order} />}
-        </svg>
+        </Sheet>
       </div>
       {top && props.cuts.length > 0 && (
         <svg width={size.width} height={size.height} className="no-print pointer-events-none absolute inset-0">

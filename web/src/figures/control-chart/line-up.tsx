@@ -4,6 +4,7 @@ import type { Schema } from "../../api/client";
 import { grouped, writerOf } from "../../lib/format";
 import { type Box, type PanelLayout, stepPath, steps, valueScale } from "../../marks/panel-layout";
 import { Axis, Dots, ringRadius, ValueLine } from "../../marks/panel-marks";
+import { Sheet } from "../../marks/sheet";
 
 type Candidate = Schema["CandidateNumbers"];
 
@@ -30,14 +31,11 @@ export function LineUp({ lineUp, size, view, caption, onTake, figure }: Props) {
   const box: Box = { left: LEFT, right: size.width - 20, top: TOP, bottom: Math.max(TOP + 80, size.height - FOOT) };
   const y = valueScale(lineUp.span, [], box, false);
   return (
-    <svg
-      ref={figure}
-      viewBox={`0 0 ${size.width} ${size.height}`}
-      width={size.width}
-      height={size.height}
-      role="group"
-      aria-label={`Line-up of ${candidates.length} charts. ${lineUp.verdict.sentence}`}
-      className="block select-none font-sans"
+    <Sheet
+      figure={figure}
+      size={size}
+      label={`Line-up of ${candidates.length} charts. ${lineUp.verdict.sentence}`}
+      reached
     >
       <Axis layout={{ box, y }} writer={writer} />
       <text x={LEFT - 9} y={TOP - 14} fontSize="12" textAnchor="end" fill="var(--ink-soft)">
@@ -59,7 +57,7 @@ export function LineUp({ lineUp, size, view, caption, onTake, figure }: Props) {
       <text x={LEFT + 18} y={size.height - 16} fontSize="13" fill="var(--ink-soft)">
         {caption}
       </text>
-    </svg>
+    </Sheet>
   );
 }
 

@@ -3,6 +3,7 @@ import type { ValueFormat } from "../../lib/format";
 import { EndLabels, LimitLines, Wash, Zones } from "../../marks/limit-lines";
 import type { PanelLayout, PointNumbers } from "../../marks/panel-layout";
 import { Axis, Dots, FenceLine, ValueLine } from "../../marks/panel-marks";
+import { Heading } from "../../marks/sheet";
 
 type Props = { layout: PanelLayout; title: string; writer: ValueFormat; zones: boolean };
 
@@ -11,9 +12,9 @@ export const Panel = memo(function Panel({ layout, title, writer, zones }: Props
   const { box } = layout;
   return (
     <g>
-      <text x={box.left} y={box.top - 14} fontSize="13" fontWeight="600" fill="var(--ink)">
+      <Heading x={box.left} y={box.top - 14}>
         {title}
-      </text>
+      </Heading>
       <Wash layout={layout} />
       <Axis layout={layout} writer={writer} />
       {layout.fences.map((fence) => (

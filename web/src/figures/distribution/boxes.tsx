@@ -4,7 +4,7 @@ import type { PictureProps } from "./picture-props";
 const HALF = 13;
 
 /** Box plots in rows: quartiles, whiskers, far values, and the mean as a tick. */
-export function Boxes({ cells, writer }: PictureProps) {
+export function Boxes({ cells, writer, shown }: PictureProps) {
   return cells.map((cell) => {
     const { group, box, x } = cell;
     const { box_plot: one, q1, median, q3, mean } = group;
@@ -30,7 +30,7 @@ export function Boxes({ cells, writer }: PictureProps) {
           stroke="var(--slate)"
         />
         <path d={`M${x(median)} ${middle - half}v${2 * half}`} stroke="var(--slate)" strokeWidth="2.6" />
-        {mean != null && (
+        {shown.mean !== false && mean != null && (
           <path d={`M${x(mean)} ${middle - half - 3}v${2 * half + 6}`} stroke="var(--moss)" strokeWidth="1.6" />
         )}
         {one.far.map((value, index) => (

@@ -1,5 +1,6 @@
 import { type KeyboardEvent, type RefObject, useMemo, useState } from "react";
 import { counted, fixed, type ValueFormat, writerOf } from "../../lib/format";
+import { Heading, Sheet } from "../../marks/sheet";
 import { Boxes } from "./boxes";
 import { Histograms } from "./histograms";
 import { type Bin, type Cell, fencesNear, GROUPS_DRAWN, type Numbers, placeCells } from "./layout";
@@ -14,13 +15,14 @@ type Props = {
   limits: { lsl?: number | null; usl?: number | null };
   size: { width: number; height: number };
   figure: RefObject<SVGSVGElement | null>;
+  shown: Record<string, boolean>;
   /** A width tried while an edge is dragged, and then taken. */
   onTryWidth: (width: number) => void;
   onTakeWidth: (width: number) => void;
 };
 
 /** The same values as histograms, boxes, single values or probability plots, group by group. */
-export function Distribution({ numbers, name, limits, size, figure, onTryWidth, onTakeWidth }: Props) {
+export function Distribution({ numbers, name, limits, size, figure, shown, onTryWidth, onTakeWidth }: Props) {
   const [chosen, setChosen] = useState<Chosen | null>(null);
   const writer = useMemo(() => writerOf(numbers.writer), [numbers.writer]);
   const fences = useMemo(() => fencesNear(numbers, limits), [numbers, limits]);
@@ -65,19 +67,11 @@ export function Distribution({ numbers, name, limits, size, figure, onTryWidth, 
       onBlur={() => setChosen(null)}
       className="relative h-full rounded-xl"
     >
-      <svg
-        ref={figure}
-        viewBox={`0 0 ${size.width} ${size.height}`}
-        width={size.width}
-        height={size.height}
-        role="img"
-        aria-label={words}
-        className="block select-none font-sans"
-      >
-        <text x={cells[0]?.box.left ?? 20} y="26" fontSize="13" fontWeight="600" fill="var(--ink)">
+      <Sheet figure={figure} size={size} label={words}>
+        <Heading x={cells[0]?.box.left ?? 20} y={26}>
           {TITLES[numbers.show]}, {name}
           {unit}
-        </text>
+        </Heading>
         {left > 0 && (
           <text x={size.width - 150} y="26" fontSize="12" textAnchor="end" fill="var(--ink-soft)">
             the first {GROUPS_DRAWN} groups with values; the ledger has all
@@ -93,12 +87,13 @@ export function Distribution({ numbers, name, limits, size, figure, onTryWidth, 
           cells={cells}
           writer={writer}
           sameScale={numbers.same_scale}
+          shown={shown}
           chosen={chosen}
           onChoose={setChosen}
           onTryWidth={onTryWidth}
           onTakeWidth={onTakeWidth}
         />
-      </svg>
+      </Sheet>
       {cell && bin && (
         <p
           aria-hidden

@@ -28,7 +28,7 @@ export function Histograms(props: PictureProps) {
 }
 
 function Histogram(props: PictureProps & { cell: Cell; place: number; top: number }) {
-  const { cell, place, top, chosen, onChoose, onTryWidth, onTakeWidth } = props;
+  const { cell, place, top, shown, chosen, onChoose, onTryWidth, onTakeWidth } = props;
   const { group, box, x } = cell;
   const drag = useRef<{ from: number; width: number; scale: Cell["x"] } | null>(null);
   const y = scaleLinear([0, top * 1.04], [box.bottom, box.top]);
@@ -93,7 +93,7 @@ function Histogram(props: PictureProps & { cell: Cell; place: number; top: numbe
         );
       })}
       <path
-        d={normalCurve(group.curve, x, y)}
+        d={shown.curve === false ? "" : normalCurve(group.curve, x, y)}
         fill="none"
         stroke="var(--ink)"
         strokeWidth="1.6"
@@ -101,7 +101,7 @@ function Histogram(props: PictureProps & { cell: Cell; place: number; top: numbe
         strokeLinecap="round"
         pointerEvents="none"
       />
-      {group.mean != null && (
+      {shown.mean !== false && group.mean != null && (
         <path d={`M${x(group.mean)} ${box.top}V${box.bottom}`} stroke="var(--moss)" strokeWidth="1.6" />
       )}
       <GroupName cell={cell} beside={false} />

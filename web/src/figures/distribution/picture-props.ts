@@ -9,6 +9,8 @@ export type PictureProps = {
   cells: Cell[];
   writer: ValueFormat;
   sameScale: boolean;
+  /** Marks that come and go. */
+  shown: Record<string, boolean>;
   chosen: Chosen | null;
   onChoose: (chosen: Chosen | null) => void;
   onTryWidth: (width: number) => void;

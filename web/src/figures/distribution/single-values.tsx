@@ -2,13 +2,13 @@ import { GroupName } from "./marks";
 import type { PictureProps } from "./picture-props";
 
 /** Every value by itself: across its value, down its place in the order of the rows. */
-export function SingleValues({ cells }: PictureProps) {
+export function SingleValues({ cells, shown }: PictureProps) {
   return cells.map((cell) => {
     const { group, box, x } = cell;
     const high = box.bottom - box.top - 8;
     return (
       <g key={cell.index}>
-        {group.mean != null && (
+        {shown.mean !== false && group.mean != null && (
           <path d={`M${x(group.mean)} ${box.top}V${box.bottom}`} stroke="var(--moss)" strokeWidth="1.6" />
         )}
         {group.values.map(({ place, value }) => (

@@ -2,6 +2,7 @@ import type { RefObject } from "react";
 import type { Schema } from "../../api/client";
 import { fixed, shareWords, writerOf } from "../../lib/format";
 import { Dial } from "../../marks/dial";
+import { Sheet } from "../../marks/sheet";
 import { Interval } from "./interval";
 import { rowName } from "./row-name";
 
@@ -24,15 +25,7 @@ export function Picture({ numbers, figure }: { numbers: Numbers; figure: RefObje
   );
   return (
     <div className="hidden" aria-hidden>
-      <svg
-        ref={figure}
-        viewBox={`0 0 ${WIDE} ${high}`}
-        width={WIDE}
-        height={high}
-        role="img"
-        aria-label="Indices, a row each"
-        className="font-sans"
-      >
+      <Sheet figure={figure} size={{ width: WIDE, height: high }} label="Indices, a row each">
         {["Ppk", "Pp", "Cpk", "Cp", "signals", "out"].map((head, place) => (
           <text key={head} x={TEXTS[place]} y="22" fontSize="12" textAnchor="end" fill="var(--ink-soft)">
             {head}
@@ -63,7 +56,7 @@ export function Picture({ numbers, figure }: { numbers: Numbers; figure: RefObje
             {cell(TEXTS[5], row.expected_out == null ? "–" : shareWords(row.expected_out))}
           </g>
         ))}
-      </svg>
+      </Sheet>
     </div>
   );
 }

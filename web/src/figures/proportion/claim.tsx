@@ -1,5 +1,6 @@
 import { type RefObject, useMemo } from "react";
 import { fixed, grouped } from "../../lib/format";
+import { Heading, Sheet } from "../../marks/sheet";
 import { type ClaimLayout, type Numbers, placeClaim } from "./layout";
 
 type Props = {
@@ -18,18 +19,10 @@ export function Claim({ numbers, name, size, figure }: Props) {
   const middle = (interval.top + interval.bottom) / 2;
   const [low = 0, high = 0] = numbers.ci95;
   return (
-    <svg
-      ref={figure}
-      viewBox={`0 0 ${size.width} ${size.height}`}
-      width={size.width}
-      height={size.height}
-      role="img"
-      aria-label={summary(numbers, name)}
-      className="block select-none font-sans"
-    >
-      <text x={interval.left} y="26" fontSize="13" fontWeight="600" fill="var(--ink)">
+    <Sheet figure={figure} size={size} label={summary(numbers, name)}>
+      <Heading x={interval.left} y={26}>
         {["The share and its 95 % interval", name].filter(Boolean).join(", ")}
-      </text>
+      </Heading>
       <path d={`M${x(low)} ${middle}H${x(high)}`} stroke="var(--slate-mid)" strokeWidth="9" strokeLinecap="round" />
       <circle cx={x(numbers.estimate)} cy={middle} r="7" fill="var(--slate)" />
       <text
@@ -51,7 +44,7 @@ export function Claim({ numbers, name, size, figure }: Props) {
       {counts && <Counts numbers={numbers} layout={layout} />}
       {numbers.claim != null && <ClaimFence layout={layout} claim={numbers.claim} />}
       <ShareAxis layout={layout} foot={counts?.bottom ?? interval.bottom} />
-    </svg>
+    </Sheet>
   );
 }
 
@@ -63,14 +56,14 @@ function Counts({ numbers, layout }: { numbers: Numbers; layout: ClaimLayout }) 
   const seen = numbers.outcomes.find(({ count }) => count === numbers.x);
   return (
     <g>
-      <text x={counts.left} y={counts.top - 10} fontSize="13" fontWeight="600" fill="var(--ink)">
+      <Heading x={counts.left} y={counts.top - 10}>
         Counts that the claim makes possible
         <tspan fontWeight="400" dx="8" fill="var(--plum)">
           {numbers.p == null
             ? ""
             : `as odd as the one seen: p ${numbers.p < 0.001 ? "below 0.001" : `= ${fixed(numbers.p, 3)}`}`}
         </tspan>
-      </text>
+      </Heading>
       {numbers.outcomes.map(({ count, chance, in_tail }) => (
         <rect
           key={count}

@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { fixed } from "../../lib/format";
 import type { Box } from "../../marks/panel-layout";
+import { Heading } from "../../marks/sheet";
 import { type Numbers, rate } from "./layout";
 
 /** Sigma levels as rungs with what each means in a million, and where this one stands with its interval. */
@@ -14,9 +15,9 @@ export function Ladder({ numbers, box }: { numbers: Numbers; box: Box }) {
   const middle = (box.left + box.right) / 2;
   return (
     <g>
-      <text x={box.left - 40} y="26" fontSize="13" fontWeight="600" fill="var(--ink)">
+      <Heading x={box.left - 40} y={26}>
         Sigma level
-      </text>
+      </Heading>
       <text x={box.right + 14} y="26" fontSize="13" fill="var(--ink-soft)">
         in a million
       </text>

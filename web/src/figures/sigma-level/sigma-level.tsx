@@ -4,6 +4,7 @@ import { fixed, writerOf } from "../../lib/format";
 import { InOrder } from "../../marks/in-order";
 import { valueScale } from "../../marks/panel-layout";
 import { Axis } from "../../marks/panel-marks";
+import { Heading, Sheet } from "../../marks/sheet";
 import { Ladder } from "./ladder";
 import { type Numbers, placePanes, rate, STRIP } from "./layout";
 import { NormalCurve } from "./normal-curve";
@@ -21,18 +22,10 @@ export function SigmaLevel({ numbers, size, figure }: Props) {
   const { picture, ladder } = placePanes(size.width, size.height);
   const panel = numbers.chart?.panels[0];
   return (
-    <svg
-      ref={figure}
-      viewBox={`0 0 ${size.width} ${size.height}`}
-      width={size.width}
-      height={size.height}
-      role="img"
-      aria-label={summary(numbers)}
-      className="block select-none font-sans"
-    >
-      <text x={picture.left} y="26" fontSize="13" fontWeight="600" fill="var(--ink)">
+    <Sheet figure={figure} size={size} label={summary(numbers)}>
+      <Heading x={picture.left} y={26}>
         {title(numbers)}
-      </text>
+      </Heading>
       {numbers.normal ? (
         <NormalCurve normal={numbers.normal} box={picture} />
       ) : numbers.steps.length > 1 ? (
@@ -44,7 +37,7 @@ export function SigmaLevel({ numbers, size, figure }: Props) {
       )}
       <Ladder numbers={numbers} box={ladder} />
       <Strip numbers={numbers} size={size} />
-    </svg>
+    </Sheet>
   );
 }
 

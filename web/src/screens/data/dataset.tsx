@@ -59,7 +59,8 @@ function Table({ dataset }: { dataset: Dataset }) {
 
   const firstLimited = dataset.columns.find((column) => column.lsl != null || column.usl != null);
   const chosen = dataset.columns.find((column) => column.id === search.column) ?? firstLimited ?? dataset.columns[0];
-  const places = useQuery(placesQuery(dataset, search.rows)).data;
+  const { rows: ids, study, first, last } = search;
+  const places = useQuery(placesQuery(dataset, { ids, study, first, last })).data;
   const carried = useMemo(() => stretches(places ?? []), [places]);
   const choose = (column: number) => {
     if (column !== search.column)

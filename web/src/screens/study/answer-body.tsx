@@ -1,13 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { getRouteApi, useNavigate } from "@tanstack/react-router";
 import { use, useEffect, useRef, useState } from "react";
-import { api, isFinal, type Schema, taken } from "../../api/client";
+import { api, isFinal, problemOf, type Schema, taken } from "../../api/client";
 import { type Dataset, type Spec, type Study, studiesQuery, useCreateStudy } from "../../api/queries";
 import { rowAddress } from "../../lib/row-ranges";
 import { useSize } from "../../lib/use-size";
+import { Button } from "../../parts/button";
 import { notifyProblem } from "../../parts/notices";
 import { Empty, Loading, Problem } from "../../parts/states";
-import { type Actions, figureOf, type Stretch } from "../../study/figure";
+import { type Actions, figureOf, type Stretch, shownIn } from "../../study/figure";
 import { FigureFrame, type Switch } from "../../study/figure-frame";
 import { Ledger } from "../../study/ledger";
 import { Margin } from "../../study/margin";
@@ -31,6 +32,8 @@ type AnswerProps = {
 
 const route = getRouteApi("/study/$id");
 const NO_LIMITS = {};
+/** What someone stopped can be asked for again. */
+const STOPPED = "/problems/stopped";
 
 /** Figure, margin and ledger of an answer of any method, with its states: incomplete, loading, refused. */
 export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
@@ -44,7 +47,7 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
   const drawn = useRef<SVGSVGElement>(null);
   const [room, size] = useSize<HTMLDivElement>();
   const [lit, setLit] = useState<string | null>(null);
-  const [shown, setShown] = useState(() => new Map(figure.switches?.map(({ key, usual }) => [key, usual])));
+  const shown = shownIn(figure, study);
   const [total, setTotal] = useState(dataset.row_count);
   const stretch = useStretch(total);
   const points = figure.points?.(size.width);
@@ -72,7 +75,9 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
   const openRows = async (stretch: Stretch | null) => {
     const request = { params: { path: { id: study.id }, query: stretch ?? undefined } };
     const rows = stretch && rowAddress(await taken(api.GET("/api/studies/{id}/rows", request)));
-    navigate({ to: "/data/$id", params: { id: dataset.id }, search: rows ? { rows } : {} });
+    // Rows too many to name are named by the points that they stand behind.
+    const named = rows ? { rows } : { study: study.id, ...stretch };
+    navigate({ to: "/data/$id", params: { id: dataset.id }, search: stretch ? named : {} });
   };
   const ask = async (wanted: Spec, same: (other: Spec) => boolean) => {
     const there = studies.find((other) => other.dataset_id === study.dataset_id && same(other.spec));
@@ -103,8 +108,8 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
   const switches: Switch[] = [
     ...(figure.switches ?? []).map(({ key, label, unless }) => ({
       label,
-      on: shown.get(key) ?? false,
-      onSwitch: (on: boolean) => setShown(new Map(shown).set(key, on)),
+      on: shown[key] ?? false,
+      onSwitch: (on: boolean) => change({ shown: { [key]: on } }),
       unless: numbers && unless?.(numbers),
     })),
     ...Object.entries(figure.views ?? {}).flatMap(([key, { label, unless }]) =>
@@ -136,7 +141,11 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
           <div ref={room} className="relative min-h-0 flex-1 overflow-hidden">
             {waits && !answer && (typed ? <HalfTyped /> : <Incomplete />)}
             {!waits && <Working study={study.id} query={query} queryKey={asked} />}
-            {!waits && failed && <Problem thrown={query.error} />}
+            {!waits && failed && (
+              <Problem thrown={query.error}>
+                {problemOf(query.error).type === STOPPED && <Button onClick={() => query.refetch()}>Ask again</Button>}
+              </Problem>
+            )}
             {!waits && !failed && !answer && query.isFetching && <Loading what="the answer" />}
             {answer && numbers && size.width > 0 && (
               <Drawing
@@ -148,7 +157,7 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
                 limits={dataset.columns.find((column) => column.name === subject) ?? NO_LIMITS}
                 size={size}
                 view={stretch.stretch}
-                shown={Object.fromEntries(shown)}
+                shown={shown}
                 signals={signals}
                 chosen={search.signal ?? null}
                 lit={lit}
@@ -170,6 +179,7 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
           onLight={setLit}
           onOffer={onOffer}
           onChoose={choose}
+          onOpenRows={actions.openRows}
         >
           {numbers && figure.aside?.(numbers, name)}
           {at && search.signal && (

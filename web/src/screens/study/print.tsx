@@ -6,7 +6,7 @@ import { type Dataset, outcomeQuery, type Study } from "../../api/queries";
 import { moment } from "../../lib/format";
 import { toneColour } from "../../marks/tone";
 import { Loading, Problem } from "../../parts/states";
-import { figureOf, NO_ACTIONS } from "../../study/figure";
+import { figureOf, NO_ACTIONS, shownIn } from "../../study/figure";
 import { statementWords, subjectOf } from "../../study/statement/words";
 import { studyName } from "../../study/study-name";
 import { subjectWords } from "../../study/subject-words";
@@ -60,7 +60,7 @@ function Page({ study, dataset, card }: Props) {
           limits={dataset.columns.find((column) => column.name === subject) ?? NO_LIMITS}
           size={SIZE}
           view={{ first: 0, last }}
-          shown={Object.fromEntries((figure.switches ?? []).map(({ key, usual }) => [key, usual]))}
+          shown={shownIn(figure, study)}
           signals={undefined}
           chosen={null}
           lit={null}

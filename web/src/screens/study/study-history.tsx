@@ -64,6 +64,8 @@ function words({ what, target, before, after }: Row, card: Card): string {
       return statementWords(card, is as Spec);
     case "study-name":
       return `Name: ${is ?? "its question"}`;
+    case "shown":
+      return shownWords(was ?? {}, is ?? {});
     case "finding":
       return findingWords(was, is);
     case "undo":
@@ -72,6 +74,16 @@ function words({ what, target, before, after }: Row, card: Card): string {
     default:
       return what;
   }
+}
+
+/** "Shown: sigma lines. Hidden: mean." by the names of the marks. */
+function shownWords(was: Study["shown"], is: Study["shown"]): string {
+  const moved = (to: boolean) =>
+    [...new Set([...Object.keys(was), ...Object.keys(is)])].filter(
+      (key) => was[key] !== is[key] && (is[key] ?? !was[key]) === to,
+    );
+  const part = (word: string, keys: string[]) => (keys.length > 0 ? [`${word}: ${keys.join(", ")}.`] : []);
+  return [...part("Shown", moved(true)), ...part("Hidden", moved(false))].join(" ");
 }
 
 function findingWords(was: Schema["Finding"] | null, is: Schema["Finding"] | null): string {

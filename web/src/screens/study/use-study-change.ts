@@ -5,7 +5,12 @@ import { type Study, studyQuery } from "../../api/queries";
 import type { Turn } from "../../parts/keys";
 import { notifyProblem } from "../../parts/notices";
 
-type Change = { name?: string; spec?: (spec: Study["spec"]) => Study["spec"] };
+type Change = {
+  name?: string;
+  spec?: (spec: Study["spec"]) => Study["spec"];
+  /** Marks of the figure that come or go. */
+  shown?: Study["shown"];
+};
 
 /** Changes a study: shown at once, saved in order, and applied again on top of what others changed meanwhile. */
 export function useStudyChange(id: number) {
@@ -17,7 +22,12 @@ export function useStudyChange(id: number) {
     taken(
       api.PATCH("/api/studies/{id}", {
         params: { path: { id } },
-        body: { revision: on.revision, name: change.name, spec: change.spec?.(on.spec) },
+        body: {
+          revision: on.revision,
+          name: change.name,
+          spec: change.spec?.(on.spec),
+          shown: change.shown && { ...on.shown, ...change.shown },
+        },
         // A change made while the page is closing still arrives.
         keepalive: true,
       }),

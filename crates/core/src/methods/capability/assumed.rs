@@ -125,11 +125,11 @@ pub fn take(params: &Params, sorted: &Sorted, cancel: &Cancel) -> Result<(Assume
             )),
         },
         ShapeChoice::Fit(family) => match fit(family, sorted) {
-            Some(shape) => Ok((AssumedDistribution::Fitted(judge(shape, sorted, cancel)?), Vec::new())),
+            Some(shape) => Ok((AssumedDistribution::Fitted(judge(shape, sorted, params.seed, cancel)?), Vec::new())),
             None => refuse(no_fit(family, low)),
         },
         ShapeChoice::BestFit => {
-            let mut ranked = rank(sorted, cancel)?;
+            let mut ranked = rank(sorted, params.seed, cancel)?;
             // A shape that reaches below what can be is wrong, however well it fits above.
             if let Some(bound) = params.bound {
                 ranked.sort_by_key(|fitted| fitted.shape.below(bound) > BELOW_BOUND);

@@ -2,7 +2,7 @@
 
 use std::sync::LazyLock;
 
-use super::params::{GOAL, WANTED};
+use super::params::{GOAL, SEED, WANTED};
 use crate::methods::control_chart::{self, pattern_slot};
 use crate::study::bars;
 use crate::study::card::{Choice, Field, FieldKind, Filling, Formula, GROUPING, MethodCard, NUMBERS, ORDERING, Slot};
@@ -12,6 +12,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
     let [width, start] = bars::slots();
     let goal = Filling::usually(GOAL, "asking for a Ppk of {}", "asking for a Ppk of 1.33", 0.1, 10.0);
     let wanted = Filling::usually(WANTED, "wanting it known to ± {}", "wanting it known to ± 0.1", 0.001, 10.0);
+    let seed = Filling::usually(SEED as f64, "drawing from seed {}", "drawing from seed 0", 0.0, 1e9).whole();
     MethodCard {
         method: "capability",
         question: "Can it meet the limits?",
@@ -32,12 +33,14 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             "ppm",
         ],
         statement: "Judge {measure}[ in subgroups by {subgroup}][ in subgroups of {subgroup_size}][ in the order of {order}][ of {group} {only}] against {limits}, taking its shape as \
-                    {shape}, short-term spread from {sigma}[, short-term values {historical}][, {bound}][, {goal}][, {wanted}][, with bars {bins}][, {bin_start}][, watching for {patterns}].",
+                    {shape}, short-term spread from {sigma}[, short-term values {historical}][, {bound}][, {goal}][, {wanted}][, with bars {bins}][, {bin_start}][, watching for {patterns}][, {seed}].",
         slots: vec![
-            Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement")).subject(),
-            Slot::new("subgroup", "subgroups", Filling::optional(&GROUPING, "single values")).quiet(),
+            Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement").many(control_chart::SIDE_BY_SIDE_MOST))
+                .subject(),
+            Slot::new("subgroup", "subgroups", Filling::optional(&GROUPING, "single values")).single("measure").quiet(),
             Slot::new("subgroup_size", "rows a subgroup", Filling::number("{} rows in a row", "single values", 2.0, 10_000.0).whole())
                 .without("subgroup")
+                .single("measure")
                 .quiet(),
             Slot::new("order", "order", Filling::optional(&ORDERING, "the rows")).quiet(),
             Slot::new("group", "one group only", Filling::optional(&GROUPING, "all rows")).quiet(),
@@ -53,6 +56,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             width.quiet(),
             start,
             pattern_slot().quiet(),
+            Slot::new("seed", "seed of the draws", seed).on("shape", &drawn()).quiet(),
         ],
         formulas: [&FORMULAS[..], &control_chart::FORMULAS].concat(),
     }
@@ -80,6 +84,11 @@ fn shapes() -> Vec<Choice> {
         Choice::plain("fit:loglogistic-threshold", "loglogistic above a threshold", "With a smallest value found from the data."),
         Choice::plain("fit:normal", "normal, by percentiles", "A fitted normal, for comparison with other fits."),
     ]
+}
+
+/// Shapes whose chance or interval rests on draws.
+fn drawn() -> Vec<&'static str> {
+    shapes().iter().map(|shape| shape.value).filter(|shape| *shape == "best-fit" || shape.starts_with("fit:")).collect()
 }
 
 fn of_samples() -> Vec<Choice> {
@@ -143,7 +152,7 @@ const FORMULAS: [Formula; 17] = [
     Formula::new(
         "shape-interval",
         "Interval of a fitted shape",
-        "400 samples drawn from the fit and fitted again, seeded",
+        "400 samples drawn from the fit and fitted again, from the seed of the statement",
         "Efron and Tibshirani (1993), ch. 13",
     ),
     Formula::new(

@@ -10,8 +10,8 @@ use super::assumed::{AssumedDistribution, BELOW_BOUND, take};
 use super::curves::Spread;
 use super::indices::{Indices, Limits, ShareOutside, both_interval, worse_interval};
 use super::need::Need;
-use super::numbers::{Candidate, Control, FitNumbers, LimitsInUse, Numbers, Transform};
-use super::params::Params;
+use super::numbers::{Candidate, Control, FitNumbers, LimitsInUse, Numbers, SigmaLine, Transform};
+use super::params::{Params, together};
 use super::tolerance;
 use crate::dial::Dial;
 use crate::figure::histogram::{Bin, Scale};
@@ -35,16 +35,17 @@ const THREE_SDS: [(f64, f64); 3] =
 /// [`StudyError::TooFewValues`] without a value, [`StudyError::BadOption`] for limits or a shape that cannot be,
 /// what the chart refuses, [`StudyError::Stopped`].
 pub fn answer(params: Params, cancel: &Cancel) -> Result<Answer, StudyError> {
-    let values = params.values()?;
+    let columns = params.values()?;
+    let values = together(&columns);
     // Neither waits for the other.
-    let (sorted, plain) = rayon::join(|| Sorted::of(&values), || params.chart(&values, cancel));
+    let (sorted, plain) = rayon::join(|| Sorted::of(&values), || params.chart(&columns, cancel));
     if sorted.is_empty() {
         return Err(StudyError::TooFewValues { column: params.measure.name.clone(), have: 0, need: 1 });
     }
     cancel.check()?;
     let (assumed, ranked) = take(&params, &sorted, cancel)?;
     let plain = plain?;
-    let scaled = if assumed.is_plain() { None } else { Some(on_scale(&params, &assumed, &values, cancel)?) };
+    let scaled = if assumed.is_plain() { None } else { Some(on_scale(&params, &assumed, &columns, cancel)?) };
     let chart = scaled.as_ref().unwrap_or(&plain);
     let numbers = Work { params: &params, sorted: &sorted, assumed: &assumed, plain: &plain, chart, missing: values.len() - sorted.len() }
         .numbers(&ranked, cancel)?;
@@ -53,8 +54,9 @@ pub fn answer(params: Params, cancel: &Cancel) -> Result<Answer, StudyError> {
 }
 
 /// The chart of the values on the scale on which their shape is normal.
-fn on_scale(params: &Params, assumed: &AssumedDistribution, values: &[f64], cancel: &Cancel) -> Result<Chart, StudyError> {
-    let scaled: Arc<[f64]> = values.iter().map(|&x| if x.is_nan() { x } else { assumed.score(x) }).collect();
+fn on_scale(params: &Params, assumed: &AssumedDistribution, columns: &[Arc<[f64]>], cancel: &Cancel) -> Result<Chart, StudyError> {
+    let score = |&x: &f64| if x.is_nan() { x } else { assumed.score(x) };
+    let scaled: Vec<Arc<[f64]>> = columns.iter().map(|values| values.iter().map(score).collect()).collect();
     params.chart(&scaled, cancel)
 }
 
@@ -112,7 +114,9 @@ impl Work<'_> {
         let alarms = chart.alarms();
         let test = of.mean.zip(of.sd).and_then(|(mean, sd)| anderson_darling(sorted, mean, sd));
         let ppk_ci95 = match assumed {
-            AssumedDistribution::Fitted(fitted) => bootstrap(&fitted.shape, sorted.len(), |shape| of_shape(raw, &shape).worse, cancel)?,
+            AssumedDistribution::Fitted(fitted) => {
+                bootstrap(&fitted.shape, sorted.len(), |shape| of_shape(raw, &shape).worse, params.seed, cancel)?
+            }
             AssumedDistribution::Percentile => None,
             _ => worse_interval(overall.worse, n, n - 1.0),
         };
@@ -129,6 +133,7 @@ impl Work<'_> {
             AssumedDistribution::Fitted(_) => spread(0.0, 1.0),
             _ => spread(centre, sd),
         };
+        let shaped = varies && *assumed != AssumedDistribution::Percentile;
         let at = |score: f64| Some(long.at(score)).filter(|value| is_normal && value.is_finite());
         Ok(Numbers {
             n: of.n,
@@ -176,7 +181,8 @@ impl Work<'_> {
             shapes: ranked.iter().map(|fitted| self.candidate(fitted, raw, &bins)).collect(),
             limits: LimitsInUse { lsl: params.lsl, target: params.target, usl: params.usl, bound: params.bound },
             short_term: short.map_or_else(Vec::new, |(mean, sigma, _)| spread(mean, sigma).curve(&bins, of.n)),
-            long_term: if varies && *assumed != AssumedDistribution::Percentile { long.curve(&bins, of.n) } else { Vec::new() },
+            long_term: if shaped { long.curve(&bins, of.n) } else { Vec::new() },
+            sigma_lines: if shaped { sigma_lines(&long) } else { Vec::new() },
             plot: if varies { plot(sorted, |score| long.at(score)) } else { Vec::new() },
             tolerance: if varies { tolerance::intervals(sorted, at, [raw.lsl.is_some(), raw.usl.is_some()]) } else { Vec::new() },
             need: overall.worse.map(|ppk| Need::of(ppk, params.wanted, ppk_ci95.filter(|_| !is_normal).map(|ends| (of.n, ends)))),
@@ -249,6 +255,11 @@ impl Work<'_> {
         let Dial { signals, steady, recent_signals, .. } = self.chart.dial(&info);
         Dial { ppk, signals, steady, recent_signals, ..self.plain.dial(&info) }
     }
+}
+
+fn sigma_lines(long: &Spread) -> Vec<SigmaLine> {
+    let line = |sds: i8| SigmaLine { sds, value: long.at(f64::from(sds)) };
+    [-3, -2, -1, 1, 2, 3].map(line).into_iter().filter(|line| line.value.is_finite()).collect()
 }
 
 /// The smallest and the largest of what is known.

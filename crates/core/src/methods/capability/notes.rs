@@ -9,6 +9,7 @@ use super::assumed::{AssumedDistribution, BELOW_BOUND};
 use super::params::Subgroups;
 use super::verdict::{Standing, beyond_words, index, standing};
 use crate::judgement::VERY_UNLIKELY;
+use crate::methods::control_chart::ChartKind;
 use crate::numeric::normal;
 use crate::numeric::tails::binomial_from;
 use crate::study::words::{capital, chance, counted, part_of, share};
@@ -295,22 +296,24 @@ fn missing(answer: &Answer) -> Option<Note> {
 
 /// What the answer makes worth asking.
 pub fn next(answer: &Answer) -> Vec<NextQuestion> {
-    let measure = BTreeMap::from([("measure".to_owned(), RoleColumns::One(answer.params.measure.name.clone()))]);
-    let mut roles = measure.clone();
+    let one = RoleColumns::One(answer.params.measure.name.clone());
+    let measure = BTreeMap::from([("measure".to_owned(), one.clone())]);
+    let all = match &answer.params.further[..] {
+        [] => one,
+        _ => RoleColumns::Many(answer.params.columns().map(|column| column.name.clone()).collect()),
+    };
+    let mut roles = BTreeMap::from([("measure".to_owned(), all)]);
     let subgroup =
         answer.params.subgroups.as_ref().and_then(|subgroups| if let Subgroups::Column(name) = subgroups { Some(name) } else { None });
     for (role, name) in [("subgroup", subgroup), ("order", answer.params.order.as_ref())] {
         roles.extend(name.map(|name| (role.to_owned(), RoleColumns::One(name.clone()))));
     }
-    let ask = |question: &str, why: &str, method: &str, roles: &BTreeMap<String, RoleColumns>| NextQuestion {
-        question: question.to_owned(),
-        why: why.to_owned(),
-        method: Some(method.to_owned()),
-        roles: roles.clone(),
-        row_ids: Vec::new(),
-    };
-    let steady = ask("Is it steady?", "An index holds only while the process does.", "control-chart", &roles);
-    let look = ask("What does it look like?", "A histogram with two peaks has two causes.", "distribution", &measure);
-    let bad = ask("How bad is it?", "The same as defects in a million and a sigma level.", "sigma-level", &measure);
+    let ask = NextQuestion::of;
+    let mut steady = ask("control-chart", "Is it steady?", "An index holds only while the process does.", roles);
+    if !answer.params.further.is_empty() {
+        steady.options.insert("chart".to_owned(), ChartKind::XbarS.name().into());
+    }
+    let look = ask("distribution", "What does it look like?", "A histogram with two peaks has two causes.", measure.clone());
+    let bad = ask("sigma-level", "How bad is it?", "The same as defects in a million and a sigma level.", measure);
     if answer.numbers.signals_by_chance { vec![look, bad, steady] } else { vec![steady, look] }
 }

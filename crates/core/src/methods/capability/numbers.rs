@@ -107,6 +107,8 @@ pub struct Numbers {
     pub short_term: Vec<CurvePoint>,
     /// The long-term curve in counts a bar.
     pub long_term: Vec<CurvePoint>,
+    /// Where the shape has 1, 2 and 3 sds below and above the middle of a normal; empty when no shape is assumed.
+    pub sigma_lines: Vec<SigmaLine>,
     /// The probability plot against the shape.
     pub plot: Vec<PlotPoint>,
     /// Tolerance intervals.
@@ -136,6 +138,16 @@ pub struct Control {
     pub mr_center: Option<f64>,
     /// Upper control limit of the moving ranges.
     pub mr_ucl: Option<f64>,
+}
+
+/// A value so many sds from the middle, on the scale on which the shape is normal.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct SigmaLine {
+    /// How many sds, below 0 below the middle.
+    pub sds: i8,
+    /// The value.
+    pub value: f64,
 }
 
 /// Limits, target and bound in use.

@@ -93,14 +93,18 @@ pub enum Subgroups {
     Column(String),
     /// So many rows in a row.
     Consecutive(usize),
+    /// One a row: its measurements side by side.
+    SideBySide,
 }
 
 /// The statement, read.
 pub struct Params {
     /// The data: all rows, or those of one group.
     pub frame: Frame,
-    /// The measurement, with its limits and unit.
+    /// The measurement, with its limits and unit; of several side by side the first.
     pub measure: Column,
+    /// Its further readings, side by side with it.
+    pub further: Vec<Column>,
     /// How values come in subgroups; single values when absent.
     pub subgroups: Option<Subgroups>,
     /// The column that orders the rows.
@@ -127,6 +131,8 @@ pub struct Params {
     pub sigma_from: Option<SigmaFrom>,
     /// The patterns that judge steadiness, when not the usual ones.
     pub patterns: Option<Vec<PatternChoice>>,
+    /// What draws from a fitted shape start from.
+    pub seed: u64,
     /// The group they are of, in words.
     pub of_group: Option<String>,
 }
@@ -135,6 +141,8 @@ pub struct Params {
 pub const GOAL: f64 = 1.33;
 /// Half the width of the interval of Ppk that values are counted for unless said otherwise.
 pub const WANTED: f64 = 0.1;
+/// The seed of draws unless said otherwise.
+pub const SEED: usize = 0;
 
 impl Params {
     /// Reads a statement that fits its card.
@@ -146,6 +154,7 @@ impl Params {
         let historical = asked.option::<OrNone<Historical>>("historical")?.and_then(OrNone::some);
         let only = asked.option::<OrNone<Only>>("only")?.and_then(OrNone::some);
         let measure = asked.needed("measure")?;
+        let further: Vec<&Column> = asked.columns("measure").into_iter().skip(1).collect();
         let limit = |option: &str| asked.option::<f64>(option);
         let (lsl, usl) = match (limit("lsl")?, limit("usl")?) {
             (None, None) => (measure.info.lsl, measure.info.usl),
@@ -160,10 +169,13 @@ impl Params {
             return Err(bad("historical", "a mean and sd from before go with the normal shape only"));
         }
         let subgroup = asked.column("subgroup");
-        let subgroups =
-            subgroup.map(|column| Subgroups::Column(column.name.clone())).or(asked.whole("subgroup_size").map(Subgroups::Consecutive));
+        let subgroups = if further.is_empty() {
+            subgroup.map(|column| Subgroups::Column(column.name.clone())).or(asked.whole("subgroup_size").map(Subgroups::Consecutive))
+        } else {
+            Some(Subgroups::SideBySide)
+        };
         let (group, order) = (asked.column("group"), asked.column("order"));
-        let read: Vec<&Column> = [Some(measure), subgroup, order].into_iter().flatten().collect();
+        let read: Vec<&Column> = [Some(measure), subgroup, order].into_iter().flatten().chain(further.iter().copied()).collect();
         Ok(Params {
             frame: of_group(asked.frame(), &read, group, only.as_ref())?,
             subgroups,
@@ -179,8 +191,10 @@ impl Params {
             wanted: asked.number("wanted").unwrap_or(WANTED),
             sigma_from: asked.option("sigma")?,
             patterns: asked.option("patterns")?,
+            seed: asked.whole("seed").unwrap_or(SEED) as u64,
             of_group: group.zip(only).map(|(group, only)| format!("{} {}", group.name, only.label)),
             measure: measure.clone(),
+            further: further.into_iter().cloned().collect(),
         })
     }
 
@@ -202,8 +216,10 @@ impl Params {
             wanted: WANTED,
             sigma_from: None,
             patterns: None,
+            seed: SEED as u64,
             of_group: None,
             measure: measure.clone(),
+            further: Vec::new(),
         }
     }
 
@@ -212,17 +228,19 @@ impl Params {
     ///
     /// # Errors
     /// What the chart refuses.
-    pub fn chart(&self, values: &Arc<[f64]>, cancel: &Cancel) -> Result<Chart, StudyError> {
+    pub fn chart(&self, values: &[Arc<[f64]>], cancel: &Cancel) -> Result<Chart, StudyError> {
         let kind = match (&self.subgroups, self.sigma_from) {
             (None, _) => ChartKind::Individuals,
             (Some(_), Some(SigmaFrom::Range)) => ChartKind::XbarR,
             _ => ChartKind::XbarS,
         };
         let usual = if self.subgroups.is_some() { SigmaFrom::Pooled } else { SigmaFrom::MrMean };
-        let column = Column { values: Values::Number(values.clone()), ..self.measure.clone() };
+        let of_values = |(column, values): (&Column, &Arc<[f64]>)| Column { values: Values::Number(values.clone()), ..column.clone() };
+        let columns: Vec<Column> = self.columns().zip(values).map(of_values).collect();
         let sampling = match &self.subgroups {
             Some(Subgroups::Column(name)) => self.frame.column(name).map(Sampling::Column),
             Some(Subgroups::Consecutive(size)) => Some(Sampling::Consecutive(*size)),
+            Some(Subgroups::SideBySide) => Some(Sampling::SideBySide),
             None => None,
         };
         let question = Question {
@@ -230,23 +248,37 @@ impl Params {
             order: self.order.as_ref().and_then(|name| self.frame.column(name)),
             sigma_from: self.sigma_from.unwrap_or(usual),
             run_rules: run_rules(self.patterns.clone(), kind),
-            ..Question::plain(&self.frame, kind, vec![&column])
+            ..Question::plain(&self.frame, kind, columns.iter().collect())
         };
         control_chart::compute(&question, cancel)
     }
 
-    /// What is judged: "groove depth", "groove depth of cavity 3".
+    /// What is judged: "groove depth", "groove depth of cavity 3", "x1 to x5".
     pub fn subject(&self) -> String {
         let of = self.of_group.as_ref().map(|group| format!(" of {group}")).unwrap_or_default();
-        format!("{}{of}", self.measure.name)
+        let to = self.further.last().map(|last| format!(" to {}", last.name)).unwrap_or_default();
+        format!("{}{to}{of}", self.measure.name)
     }
 
-    /// The measured values in the order of the rows.
+    /// The measured columns.
+    pub fn columns(&self) -> impl Iterator<Item = &Column> {
+        std::iter::once(&self.measure).chain(&self.further)
+    }
+
+    /// The measured values of each column in the order of the rows.
     ///
     /// # Errors
     /// [`StudyError::WrongKind`].
-    pub fn values(&self) -> Result<Arc<[f64]>, StudyError> {
-        numbers(self.frame.column(&self.measure.name).unwrap_or(&self.measure), "measurement").cloned()
+    pub fn values(&self) -> Result<Vec<Arc<[f64]>>, StudyError> {
+        self.columns().map(|column| numbers(self.frame.column(&column.name).unwrap_or(column), "measurement").cloned()).collect()
+    }
+}
+
+/// All values together, row by row.
+pub fn together(columns: &[Arc<[f64]>]) -> Arc<[f64]> {
+    match columns {
+        [one] => one.clone(),
+        several => (0..several.first().map_or(0, |first| first.len())).flat_map(|row| several.iter().map(move |one| one[row])).collect(),
     }
 }
 

@@ -8,7 +8,7 @@ use crate::frame::Kind;
 use crate::study::card::{Choice, Field, FieldKind, Filling, Formula, GROUPING, Item, MethodCard, NUMBERS, ORDERING, Slot};
 
 /// Most columns side by side.
-const SIDE_BY_SIDE_MOST: usize = 100;
+pub const SIDE_BY_SIDE_MOST: usize = 100;
 /// Most phases cut by hand.
 const CUTS_MOST: usize = 50;
 

@@ -16,7 +16,8 @@ use rand_distr::StandardNormal;
 use rand_xoshiro::Xoshiro256PlusPlus;
 use rayon::prelude::*;
 
-use super::patterns::{Pattern, RunRule, Search, Zones};
+use super::patterns::{Pattern, RunRule};
+use super::search::{Search, Zones};
 use crate::numeric::normal;
 use crate::study::{Cancel, StudyError};
 

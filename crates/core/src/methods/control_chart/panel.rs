@@ -5,9 +5,10 @@ use std::sync::Arc;
 
 use serde::Serialize;
 
-use super::patterns::{RunRule, Search, Signal, Zones};
+use super::patterns::{RunRule, Signal};
 use super::plotted::Plotted;
 use super::points::{Phase, Points};
+use super::search::{Search, Zones};
 use crate::numeric::describe::{self, Moments};
 use crate::study::words::ValueFormat;
 use crate::study::{Cancel, StudyError};

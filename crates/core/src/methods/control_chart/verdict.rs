@@ -14,8 +14,6 @@ use crate::judgement::UNLIKELY;
 use crate::study::words::{chance, counted, grouped, listed, part_of};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict, letter_notes};
 
-/// Rows carried over to a next question.
-const ROWS_CARRIED: usize = 500;
 /// Reads a chart.
 pub fn read(chart: &Chart) -> (Verdict, Vec<Note>, Vec<NextQuestion>) {
     let mut all = notes::of_signals(chart);
@@ -175,7 +173,6 @@ fn clause(chart: &Chart, panel: &Panel, pattern: Pattern) -> Option<String> {
 fn next_questions(chart: &Chart) -> Vec<NextQuestion> {
     let strongest = chart.panels[0].signals.iter().max_by_key(|signal| signal.last - signal.first);
     let rows = strongest.map(|signal| {
-        let rows = (signal.first..=signal.last).flat_map(|point| chart.points.row_ids(point)).take(ROWS_CARRIED).collect();
         let many = chart.noun().1;
         let question = if signal.first == signal.last {
             format!("What is special about {}?", chart.named(signal.first))
@@ -183,15 +180,12 @@ fn next_questions(chart: &Chart) -> Vec<NextQuestion> {
             format!("What do {many} {} to {} have in common?", chart.name(signal.first), chart.name(signal.last))
         };
         let why = format!("They form the longest signal of {}.", chart.column);
-        NextQuestion { question, why, method: None, roles: BTreeMap::new(), row_ids: rows }
+        NextQuestion::about([signal.first, signal.last], question, why)
     });
     let measured = !chart.kind.counts() && chart.raw.len() == 1;
-    let shape = measured.then(|| NextQuestion {
-        question: "What does it look like?".to_owned(),
-        why: "Centre, spread and shape of the same values.".to_owned(),
-        method: Some("distribution".to_owned()),
-        roles: BTreeMap::from([("measure".to_owned(), RoleColumns::One(chart.column.clone()))]),
-        row_ids: Vec::new(),
+    let shape = measured.then(|| {
+        let roles = BTreeMap::from([("measure".to_owned(), RoleColumns::One(chart.column.clone()))]);
+        NextQuestion::of("distribution", "What does it look like?", "Centre, spread and shape of the same values.", roles)
     });
     rows.into_iter().chain(shape).collect()
 }

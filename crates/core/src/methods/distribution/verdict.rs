@@ -217,11 +217,5 @@ fn missing(numbers: &Numbers) -> Option<Note> {
 
 fn next(params: &Params) -> Vec<NextQuestion> {
     let roles = BTreeMap::from([("measure".to_owned(), RoleColumns::One(params.measure.name.clone()))]);
-    vec![NextQuestion {
-        question: "Is it steady?".to_owned(),
-        why: "A shape means little while the process moves.".to_owned(),
-        method: Some("control-chart".to_owned()),
-        roles,
-        row_ids: Vec::new(),
-    }]
+    vec![NextQuestion::of("control-chart", "Is it steady?", "A shape means little while the process moves.", roles)]
 }

@@ -149,19 +149,12 @@ fn none(numbers: &Numbers) -> Option<Note> {
 }
 
 fn next(params: &Params) -> Vec<NextQuestion> {
-    let ask = |question: &str, why: &str, method: &str, roles: BTreeMap<String, RoleColumns>| NextQuestion {
-        question: question.to_owned(),
-        why: why.to_owned(),
-        method: Some(method.to_owned()),
-        roles,
-        row_ids: Vec::new(),
-    };
     match &params.source {
         Source::Measurement { measure, .. } => {
             let roles = || BTreeMap::from([("measure".to_owned(), RoleColumns::One(measure.name.clone()))]);
             vec![
-                ask("Can it meet the limits?", "Spread and aim, short-term and long-term.", "capability", roles()),
-                ask("Is it steady?", "A level holds only while the process does.", "control-chart", roles()),
+                NextQuestion::of("capability", "Can it meet the limits?", "Spread and aim, short-term and long-term.", roles()),
+                NextQuestion::of("control-chart", "Is it steady?", "A level holds only while the process does.", roles()),
             ]
         }
         _ => Vec::new(),

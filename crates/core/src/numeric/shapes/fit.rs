@@ -50,7 +50,7 @@ fn at_threshold(family: Family, sorted: &[f64], threshold: f64) -> Option<Shape>
     }
     let shifted = || sorted.iter().map(|x| x - threshold);
     let on_scale: Vec<f64> = if family.of_logarithms() { shifted().map(f64::ln).collect() } else { shifted().collect() };
-    let (location, scale) = match family.standard() {
+    let found = match family.standard() {
         _ if family.plain() == Family::Exponential => ((shifted().sum::<f64>() / sorted.len() as f64).ln(), 1.0),
         Standard::Normal => likelihood::normal(&on_scale),
         Standard::Logistic => likelihood::logistic(&on_scale),
@@ -58,8 +58,8 @@ fn at_threshold(family: Family, sorted: &[f64], threshold: f64) -> Option<Shape>
         Standard::Largest => likelihood::largest(&on_scale),
         Standard::Gamma => likelihood::gamma(&on_scale),
     };
-    let shape = Shape { family, location, scale, threshold };
-    (location.is_finite() && scale.is_finite() && scale > 0.0).then_some(shape)
+    let (first, scale) = found;
+    (first.is_finite() && scale.is_finite() && scale > 0.0).then(|| Shape::new(family, found, threshold))
 }
 
 /// Where the likelihood peaks among thresholds below the smallest value, from a thousandth of the range to a hundred
@@ -117,10 +117,13 @@ mod tests {
     #[test]
     fn each_family_is_found_again_from_its_own_quantiles() {
         for family in Family::ALL {
-            let (location, scale) = if family.plain() == Family::Gamma { (3.0, 2.0) } else { (1.0, 0.35) };
-            let scale = if family.plain() == Family::Exponential { 1.0 } else { scale };
+            let found = match family.plain() {
+                Family::Gamma => (3.0, 2.0),
+                Family::Exponential => (1.0, 1.0),
+                _ => (1.0, 0.35),
+            };
             let threshold = if family.has_threshold() { 20.0 } else { 0.0 };
-            let made = Shape { family, location, scale, threshold };
+            let made = Shape::new(family, found, threshold);
             let values = ideal(made, 1500);
             let found = fit(family, &Sorted::of(&values)).unwrap_or_else(|| panic!("{family:?} found nothing"));
             for p in [0.1, 0.5, 0.9] {

@@ -14,10 +14,12 @@ use crate::numeric::tails::{gamma_above, gamma_below};
 pub struct Shape {
     /// The family.
     pub family: Family,
-    /// Location of the values or of their logarithms; of a gamma its shape.
+    /// Location of the values or of their logarithms; 0 of a gamma.
     pub location: f64,
-    /// Scale about it; of a gamma its scale.
+    /// Scale about it.
     pub scale: f64,
+    /// The shape parameter α of a gamma; 1 of the others.
+    pub alpha: f64,
     /// What lies below every value; 0 for a family of positive values without one, and for the others.
     pub threshold: f64,
 }
@@ -28,6 +30,12 @@ fn soft_plus(x: f64) -> f64 {
 }
 
 impl Shape {
+    /// From what the likelihood gives: α and the scale of a gamma, location and scale of the others.
+    pub(super) fn new(family: Family, (first, scale): (f64, f64), threshold: f64) -> Shape {
+        let (location, alpha) = if family.standard() == Standard::Gamma { (0.0, first) } else { (first, 1.0) };
+        Shape { family, location, scale, alpha, threshold }
+    }
+
     /// The parameters by the names of their field.
     pub fn parameters(&self) -> Vec<(&'static str, f64)> {
         let (location, scale) = (self.location, self.scale);
@@ -35,7 +43,7 @@ impl Shape {
             Family::Normal => vec![("mean", location), ("sd", scale)],
             Family::Lognormal => vec![("mu", location), ("sigma", scale)],
             Family::Weibull => vec![("shape", 1.0 / scale), ("scale", location.exp())],
-            Family::Gamma => vec![("shape", location), ("scale", scale)],
+            Family::Gamma => vec![("shape", self.alpha), ("scale", scale)],
             Family::Exponential => vec![("scale", location.exp())],
             _ => vec![("location", location), ("scale", scale)],
         };
@@ -76,7 +84,7 @@ impl Shape {
             Standard::Logistic => 1.0 / (1.0 + (-z).exp()),
             Standard::Smallest => -(-z.exp()).exp_m1(),
             Standard::Largest => (-(-z).exp()).exp(),
-            Standard::Gamma => gamma_below(self.location, self.gamma_units(x)),
+            Standard::Gamma => gamma_below(self.alpha, self.gamma_units(x)),
         }
     }
 
@@ -88,7 +96,7 @@ impl Shape {
             Standard::Logistic => 1.0 / (1.0 + z.exp()),
             Standard::Smallest => (-z.exp()).exp(),
             Standard::Largest => -(-(-z).exp()).exp_m1(),
-            Standard::Gamma => gamma_above(self.location, self.gamma_units(x)),
+            Standard::Gamma => gamma_above(self.alpha, self.gamma_units(x)),
         }
     }
 
@@ -111,7 +119,7 @@ impl Shape {
             if above <= 0.0 {
                 return f64::NEG_INFINITY;
             }
-            let (k, scale) = (self.location, self.scale);
+            let (k, scale) = (self.alpha, self.scale);
             return (k - 1.0) * above.ln() - above / scale - k * scale.ln() - ln_gamma(k);
         }
         let z = self.standardised(x);
@@ -139,7 +147,7 @@ impl Shape {
             Standard::Smallest => (-above.ln()).ln(),
             Standard::Largest if below < above => -(-below.ln()).ln(),
             Standard::Largest => -(-(-above).ln_1p()).ln(),
-            Standard::Gamma => return self.threshold + self.scale * gamma_units_at(self.location, below, above),
+            Standard::Gamma => return self.threshold + self.scale * gamma_units_at(self.alpha, below, above),
         };
         let on_scale = self.location + self.scale * z;
         if self.family.of_logarithms() { self.threshold + on_scale.exp() } else { on_scale }
@@ -180,10 +188,13 @@ mod tests {
     #[test]
     fn quantiles_undo_the_shares_of_every_family_far_into_both_tails() {
         for family in Family::ALL {
-            let (location, scale) = if family.plain() == Family::Gamma { (2.5, 1.5) } else { (0.7, 0.4) };
-            let scale = if family.plain() == Family::Exponential { 1.0 } else { scale };
+            let found = match family.plain() {
+                Family::Gamma => (2.5, 1.5),
+                Family::Exponential => (0.7, 1.0),
+                _ => (0.7, 0.4),
+            };
             let threshold = if family.has_threshold() { 3.0 } else { 0.0 };
-            let shape = Shape { family, location, scale, threshold };
+            let shape = Shape::new(family, found, threshold);
             for tail in [1e-12, 1e-4, 0.1, 0.4] {
                 let (low, high) = (shape.quantile(tail, 1.0 - tail), shape.quantile(1.0 - tail, tail));
                 // A value just above a threshold holds no more digits than the threshold does.

@@ -45,9 +45,9 @@ const WORTH: f64 = 2.0;
 ///
 /// # Errors
 /// [`Stopped`].
-pub fn judge(shape: Shape, sorted: &Sorted, cancel: &Cancel) -> Result<Fitted, Stopped> {
+pub fn judge(shape: Shape, sorted: &Sorted, seed: u64, cancel: &Cancel) -> Result<Fitted, Stopped> {
     let measured = measure(shape, sorted);
-    let p = if sorted.len() < LEAST { None } else { chance(shape, sorted, measured.ad, cancel)? };
+    let p = if sorted.len() < LEAST { None } else { chance(shape, sorted, measured.ad, seed, cancel)? };
     Ok(Fitted { p, ..measured })
 }
 
@@ -60,7 +60,7 @@ pub fn aic(shape: &Shape, values: &[f64]) -> f64 {
     2.0 * shape.family.parameters() as f64 - 2.0 * shape.ln_likelihood(values)
 }
 
-fn chance(shape: Shape, sorted: &Sorted, ad: f64, cancel: &Cancel) -> Result<Option<f64>, Stopped> {
+fn chance(shape: Shape, sorted: &Sorted, ad: f64, seed: u64, cancel: &Cancel) -> Result<Option<f64>, Stopped> {
     let as_normal = |values: &Sorted| {
         let of = moments(values);
         of.mean.zip(of.sd).and_then(|(mean, sd)| anderson_darling(values, mean, sd)).map(|test| test.p)
@@ -71,11 +71,12 @@ fn chance(shape: Shape, sorted: &Sorted, ad: f64, cancel: &Cancel) -> Result<Opt
         _ => {}
     }
     let n = sorted.len().min(DRAWN_MOST);
-    let larger = |seed: u64| {
+    let larger = |draw: u64| {
         cancel.step()?;
-        let values = sample(&shape, n, seed);
+        let values = sample(&shape, n, stream(seed, draw));
         Ok(fit(shape.family, &values).map(|again| again.anderson_darling(&values) >= ad))
     };
+    cancel.draws_from(seed);
     cancel.expect(DRAWS as u32);
     let answers = (0..DRAWS).into_par_iter().map(larger).collect::<Result<Vec<_>, Stopped>>()?;
     let fitted: Vec<bool> = answers.into_iter().flatten().collect();
@@ -93,6 +94,7 @@ pub fn bootstrap(
     shape: &Shape,
     n: usize,
     statistic: impl Fn(Shape) -> Option<f64> + Sync,
+    seed: u64,
     cancel: &Cancel,
 ) -> Result<Option<[f64; 2]>, Stopped> {
     // A threshold is slow to find.
@@ -100,10 +102,11 @@ pub fn bootstrap(
     let Some(found) = statistic(*shape) else { return Ok(None) };
     let drawn = n.min(most);
     let shrink = (drawn as f64 / n as f64).sqrt();
-    let one = |seed: u64| {
+    let one = |draw: u64| {
         cancel.step()?;
-        Ok(fit(shape.family, &sample(shape, drawn, seed)).and_then(&statistic))
+        Ok(fit(shape.family, &sample(shape, drawn, stream(seed, draw))).and_then(&statistic))
     };
+    cancel.draws_from(seed);
     cancel.expect(DRAWS as u32);
     let again = (0..DRAWS).into_par_iter().map(one).collect::<Result<Vec<_>, Stopped>>()?;
     let again = Sorted::of(&again.into_iter().flatten().filter(|value| value.is_finite()).collect::<Vec<f64>>());
@@ -114,16 +117,20 @@ pub fn bootstrap(
     Ok(end(0.025).zip(end(0.975)).map(|(low, high)| [low, high]))
 }
 
+/// The stream of random numbers of one draw; those of different seeds share none.
+fn stream(seed: u64, draw: u64) -> Xoshiro256PlusPlus {
+    Xoshiro256PlusPlus::seed_from_u64(seed.wrapping_mul(DRAWS) + draw)
+}
+
 /// Sorted values of a shape.
-fn sample(shape: &Shape, n: usize, seed: u64) -> Sorted {
-    let mut random = Xoshiro256PlusPlus::seed_from_u64(seed);
+fn sample(shape: &Shape, n: usize, mut random: Xoshiro256PlusPlus) -> Sorted {
     Sorted::of(&(0..n).map(|_| draw(shape, &mut random)).filter(|value| value.is_finite()).collect::<Vec<f64>>())
 }
 
 /// One value of a shape. A gamma's quantile is slow to find, so that it is drawn directly (Marsaglia and Tsang 2000).
 fn draw(shape: &Shape, random: &mut Xoshiro256PlusPlus) -> f64 {
     if shape.family.plain() == Family::Gamma {
-        return Gamma::new(shape.location, shape.scale).map_or(f64::NAN, |gamma| shape.threshold + gamma.sample(random));
+        return Gamma::new(shape.alpha, shape.scale).map_or(f64::NAN, |gamma| shape.threshold + gamma.sample(random));
     }
     let below: f64 = Uniform::new(0.0, 1.0).expect("0 lies below 1").sample(random);
     shape.quantile(below, 1.0 - below)
@@ -143,7 +150,7 @@ enum Standing {
 ///
 /// # Errors
 /// [`Stopped`].
-pub fn rank(sorted: &Sorted, cancel: &Cancel) -> Result<Vec<Fitted>, Stopped> {
+pub fn rank(sorted: &Sorted, seed: u64, cancel: &Cancel) -> Result<Vec<Fitted>, Stopped> {
     let mut ranked: Vec<(Standing, Fitted)> = Vec::new();
     // A family without its threshold comes before the one with it.
     for family in Family::ALL {
@@ -151,7 +158,7 @@ pub fn rank(sorted: &Sorted, cancel: &Cancel) -> Result<Vec<Fitted>, Stopped> {
         let Some(shape) = fit(family, sorted) else { continue };
         let plain = ranked.iter().find(|(_, one)| one.shape.family == family.plain()).map(|(_, plain)| plain.aic);
         let idle = plain.is_some_and(|plain| aic(&shape, sorted) > plain - WORTH);
-        let fitted = if idle { measure(shape, sorted) } else { judge(shape, sorted, cancel)? };
+        let fitted = if idle { measure(shape, sorted) } else { judge(shape, sorted, seed, cancel)? };
         if fitted.ad.is_finite() && fitted.aic.is_finite() {
             let standing = match fitted.p {
                 _ if sorted.len() < LEAST => Standing::Fits,
@@ -172,7 +179,7 @@ mod tests {
 
     #[test]
     fn the_family_behind_the_values_comes_before_those_it_refutes() {
-        let weibull = Shape { family: Family::Weibull, location: 3.0, scale: 0.6, threshold: 0.0 };
+        let weibull = Shape::new(Family::Weibull, (3.0, 0.6), 0.0);
         let values: Vec<f64> = (0..120)
             .map(|i| {
                 let below = (f64::from(i) + 0.5) / 120.0;
@@ -180,14 +187,15 @@ mod tests {
             })
             .collect();
         let values = Sorted::of(&values);
-        let ranked = rank(&values, &Cancel::default()).unwrap();
+        let ranked = rank(&values, 0, &Cancel::default()).unwrap();
         assert_eq!(ranked[0].shape.family, Family::Weibull);
         assert!(ranked[0].p.unwrap() > 0.5);
         let exponential = ranked.iter().find(|one| one.shape.family == Family::Exponential).unwrap();
         assert!(exponential.p.unwrap() < 0.05);
-        assert_eq!(ranked, rank(&values, &Cancel::default()).unwrap(), "the draws are seeded");
+        assert_eq!(ranked, rank(&values, 0, &Cancel::default()).unwrap(), "the draws are seeded");
+        assert_ne!(ranked, rank(&values, 1, &Cancel::default()).unwrap(), "another seed draws others");
         let stopped = Cancel::default();
         stopped.stop();
-        assert_eq!(rank(&values, &stopped), Err(Stopped));
+        assert_eq!(rank(&values, 0, &stopped), Err(Stopped));
     }
 }
