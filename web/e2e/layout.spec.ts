@@ -3,6 +3,7 @@ import { roundWidth } from "../src/figures/distribution/layout";
 import { fixed, shortTime, typedNumber } from "../src/lib/format";
 import { arcEnds, dialGeometry } from "../src/marks/dial-layout";
 import { nearestPoint, type Scale, spreadLabels, stepPath } from "../src/marks/panel-layout";
+import { columnsIn, groupsOf, type Watched } from "../src/screens/wall/groups";
 import {
   type Card,
   isComplete,
@@ -99,4 +100,17 @@ test("limits step where they vary and break between phases", () => {
   const all = [step(0, 1, 0, 5), step(1, 2, 0, 6), step(2, 3, 7, 6), step(3, 4, 7, null), step(4, 5, 7, 2)];
   expect(stepPath(all, same, (at) => at.ucl)).toBe("M0 5H1V6H2M2 6H3M4 2H5");
   expect([0.04871, 12.4, 3456].map(roundWidth)).toEqual([0.049, 12, 3500]);
+});
+
+test("the wall stands by dataset, the one with the worst dial first, and small dials stand closer", () => {
+  const dial = (dataset_id: number, signals: number, ppk: number) =>
+    ({ dataset_id, dataset: `D${dataset_id}`, dial: { signals, steady: signals === 0, ppk } }) as Watched;
+  const all = [dial(1, 0, 1.5), dial(2, 0, 0.9), dial(1, 0, 1.2), dial(3, 4, 2), { ...dial(2, 0, 1), dial: null }];
+  const order = (worstFirst: boolean) =>
+    groupsOf(all, worstFirst).map(
+      ({ name, entries }) => `${name} ${entries.map((one) => one.dial?.ppk ?? "none").join(" ")}`,
+    );
+  expect(order(false)).toEqual(["D1 1.5 1.2", "D2 0.9 none", "D3 2"]);
+  expect(order(true)).toEqual(["D2 none 0.9", "D3 2", "D1 1.2 1.5"]);
+  expect([columnsIn(1168, false), columnsIn(1168, true), columnsIn(90, false)]).toEqual([4, 7, 1]);
 });

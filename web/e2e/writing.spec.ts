@@ -2,6 +2,7 @@ import { expect, test } from "@playwright/test";
 import type { Spec } from "../src/api/queries";
 import { counted, fixed, grouped, shareWords, shortTime, tableNumber, typedNumber, writer } from "../src/lib/format";
 import { rowAddress, stretches } from "../src/lib/row-ranges";
+import { termFinder } from "../src/lib/terms";
 import { arcEnds, dialGeometry } from "../src/marks/dial-layout";
 import {
   type Card,
@@ -222,4 +223,36 @@ test("what is in brackets is said only when all of it is known", () => {
   const part = (name: string) => ({ a: "one", b: "two" })[name];
   expect(withParts("from {a}[, by {b}][, at {c}]", part)).toBe("from one, by two");
   expect(withParts("from {c}", part)).toBe("from …");
+});
+
+test("terms are found as whole words, the longest first, once in a text, and more of them in heads", () => {
+  const entry = (name: string, forms: string[], heads: string[] = []) => ({
+    name,
+    forms,
+    heads,
+    meaning: "",
+    formula: "",
+    source: "",
+  });
+  const entries = [
+    entry("Range", ["range"]),
+    entry("Moving range", ["moving range"]),
+    entry("Cp", ["Cp"]),
+    entry("p-value", ["p ="], ["p"]),
+  ];
+  const found = (text: string, inHeads = false) =>
+    termFinder(
+      entries,
+      inHeads,
+    )(text)
+      .filter((part) => part.entry)
+      .map((part) => `${part.text}: ${part.entry?.name}`);
+  expect(found("The Moving range and the range; ranges, arrange, a range again")).toEqual([
+    "Moving range: Moving range",
+    "range: Range",
+  ]);
+  expect(found("Cp (p = 0.03), not CP or Cpk")).toEqual(["Cp: Cp", "p =: p-value"]);
+  expect([found("p of a shape"), found("p of a shape", true)]).toEqual([[], ["p: p-value"]]);
+  const parts = termFinder(entries, false)("The range.");
+  expect(parts.map((part) => part.text).join("")).toBe("The range.");
 });

@@ -5,12 +5,14 @@
 
 mod common;
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 use std::fmt::Write as _;
 use std::path::Path;
 
 use acorn_core::frame::{Column, Frame, Kind, Values};
+use acorn_core::glossary;
 use acorn_core::methods;
+use acorn_core::study::Cells;
 use acorn_core::study::View;
 use common::{ask, frame};
 use serde_json::{Map, Value, json};
@@ -261,4 +263,35 @@ fn what_is_advised_stays_advised() {
         check(&format!("advice {name}"), &out, &mut unlike);
     }
     assert!(unlike.is_empty(), "{}", unlike.join("\n"));
+}
+
+#[test]
+fn every_head_and_slot_can_be_looked_up() {
+    let frame = limited();
+    // Names and labels of the data explain themselves, and so does what the reader typed.
+    let data: Vec<&str> = vec!["A", "B", "C", "mould", "solder"];
+    let own = |words: &str| words.is_empty() || frame.column(words).is_some() || data.contains(&words);
+    let mut unknown = BTreeSet::new();
+    let mut look_up = |whose: &str, words: &str| {
+        if !own(words) && !glossary::terms().any(|term| term.explains(words)) {
+            unknown.insert(format!("{whose}: {words}"));
+        }
+    };
+    for card in methods::cards() {
+        card.slots.iter().for_each(|slot| look_up(card.method, slot.label));
+    }
+    for (_, method, roles, options) in scenarios() {
+        let Ok(computed) = ask(&frame, &json!({"method": method, "roles": roles, "options": options})) else { continue };
+        computed.answer.brief().iter().for_each(|brief| look_up(method, brief.term));
+        for table in computed.answer.tables() {
+            for column in &table.columns {
+                look_up(method, &column.label);
+            }
+            if let (Some(column), true) = (table.columns.first(), !table.lines.is_empty()) {
+                let Cells::Texts(names) = &column.cells else { panic!("{method}: {} begins with numbers", table.id) };
+                names.iter().flatten().for_each(|name| look_up(method, name));
+            }
+        }
+    }
+    assert!(unknown.is_empty(), "{unknown:#?}");
 }

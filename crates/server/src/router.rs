@@ -25,6 +25,7 @@ fn api() -> OpenApiRouter<App> {
     OpenApiRouter::with_openapi(Description::openapi())
         .routes(routes!(methods::list))
         .routes(routes!(methods::advise))
+        .routes(routes!(methods::glossary))
         .routes(routes!(wall::wall))
         .routes(routes!(datasets::list))
         .routes(routes!(datasets::get, datasets::rename, datasets::delete))

@@ -24,6 +24,12 @@ export const methodsQuery = queryOptions({
   staleTime: Number.POSITIVE_INFINITY,
 });
 
+/** Every term with its meaning; it changes with the version only. */
+export const glossaryQuery = queryOptions({
+  queryKey: ["glossary"],
+  queryFn: () => taken(api.GET("/api/glossary")),
+  staleTime: Number.POSITIVE_INFINITY,
+});
 export const wallQuery = queryOptions({ queryKey: ["wall"], queryFn: () => taken(api.GET("/api/wall")) });
 export const datasetsQuery = queryOptions({ queryKey: ["datasets"], queryFn: () => taken(api.GET("/api/datasets")) });
 export const studiesQuery = queryOptions({ queryKey: ["studies"], queryFn: () => taken(api.GET("/api/studies")) });

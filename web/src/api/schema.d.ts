@@ -230,6 +230,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/glossary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every term of statements, verdicts, notes and tables, with its meaning, formula and source. */
+        get: operations["glossary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/imports": {
         parameters: {
             query?: never;
@@ -1364,6 +1381,8 @@ export interface components {
             required: boolean;
             /** @description How many columns may stand side by side. */
             most: number;
+            /** @description When several are chosen; empty where there is but one. */
+            several: string;
             /** @enum {string} */
             filling: "column";
         } | {
@@ -1601,6 +1620,21 @@ export interface components {
             p_spread?: number | null;
             /** @description Whether the limits no longer describe the process. */
             stale: boolean;
+        };
+        /** @description A term with its meaning. */
+        GlossaryEntry: {
+            /** @description Its name, as a heading. */
+            name: string;
+            /** @description How it stands in sentences. A form of up to three letters counts with its capitals only. */
+            forms: string[];
+            /** @description How it stands in table heads and slots besides, where a word is never used in passing. */
+            heads: string[];
+            /** @description What it means, in two plain lines. */
+            meaning: string;
+            /** @description Its formula; empty for what is not computed. */
+            formula: string;
+            /** @description Where it comes from. */
+            source: string;
         };
         /** @description Rows to be deleted. */
         GoneRows: {
@@ -2765,6 +2799,8 @@ export interface components {
             assumed: boolean;
             /** @description Whether the values contradict it; false also when its threshold leaves no chance to tell. */
             refuted: boolean;
+            /** @description Why it was not tested, in words; absent when it was. */
+            untested?: string | null;
             /** @description Whether it reaches below the natural bound. */
             below_bound: boolean;
             /**
@@ -3881,6 +3917,25 @@ export interface operations {
                 };
                 content: {
                     "text/event-stream": components["schemas"]["LiveEvent"][];
+                };
+            };
+        };
+    };
+    glossary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GlossaryEntry"][];
                 };
             };
         };

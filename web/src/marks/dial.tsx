@@ -50,7 +50,9 @@ export function Dial({ limits, dial, writer, name, small }: Props) {
         {geometry.beyondLeft && <path d={sweep(-0.05, 0, 62, 80)} fill="var(--clay)" />}
         {geometry.target != null && <Tick share={geometry.target} />}
         {geometry.needle != null && <Needle share={geometry.needle} />}
-        <Hub signals={dial.signals} steady={dial.steady} />
+        <g transform={small ? "scale(1.5)" : undefined}>
+          <Hub signals={dial.signals} steady={dial.steady} />
+        </g>
         <g fill="var(--ink-soft)" fontSize="11.5" textAnchor="middle">
           {!small && limits.lsl != null && (
             <text x={-RADIUS - 2} y="18">

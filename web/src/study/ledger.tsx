@@ -3,6 +3,7 @@ import { Tabs } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import type { Schema } from "../api/client";
 import type { Dataset, Study } from "../api/queries";
+import { Explained } from "../parts/explained";
 import type { Stretch } from "./figure";
 import { PointsTable } from "./points-table";
 import { TableView } from "./table-view";
@@ -63,7 +64,7 @@ export function Ledger({ study, dataset, answer, formulas, pointsName, onOpenRow
         <p className="flex flex-1 justify-end gap-5 overflow-hidden whitespace-nowrap text-[13px] text-ink-soft">
           {answer.brief.map(({ term, words }) => (
             <span key={term}>
-              {term} <span className="font-medium text-ink">{words}</span>
+              <Explained head>{term}</Explained> <span className="font-medium text-ink">{words}</span>
             </span>
           ))}
         </p>

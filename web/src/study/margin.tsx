@@ -6,6 +6,7 @@ import type { Schema } from "../api/client";
 import { type Dataset, methodsQuery, useCreateStudy } from "../api/queries";
 import { signalKey, toneColour } from "../marks/tone";
 import { Button } from "../parts/button";
+import { Explained } from "../parts/explained";
 import { notifyProblem } from "../parts/notices";
 import type { Actions } from "./figure";
 import { halfFilled } from "./half-filled";
@@ -43,7 +44,7 @@ export function Margin({ verdict, notes, next, dataset, signals, children, lit, 
           {verdict.title}
         </p>
         <h1 data-testid="verdict" className="mt-1.5 font-serif text-[20px] font-semibold leading-7">
-          {withoutTitle(verdict)}
+          <Explained>{withoutTitle(verdict)}</Explained>
         </h1>
       </div>
       {children}
@@ -66,8 +67,12 @@ export function Margin({ verdict, notes, next, dataset, signals, children, lit, 
                 {note.letter}
               </span>
               <div className="min-w-0 flex-1">
-                {note.sentence}
-                {note.detail && <span className="block text-[13px] text-ink-soft">{note.detail}</span>}
+                <Explained>{note.sentence}</Explained>
+                {note.detail && (
+                  <span className="block text-[13px] text-ink-soft">
+                    <Explained>{note.detail}</Explained>
+                  </span>
+                )}
                 {signal && <CauseLine finding={signal.finding} />}
                 <div className="flex flex-wrap gap-x-4 text-[13px]">
                   {signal && (

@@ -4,6 +4,7 @@ import { useEffect, useRef } from "react";
 import { api, type Schema, taken } from "../api/client";
 import type { Dataset, Study } from "../api/queries";
 import { shortTime, tableNumber } from "../lib/format";
+import { Explained } from "../parts/explained";
 
 type Props = { study: Study; dataset: Dataset; name: string };
 type Column = Schema["AnswerColumn"];
@@ -54,7 +55,7 @@ export function PointsTable({ study, dataset, name }: Props) {
           {columns.map((column, place) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: heads may be alike, and their order is theirs
             <span key={place} role="columnheader" className={widthOf(column)}>
-              {column.label}
+              <Explained head>{column.label}</Explained>
             </span>
           ))}
         </div>

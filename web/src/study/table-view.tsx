@@ -1,20 +1,29 @@
 import { Popover } from "radix-ui";
+import { useState } from "react";
 import type { Schema } from "../api/client";
-import { tableNumber } from "../lib/format";
+import { grouped, tableNumber } from "../lib/format";
 import { Button } from "../parts/button";
+import { Explained } from "../parts/explained";
 import type { Stretch } from "./figure";
 
 type Table = Schema["AnswerTable"];
 type Props = {
   table: Table;
   formulas: Schema["Formula"][];
+  /** Every row at once, for paper. */
+  whole?: boolean;
   /** Opens the rows behind a number; absent where nothing can be opened. */
   onOpenRows?: (stretch: Stretch | null) => void;
 };
 
+/** Rows of a table in sight at first; a column of labels may have thousands. */
+const PAGE = 100;
+
 /** A table of the core. A number that is clicked tells its formula, its source and its rows. */
-export function TableView({ table, formulas, onOpenRows }: Props) {
-  const rows = table.columns[0]?.cells.length ?? 0;
+export function TableView({ table, formulas, whole, onOpenRows }: Props) {
+  const all = table.columns[0]?.cells.length ?? 0;
+  const [most, setMost] = useState(whole ? Number.POSITIVE_INFINITY : PAGE);
+  const rows = Math.min(all, most);
   return (
     <table className="self-start text-right">
       <caption className="pb-1 text-left text-[13px] font-semibold">{table.title}</caption>
@@ -23,7 +32,7 @@ export function TableView({ table, formulas, onOpenRows }: Props) {
           {table.columns.map((column, place) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: heads may be alike, and their order is theirs
             <th key={place} className="pb-1 pr-6 font-medium first:text-left">
-              {column.label}
+              <Explained head>{column.label}</Explained>
             </th>
           ))}
         </tr>
@@ -47,6 +56,18 @@ export function TableView({ table, formulas, onOpenRows }: Props) {
           </tr>
         ))}
       </tbody>
+      {rows < all && (
+        <tfoot>
+          <tr className="border-t border-hairline">
+            <td colSpan={table.columns.length} className="py-1 text-left text-[13px] text-ink-soft">
+              {grouped(rows)} of {grouped(all)} rows{" "}
+              <Button look="quiet" onClick={() => setMost(most + 5 * PAGE)}>
+                Show {grouped(Math.min(5 * PAGE, all - rows))} more
+              </Button>
+            </td>
+          </tr>
+        </tfoot>
+      )}
     </table>
   );
 }
@@ -60,7 +81,7 @@ function Cell({ table, column, row, head, formulas, onOpenRows }: CellProps) {
     const text = value ?? (typeof column.cells.find((cell) => cell != null) === "string" ? "" : "–");
     return head ? (
       <th scope="row" className="whitespace-nowrap py-1 pr-6 text-left font-medium">
-        {text}
+        {table.lines?.length ? <Explained head>{text}</Explained> : text}
       </th>
     ) : (
       <td className="pr-6">{text}</td>

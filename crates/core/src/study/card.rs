@@ -4,7 +4,7 @@ use serde::Serialize;
 use serde_json::Value;
 
 pub use super::filling::{Choice, Field, FieldKind, Filling, GROUPING, Item, Length, NUMBERS, ORDERING};
-use super::{Spec, StudyError};
+use super::{Entry, Spec, StudyError};
 
 /// A method as a question with a statement to fill in.
 #[derive(Clone, Debug, Serialize)]
@@ -26,6 +26,9 @@ pub struct MethodCard {
     pub slots: Vec<Slot>,
     /// Formulas and sources, for the ledger.
     pub formulas: Vec<Formula>,
+    /// Terms that this method alone uses, for the glossary.
+    #[serde(skip)]
+    pub terms: &'static [Entry],
 }
 
 impl MethodCard {

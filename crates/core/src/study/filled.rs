@@ -284,6 +284,9 @@ fn typed_value(option: &str, given: &Value, kind: FieldKind, low: Option<f64>) -
     match kind {
         FieldKind::Number => number(option, given, low.unwrap_or(f64::MIN), f64::MAX, false),
         FieldKind::Point => number(option, given, low.unwrap_or(0.0), 1e15, true),
+        FieldKind::Date if given.as_str().is_some_and(|day| day.parse::<jiff::civil::Date>().is_err()) => {
+            Err(bad(option, format!("{given} is not a day; write it as 2026-05-04")))
+        }
         FieldKind::Text | FieldKind::Date if given.is_string() => Ok(()),
         FieldKind::Text | FieldKind::Date => Err(bad(option, format!("{given} is not text"))),
     }

@@ -14,18 +14,18 @@ pub const ORDERING: [Kind; 3] = [Kind::DateTime, Kind::WholeNumber, Kind::Number
 impl Filling {
     /// A column without which the question cannot be answered.
     pub fn needed(kinds: &[Kind], empty: &'static str) -> Filling {
-        Filling::Column { kinds: kinds.to_vec(), empty, required: true, most: 1 }
+        Filling::Column { kinds: kinds.to_vec(), empty, required: true, most: 1, several: "" }
     }
 
     /// A column that may be left out.
     pub fn optional(kinds: &[Kind], empty: &'static str) -> Filling {
-        Filling::Column { kinds: kinds.to_vec(), empty, required: false, most: 1 }
+        Filling::Column { kinds: kinds.to_vec(), empty, required: false, most: 1, several: "" }
     }
 
-    /// Up to so many columns side by side.
-    pub fn many(self, up_to: usize) -> Filling {
+    /// Up to so many columns side by side, and when to choose several.
+    pub fn many(self, up_to: usize, several: &'static str) -> Filling {
         match self {
-            Filling::Column { kinds, empty, required, .. } => Filling::Column { kinds, empty, required, most: up_to },
+            Filling::Column { kinds, empty, required, .. } => Filling::Column { kinds, empty, required, most: up_to, several },
             other => other,
         }
     }
@@ -69,6 +69,8 @@ pub enum Filling {
         required: bool,
         /// How many columns may stand side by side.
         most: usize,
+        /// When several are chosen; empty where there is but one.
+        several: &'static str,
     },
     /// An option: one number.
     Number {

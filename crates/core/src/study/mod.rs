@@ -3,6 +3,7 @@
 pub mod advice;
 pub mod bars;
 pub mod card;
+mod entry;
 mod error;
 pub mod filled;
 mod filling;
@@ -15,6 +16,7 @@ pub mod words;
 
 pub use crate::cancel::Cancel;
 pub use card::MethodCard;
+pub use entry::Entry;
 pub use error::StudyError;
 pub use filled::Filled;
 pub use method::Method;

@@ -2,9 +2,10 @@
 
 use std::collections::BTreeMap;
 
+use acorn_core::glossary::terms;
 use acorn_core::methods::{cards, named};
-use acorn_core::study::MethodCard;
 use acorn_core::study::advice::Advice;
+use acorn_core::study::{Entry, MethodCard};
 use axum::extract::State;
 use serde::Deserialize;
 use utoipa::ToSchema;
@@ -18,6 +19,12 @@ use crate::state::App;
 #[utoipa::path(get, path = "/api/methods", tag = "methods", responses((status = 200, body = Vec<MethodCard>)))]
 pub async fn list() -> Json<Vec<&'static MethodCard>> {
     Json(cards().collect())
+}
+
+/// Every term of statements, verdicts, notes and tables, with its meaning, formula and source.
+#[utoipa::path(get, path = "/api/glossary", tag = "methods", operation_id = "glossary", responses((status = 200, body = Vec<Entry>)))]
+pub async fn glossary() -> Json<Vec<&'static Entry>> {
+    Json(terms().collect())
 }
 
 /// What is known so far.

@@ -74,8 +74,8 @@ function Card({ shape, numbers, wide, high, first }: CardProps) {
   const p = shape.p == null ? "" : shape.p < 0.005 ? "p below 0.005" : `p = ${fixed(shape.p, 2)}`;
   const said = shape.below_bound
     ? `reaches below ${numbers.limits.bound}`
-    : shape.p == null
-      ? "no gain by its threshold"
+    : shape.untested != null
+      ? shape.untested
       : shape.refuted
         ? `${p}: refuted`
         : `${p}: fits`;

@@ -3,6 +3,7 @@ import type { Schema } from "../../api/client";
 import { fixed, grouped, shareWords, writerOf } from "../../lib/format";
 import { Dial } from "../../marks/dial";
 import { toneColour } from "../../marks/tone";
+import { WithMeaning } from "../../parts/explained";
 import { Interval } from "./interval";
 import { Picture } from "./picture";
 import { rowName } from "./row-name";
@@ -52,13 +53,15 @@ export function Indices({ numbers, figure, onOpen }: Props) {
                 className="border-b border-hairline px-2 pb-1 font-medium first:pl-0 first:text-left"
               >
                 {of ? (
-                  <button
-                    type="button"
-                    className="hover:text-ink"
-                    onClick={() => setSort({ key, up: sort?.key === key ? !sort.up : true })}
-                  >
-                    {words} {sort?.key === key ? (sort.up ? "↑" : "↓") : ""}
-                  </button>
+                  <WithMeaning words={words}>
+                    <button
+                      type="button"
+                      className="hover:text-ink"
+                      onClick={() => setSort({ key, up: sort?.key === key ? !sort.up : true })}
+                    >
+                      {words} {sort?.key === key ? (sort.up ? "↑" : "↓") : ""}
+                    </button>
+                  </WithMeaning>
                 ) : (
                   <span className="sr-only">dial</span>
                 )}

@@ -89,7 +89,7 @@ export function Ask() {
                 <h2 className="flex items-center gap-2.5 text-[13px] font-semibold text-ink-soft after:h-px after:flex-1 after:bg-hairline">
                   {part}
                 </h2>
-                <ul className="mt-3 grid grid-cols-[repeat(auto-fill,minmax(360px,1fr))] gap-3.5">
+                <ul className="mt-1 grid grid-cols-[repeat(auto-fill,minmax(480px,1fr))] gap-x-6">
                   {found
                     .filter((card) => card.part === part)
                     .map((card) => (
@@ -98,13 +98,15 @@ export function Ask() {
                           type="button"
                           onClick={() => ask(card)}
                           disabled={create.isPending}
-                          className="flex h-full w-full gap-4 rounded-xl border border-hairline bg-sheet p-3 text-left hover:border-moss"
+                          className="flex h-full w-full items-center gap-3.5 rounded-xl p-1.5 text-left hover:bg-sheet hover:shadow-sm"
                         >
                           <QuestionDrawing method={card.method} />
-                          <span>
-                            <span className="block font-serif text-[17px] font-semibold">{card.question}</span>
-                            <span className="mt-1 block text-ink-soft">{card.use_when}</span>
-                            <Terms card={card} sought={sought} />
+                          <span className="min-w-0 flex-1">
+                            <span className="flex items-baseline gap-3">
+                              <span className="shrink-0 font-serif text-[17px] font-semibold">{card.question}</span>
+                              <Terms card={card} sought={sought} />
+                            </span>
+                            <span className="block text-ink-soft">{card.use_when}</span>
                           </span>
                         </button>
                       </li>
@@ -135,7 +137,7 @@ function Terms({ card, sought }: { card: Schema["MethodCard"]; sought: string })
   const hit = wordsFound(card, sought);
   const shown = hit.length > 0 ? hit : card.found_by;
   return (
-    <span className="mt-1 block text-[13px] text-ink-soft">
+    <span className="min-w-0 truncate text-[13px] text-ink-soft">
       {shown.slice(0, TERMS_SHOWN).map((word, index) => (
         <span key={word} className={hit.length > 0 ? "font-semibold text-ink" : ""}>
           {index > 0 && " · "}

@@ -6,7 +6,7 @@ const SKETCHES = import.meta.glob<{ default: ComponentType }>("../../figures/*/s
 export function QuestionDrawing({ method }: { method: string }) {
   const Sketch = SKETCHES[`../../figures/${method}/sketch.tsx`]?.default;
   return (
-    <svg viewBox="0 0 104 96" aria-hidden="true" className="h-24 w-[104px] shrink-0 rounded-lg bg-paper">
+    <svg viewBox="0 0 104 96" aria-hidden="true" className="h-[66px] w-[72px] shrink-0 rounded-lg bg-paper">
       {Sketch && <Sketch />}
     </svg>
   );

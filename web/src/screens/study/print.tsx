@@ -82,7 +82,7 @@ function Page({ study, dataset, card }: Props) {
       </ol>
       <section aria-label="Numbers" className="mt-4 flex flex-wrap gap-x-10 gap-y-5">
         {answer.tables.map((table) => (
-          <TableView key={table.id} table={table} formulas={[]} />
+          <TableView key={table.id} table={table} formulas={[]} whole />
         ))}
       </section>
     </main>

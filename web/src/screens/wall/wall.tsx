@@ -1,23 +1,25 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { isFinal, type Schema } from "../../api/client";
+import { isFinal } from "../../api/client";
 import { openWorkQuery, wallQuery } from "../../api/queries";
-import { counted, fixed, writer } from "../../lib/format";
-import { Dial } from "../../marks/dial";
-import { SparkLine } from "../../marks/spark-line";
+import { counted } from "../../lib/format";
+import { useSize } from "../../lib/use-size";
 import { Button } from "../../parts/button";
 import { Empty, Loading, Problem } from "../../parts/states";
 import { TopLine } from "../../parts/top-line";
-
-type Watched = Schema["Watched"];
+import { Card } from "./card";
+import { columnsIn, type Group, groupsOf, MANY, type Watched } from "./groups";
 
 /** The first screen: one dial for each watched characteristic. */
 export function Wall() {
   const { data, error } = useQuery(wallQuery);
   const [worstFirst, setWorstFirst] = useState(true);
+  const [wantsSmall, setWantsSmall] = useState<boolean>();
+  const [room, { width }] = useSize<HTMLDivElement>();
   if (isFinal(error, data)) return <Problem thrown={error} />;
-  const shown = worstFirst ? [...(data ?? [])].sort((a, b) => worry(b) - worry(a)) : data;
+  const small = wantsSmall ?? (data?.length ?? 0) > MANY;
+  const columns = columnsIn(width, small);
   return (
     <>
       <TopLine>
@@ -27,34 +29,84 @@ export function Wall() {
         )}
       </TopLine>
       <main className="min-h-0 flex-1 overflow-y-auto px-6 pb-6 pt-3.5">
+        <div ref={room} />
         {!data && <Loading what="the wall" />}
         {data?.length === 0 && <Nothing />}
-        {shown && shown.length > 0 && (
+        {data && data.length > 0 && (
           <>
             <div className="mb-3 flex items-center gap-4">
-              <h1 className="flex-1 font-serif text-2xl font-semibold">{headline(shown)}</h1>
+              <h1 className="flex-1 font-serif text-2xl font-semibold">{headline(data)}</h1>
               <WithoutCause />
-              <Button
-                aria-pressed={worstFirst}
-                onClick={() => setWorstFirst(!worstFirst)}
-                className="rounded-full! text-[13px] aria-pressed:border-moss"
-              >
+              <Toggle on={small} onTurn={setWantsSmall}>
+                small dials
+              </Toggle>
+              <Toggle on={worstFirst} onTurn={setWorstFirst}>
                 worst first
-              </Button>
+              </Toggle>
             </div>
-            <ul className="grid grid-cols-[repeat(auto-fill,minmax(270px,1fr))] gap-3.5">
-              {shown.map((entry) => (
-                <li key={entry.column.id}>
-                  <Card entry={entry} />
-                </li>
-              ))}
-            </ul>
+            {width > 0 && (
+              <div
+                className="grid grid-flow-row-dense items-start gap-x-3.5 gap-y-4"
+                style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}
+              >
+                {groupsOf(data, worstFirst).map((group) => (
+                  <Dataset
+                    key={group.dataset}
+                    group={group}
+                    span={Math.min(group.entries.length, columns)}
+                    small={small}
+                  />
+                ))}
+              </div>
+            )}
           </>
         )}
       </main>
     </>
   );
 }
+
+function Toggle({ on, onTurn, children }: { on: boolean; onTurn: (on: boolean) => void; children: string }) {
+  return (
+    <Button
+      aria-pressed={on}
+      onClick={() => onTurn(!on)}
+      className="rounded-full! text-[13px] aria-pressed:border-moss"
+    >
+      {children}
+    </Button>
+  );
+}
+
+/** The dials of one dataset side by side, under its name. */
+function Dataset({ group, span, small }: { group: Group; span: number; small: boolean }) {
+  const unsteady = unsteadyOf(group.entries);
+  return (
+    <section aria-label={group.name} style={{ gridColumn: `span ${span}` }}>
+      <h2 className="mb-1.5 flex items-baseline gap-2 text-[13px] text-ink-soft">
+        <Link to="/data/$id" params={{ id: group.dataset }} className="min-w-0 truncate font-semibold hover:text-moss">
+          {group.name}
+        </Link>
+        {span > 1 && (
+          <span className="whitespace-nowrap">
+            {unsteady === 0
+              ? `all ${group.entries.length} steady`
+              : `${unsteady} of ${group.entries.length} not steady`}
+          </span>
+        )}
+      </h2>
+      <ul className="grid gap-3.5" style={{ gridTemplateColumns: `repeat(${span}, minmax(0, 1fr))` }}>
+        {group.entries.map((entry) => (
+          <li key={entry.column.id}>
+            <Card entry={entry} small={small} />
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+const unsteadyOf = (entries: Watched[]) => entries.filter((entry) => entry.dial && !entry.dial.steady).length;
 
 /** How many signals wait for a cause, on the way to their list. */
 function WithoutCause() {
@@ -85,51 +137,8 @@ function Nothing() {
 }
 
 function headline(entries: Watched[]): string {
-  const unsteady = entries.filter((entry) => entry.dial && !entry.dial.steady).length;
+  const unsteady = unsteadyOf(entries);
   const signals = entries.reduce((sum, entry) => sum + (entry.dial?.signals ?? 0), 0);
   if (unsteady === 0) return `All ${entries.length} are steady.`;
   return `${unsteady} of ${entries.length} ${unsteady === 1 ? "is" : "are"} not steady: ${counted(signals, "signal", "signals")}.`;
-}
-
-/** How much an entry needs a look: unanswerable first, then signals, then a low Ppk. */
-function worry({ dial }: Watched): number {
-  if (!dial) return 1000;
-  return (dial.steady ? 0 : 100 + Math.min(dial.signals, 50)) - (dial.ppk ?? 2);
-}
-
-function Card({ entry }: { entry: Watched }) {
-  const { column, dial, verdict } = entry;
-  const write = writer(entry.decimals, column.unit);
-  const poor = dial?.ppk != null && dial.ppk < 1;
-  return (
-    <Link
-      to="/study/$id"
-      params={{ id: entry.study_id }}
-      className="block h-full rounded-xl border border-hairline bg-sheet px-3.5 pb-2 pt-2.5 hover:border-moss"
-    >
-      <h2 className="font-serif text-[17px] font-semibold leading-5 first-letter:uppercase">{column.name}</h2>
-      <p className="text-[13px] text-ink-soft">{entry.dataset}</p>
-      {dial ? (
-        <>
-          <Dial limits={column} dial={dial} writer={write} name={column.name} />
-          <p className="flex justify-between">
-            <span>
-              Ppk <b className={poor ? "text-clay" : ""}>{dial.ppk == null ? "–" : fixed(dial.ppk, 2)}</b>
-            </span>
-            <span>
-              last <b>{dial.last == null ? "–" : write.value(dial.last)}</b>
-            </span>
-          </p>
-          <SparkLine
-            values={dial.recent as (number | null)[]}
-            signals={dial.recent_signals}
-            centre={dial.mean}
-            label={`The newest ${dial.recent.length} values. ${verdict?.sentence ?? ""}`}
-          />
-        </>
-      ) : (
-        <p className="mt-4 text-clay">{entry.problem}</p>
-      )}
-    </Link>
-  );
 }

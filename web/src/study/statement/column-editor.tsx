@@ -26,7 +26,7 @@ export function ColumnEditor({ slot, spec, dataset, onApply, onSet }: Props) {
   if (fits.length === 0 && slot.required) {
     return <p>No column of this dataset fits. Change the kind of one on the Data page.</p>;
   }
-  if (slot.most > 1) return <Several columns={fits} current={current} onSet={onSet} />;
+  if (slot.most > 1) return <Several columns={fits} current={current} hint={slot.several} onSet={onSet} />;
   return (
     <RadioGroup.Root
       aria-label={slot.label}
@@ -41,10 +41,15 @@ export function ColumnEditor({ slot, spec, dataset, onApply, onSet }: Props) {
   );
 }
 
-type SeveralProps = { columns: Column[]; current: string[]; onSet: (value: string | string[] | null) => void };
+type SeveralProps = {
+  columns: Column[];
+  current: string[];
+  hint: string;
+  onSet: (value: string | string[] | null) => void;
+};
 
-/** One column, or several whose values of a row make a sample. */
-function Several({ columns, current, onSet }: SeveralProps) {
+/** One column, or several. */
+function Several({ columns, current, hint: when, onSet }: SeveralProps) {
   const id = useId();
   const toggle = (name: string) => {
     const next = columns.map((column) => column.name).filter((other) => current.includes(other) !== (other === name));
@@ -72,9 +77,7 @@ function Several({ columns, current, onSet }: SeveralProps) {
           </li>
         ))}
       </ul>
-      <p className="mt-2 border-t border-hairline pt-2 text-[13px] text-ink-soft">
-        Choose several when the values of a sample stand side by side in one row.
-      </p>
+      <p className="mt-2 border-t border-hairline pt-2 text-[13px] text-ink-soft">{when}</p>
     </>
   );
 }

@@ -2,6 +2,7 @@ import { Popover } from "radix-ui";
 import { useState } from "react";
 import type { Dataset, Spec } from "../../api/queries";
 import { Button } from "../../parts/button";
+import { Explained } from "../../parts/explained";
 import { Advice } from "./advice";
 import { ChecklistEditor } from "./checklist-editor";
 import { ChoiceEditor } from "./choice-editor";
@@ -25,6 +26,14 @@ type Props = {
 export const SLOT_POPOVER =
   "z-30 max-h-[min(520px,var(--radix-popover-content-available-height))] w-[350px] overflow-auto rounded-xl border border-hairline bg-sheet p-3 font-sans text-[15px] leading-normal text-ink shadow-xl";
 
+/** Opening goes to what fills the slot, past the word that tells what it is. */
+export function toFilling(event: Event) {
+  const first = (event.currentTarget as HTMLElement).querySelector<HTMLElement>("input, button, select, textarea");
+  if (!first) return;
+  event.preventDefault();
+  first.focus();
+}
+
 /** A changeable part of the statement; opens a small popover on itself. */
 export function SlotButton(props: Props) {
   const [open, setOpen] = useState(false);
@@ -47,6 +56,7 @@ export function SlotButton(props: Props) {
           sideOffset={6}
           collisionPadding={12}
           aria-label={slot.label}
+          onOpenAutoFocus={toFilling}
           className={SLOT_POPOVER}
         >
           <SlotEditor {...props} onDone={() => setOpen(false)} />
@@ -65,7 +75,9 @@ export function SlotEditor({ slot, card, spec, dataset, onChange, onDone }: Prop
   };
   return (
     <>
-      <p className="mb-2 text-[13px] font-semibold text-ink-soft">{slot.label}</p>
+      <p className="mb-2 text-[13px] font-semibold text-ink-soft">
+        <Explained head>{slot.label}</Explained>
+      </p>
       {slot.advises && (
         <Advice card={card} dataset={dataset} onUse={(proposal) => onChange(proposal)} onDone={onDone} />
       )}

@@ -2,7 +2,7 @@ import { Plus } from "lucide-react";
 import { Popover } from "radix-ui";
 import { type KeyboardEvent, useRef, useState } from "react";
 import type { Dataset, Spec } from "../../api/queries";
-import { SLOT_POPOVER, SlotButton, SlotEditor } from "./slot";
+import { SLOT_POPOVER, SlotButton, SlotEditor, toFilling } from "./slot";
 import { type Card, quietSlots, type Slot, slotWords, statementParts } from "./words";
 
 type Props = {
@@ -67,6 +67,7 @@ function More({ slots, ...rest }: Props & { slots: Slot[] }) {
           sideOffset={6}
           collisionPadding={12}
           aria-label="Say more"
+          onOpenAutoFocus={toFilling}
           className={SLOT_POPOVER}
         >
           {slot ? (

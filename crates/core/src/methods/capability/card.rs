@@ -3,6 +3,7 @@
 use std::sync::LazyLock;
 
 use super::params::{GOAL, SEED, WANTED};
+use super::terms::TERMS;
 use crate::methods::control_chart::{self, pattern_slot};
 use crate::study::bars;
 use crate::study::card::{Choice, Field, FieldKind, Filling, Formula, GROUPING, MethodCard, NUMBERS, ORDERING, Slot};
@@ -35,8 +36,12 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         statement: "Judge {measure}[ in subgroups by {subgroup}][ in subgroups of {subgroup_size}][ in the order of {order}][ of {group} {only}] against {limits}, taking its shape as \
                     {shape}, short-term spread from {sigma}[, short-term values {historical}][, {bound}][, {goal}][, {wanted}][, with bars {bins}][, {bin_start}][, watching for {patterns}][, {seed}].",
         slots: vec![
-            Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement").many(control_chart::SIDE_BY_SIDE_MOST))
-                .subject(),
+            Slot::new(
+                "measure",
+                "measurement",
+                Filling::needed(&NUMBERS, "choose a measurement").many(control_chart::SIDE_BY_SIDE_MOST, control_chart::SEVERAL),
+            )
+            .subject(),
             Slot::new("subgroup", "subgroups", Filling::optional(&GROUPING, "single values")).single("measure").quiet(),
             Slot::new("subgroup_size", "rows a subgroup", Filling::number("{} rows in a row", "single values", 2.0, 10_000.0).whole())
                 .without("subgroup")
@@ -58,6 +63,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             pattern_slot().quiet(),
             Slot::new("seed", "seed of the draws", seed).on("shape", &drawn()).quiet(),
         ],
+        terms: TERMS,
         formulas: [&FORMULAS[..], &control_chart::FORMULAS].concat(),
     }
 });

@@ -20,7 +20,7 @@ use crate::judgement::{coarse, misfits, unlikely};
 use crate::methods::control_chart::Chart;
 use crate::numeric::describe::{self, Moments, moments};
 use crate::numeric::shape::{anderson_darling, skewness_and_kurtosis};
-use crate::numeric::shapes::{Fitted, Shape, bootstrap};
+use crate::numeric::shapes::{Fitted, Shape, Untested, bootstrap};
 use crate::numeric::sorting::Sorted;
 use crate::study::words::ValueFormat;
 use crate::study::{Cancel, StudyError};
@@ -239,6 +239,7 @@ impl Work<'_> {
         let fit = fit_numbers(fitted);
         Candidate {
             refuted: unlikely(fit.p),
+            untested: fitted.untested.map(Untested::words),
             fit,
             assumed: assumed == *self.assumed,
             below_bound: self.params.bound.is_some_and(|bound| fitted.shape.below(bound) > BELOW_BOUND),

@@ -18,6 +18,7 @@ pub mod notes;
 mod numbers;
 mod params;
 mod tables;
+mod terms;
 mod tolerance;
 pub mod verdict;
 

@@ -104,7 +104,7 @@ fn conditions(answer: &Answer) -> Note {
     }
     match numbers.shape_p {
         Some(p) => {
-            let fits = format!("{steady}, and the shape fits, {} ({}), so these numbers mean something.", numbers.shape, chance(p));
+            let fits = format!("{steady}, and the shape fits, {} ({}), so these numbers can be relied on.", numbers.shape, chance(p));
             note(Tone::Calm, fits, detail)
         }
         None => note(Tone::Unsure, "Steady so far; the shape cannot be tested with so few values.".to_owned(), detail),

@@ -223,6 +223,9 @@ pub struct Candidate {
     pub assumed: bool,
     /// Whether the values contradict it; false also when its threshold leaves no chance to tell.
     pub refuted: bool,
+    /// Why it was not tested, in words; absent when it was.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub untested: Option<&'static str>,
     /// Whether it reaches below the natural bound.
     pub below_bound: bool,
     /// Ppk under it.

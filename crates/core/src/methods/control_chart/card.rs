@@ -4,11 +4,14 @@ use std::sync::LazyLock;
 
 use super::kind::ChartKind;
 use super::patterns::Pattern;
+use super::terms::TERMS;
 use crate::frame::Kind;
 use crate::study::card::{Choice, Field, FieldKind, Filling, Formula, GROUPING, Item, MethodCard, NUMBERS, ORDERING, Slot};
 
 /// Most columns side by side.
 pub const SIDE_BY_SIDE_MOST: usize = 100;
+/// When several columns are measured.
+pub const SEVERAL: &str = "Choose several when the readings of a subgroup stand side by side in one row.";
 /// Most phases cut by hand.
 const CUTS_MOST: usize = 50;
 
@@ -41,6 +44,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
     ],
     statement: "Chart {measure}{count}[ out of {size}][ {each}] as {chart}[, in subgroups by {subgroup}][, {subgroup_size} at a time][, part by {part}][, against {target}][, {targets}][, {standardised}][, {lambda}][, {k}][, {h}][, {time_shape}][, {tails}], in the order of {order}[, called by {label}][, in phases by {phase}][, in {cuts}], with limits from {limits}[, {width}][, spread by {sigma}][ {mr_length}][, watching for {patterns}].",
     slots: slots(),
+    terms: TERMS,
     formulas: FORMULAS.to_vec(),
 });
 
@@ -59,7 +63,8 @@ fn slots() -> Vec<Slot> {
     let sized = |kind: ChartKind| counts(kind) && kind != ChartKind::C;
     let is = |wanted: ChartKind| move |kind: ChartKind| kind == wanted;
     let ranges = |kind: ChartKind| matches!(kind, ChartKind::Individuals | ChartKind::Ratio);
-    let measure = |most| Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement").many(most)).subject();
+    let measure =
+        |most| Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement").many(most, SEVERAL)).subject();
     let count = Filling::needed(&[Kind::WholeNumber, Kind::Number], "choose a count");
     let sample = |empty| Slot::new("subgroup", "subgroup", Filling::optional(&GROUPING, empty));
     let limits = |choices| Slot::new("limits", "where the limits come from", Filling::Choice { tag: "from", choices });

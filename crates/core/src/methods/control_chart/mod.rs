@@ -38,11 +38,12 @@ mod run;
 mod samples;
 mod search;
 mod tables;
+mod terms;
 mod verdict;
 
 pub use alarms::Alarms;
 pub use answer::Chart;
-pub use card::{FORMULAS, SIDE_BY_SIDE_MOST, pattern_slot};
+pub use card::{FORMULAS, SEVERAL, SIDE_BY_SIDE_MOST, pattern_slot};
 pub use compute::compute;
 pub use kind::ChartKind;
 pub use numbers::{FalseAlarm, Numbers, PanelNumbers, PointNumbers};

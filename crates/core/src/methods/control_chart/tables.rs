@@ -20,7 +20,7 @@ impl Chart {
             brief("limits", limits.map(|(low, high)| location.writer.interval(low, high))),
             brief("within-sd", self.sigma_within.map(|sigma| spread.writer.computed(sigma))),
             brief("widened", self.diagnostics.sigma_z.map(|z| format!("{z:.2} times"))),
-            brief(points, Some(grouped(self.len()))),
+            brief(points, Some(grouped(location.present))),
         ];
         all.into_iter().flatten().collect()
     }

@@ -2,6 +2,7 @@
 
 use std::sync::LazyLock;
 
+use super::terms::TERMS;
 use crate::study::bars;
 use crate::study::card::{Choice, Filling, Formula, GROUPING, MethodCard, NUMBERS, Slot};
 
@@ -33,7 +34,12 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         statement: "Look at {measure}[ by {group}] as {show}[, with bars {bins}][, {bin_start}][, {same_scale}][, {curve}].",
         slots: vec![
             Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement")).subject(),
-            Slot::new("group", "groups", Filling::optional(&GROUPING, "all together").many(2)).quiet(),
+            Slot::new(
+                "group",
+                "groups",
+                Filling::optional(&GROUPING, "all together").many(2, "Choose two to tell every pair of their labels apart."),
+            )
+            .quiet(),
             Slot::new("show", "picture", Filling::choice(pictures)),
             width.on("show", &["histograms"]),
             start.on("show", &["histograms"]),
@@ -41,6 +47,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new("curve", "normal curve", switch("with the normal curve as a yardstick", "without a normal curve"))
                 .on("show", &["histograms"]),
         ],
+        terms: TERMS,
         formulas: FORMULAS.to_vec(),
     }
 });

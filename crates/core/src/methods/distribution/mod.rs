@@ -8,6 +8,7 @@ mod compute;
 mod groups;
 mod numbers;
 mod params;
+mod terms;
 mod verdict;
 
 pub use numbers::{GroupNumbers, Numbers};

@@ -22,12 +22,19 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         found_by: &["Ppk", "Cpk", "Pp", "Cp", "capability table", "indices"],
         statement: "Judge {measure} against their limits[, each {group} by itself][, in the order of {order}], taking shapes as {shape}[, {goal}].",
         slots: vec![
-            Slot::new("measure", "measurements", Filling::needed(&NUMBERS, "choose columns with limits").many(MANY)).subject(),
+            Slot::new(
+                "measure",
+                "measurements",
+                Filling::needed(&NUMBERS, "choose columns with limits")
+                    .many(MANY, "Choose as many as you like; each is judged by its own limits."),
+            )
+            .subject(),
             Slot::new("group", "groups", Filling::optional(&GROUPING, "all rows together")).quiet(),
             Slot::new("order", "order", Filling::optional(&ORDERING, "the rows")).quiet(),
             Slot::new("shape", "shape", Filling::choice(shapes)),
             Slot::new("goal", "Ppk asked for", goal).quiet(),
         ],
+        terms: &[],
         formulas: vec![Formula::new(
             "row",
             "Each row",

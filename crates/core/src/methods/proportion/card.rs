@@ -2,6 +2,7 @@
 
 use std::sync::LazyLock;
 
+use super::terms::TERMS;
 use crate::study::card::{Choice, Field, Filling, Formula, GROUPING, MethodCard, Slot};
 
 /// The card.
@@ -41,6 +42,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new("p0", "claim", Filling::number("a claim of {}", "no claim", 0.0, 1.0)).quiet(),
             Slot::new("alternative", "what is asked", Filling::choice(sides)).quiet(),
         ],
+        terms: TERMS,
         formulas: FORMULAS.to_vec(),
     }
 });

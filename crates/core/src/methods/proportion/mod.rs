@@ -8,6 +8,7 @@ mod card;
 mod compute;
 mod numbers;
 mod params;
+mod terms;
 mod verdict;
 
 pub use numbers::Numbers;

@@ -3,6 +3,7 @@
 use std::sync::LazyLock;
 
 use super::params::{SHIFT, STEPS_MOST};
+use super::terms::TERMS;
 use crate::methods::control_chart;
 use crate::study::card::{Choice, Field, FieldKind, Filling, Formula, GROUPING, MethodCard, NUMBERS, ORDERING, Slot};
 
@@ -39,6 +40,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new("shift", "shift", shift),
             Slot::new("goal", "level asked for", Filling::number("asking for a level of {}", "none", 0.0, 12.0)).quiet(),
         ],
+        terms: TERMS,
         formulas: [&FORMULAS[..], &control_chart::FORMULAS].concat(),
     }
 });

@@ -24,8 +24,32 @@ pub struct Fitted {
     pub aic: f64,
     /// Anderson and Darling's statistic; the smaller the better.
     pub ad: f64,
-    /// The chance of so large a statistic when the shape is the source; `None` below eight values.
+    /// The chance of so large a statistic when the shape is the source; `None` when it was not tested.
     pub p: Option<f64>,
+    /// Why it was not tested.
+    pub untested: Option<Untested>,
+}
+
+/// Why a fitted shape was not tested.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Untested {
+    /// Below eight values.
+    TooFewValues,
+    /// Its threshold lowers the criterion by too little to be worth it.
+    NoGain,
+    /// Hardly any sample drawn from it could be fitted again.
+    NotFittedAgain,
+}
+
+impl Untested {
+    /// In words.
+    pub fn words(self) -> &'static str {
+        match self {
+            Untested::TooFewValues => "too few values to test it",
+            Untested::NoGain => "no gain by its threshold",
+            Untested::NotFittedAgain => "draws from it cannot be fitted",
+        }
+    }
 }
 
 /// Samples drawn from a fitted shape to learn how large the statistic gets by chance.
@@ -47,12 +71,15 @@ const WORTH: f64 = 2.0;
 /// [`Stopped`].
 pub fn judge(shape: Shape, sorted: &Sorted, seed: u64, cancel: &Cancel) -> Result<Fitted, Stopped> {
     let measured = measure(shape, sorted);
-    let p = if sorted.len() < LEAST { None } else { chance(shape, sorted, measured.ad, seed, cancel)? };
-    Ok(Fitted { p, ..measured })
+    if sorted.len() < LEAST {
+        return Ok(Fitted { untested: Some(Untested::TooFewValues), ..measured });
+    }
+    let p = chance(shape, sorted, measured.ad, seed, cancel)?;
+    Ok(Fitted { p, untested: p.is_none().then_some(Untested::NotFittedAgain), ..measured })
 }
 
 fn measure(shape: Shape, sorted: &Sorted) -> Fitted {
-    Fitted { shape, aic: aic(&shape, sorted), ad: shape.anderson_darling(sorted), p: None }
+    Fitted { shape, aic: aic(&shape, sorted), ad: shape.anderson_darling(sorted), p: None, untested: None }
 }
 
 /// Akaike's criterion, 2k - 2 ln L: the smaller the better.
@@ -158,7 +185,8 @@ pub fn rank(sorted: &Sorted, seed: u64, cancel: &Cancel) -> Result<Vec<Fitted>, 
         let Some(shape) = fit(family, sorted) else { continue };
         let plain = ranked.iter().find(|(_, one)| one.shape.family == family.plain()).map(|(_, plain)| plain.aic);
         let idle = plain.is_some_and(|plain| aic(&shape, sorted) > plain - WORTH);
-        let fitted = if idle { measure(shape, sorted) } else { judge(shape, sorted, seed, cancel)? };
+        let fitted =
+            if idle { Fitted { untested: Some(Untested::NoGain), ..measure(shape, sorted) } } else { judge(shape, sorted, seed, cancel)? };
         if fitted.ad.is_finite() && fitted.aic.is_finite() {
             let standing = match fitted.p {
                 _ if sorted.len() < LEAST => Standing::Fits,

@@ -1,0 +1,38 @@
+import type { Schema } from "../../api/client";
+
+export type Watched = Schema["Watched"];
+
+/** The watched characteristics of one dataset. */
+export type Group = { dataset: number; name: string; entries: Watched[] };
+
+/** So many dials are drawn small unless said otherwise. */
+export const MANY = 24;
+
+/** Least width of a card, and the gap between two. */
+const WIDTH = { usual: 264, small: 142 };
+const GAP = 14;
+
+/** How much an entry needs a look: unanswerable first, then signals, then a low Ppk. */
+export function worry({ dial }: Watched): number {
+  if (!dial) return 1000;
+  return (dial.steady ? 0 : 100 + Math.min(dial.signals, 50)) - (dial.ppk ?? 2);
+}
+
+/** By dataset; the one with the worst entry first when the worst comes first, else by name. */
+export function groupsOf(entries: Watched[], worstFirst: boolean): Group[] {
+  const groups = new Map<number, Group>();
+  for (const entry of entries) {
+    const group = groups.get(entry.dataset_id) ?? { dataset: entry.dataset_id, name: entry.dataset, entries: [] };
+    group.entries.push(entry);
+    groups.set(entry.dataset_id, group);
+  }
+  const all = [...groups.values()];
+  if (!worstFirst) return all;
+  for (const group of all) group.entries.sort((a, b) => worry(b) - worry(a));
+  const worst = ({ entries: [first] }: Group) => (first ? worry(first) : 0);
+  return all.sort((a, b) => worst(b) - worst(a));
+}
+
+/** How many cards stand side by side in a width. */
+export const columnsIn = (width: number, small: boolean): number =>
+  Math.max(1, Math.floor((width + GAP) / (WIDTH[small ? "small" : "usual"] + GAP)));
