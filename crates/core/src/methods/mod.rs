@@ -131,6 +131,20 @@ impl Computed {
         self.answer.bytes() + words + own + self.dial.as_ref().map_or(0, |dial| size_of_val(&dial.recent[..]))
     }
 
+    /// The rows that a stretch of points is made of: stretches of row ids, ends included.
+    pub fn row_stretches(&self, first: Option<usize>, last: Option<usize>) -> Vec<[i64; 2]> {
+        let mut rows = self.answer.rows(first.unwrap_or(0), last.unwrap_or(usize::MAX - 1));
+        rows.sort_unstable();
+        let mut stretches: Vec<[i64; 2]> = Vec::new();
+        for row in rows {
+            match stretches.last_mut() {
+                Some(stretch) if stretch[1] + 1 >= row => stretch[1] = row,
+                _ => stretches.push([row; 2]),
+            }
+        }
+        stretches
+    }
+
     /// A table by its name in an address, with every row.
     pub fn table(&self, id: &str) -> Option<Table> {
         match id {

@@ -1,5 +1,8 @@
 //! Mean, spread and order statistics of values in which NaN is missing.
 
+use pulp::{Arch, Simd, WithSimd};
+use rayon::prelude::*;
+
 /// Count, mean and sample sd of the values that are not missing.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Moments {
@@ -15,11 +18,74 @@ pub struct Moments {
     pub max: Option<f64>,
 }
 
-const LANES: usize = 4;
+/// Independent lanes of a sum: fast, because the compiler makes vectors of them, and exact, because rounding errors grow
+/// with the length of a lane instead of that of all.
+const LANES: usize = 8;
 
-/// Runs over values in four independent lanes: fast, because the compiler makes vectors of them, and exact, because
-/// rounding errors of the sums grow with n/4 instead of n.
-fn in_lanes(values: &[f64], mut see: impl FnMut(usize, f64)) {
+/// Count, sum of distances from a pivot, sum of their squares, smallest and largest of the values that are not missing.
+struct Sums {
+    n: f64,
+    off: f64,
+    squares: f64,
+    low: f64,
+    high: f64,
+}
+
+impl Sums {
+    fn and(self, other: Sums) -> Sums {
+        let (low, high) = (self.low.min(other.low), self.high.max(other.high));
+        Sums { n: self.n + other.n, off: self.off + other.off, squares: self.squares + other.squares, low, high }
+    }
+}
+
+/// A pivot lies near the values within so many variances; each costs a bit of the sum of squares.
+const NEAR: f64 = 16.0;
+
+/// Values added up by one core at a time. The pieces are always the same, and so is the sum.
+const PIECE: usize = 1 << 15;
+
+/// Sees pieces of the values side by side, and joins what was seen in their order.
+fn in_pieces<T: Send>(values: &[f64], see: impl Fn(&[f64]) -> T + Sync + Send, join: impl Fn(T, T) -> T) -> T {
+    if values.len() <= PIECE {
+        return see(values);
+    }
+    let seen: Vec<T> = values.par_chunks(PIECE).map(see).collect();
+    seen.into_iter().reduce(join).expect("there is a piece")
+}
+
+fn sums(values: &[f64], pivot: f64) -> Sums {
+    // With the widest instructions that the machine has.
+    in_pieces(values, |piece| Arch::new().dispatch(Of { piece, pivot }), Sums::and)
+}
+
+/// The sums of a piece, as work that is written for whatever machine it meets.
+struct Of<'v> {
+    piece: &'v [f64],
+    pivot: f64,
+}
+
+impl WithSimd for Of<'_> {
+    type Output = Sums;
+
+    #[inline(always)]
+    fn with_simd<S: Simd>(self, _: S) -> Sums {
+        sums_of(self.piece, self.pivot)
+    }
+}
+
+#[inline(always)]
+fn sums_of(values: &[f64], pivot: f64) -> Sums {
+    let (mut n, mut off, mut squares) = ([0.0; LANES], [0.0; LANES], [0.0; LANES]);
+    let (mut low, mut high) = ([pivot; LANES], [pivot; LANES]);
+    let mut see = |lane: usize, value: f64| {
+        let there = !value.is_nan();
+        let distance = if there { value - pivot } else { 0.0 };
+        n[lane] += if there { 1.0 } else { 0.0 };
+        off[lane] += distance;
+        squares[lane] += distance * distance;
+        low[lane] = if value < low[lane] { value } else { low[lane] };
+        high[lane] = if value > high[lane] { value } else { high[lane] };
+    };
     let (chunks, rest) = values.as_chunks::<LANES>();
     for chunk in chunks {
         for (lane, &value) in chunk.iter().enumerate() {
@@ -27,39 +93,8 @@ fn in_lanes(values: &[f64], mut see: impl FnMut(usize, f64)) {
         }
     }
     rest.iter().enumerate().for_each(|(lane, &value)| see(lane, value));
-}
-
-/// Count, sum of distances from a pivot, smallest and largest of the values that are not missing.
-struct Sums {
-    n: f64,
-    off: f64,
-    low: f64,
-    high: f64,
-}
-
-fn sums(values: &[f64], pivot: f64) -> Sums {
-    let (mut n, mut off) = ([0.0; LANES], [0.0; LANES]);
-    let (mut low, mut high) = ([pivot; LANES], [pivot; LANES]);
-    in_lanes(values, |lane, value| {
-        let there = !value.is_nan();
-        n[lane] += if there { 1.0 } else { 0.0 };
-        off[lane] += if there { value - pivot } else { 0.0 };
-        low[lane] = if value < low[lane] { value } else { low[lane] };
-        high[lane] = if value > high[lane] { value } else { high[lane] };
-    });
     let (low, high) = (low.into_iter().fold(pivot, f64::min), high.into_iter().fold(pivot, f64::max));
-    Sums { n: n.iter().sum(), off: off.iter().sum(), low, high }
-}
-
-/// Sums of the distances from a pivot and of their squares.
-fn squares(values: &[f64], pivot: f64) -> (f64, f64) {
-    let (mut off, mut squares) = ([0.0; LANES], [0.0; LANES]);
-    in_lanes(values, |lane, value| {
-        let distance = if value.is_nan() { 0.0 } else { value - pivot };
-        off[lane] += distance;
-        squares[lane] += distance * distance;
-    });
-    (off.iter().sum(), squares.iter().sum())
+    Sums { n: n.iter().sum(), off: off.iter().sum(), squares: squares.iter().sum(), low, high }
 }
 
 /// The smallest and the largest value that is not missing; `None` without values.
@@ -76,8 +111,9 @@ pub fn count(values: &[f64]) -> usize {
 
 /// Count, mean, sample sd and extremes, missing values left out.
 ///
-/// Two passes: x̄ = x̄' + Σ(x - x̄')/n corrects the mean of the first, and
-/// sd = √((Σ(x - x̄')² - (Σ(x - x̄'))²/n) / (n - 1)) (Chan, Golub and LeVeque 1983, eq. 1.7).
+/// From a pivot p near the values: x̄ = p + Σ(x - p)/n and sd = √((Σ(x - p)² - (Σ(x - p))²/n) / (n - 1)) (Chan, Golub and
+/// LeVeque 1983, eq. 1.7). The first value is the pivot; where it turns out to lie far from the others, the mean is, in a
+/// second pass.
 ///
 /// # Examples
 /// ```
@@ -93,11 +129,13 @@ pub fn moments(values: &[f64]) -> Moments {
         return Moments { n: 0, mean: None, sd: None, min: None, max: None };
     };
     let rough = sums(values, first);
-    let near = first + rough.off / rough.n;
-    let (off, squares) = squares(values, near);
     let n = rough.n;
-    let sd = (n > 1.0).then(|| ((squares - off * off / n).max(0.0) / (n - 1.0)).sqrt());
-    Moments { n: n as usize, mean: Some(near + off / n), sd, min: Some(rough.low), max: Some(rough.high) }
+    let (pivot, fine) = match (rough.off / n).powi(2) > NEAR * (rough.squares / n - (rough.off / n).powi(2)) {
+        true => (first + rough.off / n, sums(values, first + rough.off / n)),
+        false => (first, rough),
+    };
+    let sd = (n > 1.0).then(|| ((fine.squares - fine.off * fine.off / n).max(0.0) / (n - 1.0)).sqrt());
+    Moments { n: n as usize, mean: Some(pivot + fine.off / n), sd, min: Some(fine.low), max: Some(fine.high) }
 }
 
 /// Count, mean and extremes in one pass, for values that do not lie far from 0 against their spread, such as ranges.
@@ -129,6 +167,34 @@ pub fn lag_one_correlation(values: &[f64], moments: &Moments) -> Option<f64> {
     if moments.n < 3 {
         return None;
     }
+    // A piece and the value after it: each pair lies in one of them.
+    let starts: Vec<usize> = (0..values.len()).step_by(PIECE).collect();
+    let of = |&start: &usize| Arch::new().dispatch(Neighbours { piece: &values[start..(start + PIECE + 1).min(values.len())], m });
+    let products: f64 = match starts.len() {
+        0 | 1 => starts.iter().map(of).sum(),
+        _ => starts.par_iter().map(of).collect::<Vec<f64>>().iter().sum(),
+    };
+    Some(products / (sd * sd * (moments.n - 1) as f64))
+}
+
+/// The products of a piece.
+struct Neighbours<'v> {
+    piece: &'v [f64],
+    m: f64,
+}
+
+impl WithSimd for Neighbours<'_> {
+    type Output = f64;
+
+    #[inline(always)]
+    fn with_simd<S: Simd>(self, _: S) -> f64 {
+        neighbours(self.piece, self.m)
+    }
+}
+
+/// Σ(x_i - m)(x_{i-1} - m), pairs with a missing side left out.
+#[inline(always)]
+fn neighbours(values: &[f64], m: f64) -> f64 {
     let later = values.get(1..).unwrap_or_default();
     let (earlier, _) = values.split_at(later.len());
     let mut products = [0.0; LANES];
@@ -141,8 +207,7 @@ pub fn lag_one_correlation(values: &[f64], moments: &Moments) -> Option<f64> {
         (0..LANES).for_each(|lane| add(lane, a[lane], b[lane]));
     }
     here.1.iter().zip(next.1).enumerate().for_each(|(lane, (&a, &b))| add(lane, a, b));
-    let products: f64 = products.iter().sum();
-    Some(products / (sd * sd * (moments.n - 1) as f64))
+    products.iter().sum()
 }
 
 /// How many different values there are, when at most so many; `None` without values or with more.

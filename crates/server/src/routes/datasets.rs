@@ -13,7 +13,6 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
 use super::attachment;
-use super::studies::stretches;
 use crate::answers::compute;
 use crate::bounds::{HISTORY_LINES, LABELS_LISTED, ROWS_AT_ONCE};
 use crate::error::{ApiError, HttpProblem};
@@ -184,7 +183,7 @@ pub async fn places(State(app): State<App>, Path(id): Path<i64>, Query(wanted): 
         return Err(ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "other-dataset", detail, "Ask for the rows in its own dataset."));
     }
     let computed = app.answers.answer(&study.spec).await?;
-    let rows = compute(move |_| Ok(stretches(&computed, wanted.first, wanted.last))).await?;
+    let rows = compute(move |_| Ok(computed.row_stretches(wanted.first, wanted.last))).await?;
     Ok(Json(app.store.places(id, &rows).await?))
 }
 

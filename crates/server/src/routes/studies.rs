@@ -127,21 +127,7 @@ pub async fn points(State(app): State<App>, Path(id): Path<i64>, Query(view): Qu
 pub async fn rows(State(app): State<App>, Path(id): Path<i64>, Query(view): Query<View>) -> Answer<Vec<[i64; 2]>> {
     let study = app.store.study(id).await?;
     let computed = app.answers.answer(&study.spec).await?;
-    Ok(Json(compute(move |_| Ok(stretches(&computed, view.first, view.last))).await?))
-}
-
-/// The rows of a stretch of points as stretches of row ids.
-pub fn stretches(computed: &Computed, first: Option<usize>, last: Option<usize>) -> Vec<[i64; 2]> {
-    let mut rows = computed.answer.rows(first.unwrap_or(0), last.unwrap_or(usize::MAX - 1));
-    rows.sort_unstable();
-    let mut stretches: Vec<[i64; 2]> = Vec::new();
-    for row in rows {
-        match stretches.last_mut() {
-            Some(stretch) if stretch[1] + 1 >= row => stretch[1] = row,
-            _ => stretches.push([row; 2]),
-        }
-    }
-    stretches
+    Ok(Json(compute(move |_| Ok(computed.row_stretches(view.first, view.last))).await?))
 }
 
 /// A table of a study as CSV, every row of it: `points`, or one of those sent with the answer.

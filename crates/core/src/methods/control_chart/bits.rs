@@ -1,6 +1,15 @@
 //! Yes or no for each point, sixty-four to a word, so that a search costs a few instructions a word.
 
-/// What is asked of each value; NaN has none of these. The first eight are bits of their own in a code of a value.
+use std::ops::Range;
+
+use rayon::prelude::*;
+
+use super::wide::greater;
+
+/// Points looked at by one core at a time: few enough to stay next to it, and a multiple of sixty-four.
+const PIECE: usize = 1 << 12;
+
+/// What is asked of each value; NaN has none of these.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Fact {
     /// Strictly above the line of this place, 0 to 3.
@@ -15,60 +24,44 @@ pub enum Fact {
     Falls,
 }
 
-impl Fact {
-    /// Its bit in the code of a value.
-    fn bit(self) -> usize {
-        match self {
-            Fact::Above(line) => line,
-            Fact::Below(line) => 4 + line,
-            Fact::Present => 8,
-            Fact::Rises => 9,
-            Fact::Falls => 10,
-        }
-    }
-}
-
 /// One bit a point; bits beyond the last point are 0.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct Bits(Vec<u64>);
 
 impl Bits {
-    /// The points of which each fact holds; `lines` gives four upper and four lower lines for a point.
-    ///
-    /// One pass: every value gets a code with a bit for each fact, sixty-four at a time, from which the words are taken.
-    /// Blocks have a fixed size, of which the compiler makes vectors; the last one is filled up with NaN.
-    pub fn of(values: &[f64], lines: impl Fn(usize) -> [[f64; 4]; 2], facts: &[Fact]) -> Vec<Bits> {
-        if let [Fact::Above(up), Fact::Below(down)] = *facts {
-            return Bits::beyond(values, lines, up, down).into();
+    /// The points of which each fact holds; `lines` gives four upper and four lower lines for a point, which may step from
+    /// point to point. Pieces are looked at side by side; the first point of one follows the last of the piece before.
+    pub fn of(values: &[f64], steps: bool, lines: impl Fn(usize) -> [[f64; 4]; 2] + Sync, facts: &[Fact]) -> Vec<Bits> {
+        let look = |(place, piece): (usize, &[f64])| {
+            let start = place * PIECE;
+            let ends = Ends::of(values, start..start + piece.len());
+            let (points, earlier) = ends.blocks(values, start..start + piece.len());
+            let own: Vec<Block> = match steps {
+                true => (0..points.len()).map(|block| Block::stepping(&lines, start + 64 * block)).collect(),
+                false => vec![Block::even(lines(start))],
+            };
+            let own = |block: usize| &own[if steps { block } else { 0 }];
+            let of = |fact: &Fact| match *fact {
+                Fact::Above(line) => greater(points.iter().enumerate().map(|(block, points)| (*points, &own(block).0[0][line]))),
+                Fact::Below(line) => greater(points.iter().enumerate().map(|(block, points)| (&own(block).0[1][line], *points))),
+                // Plotted values are finite or missing, and what is missing compares with nothing.
+                Fact::Present => greater(points.iter().map(|points| (*points, &[f64::NEG_INFINITY; 64]))),
+                Fact::Rises => greater(points.iter().copied().zip(earlier.iter().copied())),
+                Fact::Falls => greater(earlier.iter().copied().zip(points.iter().copied())),
+            };
+            facts.iter().map(of).collect::<Vec<Vec<u64>>>()
+        };
+        let pieces: Vec<Vec<Vec<u64>>> = if values.len() > PIECE {
+            values.par_chunks(PIECE).enumerate().map(look).collect()
+        } else {
+            values.chunks(PIECE).enumerate().map(look).collect()
+        };
+        let words = values.len().div_ceil(64);
+        let mut all: Vec<Bits> = facts.iter().map(|_| Bits(Vec::with_capacity(words))).collect();
+        for piece in pieces {
+            all.iter_mut().zip(piece).for_each(|(bits, words)| bits.0.extend(words));
         }
-        let mut found: Vec<Bits> = facts.iter().map(|_| Bits(Vec::with_capacity(values.len().div_ceil(64)))).collect();
-        let mut before = f64::NAN;
-        let mut look = |block: &[f64; 64], start: usize| {
-            let words = codes(block, before, |i| lines(start + i)).map(|bytes| columns(&bytes));
-            for (fact, bits) in facts.iter().zip(&mut found) {
-                bits.0.push(words[fact.bit() / 8][fact.bit() % 8]);
-            }
-            before = block[63];
-        };
-        each_block(values, &mut look);
-        found
-    }
-
-    /// The points beyond one upper and one lower line, which is all that most panels ask.
-    fn beyond(values: &[f64], lines: impl Fn(usize) -> [[f64; 4]; 2], up: usize, down: usize) -> [Bits; 2] {
-        let mut found = [(); 2].map(|()| Bits(Vec::with_capacity(values.len().div_ceil(64))));
-        let mut look = |block: &[f64; 64], start: usize| {
-            let (mut above, mut below) = ([0; 64], [0; 64]);
-            for i in 0..64 {
-                let lines = lines(start + i);
-                above[i] = u8::from(block[i] > lines[0][up]);
-                below[i] = u8::from(block[i] < lines[1][down]);
-            }
-            found[0].0.push(gather(&above));
-            found[1].0.push(gather(&below));
-        };
-        each_block(values, &mut look);
-        found
+        all
     }
 
     /// The words, points 0 to 63 first, lowest bit first.
@@ -126,72 +119,61 @@ impl Bits {
     }
 }
 
-/// Calls back with sixty-four values at a time and the place of the first; the last block is filled up with NaN.
-fn each_block(values: &[f64], mut look: impl FnMut(&[f64; 64], usize)) {
-    let (blocks, rest) = values.as_chunks::<64>();
-    blocks.iter().enumerate().for_each(|(place, block)| look(block, 64 * place));
-    if !rest.is_empty() {
-        let mut last = [f64::NAN; 64];
-        last[..rest.len()].copy_from_slice(rest);
-        look(&last, values.len() - rest.len());
-    }
-}
+/// The lines of sixty-four points: four above, four below.
+struct Block([[[f64; 64]; 4]; 2]);
 
-/// The codes of a block, low bytes and high bytes.
-fn codes(block: &[f64; 64], before: f64, lines: impl Fn(usize) -> [[f64; 4]; 2]) -> [[u8; 64]; 2] {
-    let (mut low, mut high) = ([0; 64], [0; 64]);
-    for i in 0..64 {
-        let value = block[i];
-        let [up, down] = lines(i);
-        let code = u64::from(value > up[0])
-            | u64::from(value > up[1]) << 1
-            | u64::from(value > up[2]) << 2
-            | u64::from(value > up[3]) << 3
-            | u64::from(value < down[0]) << 4
-            | u64::from(value < down[1]) << 5
-            | u64::from(value < down[2]) << 6
-            | u64::from(value < down[3]) << 7;
-        low[i] = code as u8;
+impl Block {
+    fn even(lines: [[f64; 4]; 2]) -> Block {
+        Block(lines.map(|side| side.map(|line| [line; 64])))
     }
-    let step =
-        |value: f64, before: f64| (u64::from(!value.is_nan()) | u64::from(value > before) << 1 | u64::from(value < before) << 2) as u8;
-    high[0] = step(block[0], before);
-    for i in 1..64 {
-        high[i] = step(block[i], block[i - 1]);
-    }
-    [low, high]
-}
 
-/// The bits of sixty-four bytes, the lowest of all as the first word.
-fn columns(bytes: &[u8; 64]) -> [u64; 8] {
-    let (eights, _) = bytes.as_chunks::<8>();
-    let mut words = [0; 8];
-    for (place, eight) in eights.iter().enumerate() {
-        let turned = transposed(u64::from_le_bytes(*eight));
-        for (bit, word) in words.iter_mut().enumerate() {
-            *word |= (turned >> (8 * bit) & 0xff) << (8 * place);
+    fn stepping(lines: impl Fn(usize) -> [[f64; 4]; 2], start: usize) -> Block {
+        let mut block = Block::even([[f64::NAN; 4]; 2]);
+        for point in 0..64 {
+            for (own, given) in block.0.iter_mut().flatten().zip(lines(start + point).iter().flatten()) {
+                own[point] = *given;
+            }
         }
+        block
     }
-    words
 }
 
-/// Eight bytes as rows of a square of bits, turned into its columns (Warren 2013, Hacker's Delight, sec. 7-3).
-fn transposed(square: u64) -> u64 {
-    let swap = |square: u64, by: u32, mask: u64| {
-        let odd = (square ^ square >> by) & mask;
-        square ^ odd ^ odd << by
-    };
-    let pairs = swap(square, 7, 0x00aa_00aa_00aa_00aa);
-    let fours = swap(pairs, 14, 0x0000_cccc_0000_cccc);
-    swap(fours, 28, 0x0000_0000_f0f0_f0f0)
+/// The first block of a piece with the values before it, and what is left over at its end, filled up with NaN.
+struct Ends {
+    before_first: [f64; 64],
+    last: [f64; 64],
+    before_last: [f64; 64],
 }
 
-/// Sixty-four flags of 0 or 1 as a word. The multiplication moves the lowest bits of eight bytes, side by side, into the
-/// highest byte.
-fn gather(flags: &[u8; 64]) -> u64 {
-    let (eights, _) = flags.as_chunks::<8>();
-    let byte = |eight: &[u8; 8]| u64::from_le_bytes(*eight).wrapping_mul(0x0102_0408_1020_4080) >> 56;
-    eights.iter().enumerate().fold(0, |word, (place, eight)| word | byte(eight) << (8 * place))
+impl Ends {
+    fn of(values: &[f64], piece: Range<usize>) -> Ends {
+        // The point before the first one of all is missing.
+        let from = |start: usize| {
+            std::array::from_fn(|place| match (start + place).checked_sub(1) {
+                Some(point) if point < piece.end => values[point],
+                _ => f64::NAN,
+            })
+        };
+        let left = piece.start + piece.len() / 64 * 64;
+        let last = std::array::from_fn(|place| if left + place < piece.end { values[left + place] } else { f64::NAN });
+        Ends { before_first: from(piece.start), last, before_last: from(left) }
+    }
+
+    /// The points of a piece, sixty-four at a time, and beside each block the points before them.
+    fn blocks<'v>(&'v self, values: &'v [f64], piece: Range<usize>) -> (Vec<&'v [f64; 64]>, Vec<&'v [f64; 64]>) {
+        let (full, rest) = values[piece.clone()].as_chunks::<64>();
+        let mut points: Vec<&[f64; 64]> = full.iter().collect();
+        let mut earlier: Vec<&[f64; 64]> = full.first().map(|_| &self.before_first).into_iter().collect();
+        if let Some(whole) = full.len().checked_sub(1) {
+            let start = piece.start + 63;
+            earlier.extend(values[start..start + 64 * whole].as_chunks::<64>().0);
+        }
+        if !rest.is_empty() {
+            points.push(&self.last);
+            earlier.push(&self.before_last);
+        }
+        (points, earlier)
+    }
 }
 
 #[cfg(test)]
@@ -208,7 +190,7 @@ mod tests {
         // From the hundredth value on the upper line is out of reach.
         let lines = |i: usize| [[if i < 100 { 59.0 } else { 999.0 }; 4], [71.0; 4]];
         let facts = [Fact::Above(2), Fact::Below(1), Fact::Rises, Fact::Falls, Fact::Present];
-        let [from_60, to_70, rises, falls, present] = Bits::of(&values, lines, &facts).try_into().unwrap();
+        let [from_60, to_70, rises, falls, present] = Bits::of(&values, true, lines, &facts).try_into().unwrap();
         assert_eq!(points(&from_60), (60..100).collect::<Vec<_>>());
         let from_60 = from_60.and(&to_70);
         assert_eq!(points(&from_60.run_of(9)), [68, 69, 70]);
@@ -217,6 +199,6 @@ mod tests {
         assert!(points(&falls).is_empty());
         assert_eq!(points(&present), (0..130).collect::<Vec<_>>());
         assert_eq!(points(&rises.run_of(70)).first(), Some(&70));
-        assert_eq!(Bits::of(&[], lines, &[Fact::Present]), [Bits::default()]);
+        assert_eq!(Bits::of(&[], true, lines, &[Fact::Present]), [Bits::default()]);
     }
 }

@@ -70,8 +70,9 @@ pub fn processes(params: &Params, points: &Points, used: &[f64], ranges: &[f64],
 /// [`StudyError::OutOfRange`] for a baseline beyond the last point.
 pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<ChartParts, StudyError> {
     let used = used(values, points);
-    let ranges = ranges_by_phase(&used, points, params.mr_length);
-    let whole = (moments(&used), mean_and_extent(&ranges));
+    // Neither waits for the other.
+    let (of_values, ranges) = rayon::join(|| moments(&used), || ranges_by_phase(&used, points, params.mr_length));
+    let whole = (of_values, mean_and_extent(&ranges));
     let processes = processes(params, points, &used, &ranges, Some(whole))?;
     let constants = range_constants(params.mr_length).expect("the moving range length is checked to be 2 or more");
     let location = even(&processes, |p| Lines::about(p.center, p.sigma, params.width));

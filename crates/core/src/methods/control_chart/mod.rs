@@ -40,6 +40,7 @@ mod search;
 mod tables;
 mod terms;
 mod verdict;
+mod wide;
 
 pub use alarms::Alarms;
 pub use answer::Chart;

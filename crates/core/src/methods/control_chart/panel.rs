@@ -3,6 +3,7 @@
 use std::borrow::Cow;
 use std::sync::Arc;
 
+use rayon::prelude::*;
 use serde::Serialize;
 
 use super::patterns::{RunRule, Signal};
@@ -12,6 +13,9 @@ use super::search::{Search, Zones};
 use crate::numeric::describe::{self, Moments};
 use crate::study::words::ValueFormat;
 use crate::study::{Cancel, StudyError};
+
+/// From so many points on patterns are searched side by side.
+const SIDE_BY_SIDE_FROM: usize = 1 << 16;
 
 /// A panel before its signals are searched.
 pub struct PanelSpec {
@@ -187,10 +191,18 @@ impl Panel {
                 }
             };
             let search = Search::of(&used[phase.first..=phase.last], zones, run_rules);
-            for &rule in run_rules {
+            let find = |&rule: &RunRule| {
                 cancel.check()?;
-                search.find(rule, phase.first, &mut self.signals);
-            }
+                let mut found = Vec::new();
+                search.find(rule, phase.first, &mut found);
+                Ok(found)
+            };
+            let long = phase.last - phase.first > SIDE_BY_SIDE_FROM;
+            let found: Vec<Vec<Signal>> = match long {
+                true => run_rules.par_iter().map(find).collect::<Result<_, StudyError>>()?,
+                false => run_rules.iter().map(find).collect::<Result<_, StudyError>>()?,
+            };
+            self.signals.extend(found.into_iter().flatten());
         }
         self.sort_signals();
         Ok(())

@@ -73,13 +73,13 @@ impl Search {
             }
         }
         let bits = match zones {
-            Zones::Even(l) => Bits::of(values, |_| [[l[3], l[4], l[5], l[6]], [l[3], l[2], l[1], l[0]]], &asked),
+            Zones::Even(l) => Bits::of(values, false, |_| [[l[3], l[4], l[5], l[6]], [l[3], l[2], l[1], l[0]]], &asked),
             Zones::Each { center, sd, width } => {
                 let own = |i: usize| match (center.get(i), sd.get(i)) {
                     (Some(center), Some(sd)) => [1.0, -1.0].map(|side| [0.0, 1.0, 2.0, width].map(|z| center + side * z * sd)),
                     _ => [[f64::NAN; 4]; 2],
                 };
-                Bits::of(values, own, &asked)
+                Bits::of(values, true, own, &asked)
             }
         };
         Search { facts: asked.into_iter().zip(bits).collect() }
