@@ -94,12 +94,27 @@ fn dealt(values: &[f64], low: f64, high: f64) -> Vec<u64> {
         keys[*place] = key(value);
         *place += 1;
     }
-    let mut start = 0;
-    for end in ends {
-        keys[start..end].sort_unstable();
-        start = end;
-    }
+    sort_each(&mut keys, 0, &ends);
     keys
+}
+
+/// Sorts buckets by themselves, halves of them side by side; the first one starts at `start`.
+fn sort_each(keys: &mut [u64], start: usize, ends: &[usize]) {
+    if keys.len() > FEW {
+        let (low, high) = ends.split_at(ends.len() / 2);
+        let middle = low.last().copied().unwrap_or(start);
+        let (below, above) = keys.split_at_mut(middle - start);
+        // A bucket with nearly everything in it cannot be halved.
+        if !low.is_empty() && !high.is_empty() {
+            rayon::join(|| sort_each(below, start, low), || sort_each(above, middle, high));
+            return;
+        }
+    }
+    let mut from = start;
+    for &end in ends {
+        keys[from - start..end - start].sort_unstable();
+        from = end;
+    }
 }
 
 /// Bits that order as the numbers do.
