@@ -146,6 +146,12 @@ fn frozen_limits_go_stale_and_offer_to_be_renewed() {
     // Too few newer points to judge by: no word about them.
     assert_eq!(frozen(&moved[..55], baseline).0, Value::Null);
     let known = json!({"from": "known", "center": 2.0, "sigma": 0.01, "set_by": "Ida", "set_on": "2026-03-02"});
+    let no_day = json!({"from": "known", "center": 2.0, "sigma": 0.01, "set_on": "2026-02-31"});
+    let refused = common::ask(
+        &common::frame(&json!({"x": steady}), &[]),
+        &json!({"method": "control-chart", "roles": {"measure": "x"}, "options": {"limits": no_day}}),
+    );
+    assert!(refused.err().unwrap().to_string().contains("is not a day"));
     let (fresh, told) = frozen(&steady, known);
     assert_eq!(fresh["stale"], json!(true));
     assert!(notes(&told).contains("set by Ida on 2026-03-02"));

@@ -253,3 +253,31 @@ fn a_million_values_are_judged_by_every_shape() {
         assert!(sent.len() < 600_000, "{shape}: {} bytes", sent.len());
     }
 }
+
+#[test]
+fn readings_side_by_side_are_judged_as_the_same_readings_in_subgroups_are() {
+    let long = normal(200, 10.0, 1.0);
+    let column = |place: usize| long.iter().skip(place).step_by(4).copied().collect::<Vec<f64>>();
+    let wide = json!({"x1": column(0), "x2": column(1), "x3": column(2), "x4": column(3)});
+    let rows = json!({"x": long, "sample": (0..200).map(|i| i / 4).collect::<Vec<usize>>()});
+    for shape in ["normal", "johnson", "fit:weibull"] {
+        let options = json!({"lsl": 6, "usl": 14, "shape": shape, "sigma": "range"});
+        let ask = |columns: &Value, roles: Value, more: Value| {
+            let mut options = options.clone();
+            more.as_object().unwrap().iter().for_each(|(name, value)| options[name] = value.clone());
+            compute(columns, json!({"method": "capability", "roles": roles, "options": options})).unwrap()
+        };
+        let of_wide = ask(&wide, json!({"measure": ["x1", "x2", "x3", "x4"]}), json!({}));
+        let of_label = ask(&rows, json!({"measure": "x", "subgroup": "sample"}), json!({}));
+        let of_rows = ask(&rows, json!({"measure": "x"}), json!({"subgroup_size": 4}));
+        for pointer in ["/n", "/ppk", "/sd_within", "/sd_overall", "/expected_overall/total", "/chart/points", "/signals"] {
+            let [one, two, three] = [&of_wide, &of_label, &of_rows].map(|computed| numbers(computed).pointer(pointer).cloned());
+            assert_eq!((one.clone(), one), (two, three), "{shape} {pointer}");
+        }
+        assert!(of_wide.verdict.sentence.contains("Ppk"));
+        let steady = of_wide.next.iter().find(|next| next.method.as_deref() == Some("control-chart")).unwrap();
+        assert_eq!((steady.roles["measure"].names().len(), &steady.options["chart"]), (4, &json!("xbar-s")));
+        let asked = json!({"method": "control-chart", "roles": steady.roles, "options": steady.options});
+        assert!(compute(&wide, asked).is_ok(), "the next question can be asked as it is offered");
+    }
+}
