@@ -1,6 +1,6 @@
 import { readFile } from "node:fs/promises";
 import type { Page } from "@playwright/test";
-import { expect, type Server, studyAddress, test, verdict } from "./server";
+import { dialOf, expect, type Server, studyAddress, test, verdict } from "./server";
 
 const open = async (page: Page, server: Server, dataset: string, method: string) =>
   page.goto(await studyAddress(server, dataset, method));
@@ -14,7 +14,7 @@ test("limits live with the column: changed in the statement, the verdict, the Wa
   server,
 }) => {
   await page.goto(server.address);
-  const dial = page.getByRole("link", { name: /Groove depth, housing/ });
+  const dial = dialOf(page, "Groove depth, housing");
   await expect(dial).toContainText("Ppk 0.87");
   await open(page, server, "Groove depth, housing", "capability");
   await expect(verdict(page)).toHaveText(/^Move the mean down by 0\.0289 mm .* Ppk 0\.87, likely 0\.75 to 0\.99\.$/);

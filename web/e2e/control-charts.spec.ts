@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { expect, type Server, test, verdict } from "./server";
+import { dialOf, expect, type Server, test, verdict } from "./server";
 
 /** Opens the study of a dataset and column that the demo data start with. */
 async function openStudy(page: Page, server: Server, dataset: string, option?: string) {
@@ -167,7 +167,7 @@ test("frozen limits go stale, are renewed, and the old ones stay in the history"
 
 test("a new signal on live data shows on the Wall at once", async ({ page, server }) => {
   await page.goto(server.address);
-  const card = page.getByRole("link", { name: /run time/i });
+  const card = dialOf(page, "Battery run time");
   await expect(card).toBeVisible();
   const waiting = page.getByRole("link", { name: /signals wait for a cause/ });
   const before = Number((await waiting.textContent())?.split(" ")[0]);

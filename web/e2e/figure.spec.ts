@@ -1,12 +1,12 @@
 import { readFileSync } from "node:fs";
-import { expect, test } from "./server";
+import { dialOf, expect, test } from "./server";
 
 test("points answer to pointer and key, notes light their place, and the figure goes out whole", async ({
   page,
   server,
 }) => {
   await page.goto(server.address);
-  await page.getByRole("link", { name: /Beam flux/ }).click();
+  await dialOf(page, "Beam flux, final test").click();
   const figure = page.getByRole("slider", { name: "Points of beam flux" });
   await expect(figure).toHaveAttribute("aria-valuetext", /120 points, \d+ signals/);
 
@@ -17,7 +17,7 @@ test("points answer to pointer and key, notes light their place, and the figure 
   await expect(figure).toHaveAttribute("aria-valuetext", /lm, signal: beyond limits/);
   await expect(page.getByText("48", { exact: true })).toBeVisible();
   await figure.hover({ position: { x: 300, y: 200 } });
-  await expect(page.getByText("limits", { exact: true })).toBeVisible();
+  await expect(page.getByRole("region", { name: "Figure" }).getByText("limits", { exact: true })).toBeVisible();
 
   const bracket = page.locator("svg path[stroke='var(--plum)']").first();
   await expect(bracket).toHaveAttribute("stroke-width", "2");

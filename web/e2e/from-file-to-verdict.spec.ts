@@ -1,4 +1,4 @@
-import { expect, test, verdict } from "./server";
+import { dialOf, expect, test, verdict } from "./server";
 
 /** Thirty lamps, the last third dimmer; a letter O in row 12; as a spreadsheet in a decimal-comma country exports it. */
 function messyExport(): string {
@@ -59,7 +59,7 @@ test("a messy file becomes a typed table, a study and a verdict that follows its
   await page.getByLabel("first value").fill("1");
   await page.getByLabel("last value").fill("20");
   await page.getByRole("button", { name: "Use", exact: true }).click();
-  await expect(page.getByRole("button", { name: /values 1 to 20/ })).toBeVisible();
+  await expect(page.getByRole("button", { name: /limits come from: values 1 to 20/ })).toBeVisible();
   await expect(verdict(page)).toContainText("one run of 10 sits below the centre");
   await expect(page.getByText("limits from values 1 to 20", { exact: true })).toBeVisible();
 
@@ -84,7 +84,7 @@ test("a messy file becomes a typed table, a study and a verdict that follows its
   await expect(page.getByRole("button", { name: "Is it steady?" })).toBeVisible();
 
   await page.getByRole("link", { name: "Wall" }).click();
-  await page.getByRole("link", { name: /Beam flux final/ }).click();
+  await dialOf(page, /Beam flux final/).click();
   await expect(verdict(page)).toHaveText("1 moving range is too large.");
 });
 

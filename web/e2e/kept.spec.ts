@@ -1,4 +1,4 @@
-import { expect, openDataset, test, verdict } from "./server";
+import { dialOf, expect, openDataset, test, verdict } from "./server";
 
 test("after a power cut every acknowledged edit is there", async ({ page, server }) => {
   await openDataset(page, server, "Battery run time");
@@ -34,7 +34,7 @@ test("what is typed while the server is away is kept and stored when it is back"
 
 test("two browsers agree: an edit in one is a signal in the other", async ({ page, server, browser }) => {
   await page.goto(server.address);
-  await page.getByRole("link", { name: /Battery run time/ }).click();
+  await dialOf(page, "Battery run time").click();
   await expect(verdict(page)).toContainText("None of 80 values is a signal");
 
   const other = await browser.newPage();

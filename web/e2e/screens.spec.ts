@@ -77,7 +77,7 @@ test("what is not there, or not filled yet, is said in words", async ({ page, se
   await page.goto(`${server.address}/study/999`);
   await expect(page.getByRole("alert")).toContainText("there is no study 999");
   await page.goto(`${server.address}/nowhere`);
-  await expect(page.getByRole("alert")).toContainText("There is no such page.");
+  await expect(page.getByRole("alert")).toContainText("There is no page at this address.");
   // A dataset without a single number leaves the slot empty, and nothing else blocks.
   await page.goto(`${server.address}/data`);
   await page.getByLabel("Paste cells here").fill("bench,kind\nA,crack\nB,scratch\nA,crack\n");

@@ -88,3 +88,7 @@ export async function studyAddress(server: Server, dataset: string, method: stri
 }
 
 export const verdict = (page: Page) => page.getByTestId("verdict");
+
+/** The dial of a dataset on the Wall. */
+export const dialOf = (page: Page, dataset: string | RegExp) =>
+  page.getByRole("region", { name: dataset }).getByRole("listitem").getByRole("link");

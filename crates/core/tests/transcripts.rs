@@ -52,6 +52,9 @@ fn columns() -> Map<String, Value> {
         "reels": each(60, |i| 20_000.0 + (i * 37 % 40) as f64 * 10.0),
         "flaws": each(60, |i| 300.0 + (i * 53 % 170) as f64),
         "between": each(60, |i| [120.0, 80.0, 99.0, 101.0, 60.0, 140.0][i % 6] + if i == 50 { 900.0 } else { 0.0 }),
+        "piece": each(60, |i| (i % 10 + 1) as f64),
+        "reader": (0..60).map(|i| ["Ida", "Jonas", "Mei"][i / 10 % 3]).collect::<Vec<_>>(),
+        "reading": each(60, |i| ((1.15 + 0.012 * (i * 7 % 10) as f64 + [0.0, 0.004, -0.002][i / 10 % 3] + thickness[i] - 2.4) * 1000.0).round() / 1000.0),
         "outcome": (0..60).map(|i| if i % 8 == 3 { "leaks" } else { "tight" }).collect::<Vec<_>>(),
     });
     columns.as_object().unwrap().clone()
@@ -127,6 +130,13 @@ fn scenarios() -> Vec<(&'static str, &'static str, Value, Value)> {
             "capability",
             measure("thickness"),
             json!({"lsl": 2.34, "usl": 2.46, "historical": {"mean": 2.41, "sigma": 0.011}}),
+        ),
+        ("gauge", "gauge-crossed", json!({"measure": "reading", "part": "piece", "operator": "reader"}), json!({"lsl": 1.1, "usl": 1.3})),
+        (
+            "gauge, ranges",
+            "gauge-crossed",
+            json!({"measure": "reading", "part": "piece", "operator": "reader"}),
+            json!({"method": "range"}),
         ),
         ("look", "distribution", measure("thickness"), json!({})),
         ("look, skewed", "distribution", measure("leak"), json!({})),

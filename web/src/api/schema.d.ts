@@ -677,6 +677,36 @@ export interface components {
             /** @description Possible answers. */
             answers: components["schemas"]["AdviceAnswer"][];
         };
+        /** @description A line of the table of a variance analysis; null where there is nothing to tell. */
+        AnovaLine: {
+            /** @description What it is about. */
+            source: string;
+            /**
+             * Format: double
+             * @description Degrees of freedom.
+             */
+            df: number;
+            /**
+             * Format: double
+             * @description Sum of squares.
+             */
+            ss: number;
+            /**
+             * Format: double
+             * @description Mean square.
+             */
+            ms?: number | null;
+            /**
+             * Format: double
+             * @description Over what it is tested against.
+             */
+            f?: number | null;
+            /**
+             * Format: double
+             * @description The chance of so large an F.
+             */
+            p?: number | null;
+        };
         /** @description A column of a table. */
         AnswerColumn: {
             /** @description Its head. */
@@ -1621,6 +1651,261 @@ export interface components {
             /** @description Whether the limits no longer describe the process. */
             stale: boolean;
         };
+        /** @description The variance analysis. */
+        GaugeAnova: {
+            /** @description total-gauge, repeatability, reproducibility, operator, operator-part, part, total. */
+            components: components["schemas"]["GaugeComponent"][];
+            /** @description part, operator, operator-part, repeatability, total; null without a second operator or a second reading. */
+            with_interaction?: components["schemas"]["AnovaLine"][] | null;
+            /** @description part, operator, repeatability, total. */
+            without_interaction: components["schemas"]["AnovaLine"][];
+            /**
+             * Format: double
+             * @description The chance of so large an interaction.
+             */
+            p_interaction?: number | null;
+            /** @description Whether interaction and repeatability are taken together. */
+            pooled: boolean;
+            /** @description Components that came out below 0 and were set to 0. */
+            set_to_zero: string[];
+            /**
+             * Format: double
+             * @description Groups of parts that the gauge tells apart; null when it does not vary.
+             */
+            ndc?: number | null;
+            /** @description 95 % interval of the gauge's variance; null where a component of it was set to 0. */
+            ci95?: number[] | null;
+        };
+        /**
+         * @description What the gauge's spread is held against.
+         * @enum {string}
+         */
+        GaugeBasis: "tolerance" | "process" | "study";
+        /** @description A component of the variance. */
+        GaugeComponent: {
+            /** @description What it comes from. */
+            source: string;
+            /**
+             * Format: double
+             * @description Its variance.
+             */
+            variance: number;
+            /**
+             * Format: double
+             * @description Its part of the whole variance; null when nothing varies.
+             */
+            contribution?: number | null;
+            /**
+             * Format: double
+             * @description Its sd.
+             */
+            sd: number;
+            /**
+             * Format: double
+             * @description So many sds.
+             */
+            study_variation: number;
+            /**
+             * Format: double
+             * @description Its sd over that of the whole; null when nothing varies.
+             */
+            pct_study?: number | null;
+            /**
+             * Format: double
+             * @description So many sds over the tolerance; null without limits.
+             */
+            pct_tolerance?: number | null;
+            /**
+             * Format: double
+             * @description Its sd over that of the process; null when that is not known.
+             */
+            pct_process?: number | null;
+        };
+        /** @description What a gauge study computes. */
+        GaugeCrossedNumbers: {
+            /** @description Readings. */
+            n: number;
+            /** @description Rows without a reading, a part or an operator. */
+            missing: number;
+            /** @description Readings of one part by one operator. */
+            trials: number;
+            /**
+             * Format: double
+             * @description Mean of all readings.
+             */
+            mean: number;
+            anova?: components["schemas"]["GaugeAnova"] | null;
+            range?: components["schemas"]["GaugeRange"] | null;
+            /** @description What the verdict is held against. */
+            basis: components["schemas"]["GaugeBasis"];
+            /**
+             * Format: double
+             * @description The gauge's share of that; null when nothing varies.
+             */
+            share?: number | null;
+            /** @description Its 95 % interval; null without one. */
+            share_ci95?: number[] | null;
+            /**
+             * Format: double
+             * @description Groups of parts that the gauge tells apart.
+             */
+            ndc?: number | null;
+            /**
+             * Format: double
+             * @description How wide the basis is, in the unit of the measurement; null when nothing varies.
+             */
+            basis_wide?: number | null;
+            /** @description Spreads of repeatability, operators, gauge and parts in the unit of the measurement, with their shares of the basis. */
+            spreads: components["schemas"]["GaugeSpread"][];
+            /** @description The parts, lowest mean first, with every reading. */
+            parts: components["schemas"]["GaugePart"][];
+            /** @description The operators, in order of first appearance. */
+            operators: components["schemas"]["GaugeOperator"][];
+            /** @description Decision limits of a bias; null when there is none to decide. */
+            bias_limits?: number[] | null;
+            /** @description Decision limits of an operator's sd. */
+            sd_limits?: number[] | null;
+            /** @description What one thing mended would bring. */
+            would_help: components["schemas"]["GaugeMended"][];
+            /** @description Different values among the readings, when they are few. */
+            distinct?: number | null;
+            /** @description Cells all of whose readings are alike. */
+            equal_cells: number;
+            /**
+             * Format: double
+             * @description Lower specification limit.
+             */
+            lsl?: number | null;
+            /**
+             * Format: double
+             * @description Upper specification limit.
+             */
+            usl?: number | null;
+            /**
+             * Format: double
+             * @description The room that the spread is held against, when that is a tolerance.
+             */
+            tolerance?: number | null;
+            /**
+             * Format: double
+             * @description Sds in a study variation.
+             */
+            multiplier: number;
+            /** @description How readings are written. */
+            writer: components["schemas"]["ValueWriter"];
+        };
+        /** @description What one thing mended would bring. */
+        GaugeMended: {
+            /** @description In words. */
+            what: string;
+            /**
+             * Format: double
+             * @description The gauge's share of everything seen then.
+             */
+            pct_study?: number | null;
+            /**
+             * Format: double
+             * @description Its share of the tolerance then.
+             */
+            pct_tolerance?: number | null;
+            /**
+             * Format: double
+             * @description Its share of the basis of the verdict then.
+             */
+            share?: number | null;
+        };
+        /** @description An operator beside the others. */
+        GaugeOperator: {
+            /** @description The name. */
+            label: string;
+            /**
+             * Format: double
+             * @description Mean of all readings.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description That less the mean of all operators.
+             */
+            bias: number;
+            /** @description Whether the bias passes its limits. */
+            off: boolean;
+            /**
+             * Format: double
+             * @description Sd within parts; null with one reading a cell.
+             */
+            sd?: number | null;
+            /**
+             * Format: double
+             * @description Mean range within parts; null with one reading a cell.
+             */
+            mean_range?: number | null;
+            /** @description Whether the sd passes its limits. */
+            inconsistent: boolean;
+        };
+        /** @description A part with its readings. */
+        GaugePart: {
+            /** @description The name. */
+            label: string;
+            /**
+             * Format: double
+             * @description Mean of all its readings.
+             */
+            mean: number;
+            /** @description Readings by operator; of very many the smallest, the mean and the largest. */
+            readings: number[][];
+        };
+        /** @description What the range method gives. */
+        GaugeRange: {
+            /** @description Repeatability: the equipment. */
+            ev: components["schemas"]["GaugeRangeShare"];
+            /** @description Reproducibility: the operators. */
+            av: components["schemas"]["GaugeRangeShare"];
+            /** @description Both: the gauge. */
+            grr: components["schemas"]["GaugeRangeShare"];
+            /** @description The parts. */
+            pv: components["schemas"]["GaugeRangeShare"];
+            /** @description All together. */
+            tv: components["schemas"]["GaugeRangeShare"];
+            /**
+             * Format: double
+             * @description Groups of parts that the gauge tells apart; null when it does not vary.
+             */
+            ndc?: number | null;
+        };
+        /** @description A component by the range method. */
+        GaugeRangeShare: {
+            /**
+             * Format: double
+             * @description Its sd.
+             */
+            sd: number;
+            /**
+             * Format: double
+             * @description Over the sd of all; null when nothing varies.
+             */
+            pct_study?: number | null;
+            /**
+             * Format: double
+             * @description So many sds over the tolerance; null without limits.
+             */
+            pct_tolerance?: number | null;
+        };
+        /** @description A spread in the unit of the measurement. */
+        GaugeSpread: {
+            /** @description `repeatability`, `operators`, `gauge` or `parts`. */
+            source: string;
+            /**
+             * Format: double
+             * @description So many sds.
+             */
+            wide: number;
+            /**
+             * Format: double
+             * @description Its share of the basis.
+             */
+            share?: number | null;
+        };
         /** @description A term with its meaning. */
         GlossaryEntry: {
             /** @description Its name, as a heading. */
@@ -2250,7 +2535,10 @@ export interface components {
             offers?: components["schemas"]["Offer"][];
         };
         /** @description What each method computes, in the shape of its contract, told apart by `method`. */
-        Numbers: (components["schemas"]["DistributionNumbers"] & {
+        Numbers: (components["schemas"]["GaugeCrossedNumbers"] & {
+            /** @enum {string} */
+            method: "gauge-crossed";
+        }) | (components["schemas"]["DistributionNumbers"] & {
             /** @enum {string} */
             method: "distribution";
         }) | (components["schemas"]["ControlChartNumbers"] & {

@@ -34,6 +34,8 @@ export function writer(
     computed: (value: number) => withUnit(bareComputed(value)),
     bare,
     bareComputed,
+    /** A difference, with its sign. */
+    signed: (value: number) => `${value > 0 ? "+" : ""}${withUnit(bareComputed(value))}`,
   };
 }
 

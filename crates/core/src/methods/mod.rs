@@ -32,6 +32,7 @@ macro_rules! methods {
 }
 
 methods! {
+    gauge_crossed::GaugeCrossed "Can we trust the gauge?",
     distribution::Distribution "What does it look like?",
     control_chart::ControlChart "Is it steady?",
     sigma_level::SigmaLevel "How bad is it?",

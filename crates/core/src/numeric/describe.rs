@@ -3,6 +3,8 @@
 use pulp::{Arch, Simd, WithSimd};
 use rayon::prelude::*;
 
+use super::is_shared;
+
 /// Count, mean and sample sd of the values that are not missing.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Moments {
@@ -46,10 +48,11 @@ const PIECE: usize = 1 << 15;
 
 /// Sees pieces of the values side by side, and joins what was seen in their order.
 fn in_pieces<T: Send>(values: &[f64], see: impl Fn(&[f64]) -> T + Sync + Send, join: impl Fn(T, T) -> T) -> T {
-    if values.len() <= PIECE {
-        return see(values);
-    }
-    let seen: Vec<T> = values.par_chunks(PIECE).map(see).collect();
+    let seen: Vec<T> = match is_shared(values.len()) {
+        true => values.par_chunks(PIECE).map(see).collect(),
+        false if values.len() > PIECE => values.chunks(PIECE).map(see).collect(),
+        false => return see(values),
+    };
     seen.into_iter().reduce(join).expect("there is a piece")
 }
 
@@ -170,10 +173,8 @@ pub fn lag_one_correlation(values: &[f64], moments: &Moments) -> Option<f64> {
     // A piece and the value after it: each pair lies in one of them.
     let starts: Vec<usize> = (0..values.len()).step_by(PIECE).collect();
     let of = |&start: &usize| Arch::new().dispatch(Neighbours { piece: &values[start..(start + PIECE + 1).min(values.len())], m });
-    let products: f64 = match starts.len() {
-        0 | 1 => starts.iter().map(of).sum(),
-        _ => starts.par_iter().map(of).collect::<Vec<f64>>().iter().sum(),
-    };
+    let products: Vec<f64> = if is_shared(values.len()) { starts.par_iter().map(of).collect() } else { starts.iter().map(of).collect() };
+    let products: f64 = products.iter().sum();
     Some(products / (sd * sd * (moments.n - 1) as f64))
 }
 

@@ -1,5 +1,6 @@
 //! Mathematics shared by the methods.
 
+pub mod anom;
 pub mod bias;
 pub mod describe;
 pub mod equal_means;
@@ -11,3 +12,12 @@ pub mod shapes;
 pub mod sorting;
 pub mod tails;
 pub mod tolerance;
+
+/// From so many values on work is shared among the cores. Fewer are done where they are: they must not wait behind longer
+/// work that holds the cores.
+pub const MANY: usize = 1 << 16;
+
+/// Whether work on so many values is to be shared; what is one of many pieces already is not split further.
+pub fn is_shared(values: usize) -> bool {
+    values >= MANY && rayon::current_thread_index().is_none()
+}

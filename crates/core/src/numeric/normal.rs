@@ -5,6 +5,8 @@ use std::sync::OnceLock;
 
 use rayon::prelude::*;
 
+use super::is_shared;
+
 /// The density at `z`: exp(-z²/2) / √(2π).
 pub fn density(z: f64) -> f64 {
     (-0.5 * z * z).exp() / (2.0 * PI).sqrt()
@@ -42,8 +44,6 @@ pub fn ln_below(z: f64) -> f64 {
     -0.5 * z * z - (-z).ln() - 0.5 * (2.0 * PI).ln() + (-s * (1.0 - 3.0 * s * (1.0 - 5.0 * s * (1.0 - 7.0 * s)))).ln_1p()
 }
 
-/// More values than this are seen side by side.
-const MANY: usize = 50_000;
 /// Where the nodes of ln Φ end, and how many there are in a unit.
 const NODES_END: f64 = 8.0;
 const NODES_A_UNIT: f64 = 8.0;
@@ -106,7 +106,7 @@ pub fn sum_of_tails(sorted: &[f64], mean: f64, sd: f64) -> f64 {
         rest.iter().enumerate().for_each(|(lane, &x)| see(lane, done + lane, x));
         lanes.iter().sum::<f64>()
     };
-    let each: Vec<f64> = match sorted.len() > MANY {
+    let each: Vec<f64> = match is_shared(sorted.len()) {
         true => (1..nodes.len() - 1).into_par_iter().map(about).collect(),
         false => (1..nodes.len() - 1).map(about).collect(),
     };

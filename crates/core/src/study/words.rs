@@ -145,6 +145,13 @@ pub fn about(value: f64) -> String {
     if digits > 0 { format!("{rounded:.*}", digits as usize) } else { grouped(rounded.round() as usize) }
 }
 
+/// A share in percent as people compare them: "14.7 %", "38 %", "0.4 %".
+pub fn percent(share: f64) -> String {
+    let percent = 100.0 * share;
+    let decimals = if percent.abs() < 19.95 { 1 } else { 0 };
+    format!("{percent:.decimals$} %")
+}
+
 /// A share as people say it: "none", "about 32 ppm", "about 1 in 170", "about 2.4 %".
 pub fn share(share: f64) -> String {
     match share {

@@ -19,6 +19,7 @@ use crate::figure::probability::plot;
 use crate::judgement::{coarse, misfits, unlikely};
 use crate::methods::control_chart::Chart;
 use crate::numeric::describe::{self, Moments, moments};
+use crate::numeric::is_shared;
 use crate::numeric::shape::{anderson_darling, skewness_and_kurtosis};
 use crate::numeric::shapes::{Fitted, Shape, Untested, bootstrap};
 use crate::numeric::sorting::Sorted;
@@ -38,7 +39,8 @@ pub fn answer(params: Params, cancel: &Cancel) -> Result<Answer, StudyError> {
     let columns = params.values()?;
     let values = together(&columns);
     // Neither waits for the other.
-    let (sorted, plain) = rayon::join(|| Sorted::of(&values), || params.chart(&columns, cancel));
+    let (sorted, plain) = (|| Sorted::of(&values), || params.chart(&columns, cancel));
+    let (sorted, plain) = if is_shared(values.len()) { rayon::join(sorted, plain) } else { (sorted(), plain()) };
     if sorted.is_empty() {
         return Err(StudyError::TooFewValues { column: params.measure.name.clone(), have: 0, need: 1 });
     }

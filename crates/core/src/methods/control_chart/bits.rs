@@ -5,6 +5,7 @@ use std::ops::Range;
 use rayon::prelude::*;
 
 use super::wide::greater;
+use crate::numeric::is_shared;
 
 /// Points looked at by one core at a time: few enough to stay next to it, and a multiple of sixty-four.
 const PIECE: usize = 1 << 12;
@@ -51,7 +52,7 @@ impl Bits {
             };
             facts.iter().map(of).collect::<Vec<Vec<u64>>>()
         };
-        let pieces: Vec<Vec<Vec<u64>>> = if values.len() > PIECE {
+        let pieces: Vec<Vec<Vec<u64>>> = if is_shared(values.len()) {
             values.par_chunks(PIECE).enumerate().map(look).collect()
         } else {
             values.chunks(PIECE).enumerate().map(look).collect()

@@ -16,6 +16,7 @@ use super::points::Points;
 use super::process::{Process, bases, moving_ranges, of_values};
 use crate::numeric::bias::range_constants;
 use crate::numeric::describe::{Moments, mean_and_extent, moments};
+use crate::numeric::is_shared;
 use crate::study::StudyError;
 
 /// Values, with omitted ones as missing.
@@ -70,8 +71,8 @@ pub fn processes(params: &Params, points: &Points, used: &[f64], ranges: &[f64],
 /// [`StudyError::OutOfRange`] for a baseline beyond the last point.
 pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<ChartParts, StudyError> {
     let used = used(values, points);
-    // Neither waits for the other.
-    let (of_values, ranges) = rayon::join(|| moments(&used), || ranges_by_phase(&used, points, params.mr_length));
+    let (of_values, of_ranges) = (|| moments(&used), || ranges_by_phase(&used, points, params.mr_length));
+    let (of_values, ranges) = if is_shared(used.len()) { rayon::join(of_values, of_ranges) } else { (of_values(), of_ranges()) };
     let whole = (of_values, mean_and_extent(&ranges));
     let processes = processes(params, points, &used, &ranges, Some(whole))?;
     let constants = range_constants(params.mr_length).expect("the moving range length is checked to be 2 or more");

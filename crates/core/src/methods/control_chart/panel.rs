@@ -11,11 +11,9 @@ use super::plotted::Plotted;
 use super::points::{Phase, Points};
 use super::search::{Search, Zones};
 use crate::numeric::describe::{self, Moments};
+use crate::numeric::is_shared;
 use crate::study::words::ValueFormat;
 use crate::study::{Cancel, StudyError};
-
-/// From so many points on patterns are searched side by side.
-const SIDE_BY_SIDE_FROM: usize = 1 << 16;
 
 /// A panel before its signals are searched.
 pub struct PanelSpec {
@@ -197,8 +195,7 @@ impl Panel {
                 search.find(rule, phase.first, &mut found);
                 Ok(found)
             };
-            let long = phase.last - phase.first > SIDE_BY_SIDE_FROM;
-            let found: Vec<Vec<Signal>> = match long {
+            let found: Vec<Vec<Signal>> = match is_shared(phase.last - phase.first) {
                 true => run_rules.par_iter().map(find).collect::<Result<_, StudyError>>()?,
                 false => run_rules.iter().map(find).collect::<Result<_, StudyError>>()?,
             };
