@@ -36,10 +36,7 @@ const studyOf = async (dataset, method, place, search) => {
 };
 
 const seen = (text) => page.getByText(text).first().waitFor();
-const study = async (name) => {
-  await page.goto(address);
-  await page.getByRole("link", { name }).click();
-};
+const study = async (dataset) => page.goto(address + (await studyOf(dataset, "control-chart", 0, "")));
 
 try {
   await take("wall", "/", () => seen("are not steady"));
@@ -55,7 +52,7 @@ try {
   await take("study-means-with-phases", await studyOf("Lens thickness, press 2", "control-chart", 0, ""), () =>
     page.getByTestId("verdict").waitFor(),
   );
-  await take("study-baseline", await studyOf("Lens thickness, press 2", "control-chart", 1, ""), () =>
+  await take("gauge", await studyOf("Groove depth, gauge study", "gauge-crossed", 0, ""), () =>
     page.getByTestId("verdict").waitFor(),
   );
   await take("look", await studyOf("Seal leak rate", "distribution", 0, ""), () =>
@@ -77,7 +74,7 @@ try {
   await take("indices", await studyOf("Lens dimensions, receiving", "indices", 0, ""), () =>
     page.getByTestId("verdict").waitFor(),
   );
-  await study(/Beam flux, final test/);
+  await study("Beam flux, final test");
   await take("study", null, () => page.getByTestId("verdict").waitFor());
   await page.keyboard.press("]");
   await page.getByLabel("Cause", { exact: true }).fill("weak LED reel");
@@ -88,7 +85,7 @@ try {
   await page.getByRole("button", { name: /kind of chart/ }).click();
   await page.getByRole("button", { name: "Help me choose" }).click();
   await take("advice", null, () => seen("Do you count defectives or defects?"));
-  await study(/Beam flux, final test/);
+  await study("Beam flux, final test");
   await page.getByRole("button", { name: /patterns to watch for/ }).click();
   await take("slot", null, () => seen("hugging the centre"));
 } finally {

@@ -39,7 +39,8 @@ export function placeStaircase(numbers: Numbers, width: number, height: number, 
   const rows = Math.min(numbers.operators.length, OPERATORS_DRAWN);
   const strip = Math.max(STRIP.least, STRIP.head + STRIP.row * rows + 12);
   const bottom = Math.max(MARGIN.top + 80, height - strip - FOOT);
-  const right = Math.max(MARGIN.left + 80, width * (1 - RULERS) - 24);
+  // Readings about the means are drawn too large for rulers beside them.
+  const right = deviation ? width - MARGIN.right : Math.max(MARGIN.left + 80, width * (1 - RULERS) - 24);
   const stairs = { left: MARGIN.left, right, top: MARGIN.top, bottom };
   const rulers = { left: right + 40, right: width - MARGIN.right, top: MARGIN.top, bottom };
   const shown = (value: number, part: number) => (deviation ? value - (numbers.parts[part]?.mean ?? 0) : value);
@@ -56,7 +57,8 @@ export function placeStaircase(numbers: Numbers, width: number, height: number, 
   const both = numbers.lsl != null && numbers.usl != null && !deviation;
   const middle = both ? ((numbers.lsl ?? 0) + (numbers.usl ?? 0)) / 2 : (low + high) / 2;
   const widest = Math.max(0, ...numbers.spreads.map(({ wide }) => wide), numbers.basis_wide ?? 0);
-  const ends = [low, high, ...fences.map(({ value }) => value), middle - widest / 2, middle + widest / 2].filter(near);
+  const reach = deviation ? [] : [middle - widest / 2, middle + widest / 2];
+  const ends = [low, high, ...fences.map(({ value }) => value), ...reach].filter(near);
   const [first, last] = [Math.min(...ends), Math.max(...ends)];
   const pad = (last - first || 1) * 0.06;
   const y = scaleLinear([first - pad, last + pad], [bottom, MARGIN.top]);

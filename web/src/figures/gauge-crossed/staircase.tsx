@@ -69,7 +69,7 @@ export function Staircase({ numbers, name, size, figure, deviation }: Props) {
           strokeWidth="1.5"
           strokeOpacity="0.85"
         />
-        <Rulers numbers={numbers} layout={layout} />
+        {!deviation && <Rulers numbers={numbers} layout={layout} />}
         <Operators numbers={numbers} layout={layout} writer={writer} />
         {mark && (
           <g data-export="no" data-testid="reading" pointerEvents="none">

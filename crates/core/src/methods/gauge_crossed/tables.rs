@@ -50,7 +50,10 @@ fn components(of: &Numbers, components: &[Component]) -> Table {
 }
 
 fn analysis(id: &'static str, title: &str, lines: &[Line]) -> Table {
-    let (short, four) = (ValueFormat::fixed(5), ValueFormat::fixed(4));
+    // The smallest mean square with three digits.
+    let least = lines.iter().filter_map(|line| line.ms).filter(|ms| *ms > 0.0).fold(f64::INFINITY, f64::min);
+    let decimals = if least.is_finite() { (2.0 - least.log10().floor()).clamp(0.0, 12.0) } else { 2.0 };
+    let (short, four) = (ValueFormat::fixed(decimals as usize), ValueFormat::fixed(4));
     let each = || lines.iter();
     Table::new(id, title)
         .texts("source", each().map(|line| Some(words(line.source).to_owned())))
