@@ -1,5 +1,6 @@
 import { expect, test } from "@playwright/test";
 import { roundWidth } from "../src/figures/distribution/layout";
+import { type Numbers as Gauge, placeStaircase, stairPath } from "../src/figures/gauge-crossed/layout";
 import { fixed, shortTime, typedNumber } from "../src/lib/format";
 import { arcEnds, dialGeometry } from "../src/marks/dial-layout";
 import { nearestPoint, type Scale, spreadLabels, stepPath } from "../src/marks/panel-layout";
@@ -113,4 +114,31 @@ test("the wall stands by dataset, the one with the worst dial first, and small d
   expect(order(false)).toEqual(["D1 1.5 1.2", "D2 0.9 none", "D3 2"]);
   expect(order(true)).toEqual(["D2 none 0.9", "D3 2", "D1 1.2 1.5"]);
   expect([columnsIn(1168, false), columnsIn(1168, true), columnsIn(90, false)]).toEqual([4, 7, 1]);
+});
+
+test("the staircase keeps readings, fences and rulers on one axis, and steps in their order", () => {
+  const part = (label: string, mean: number) => ({ label, mean, readings: [[mean - 0.1, mean + 0.1], [mean]] });
+  const numbers = {
+    n: 9,
+    parts: [part("a", 1), part("b", 2), part("c", 4)],
+    operators: [{ label: "Ida" }, { label: "Mei" }],
+    lsl: 0,
+    usl: 5,
+    spreads: [{ source: "gauge", wide: 0.6 }],
+    basis_wide: 5,
+  } as unknown as Gauge;
+  const layout = placeStaircase(numbers, 900, 600, false);
+  expect(layout.marks).toHaveLength(9);
+  expect(layout.marks.every((mark) => mark.x > layout.stairs.left && mark.x < layout.stairs.right)).toBe(true);
+  expect([layout.fences.length, layout.middle, layout.crowded]).toEqual([2, 2.5, false]);
+  // The frame of the rulers is as tall as the tolerance on the axis of the readings.
+  expect(layout.y(0) - layout.y(5)).toBeLessThanOrEqual(layout.stairs.bottom - layout.stairs.top);
+  expect(stairPath(numbers, layout, false).match(/[ML]/g)).toHaveLength(3);
+  const about = placeStaircase(numbers, 900, 600, true);
+  expect([about.fences.length, about.stairs.right > layout.stairs.right]).toEqual([0, true]);
+  expect(Math.max(...about.marks.map((mark) => Math.abs(mark.value)))).toBeCloseTo(0.1);
+  // A limit far away is not drawn, for it would flatten the readings.
+  expect(placeStaircase({ ...numbers, usl: 500 } as Gauge, 900, 600, false).fences).toHaveLength(1);
+  const many = { ...numbers, parts: Array.from({ length: 90 }, (_, k) => part(`p${k}`, k)) } as unknown as Gauge;
+  expect(placeStaircase(many, 900, 600, false).crowded).toBe(true);
 });

@@ -77,7 +77,7 @@ fn one_who_does_not_repeat_and_one_far_reading_are_told_apart() {
 #[test]
 fn what_cannot_be_studied_is_an_answer_with_a_word_about_it_or_an_error_that_says_what_to_do() {
     let steady = |p: usize, o: usize, t: usize| Some(50.0 + 8.0 * p as f64 + scatter(p, o, t, 0.5));
-    let gap = study(4, 2, 2, |p, o, t| ((p, o, t) != (2, 1, 0)).then(|| 50.0 + p as f64));
+    let gap = study(4, 2, 2, |p, o, t| ((p, o, t) != (2, 1, 0)).then_some(50.0 + p as f64));
     let error = judge(&gap, json!({})).err().unwrap().to_string();
     assert!(error.contains("I1 has 1 reading of part H2 where others have 2"), "{error}");
     let error = judge(&study(1, 3, 3, steady), json!({})).err().unwrap().to_string();
@@ -130,4 +130,64 @@ fn decision_values_are_those_of_the_largest_of_many_drawn_means() {
         assert!((h - want).abs() < 0.004, "k {k}, df {df}: {h}");
     }
     assert!(anom::decision(1, 9.0, 0.05).is_nan() && anom::decision(3, 0.0, 0.05).is_nan());
+}
+
+/// Three parts, two operators, two readings, worked by hand: cell means 1, 2 | 4, 5 | 7, 9, one unit either side.
+#[test]
+fn a_small_study_worked_by_hand_comes_out_to_the_last_digit() {
+    let means = [[1.0, 2.0], [4.0, 5.0], [7.0, 9.0]];
+    let small = study(3, 2, 2, |p, o, t| Some(means[p][o] + if t == 0 { 1.0 } else { -1.0 }));
+    let of = numbers(&judge(&small, json!({"tolerance": 60, "alpha_pool": 0.0})).unwrap());
+    let line = |place: usize, field: &str| of["anova"]["with_interaction"][place][field].as_f64().unwrap();
+    // Grand mean 14/3; parts 1.5, 4.5, 8; operators 4, 16/3.
+    let grand: f64 = 14.0 / 3.0;
+    let parts = 4.0 * [1.5, 4.5, 8.0].map(|mean: f64| (mean - grand).powi(2)).iter().sum::<f64>();
+    let operators = 6.0 * 2.0 * (2.0_f64 / 3.0).powi(2);
+    // Cells less part, less operator, plus grand: ∓ 1/6, ∓ 1/6, ± 1/3.
+    let interaction = 2.0 * 2.0 * (2.0 / 36.0 + 1.0 / 9.0);
+    for (place, df, ss) in [(0, 2.0, parts), (1, 1.0, operators), (2, 2.0, interaction), (3, 6.0, 12.0)] {
+        assert!((line(place, "ss") - ss).abs() < 1e-12 && line(place, "df") == df, "{place}: {} {ss}", line(place, "ss"));
+    }
+    assert!((line(4, "ss") - (parts + operators + interaction + 12.0)).abs() < 1e-12 && line(4, "df") == 11.0);
+    // The interaction is smaller than repeating: its component is set to 0, and with it goes the interval.
+    assert_eq!((&of["anova"]["pooled"], &of["anova"]["set_to_zero"]), (&json!(true), &json!([])));
+    // Pooled: (12 + interaction)/8; operators (MSₒ − MSₑ)/6 and parts (MSₚ − MSₑ)/4.
+    let pooled = (12.0 + interaction) / 8.0;
+    let variance = |place: usize| of["anova"]["components"][place]["variance"].as_f64().unwrap();
+    let [operator, part] = [(operators - pooled) / 6.0, (parts / 2.0 - pooled) / 4.0];
+    for (place, want) in [(0, pooled + operator), (1, pooled), (3, operator), (4, 0.0), (5, part), (6, pooled + operator + part)] {
+        assert!((variance(place) - want).abs() < 1e-12, "{place}");
+    }
+    let gauge = (pooled + operator).sqrt();
+    assert!((of["share"].as_f64().unwrap() - 6.0 * gauge / 60.0).abs() < 1e-12);
+    assert_eq!(of["ndc"], json!((1.41 * part.sqrt() / gauge).floor().max(1.0)));
+    // Every cell has the range 2; K₁ of two readings in six cells, K₂ of two operators, K₃ of three parts.
+    let d2 = |m: usize, g: f64| {
+        let constants = acorn_core::numeric::bias::range_constants(m).unwrap();
+        (constants.d2.powi(2) + constants.d3.powi(2) / g).sqrt()
+    };
+    let ev = 2.0 / d2(2, 6.0);
+    let av = ((4.0 / 3.0 / d2(2, 1.0)).powi(2) - ev * ev / 6.0).sqrt();
+    let pv = 6.5 / d2(3, 1.0);
+    for (field, want) in [("ev", ev), ("av", av), ("grr", ev.hypot(av)), ("pv", pv), ("tv", ev.hypot(av).hypot(pv))] {
+        assert!((of["range"][field]["sd"].as_f64().unwrap() - want).abs() < 1e-12, "{field}");
+    }
+}
+
+#[test]
+fn operators_who_repeat_alike_seldom_stand_out() {
+    use rand::{RngExt, SeedableRng};
+    let mut random = rand_xoshiro::Xoshiro256PlusPlus::seed_from_u64(3);
+    let mut draw = || acorn_core::numeric::normal::quantile(random.random_range(1e-9..1.0 - 1e-9));
+    let (mut off, mut unlike) = (0, 0);
+    for _ in 0..400 {
+        let values: Vec<f64> = (0..60).map(|_| draw()).collect();
+        let one = study(5, 4, 3, |p, o, t| Some(10.0 * p as f64 + values[(t * 4 + o) * 5 + p]));
+        let of = numbers(&judge(&one, json!({"method": "anova"})).unwrap());
+        let any = |field: &str| of["operators"].as_array().unwrap().iter().any(|operator| operator[field] == true);
+        off += usize::from(any("off"));
+        unlike += usize::from(any("inconsistent"));
+    }
+    // One in twenty of 400, give or take four sds.
+    assert!((3..=38).contains(&off) && (3..=38).contains(&unlike), "{off} off, {unlike} unlike");
 }

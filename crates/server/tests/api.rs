@@ -380,3 +380,25 @@ async fn a_column_comes_in_with_its_unit_and_a_doubt_about_decimals_is_answered_
     assert_eq!(said, [("width", Some("mm")), ("leak", Some("mL/min")), ("remark", None)]);
     assert_eq!(stored["rows"].as_u64().or(stored["row_count"].as_u64()), Some(3));
 }
+
+#[tokio::test]
+async fn jobs_are_listed_only_while_they_last_and_terms_are_told_to_everyone() {
+    let service = Service::start().await;
+    assert_eq!(service.get("/api/jobs").await, json!([]));
+    assert_eq!(service.send(Method::DELETE, "/api/jobs/7", json!({})).await.status(), 404);
+    let dataset = service.dataset((0..40).map(|i| 800.0 + f64::from(i * 7 % 11))).await;
+    let study: Value = service.send(Method::POST, "/api/studies", json!({"spec": chart(&dataset)})).await.json().await.unwrap();
+    let progress = format!("/api/studies/{}/progress", study["id"]);
+    service.get(&format!("/api/studies/{}/outcome", study["id"])).await;
+    assert_eq!((service.get(&progress).await, service.get("/api/jobs").await), (Value::Null, json!([])));
+    let terms = service.get("/api/glossary").await;
+    let term = |name: &str| terms.as_array().unwrap().iter().find(|term| term["name"] == name).unwrap();
+    assert!(term("Pp, Ppk")["forms"].as_array().unwrap().contains(&json!("Ppk")));
+    assert!(term("p-value")["source"].as_str().unwrap().contains("ISO"));
+    // What shows is changed like anything else of a study, and by its revision.
+    let show = |revision: i64| json!({"revision": revision, "shown": {"zones": true}});
+    let path = format!("/api/studies/{}", study["id"]);
+    let changed: Value = service.send(Method::PATCH, &path, show(1)).await.json().await.unwrap();
+    assert_eq!((&changed["shown"], &changed["revision"]), (&json!({"zones": true}), &json!(2)));
+    assert_eq!(service.send(Method::PATCH, &path, show(1)).await.status(), 412);
+}

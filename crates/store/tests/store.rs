@@ -297,3 +297,32 @@ async fn rows_are_left_out_only_with_a_cause_and_come_back_with_undo() {
     assert_eq!(store.findings(study.id).await.unwrap(), []);
     assert!(matches!(turn(&store, &undone, Turn::Undo).await, Err(StoreError::NothingToUndo)));
 }
+
+#[tokio::test]
+async fn marks_that_show_are_kept_with_the_study_undone_and_bounded() {
+    let Fixture { folder: _folder, store, dataset } = fixture(10).await;
+    let study = store.create_study(&asked(&dataset, plain_chart("flux")), &MR).await.unwrap();
+    assert!(study.shown.is_empty());
+    let show = |shown: &[(&str, bool)], on: &Study| StudyChange {
+        revision: on.revision,
+        shown: Some(shown.iter().map(|(mark, on)| ((*mark).to_owned(), *on)).collect()),
+        ..StudyChange::default()
+    };
+    let changed = store.change_study(study.id, &show(&[("zones", true)], &study), &MR).await.unwrap();
+    assert_eq!((changed.shown["zones"], changed.revision, &changed.spec), (true, study.revision + 1, &study.spec));
+    // The same again is no change, and no line of history.
+    let same = store.change_study(study.id, &show(&[("zones", true)], &changed), &MR).await.unwrap();
+    assert_eq!(same.revision, changed.revision);
+    let lines = store.study_history(study.id, 9).await.unwrap();
+    assert_eq!(lines.iter().filter(|line| line.what == "shown").count(), 1);
+    let undone = turn(&store, &same, Turn::Undo).await.unwrap();
+    assert!(undone.shown.is_empty());
+    let redone = turn(&store, &undone, Turn::Redo).await.unwrap();
+    assert_eq!(redone.shown, changed.shown);
+    let many: Vec<String> = (0..101).map(|mark| format!("mark {mark}")).collect();
+    let many: Vec<(&str, bool)> = many.iter().map(|mark| (mark.as_str(), true)).collect();
+    for bad in [&many[..], &[("  ", true)]] {
+        assert!(matches!(store.change_study(study.id, &show(bad, &redone), &MR).await, Err(StoreError::BadStatement { .. })));
+    }
+    assert_eq!(store.study(study.id).await.unwrap(), redone);
+}

@@ -120,9 +120,7 @@ fn span(answer: &Answer) -> Option<Note> {
     let of = &answer.numbers;
     let (first, last) = (of.parts.first()?, of.parts.last()?);
     let span = last.mean - first.mean;
-    if of.share.is_none() {
-        return None;
-    }
+    of.share?;
     let alike = of.ndc.is_some_and(|ndc| ndc < GROUPS);
     match of.tolerance {
         Some(room) if span < ALIKE * room => Some(note(
