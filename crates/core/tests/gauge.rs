@@ -70,6 +70,8 @@ fn one_who_does_not_repeat_and_one_far_reading_are_told_apart() {
         |p: usize, o: usize, t: usize| Some(50.0 + 8.0 * p as f64 + scatter(p, o, t, 0.4) + if (p, o, t) == (4, 2, 1) { 9.0 } else { 0.0 });
     let computed = judge(&study(10, 3, 3, slip), json!({})).unwrap();
     assert!(says(&computed, "of part H4 by I2 lies"));
+    let shown = computed.answer.points(&View { first: Some(88), last: Some(200), points: Some(1) });
+    assert_eq!(shown.rows(), 2, "a page of readings is a stretch of them");
     let about = computed.next[0].points.unwrap();
     assert_eq!(computed.answer.rows(about[0], about[1]), [(30 + 20 + 4) as i64], "the row of that reading is opened");
 }

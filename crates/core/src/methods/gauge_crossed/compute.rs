@@ -265,8 +265,8 @@ impl Kept for Answer {
         tables::all(&self.numbers)
     }
 
-    fn points(&self, _view: &View) -> Table {
-        tables::readings(&self.cells, &self.numbers.writer)
+    fn points(&self, view: &View) -> Table {
+        tables::readings(&self.cells, &self.numbers.writer, view)
     }
 
     fn rows(&self, first: usize, last: usize) -> Vec<i64> {

@@ -5,7 +5,7 @@ use super::cells::{Cells, mean};
 use super::components::Component;
 use super::numbers::Numbers;
 use crate::study::words::ValueFormat;
-use crate::study::{Table, Term};
+use crate::study::{Table, Term, View};
 
 /// All tables.
 pub fn all(of: &Numbers) -> Vec<Table> {
@@ -102,11 +102,11 @@ fn help(of: &Numbers) -> Table {
     Table::of_terms("would-help", "The gauge, if one thing were mended", heads, terms.collect())
 }
 
-/// Every reading with its part, its operator and its distance from the mean of the part.
-pub fn readings(cells: &Cells, writer: &ValueFormat) -> Table {
+/// The readings of a stretch, each with its part, its operator and its distance from the mean of the part.
+pub fn readings(cells: &Cells, writer: &ValueFormat, view: &View) -> Table {
     let means: Vec<f64> = (0..cells.parts.len()).map(|part| mean(cells.of_part(part))).collect();
     let whose = |reading: usize| cells.whose(reading);
-    let all = || 0..cells.values.len();
+    let all = || view.stretch(cells.values.len()).0;
     Table::new("points", "Readings")
         .texts("part", all().map(|reading| Some(cells.parts[whose(reading).0].clone())))
         .texts("operator", all().map(|reading| Some(cells.operators[whose(reading).1].clone())))
