@@ -6,7 +6,7 @@ mod common;
 use acorn_core::frame::Frame;
 use acorn_core::methods::cards;
 use acorn_core::study::card::{Choice, FieldKind, Filling, Slot};
-use acorn_core::study::{MethodCard, Spec, StudyError};
+use acorn_core::study::{MethodCard, Spec, StudyError, View};
 use common::{ask, awkward, frame, sent, sound};
 use serde_json::{Map, Value, json};
 
@@ -240,6 +240,9 @@ fn awkward_data_give_an_answer_without_holes_or_an_error_in_words() {
                 match ask(&frame, &spec) {
                     Ok(answer) => {
                         sound(card.method, what, &sent(&answer));
+                        // The long table is read in pages: the one after the last is empty, and a page is no longer than asked for.
+                        let page = |first: usize| answer.answer.points(&View { first: Some(first), last: Some(first), points: None });
+                        assert!(page(0).rows() <= 1 && page(9_999_999).rows() == 0, "{}, {what}: {}", card.method, spec);
                         *answered.entry(card.method).or_default() += 1;
                     }
                     Err(error) => {

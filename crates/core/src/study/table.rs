@@ -2,6 +2,7 @@
 
 use serde::Serialize;
 
+use super::View;
 use super::words::ValueFormat;
 use crate::frame::{NO_CODE, Values};
 
@@ -142,6 +143,21 @@ impl Table {
             Cells::Numbers(cells) => cells.len(),
             Cells::Texts(cells) => cells.len(),
         })
+    }
+
+    /// The rows of a stretch; a table is never thinned.
+    pub fn in_view(mut self, view: &View) -> Table {
+        let stretch = view.stretch(self.rows()).0;
+        for column in &mut self.columns {
+            match &mut column.cells {
+                Cells::Numbers(cells) => *cells = cells.drain(stretch.clone()).collect(),
+                Cells::Texts(cells) => *cells = cells.drain(stretch.clone()).collect(),
+            }
+        }
+        if !self.lines.is_empty() {
+            self.lines = self.lines.drain(stretch).collect();
+        }
+        self
     }
 
     /// Named columns for a file, with every digit.

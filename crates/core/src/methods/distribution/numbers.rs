@@ -185,7 +185,7 @@ impl Kept for Numbers {
         tables
     }
 
-    fn points(&self, _view: &View) -> Table {
+    fn points(&self, view: &View) -> Table {
         let bins = || self.groups.iter().flat_map(|group| group.bins.iter().map(move |bin| (group, bin)));
         let edge = self.writer.finer();
         let name = |group: &GroupNumbers| group.label.clone().unwrap_or_else(|| "all".to_owned());
@@ -200,5 +200,6 @@ impl Kept for Numbers {
                 Some("bars"),
                 bins().map(|(group, bin)| Some(bin.count as f64 / group.n.max(1) as f64)),
             )
+            .in_view(view)
     }
 }

@@ -114,7 +114,7 @@ impl Kept for Numbers {
         vec![table]
     }
 
-    fn points(&self, _view: &View) -> Table {
+    fn points(&self, view: &View) -> Table {
         let (id, two, three) = (Some("row"), ValueFormat::fixed(2), ValueFormat::fixed(3));
         self.named(Table::new("points", "Indices"))
             .wholes("n", id, self.rows.iter().map(|row| row.n))
@@ -127,5 +127,6 @@ impl Kept for Numbers {
             .wholes("signals", id, self.rows.iter().map(|row| row.signals))
             .numbers("shape p", Some(&three), id, self.numbers_of(|row| row.shape_p))
             .texts("verdict", self.rows.iter().map(|row| Some(row.problem.clone().unwrap_or_else(|| row.title.clone()))))
+            .in_view(view)
     }
 }

@@ -74,10 +74,11 @@ impl Kept for Numbers {
         vec![Table::of_terms("share", "Share", &["", "value", "95 % from", "to"], terms)]
     }
 
-    fn points(&self, _view: &View) -> Table {
+    fn points(&self, view: &View) -> Table {
         Table::new("points", "Counts under the claim")
             .numbers("count", Some(&ValueFormat::whole()), None, self.outcomes.iter().map(|one| Some(one.count)))
             .numbers("chance", Some(&ValueFormat::percent(3)), Some("exact-p"), self.outcomes.iter().map(|one| Some(one.chance)))
             .texts("adds to p", self.outcomes.iter().map(|one| one.in_tail.then(|| "yes".to_owned())))
+            .in_view(view)
     }
 }

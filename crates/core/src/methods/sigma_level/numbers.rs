@@ -198,5 +198,6 @@ impl Kept for Answer {
             .numbers("first-time yield", Some(&share), Some("first-time-yield"), of(|step| step.first_time_yield))
             .numbers("rolled yield", Some(&share), Some("rolled-yield"), of(|step| step.rolled_yield))
             .numbers("sigma level", Some(&ValueFormat::fixed(2)), Some("sigma-level"), steps.iter().map(|step| step.sigma_level))
+            .in_view(view)
     }
 }
