@@ -1,6 +1,6 @@
 import { line } from "d3-shape";
 import type { ValueFormat } from "../lib/format";
-import type { PanelLayout, PointNumbers } from "./panel-layout";
+import type { Fence, PanelLayout, PointNumbers } from "./panel-layout";
 
 /** Up to this many points each gets a dot; beyond, the line alone tells the story until one zooms in. */
 const DOTS_UP_TO = 260;
@@ -26,8 +26,10 @@ export function Axis({ layout, writer }: { layout: Pick<PanelLayout, "box" | "y"
   );
 }
 
+type FenceProps = Fence & { layout: Pick<PanelLayout, "box" | "y"> };
+
 /** The fence of a specification limit: hatched on the forbidden side. */
-export function FenceLine({ layout, side, value }: { layout: PanelLayout; side: "lsl" | "usl"; value: number }) {
+export function FenceLine({ layout, side, value }: FenceProps) {
   const { box, y } = layout;
   const at = y(value);
   const out = side === "usl" ? -6 : 6;

@@ -123,6 +123,21 @@ impl<'a> Filled<'a> {
         self.given(option).and_then(Value::as_f64).or_else(usual)
     }
 
+    /// The specification limits of a column: those of the statement, which stand together, else the column's own.
+    ///
+    /// # Errors
+    /// [`StudyError::BadOption`] when the lower one does not lie below the upper one.
+    pub fn limits(&self, column: &Column) -> Result<[Option<f64>; 2], StudyError> {
+        let limits = match (self.number("lsl"), self.number("usl")) {
+            (None, None) => [column.info.lsl, column.info.usl],
+            (lsl, usl) => [lsl, usl],
+        };
+        match limits {
+            [Some(lsl), Some(usl)] if lsl >= usl => Err(bad("usl", format!("USL {usl} must lie above LSL {lsl}"))),
+            limits => Ok(limits),
+        }
+    }
+
     /// A whole number; what holds unless said otherwise when it is not given.
     pub fn whole(&self, option: &str) -> Option<usize> {
         self.number(option).map(|number| number as usize)

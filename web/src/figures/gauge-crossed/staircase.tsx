@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type PointerEvent, type RefObject, useMemo, useState } from "react";
 import { counted, fixed, type ValueFormat, writerOf } from "../../lib/format";
-import { Axis } from "../../marks/panel-marks";
+import { Axis, FenceLine } from "../../marks/panel-marks";
 import { Heading, Sheet } from "../../marks/sheet";
 import { type Staircase as Layout, type Mark, type Numbers, placeStaircase, stairPath } from "./layout";
 import { OperatorMark, operatorColour } from "./operator-mark";
@@ -60,7 +60,9 @@ export function Staircase({ numbers, name, size, figure, deviation }: Props) {
         </Heading>
         <Steps numbers={numbers} layout={layout} />
         <Axis layout={{ box: layout.stairs, y: layout.y }} writer={writer} />
-        <Limits layout={layout} />
+        {layout.fences.map((fence) => (
+          <FenceLine key={fence.side} layout={{ box: layout.stairs, y: layout.y }} {...fence} />
+        ))}
         {layout.crowded ? <Strokes layout={layout} /> : <Readings numbers={numbers} layout={layout} />}
         <path
           d={stairPath(numbers, layout, deviation)}
@@ -176,30 +178,6 @@ function Strokes({ layout: { marks, stairs, step, y } }: { layout: Layout }) {
       strokeOpacity="0.6"
     />
   );
-}
-
-function Limits({ layout: { fences, stairs, y } }: { layout: Layout }) {
-  return fences.map(({ side, value }) => {
-    const [at, out] = [y(value), side === "usl" ? -6 : 6];
-    const strokes = [];
-    for (let x = stairs.left + 4; x < stairs.right; x += 9) strokes.push(`M${x} ${at}l5 ${out}`);
-    return (
-      <g key={side} stroke="var(--ink)">
-        <path d={`M${stairs.left} ${at}H${stairs.right}`} strokeWidth="2" />
-        <path d={strokes.join("")} strokeWidth="0.8" strokeOpacity="0.6" />
-        <text
-          x={stairs.left + 6}
-          y={at + (side === "usl" ? 15 : -6)}
-          stroke="none"
-          fill="var(--ink)"
-          fontSize="12"
-          fontWeight="600"
-        >
-          {side.toUpperCase()} {String(value)}
-        </text>
-      </g>
-    );
-  });
 }
 
 function nearest({ marks, y, crowded }: Layout, x: number, height: number): number | null {

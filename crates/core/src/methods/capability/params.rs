@@ -155,16 +155,7 @@ impl Params {
         let only = asked.option::<OrNone<Only>>("only")?.and_then(OrNone::some);
         let measure = asked.needed("measure")?;
         let further: Vec<&Column> = asked.columns("measure").into_iter().skip(1).collect();
-        let limit = |option: &str| asked.option::<f64>(option);
-        let (lsl, usl) = match (limit("lsl")?, limit("usl")?) {
-            (None, None) => (measure.info.lsl, measure.info.usl),
-            own => own,
-        };
-        if let (Some(low), Some(high)) = (lsl, usl)
-            && low >= high
-        {
-            return Err(bad("usl", format!("USL {high} must lie above LSL {low}")));
-        }
+        let [lsl, usl] = asked.limits(measure)?;
         if historical.is_some() && shape != ShapeChoice::Normal {
             return Err(bad("historical", "a mean and sd from before go with the normal shape only"));
         }
@@ -180,7 +171,7 @@ impl Params {
             frame: of_group(asked.frame(), &read, group, only.as_ref())?,
             subgroups,
             order: order.map(|order| order.name.clone()),
-            target: limit("target")?.or(measure.info.target),
+            target: asked.number("target").or(measure.info.target),
             lsl,
             usl,
             bound: asked.number("bound"),

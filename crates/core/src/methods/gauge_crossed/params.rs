@@ -70,16 +70,7 @@ impl<'f> Params<'f> {
     /// [`StudyError`] names the role or option.
     pub fn read(asked: &Filled<'f>) -> Result<Params<'f>, StudyError> {
         let measure = asked.needed("measure")?;
-        let limit = |option: &str| asked.option::<f64>(option);
-        let (lsl, usl) = match (limit("lsl")?, limit("usl")?) {
-            (None, None) => (measure.info.lsl, measure.info.usl),
-            own => own,
-        };
-        if let (Some(low), Some(high)) = (lsl, usl)
-            && low >= high
-        {
-            return Err(bad("usl", format!("USL {high} must lie above LSL {low}")));
-        }
+        let [lsl, usl] = asked.limits(measure)?;
         let (part, operator) = (asked.needed("part")?, asked.needed("operator")?);
         if part.name == operator.name {
             return Err(bad("operator", "parts and operators are the same column; choose who read them"));
