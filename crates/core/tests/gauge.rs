@@ -66,6 +66,9 @@ fn one_who_does_not_repeat_and_one_far_reading_are_told_apart() {
     let wide = |p: usize, o: usize, t: usize| Some(50.0 + 8.0 * p as f64 + scatter(p, o, t, if o == 1 { 3.0 } else { 0.4 }));
     let computed = judge(&study(10, 3, 3, wide), json!({})).unwrap();
     assert!(says(&computed, "I1 (sd ") && says(&computed, "does not repeat like the others"));
+    let two = |p: usize, o: usize, t: usize| Some(50.0 + 8.0 * p as f64 + scatter(p, o, t, if o == 1 || o == 4 { 3.0 } else { 0.4 }));
+    let computed = judge(&study(10, 6, 3, two), json!({})).unwrap();
+    assert!(says(&computed, "and I4 (sd ") && says(&computed, "do not repeat like the others"));
     let slip =
         |p: usize, o: usize, t: usize| Some(50.0 + 8.0 * p as f64 + scatter(p, o, t, 0.4) + if (p, o, t) == (4, 2, 1) { 9.0 } else { 0.0 });
     let computed = judge(&study(10, 3, 3, slip), json!({})).unwrap();

@@ -98,11 +98,15 @@ export function Staircase({ numbers, name, size, figure, deviation }: Props) {
 /** The steps as stripes with the names of the parts, as many as have room. */
 function Steps({ numbers, layout: { stairs, step } }: { numbers: Numbers; layout: Layout }) {
   const every = Math.max(1, Math.ceil(46 / step));
+  const striped = step > 4;
+  const seen = numbers.parts
+    .map(({ label }, place) => ({ label, place }))
+    .filter(({ place }) => striped || place % every === 0);
   return (
     <g>
-      {numbers.parts.map(({ label }, place) => (
+      {seen.map(({ label, place }) => (
         <g key={label}>
-          {place % 2 === 1 && step > 4 && (
+          {place % 2 === 1 && striped && (
             <rect
               x={stairs.left + step * place}
               width={step}

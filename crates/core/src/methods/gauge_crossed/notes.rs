@@ -44,6 +44,11 @@ fn note(tone: Tone, sentence: impl Into<String>, detail: Option<String>) -> Note
     Note { letter: String::new(), tone, sentence: sentence.into(), detail, pin: None, offers: Vec::new() }
 }
 
+/// The verb of one or of several.
+fn verb(subjects: usize, [one, many]: [&'static str; 2]) -> &'static str {
+    if subjects == 1 { one } else { many }
+}
+
 fn coarse(answer: &Answer) -> Option<Note> {
     let of = &answer.numbers;
     let cells = of.n / of.trials.max(1);
@@ -88,7 +93,7 @@ fn bias(answer: &Answer) -> Option<Note> {
         let words = format!("No operator reads off: all lie within ± {} of their mean.", of.writer.computed(reach));
         return Some(note(Tone::Calm, words, None));
     }
-    let verb = if off.len() == 1 { "reads" } else { "read" };
+    let verb = verb(off.len(), ["reads", "read"]);
     Some(note(Tone::Alarm, format!("{} {verb} off by more than repeating explains.", listed(&off)), detail))
 }
 
@@ -104,12 +109,14 @@ fn consistency(answer: &Answer) -> Option<Note> {
     let range = format!("All alike would lie between {} and {}.", of.writer.computed(low), of.writer.computed(high));
     match (&wide[..], &narrow[..]) {
         ([], []) => None,
-        ([], _) => {
-            Some(note(Tone::Unsure, format!("{} repeats better than the others.", listed(&narrow)), Some(format!("{range} Learn how."))))
-        }
+        ([], _) => Some(note(
+            Tone::Unsure,
+            format!("{} {} better than the others.", listed(&narrow), verb(narrow.len(), ["repeats", "repeat"])),
+            Some(format!("{range} Learn how.")),
+        )),
         _ => Some(note(
             Tone::Alarm,
-            format!("{} does not repeat like the others.", listed(&wide)),
+            format!("{} {} not repeat like the others.", listed(&wide), verb(wide.len(), ["does", "do"])),
             Some(format!("{range} Watch how the piece is held and read.")),
         )),
     }
