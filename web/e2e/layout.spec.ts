@@ -1,6 +1,6 @@
 import { expect, test } from "@playwright/test";
 import { roundWidth } from "../src/figures/distribution/layout";
-import { type Numbers as Gauge, placeStaircase, stairPath } from "../src/figures/gauge-crossed/layout";
+import { type Numbers as Gauge, placeStaircase, stairPath } from "../src/marks/gauge/layout";
 import { fixed, shortTime, typedNumber } from "../src/lib/format";
 import { arcEnds, dialGeometry } from "../src/marks/dial-layout";
 import { nearestPoint, type Scale, spreadLabels, stepPath } from "../src/marks/panel-layout";

@@ -16,7 +16,7 @@ pub const PLENTY: usize = 5000;
 const DEPARTURE: f64 = 0.001;
 
 /// Up to so many different values come from coarse readings: fewer than ten steps in the spread (AIAG MSA, 4th ed., ch. 2).
-const COARSE: usize = 9;
+pub const COARSE: usize = 9;
 
 /// So few values are not called coarse: they cannot have many steps.
 const ENOUGH: usize = 20;

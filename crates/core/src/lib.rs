@@ -8,6 +8,7 @@ pub mod cancel;
 pub mod dial;
 pub mod figure;
 pub mod frame;
+pub mod gauge;
 pub mod glossary;
 pub mod judgement;
 pub mod methods;

@@ -82,9 +82,18 @@ fn one_who_does_not_repeat_and_one_far_reading_are_told_apart() {
 #[test]
 fn what_cannot_be_studied_is_an_answer_with_a_word_about_it_or_an_error_that_says_what_to_do() {
     let steady = |p: usize, o: usize, t: usize| Some(50.0 + 8.0 * p as f64 + scatter(p, o, t, 0.5));
-    let gap = study(4, 2, 2, |p, o, t| ((p, o, t) != (2, 1, 0)).then_some(50.0 + p as f64));
-    let error = judge(&gap, json!({})).err().unwrap().to_string();
-    assert!(error.contains("I1 has 1 reading of part H2 where others have 2"), "{error}");
+    let error = judge(&study(4, 2, 2, |_, _, _| None), json!({})).err().unwrap().to_string();
+    assert!(error.contains("0 usable values"), "{error}");
+    let error = judge(&study(4, 2, 2, |p, _, _| (p == 1).then_some(50.0)), json!({})).err().unwrap().to_string();
+    assert!(error.contains("only part H1 of 4 has a reading yet"), "{error}");
+    let apart = study(4, 2, 2, |p, o, t| (p / 2 == o).then(|| steady(p, o, t)).flatten());
+    let error = judge(&apart, json!({})).err().unwrap().to_string();
+    assert!(error.contains("I1 has read no part that I0 has read"), "{error}");
+    let gap = study(4, 2, 2, |p, o, t| ((p, o, t) != (2, 1, 0)).then(|| steady(p, o, t)).flatten());
+    let error = judge(&gap, json!({"method": "range"})).err().unwrap().to_string();
+    assert!(error.contains("equally many readings"), "{error}");
+    let computed = judge(&gap, json!({})).unwrap();
+    assert!(says(&computed, "I1 has 1 reading of part H2 where others have 2.") && numbers(&computed)["range"].is_null());
     let error = judge(&study(1, 3, 3, steady), json!({})).err().unwrap().to_string();
     assert!(error.contains("one part tells nothing"), "{error}");
     let error = judge(&study(5, 2, 1, steady), json!({"method": "range"})).err().unwrap().to_string();
@@ -125,6 +134,40 @@ fn one_limit_counts_twice_the_way_to_it_and_a_process_sd_stands_in_for_a_toleran
     assert_eq!((&of["basis"], &of["anova"]["components"][0]["pct_tolerance"]), (&json!("process"), &Value::Null));
     let want = of["anova"]["components"][0]["sd"].as_f64().unwrap() / 2.0;
     assert_eq!(of["share"], json!(want));
+}
+
+/// A sheet is read operator by operator: what has been read so far is told, and of whom nothing can be said.
+#[test]
+fn a_sheet_that_is_still_being_filled_is_answered_as_far_as_it_goes() {
+    let depth = |p: usize, o: usize, t: usize| 50.0 + 8.0 * p as f64 + [0.0, 1.0, -1.0][o] + scatter(p, o, t, 0.5);
+    let upto = |read: usize| study(10, 3, 3, move |p, o, t| (t * 30 + o * 10 + p < read).then(|| depth(p, o, t)));
+    let first = judge(&upto(10), json!({})).unwrap();
+    assert_eq!((first.verdict.tone, first.verdict.title.as_str()), (Tone::Unsure, "Too few to say"));
+    assert!(first.verdict.sentence.starts_with("10 of 90 readings: too few"), "{}", first.verdict.sentence);
+    assert!(says(&first, "Nothing can be said of I1 and I2 yet: no reading.") && numbers(&first)["anova"].is_null());
+    let some = judge(&upto(41), json!({})).unwrap();
+    assert!(some.verdict.sentence.starts_with("41 of 90 readings, so far: the gauge takes "), "{}", some.verdict.sentence);
+    assert_ne!(some.verdict.tone, Tone::Calm);
+    assert!(says(&some, "49 readings are still to come."));
+    // All of one operator, as if there were no other.
+    let alone = judge(&study(10, 3, 3, |p, o, t| (o == 1).then(|| depth(p, o, t))), json!({})).unwrap();
+    let only = judge(&study(10, 1, 3, |p, _, t| Some(depth(p, 1, t))), json!({})).unwrap();
+    assert_eq!(numbers(&alone)["anova"]["components"], numbers(&only)["anova"]["components"]);
+    let whole = judge(&upto(90), json!({})).unwrap();
+    assert!(numbers(&whole)["balanced"] == true && !whole.verdict.sentence.contains("so far"));
+}
+
+/// Restricted likelihood gives the components of the variance analysis as the study becomes balanced.
+#[test]
+fn one_missing_reading_changes_little_and_likelihood_agrees_with_the_analysis() {
+    let depth = |p: usize, o: usize, t: usize| 50.0 + 8.0 * p as f64 + 1.5 * o as f64 + scatter(p, o, t, 1.0) + scatter(o, p, 1, 0.9);
+    let whole = numbers(&judge(&study(10, 3, 3, |p, o, t| Some(depth(p, o, t))), json!({})).unwrap());
+    let gap = study(10, 3, 3, |p, o, t| ((p, o, t) != (4, 1, 2)).then(|| depth(p, o, t)));
+    let gap = numbers(&judge(&gap, json!({})).unwrap());
+    for place in [0, 1, 3, 4, 5] {
+        let [before, after] = [&whole, &gap].map(|of| of["anova"]["components"][place]["sd"].as_f64().unwrap());
+        assert!((before - after).abs() < 0.08 * before, "{place}: {before} {after}");
+    }
 }
 
 /// By four million draws of k means each, in Python with NumPy (seed 11).

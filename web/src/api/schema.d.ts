@@ -677,6 +677,20 @@ export interface components {
             /** @description Possible answers. */
             answers: components["schemas"]["AdviceAnswer"][];
         };
+        /** @description Pieces that agree. */
+        Agreement: {
+            /** @description Pieces. */
+            inspected: number;
+            /** @description Those that agree. */
+            matched: number;
+            /**
+             * Format: double
+             * @description Their share.
+             */
+            share: number;
+            /** @description Its exact 95 % interval. */
+            ci95: number[];
+        };
         /** @description A line of the table of a variance analysis; null where there is nothing to tell. */
         AnovaLine: {
             /** @description What it is about. */
@@ -748,8 +762,49 @@ export interface components {
              */
             revision: number;
         };
+        /** @description Mean of all biases. */
+        AverageBias: {
+            /**
+             * Format: double
+             * @description The mean.
+             */
+            bias: number;
+            /**
+             * Format: double
+             * @description Its t, N − pieces df.
+             */
+            t?: number | null;
+            /**
+             * Format: double
+             * @description Its two-sided chance.
+             */
+            p?: number | null;
+        };
         BTreeMap: {
             [key: string]: boolean;
+        };
+        /** @description The fit with its 95 % band at a reference. */
+        BandPoint: {
+            /**
+             * Format: double
+             * @description The reference.
+             */
+            reference: number;
+            /**
+             * Format: double
+             * @description The fit there.
+             */
+            fit: number;
+            /**
+             * Format: double
+             * @description Lower end; null without one.
+             */
+            low?: number | null;
+            /**
+             * Format: double
+             * @description Upper end; null without one.
+             */
+            high?: number | null;
         };
         /** @description What a box plot needs besides the quartiles. */
         BoxNumbers: {
@@ -994,6 +1049,18 @@ export interface components {
             fields: components["schemas"]["Field"][];
             /** @description Roles and options that tell that it is meant while none is chosen. */
             told_by: string[];
+        };
+        /** @description Kappa of two operators. */
+        CohenPair: components["schemas"]["PairKappa"] & {
+            /** @description One. */
+            a: string;
+            /** @description The other. */
+            b: string;
+        };
+        /** @description Kappa of an operator with the reference. */
+        CohenReference: components["schemas"]["PairKappa"] & {
+            /** @description Who. */
+            operator: string;
         };
         /** @description The properties of a column as they should be; every one is given, so that empty means none. */
         ColumnChange: components["schemas"]["ColumnInfo"] & {
@@ -1581,6 +1648,16 @@ export interface components {
             /** @description What it should read; null for missing. */
             text?: string | null;
         };
+        /** @description Kappa of all judgements. */
+        Fleiss: components["schemas"]["Kappa"] & {
+            /** @description Of each label. */
+            categories: components["schemas"]["FleissCategory"][];
+        };
+        /** @description Kappa of one label against all others. */
+        FleissCategory: components["schemas"]["Kappa"] & {
+            /** @description The label. */
+            category: string;
+        };
         /** @description A formula of the method with its source. */
         Formula: {
             /** @description By which tables name it. */
@@ -1676,6 +1753,40 @@ export interface components {
             /** @description 95 % interval of the gauge's variance; null where a component of it was set to 0. */
             ci95?: number[] | null;
         };
+        /** @description What a study of judgements computes; null where there is nothing to tell. */
+        GaugeAttributeNumbers: {
+            /** @description Judgements. */
+            n: number;
+            /** @description Rows left out for want of a judgement, a part, an operator or a reference. */
+            missing: number;
+            /** @description Judgements of a part by an operator. */
+            trials: number;
+            /** @description The operators. */
+            operators: string[];
+            /** @description Labels, those of the judgements first. */
+            labels: string[];
+            /** @description The label that means bad. */
+            bad?: string | null;
+            /** @description Of each operator, parts on which all own trials agree; null with one trial. */
+            within?: components["schemas"]["OperatorAgreement"][] | null;
+            /** @description Of each operator, parts on which all own trials agree with the reference; null without one. */
+            against?: components["schemas"]["OperatorAgreement"][] | null;
+            /** @description Parts on which all judgements agree. */
+            between: components["schemas"]["Agreement"];
+            all_against?: components["schemas"]["Agreement"] | null;
+            /** @description Kappa of all judgements of a part. */
+            fleiss: components["schemas"]["Fleiss"];
+            /** @description Kappa of pairs of operators, judgements paired by part and trial. */
+            cohen: components["schemas"]["CohenPair"][];
+            /** @description Kappa of each operator with the reference; null without one. */
+            cohen_reference?: components["schemas"]["CohenReference"][] | null;
+            /** @description Wrong judgements by kind; null without two labels, a bad one and a reference. */
+            errors?: components["schemas"]["JudgementErrors"][] | null;
+            /** @description The parts with their judgements, those with most disagreement first; of very many only these. */
+            grid: components["schemas"]["GridPart"][];
+            /** @description Parts in all. */
+            parts: number;
+        };
         /**
          * @description What the gauge's spread is held against.
          * @enum {string}
@@ -1727,8 +1838,14 @@ export interface components {
             n: number;
             /** @description Rows without a reading, a part or an operator. */
             missing: number;
-            /** @description Readings of one part by one operator. */
+            /** @description Rows that name a part and an operator: readings that are or will be. */
+            asked: number;
+            /** @description Operators who have rows but no reading yet. */
+            unread: string[];
+            /** @description Most readings of one part by one operator. */
             trials: number;
+            /** @description Whether every operator has read every part equally often. */
+            balanced: boolean;
             /**
              * Format: double
              * @description Mean of all readings.
@@ -1745,6 +1862,8 @@ export interface components {
             share?: number | null;
             /** @description Its 95 % interval; null without one. */
             share_ci95?: number[] | null;
+            /** @description 95 % interval of the gauge's share of everything seen; null without one. */
+            study_ci95?: number[] | null;
             /**
              * Format: double
              * @description Groups of parts that the gauge tells apart.
@@ -1759,6 +1878,8 @@ export interface components {
             spreads: components["schemas"]["GaugeSpread"][];
             /** @description The parts, lowest mean first, with every reading. */
             parts: components["schemas"]["GaugePart"][];
+            /** @description Those readings as they were measured, each by its place among them; empty when they are very many. */
+            in_order: number[];
             /** @description The operators, in order of first appearance. */
             operators: components["schemas"]["GaugeOperator"][];
             /** @description Decision limits of a bias; null when there is none to decide. */
@@ -1794,6 +1915,39 @@ export interface components {
             /** @description How readings are written. */
             writer: components["schemas"]["ValueWriter"];
         };
+        /** @description What a linearity study computes; null where there is nothing to tell. */
+        GaugeLinearityNumbers: {
+            /** @description Readings. */
+            n: number;
+            /** @description Rows without a reading, a piece or a reference. */
+            missing: number;
+            /** @description The pieces in rising order of the reference. */
+            parts: components["schemas"]["LinearityPart"][];
+            fit?: components["schemas"]["LinearityFit"] | null;
+            /** @description Mean of all biases. */
+            average: components["schemas"]["AverageBias"];
+            /**
+             * Format: double
+             * @description |slope| × so many process sds; null without a process sd.
+             */
+            linearity?: number | null;
+            /**
+             * Format: double
+             * @description |slope|; null with one reference.
+             */
+            pct_linearity?: number | null;
+            /**
+             * Format: double
+             * @description |Average bias| over so many process sds; null without a process sd.
+             */
+            pct_bias?: number | null;
+            /** @description The band of the fit over the references. */
+            band: components["schemas"]["BandPoint"][];
+            /** @description How readings are written. */
+            writer: components["schemas"]["ValueWriter"];
+            /** @description How references are written. */
+            reference_writer: components["schemas"]["ValueWriter"];
+        };
         /** @description What one thing mended would bring. */
         GaugeMended: {
             /** @description In words. */
@@ -1814,6 +1968,89 @@ export interface components {
              */
             share?: number | null;
         };
+        /** @description The variance analysis. */
+        GaugeNestedAnova: {
+            /** @description operator, part, repeatability, total. */
+            table: components["schemas"]["AnovaLine"][];
+            /** @description total-gauge, repeatability, reproducibility, part, total. */
+            components: components["schemas"]["GaugeComponent"][];
+            /** @description Components that came out below 0 and were set to 0. */
+            set_to_zero: string[];
+            /**
+             * Format: double
+             * @description Groups of parts that the gauge tells apart; null when it does not vary.
+             */
+            ndc?: number | null;
+        };
+        /** @description What a nested gauge study computes. */
+        GaugeNestedNumbers: {
+            /** @description Readings. */
+            n: number;
+            /** @description Rows without a reading, a part or an operator. */
+            missing: number;
+            /** @description Operators who have rows but no reading yet. */
+            unread: string[];
+            /** @description Readings of a part. */
+            trials: number;
+            /**
+             * Format: double
+             * @description Mean of all readings.
+             */
+            mean: number;
+            /** @description The variance analysis. */
+            anova: components["schemas"]["GaugeNestedAnova"];
+            /** @description What the verdict is held against. */
+            basis: components["schemas"]["GaugeBasis"];
+            /**
+             * Format: double
+             * @description The gauge's share of that; null when nothing varies.
+             */
+            share?: number | null;
+            /** @description Its 95 % interval; null without one. */
+            share_ci95?: number[] | null;
+            /**
+             * Format: double
+             * @description Groups of parts that the gauge tells apart.
+             */
+            ndc?: number | null;
+            /**
+             * Format: double
+             * @description How wide the basis is, in the unit of the measurement; null when nothing varies.
+             */
+            basis_wide?: number | null;
+            /** @description Spreads of repeatability, operators, gauge and parts, with their shares of the basis. */
+            spreads: components["schemas"]["GaugeSpread"][];
+            /** @description The parts, operator after operator, lowest mean first. */
+            parts: components["schemas"]["GaugePart"][];
+            /** @description The operators, in order of first appearance. */
+            operators: components["schemas"]["GaugeOperator"][];
+            /** @description Decision limits of a bias; null when there is none to decide. */
+            bias_limits?: number[] | null;
+            /** @description Decision limits of an operator's sd. */
+            sd_limits?: number[] | null;
+            /**
+             * Format: double
+             * @description Lower specification limit.
+             */
+            lsl?: number | null;
+            /**
+             * Format: double
+             * @description Upper specification limit.
+             */
+            usl?: number | null;
+            /**
+             * Format: double
+             * @description The room that the spread is held against, when that is a tolerance.
+             */
+            tolerance?: number | null;
+            /**
+             * Format: double
+             * @description Sds in a study variation.
+             */
+            multiplier: number;
+            /** @description How readings are written. */
+            writer: components["schemas"]["ValueWriter"];
+        };
         /** @description An operator beside the others. */
         GaugeOperator: {
             /** @description The name. */
@@ -1832,12 +2069,12 @@ export interface components {
             off: boolean;
             /**
              * Format: double
-             * @description Sd within parts; null with one reading a cell.
+             * @description Sd within parts; null with one reading a part.
              */
             sd?: number | null;
             /**
              * Format: double
-             * @description Mean range within parts; null with one reading a cell.
+             * @description Mean range within parts; null with one reading a part.
              */
             mean_range?: number | null;
             /** @description Whether the sd passes its limits. */
@@ -1852,7 +2089,7 @@ export interface components {
              * @description Mean of all its readings.
              */
             mean: number;
-            /** @description Readings by operator; of very many the smallest, the mean and the largest. */
+            /** @description Readings by operator, none of one who has not read it; of very many the smallest, the mean and the largest. */
             readings: number[][];
         };
         /** @description What the range method gives. */
@@ -1890,6 +2127,101 @@ export interface components {
              * @description So many sds over the tolerance; null without limits.
              */
             pct_tolerance?: number | null;
+        };
+        /** @description A reading in its place. */
+        GaugeReading: {
+            /** @description Its place, from 0. */
+            i: number;
+            /**
+             * Format: double
+             * @description Its value.
+             */
+            value: number;
+        };
+        /** @description What a study of one reference piece computes. Shares are fractions; null where there is nothing to tell. */
+        GaugeSingleNumbers: {
+            /** @description Readings. */
+            n: number;
+            /** @description Rows without one. */
+            missing: number;
+            /**
+             * Format: double
+             * @description Their mean.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description Their sd; null with one reading.
+             */
+            sd?: number | null;
+            /**
+             * Format: double
+             * @description The known value.
+             */
+            reference: number;
+            /**
+             * Format: double
+             * @description Mean less reference.
+             */
+            bias: number;
+            /**
+             * Format: double
+             * @description t of the bias, n − 1 df.
+             */
+            bias_t?: number | null;
+            /**
+             * Format: double
+             * @description Its two-sided chance.
+             */
+            bias_p?: number | null;
+            /** @description 95 % interval of the bias. */
+            bias_ci95?: number[] | null;
+            /**
+             * Format: double
+             * @description The tolerance; null without one.
+             */
+            tolerance?: number | null;
+            /**
+             * Format: double
+             * @description The share of it that the gauge may take.
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description Sds counted as its spread.
+             */
+            multiplier: number;
+            /**
+             * Format: double
+             * @description Capability by spread.
+             */
+            cg?: number | null;
+            /** @description Its 95 % interval. */
+            cg_ci95?: number[] | null;
+            /**
+             * Format: double
+             * @description Capability by spread and bias.
+             */
+            cgk?: number | null;
+            /**
+             * Format: double
+             * @description Spread over the tolerance.
+             */
+            pct_repeatability?: number | null;
+            /**
+             * Format: double
+             * @description Spread and bias over the tolerance; null when the bias alone takes its share.
+             */
+            pct_repeatability_bias?: number | null;
+            /**
+             * Format: double
+             * @description Smallest step over the tolerance.
+             */
+            pct_resolution?: number | null;
+            /** @description The readings of a view, in order, thinned. */
+            readings: components["schemas"]["GaugeReading"][];
+            /** @description How readings are written. */
+            writer: components["schemas"]["ValueWriter"];
         };
         /** @description A spread in the unit of the measurement. */
         GaugeSpread: {
@@ -1930,6 +2262,22 @@ export interface components {
             revision: number;
             /** @description Their ids. */
             row_ids: number[];
+        };
+        /** @description A part with its judgements. */
+        GridPart: {
+            /** @description Its place among all parts. */
+            part: number;
+            /** @description The name. */
+            label: string;
+            /**
+             * Format: int32
+             * @description Its known label, by place among the labels.
+             */
+            reference?: number | null;
+            /** @description Labels of each operator's trials. */
+            ratings: number[][];
+            /** @description Judgements that differ from the reference, or without one from what most said. */
+            odd: number;
         };
         /**
          * @description One group; null is what cannot be told: sd below two values, skewness below three, kurtosis below four, the test of
@@ -2218,6 +2566,48 @@ export interface components {
              */
             seed?: number | null;
         };
+        /** @description Wrong judgements of an operator. */
+        JudgementErrors: {
+            /** @description Who. */
+            operator: string;
+            /** @description Judgements "good" of bad pieces. */
+            misses: number;
+            /**
+             * Format: double
+             * @description Over all judgements of bad pieces; null without one.
+             */
+            miss_rate?: number | null;
+            /** @description Judgements "bad" of good pieces. */
+            false_alarms: number;
+            /**
+             * Format: double
+             * @description Over all judgements of good pieces; null without one.
+             */
+            false_alarm_rate?: number | null;
+        };
+        /** @description A kappa with its test against no agreement. */
+        Kappa: {
+            /**
+             * Format: double
+             * @description Kappa; null when it is 0/0.
+             */
+            kappa?: number | null;
+            /**
+             * Format: double
+             * @description Standard error under no agreement.
+             */
+            se?: number | null;
+            /**
+             * Format: double
+             * @description Kappa over that.
+             */
+            z?: number | null;
+            /**
+             * Format: double
+             * @description One-sided chance.
+             */
+            p?: number | null;
+        };
         /**
          * @description What a column holds, as a person would say it.
          * @enum {string}
@@ -2293,6 +2683,90 @@ export interface components {
             notes: components["schemas"]["Note"][];
             /** @description Smallest and largest of all values and limits, for one scale. */
             span?: number[] | null;
+        };
+        /** @description Bias on reference by least squares. */
+        LinearityFit: {
+            /**
+             * Format: double
+             * @description The bias at reference 0.
+             */
+            intercept: number;
+            /**
+             * Format: double
+             * @description Growth of the bias for a unit of the reference.
+             */
+            slope: number;
+            /**
+             * Format: double
+             * @description Sd about the line; null below three readings.
+             */
+            s?: number | null;
+            /**
+             * Format: double
+             * @description Share of the variation of the biases that the line explains.
+             */
+            r2?: number | null;
+            /**
+             * Format: double
+             * @description t of the intercept, N − 2 df.
+             */
+            intercept_t?: number | null;
+            /**
+             * Format: double
+             * @description Its two-sided chance.
+             */
+            intercept_p?: number | null;
+            /**
+             * Format: double
+             * @description t of the slope, N − 2 df.
+             */
+            slope_t?: number | null;
+            /**
+             * Format: double
+             * @description Its two-sided chance.
+             */
+            slope_p?: number | null;
+        };
+        /** @description A piece of known value. */
+        LinearityPart: {
+            /** @description Its name. */
+            label: string;
+            /**
+             * Format: double
+             * @description Its known value.
+             */
+            reference: number;
+            /** @description Readings of it. */
+            n: number;
+            /**
+             * Format: double
+             * @description Their mean.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description That less the reference.
+             */
+            bias: number;
+            /**
+             * Format: double
+             * @description Sd of the readings; null with one.
+             */
+            sd?: number | null;
+            /**
+             * Format: double
+             * @description t of the bias.
+             */
+            t?: number | null;
+            /**
+             * Format: double
+             * @description Its two-sided chance.
+             */
+            p?: number | null;
+            /** @description 95 % interval of the bias. */
+            bias_ci95?: number[] | null;
+            /** @description Single biases; none when there are very many. */
+            biases: number[];
         };
         /** @description What changed. */
         LiveEvent: {
@@ -2538,6 +3012,18 @@ export interface components {
         Numbers: (components["schemas"]["GaugeCrossedNumbers"] & {
             /** @enum {string} */
             method: "gauge-crossed";
+        }) | (components["schemas"]["GaugeNestedNumbers"] & {
+            /** @enum {string} */
+            method: "gauge-nested";
+        }) | (components["schemas"]["GaugeSingleNumbers"] & {
+            /** @enum {string} */
+            method: "gauge-single";
+        }) | (components["schemas"]["GaugeLinearityNumbers"] & {
+            /** @enum {string} */
+            method: "gauge-linearity";
+        }) | (components["schemas"]["GaugeAttributeNumbers"] & {
+            /** @enum {string} */
+            method: "gauge-attribute";
         }) | (components["schemas"]["DistributionNumbers"] & {
             /** @enum {string} */
             method: "distribution";
@@ -2615,6 +3101,11 @@ export interface components {
             /** @description Actions that are not done, the soonest due first. */
             actions: components["schemas"]["OpenAction"][];
         };
+        /** @description Pieces on which an operator agrees. */
+        OperatorAgreement: components["schemas"]["Agreement"] & {
+            /** @description Who. */
+            operator: string;
+        };
         /** @description The answer with the points of one view. */
         Outcome: {
             /** @description The answer in one sentence. */
@@ -2629,6 +3120,21 @@ export interface components {
             tables: components["schemas"]["AnswerTable"][];
             /** @description Next questions. */
             next: components["schemas"]["NextQuestion"][];
+        };
+        /** @description A kappa of two with its interval. */
+        PairKappa: {
+            /**
+             * Format: double
+             * @description Kappa; null when it is 0/0.
+             */
+            kappa?: number | null;
+            /**
+             * Format: double
+             * @description Large-sample standard error.
+             */
+            se?: number | null;
+            /** @description 95 % interval, not clipped. */
+            ci95?: number[] | null;
         };
         /** @description One panel. */
         PanelNumbers: {

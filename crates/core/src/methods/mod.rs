@@ -33,6 +33,10 @@ macro_rules! methods {
 
 methods! {
     gauge_crossed::GaugeCrossed "Can we trust the gauge?",
+    gauge_nested::GaugeNested "Can we trust a gauge that destroys the piece?",
+    gauge_single::GaugeSingle "Is this gauge right and repeatable?",
+    gauge_linearity::GaugeLinearity "Is the gauge right over its whole range?",
+    gauge_attribute::GaugeAttribute "Do inspectors agree?",
     distribution::Distribution "What does it look like?",
     control_chart::ControlChart "Is it steady?",
     sigma_level::SigmaLevel "How bad is it?",

@@ -1,8 +1,9 @@
 import { memo } from "react";
 import type { Schema } from "../../api/client";
+import { Letter } from "../../marks/letter";
 import type { PanelLayout, Signal } from "../../marks/panel-layout";
 import { ringRadius } from "../../marks/panel-marks";
-import { signalKey, toneColour } from "../../marks/tone";
+import { signalKey } from "../../marks/tone";
 
 type Note = Schema["Note"];
 
@@ -140,25 +141,4 @@ function pointPlace({ numbers, box, x, y, brackets }: PanelLayout, note: Note) {
   const right = cx + 30 < box.right;
   const up = cy - 22 > box.top - 10;
   return { x: cx + (right ? 16 : -16), y: cy + (up ? -12 : 14) };
-}
-
-type LetterProps = { note: Note; x: number; y: number; lit: boolean; onLight: (letter: string | null) => void };
-
-function Letter({ note, x, y, lit, onLight }: LetterProps) {
-  return (
-    // biome-ignore lint/a11y/noStaticElementInteractions: hovering only lights the note, whose text is beside the figure
-    <g transform={`translate(${x},${y})`} onMouseEnter={() => onLight(note.letter)} onMouseLeave={() => onLight(null)}>
-      <circle r={lit ? 11 : 9} fill={toneColour(note.tone)} />
-      <text
-        y="4"
-        textAnchor="middle"
-        fontSize="12"
-        fontWeight="700"
-        fontFamily="Fraunces Variable, Georgia, serif"
-        fill="var(--sheet)"
-      >
-        {note.letter}
-      </text>
-    </g>
-  );
 }

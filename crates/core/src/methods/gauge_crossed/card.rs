@@ -2,8 +2,9 @@
 
 use std::sync::LazyLock;
 
-use super::params::{ALPHA_POOL, MULTIPLIER};
+use super::params::ALPHA_POOL;
 use super::terms::TERMS;
+use crate::gauge::against::MULTIPLIER;
 use crate::study::card::{Choice, Filling, Formula, GROUPING, MethodCard, NUMBERS, Slot};
 
 /// The card.
@@ -52,7 +53,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
     }
 });
 
-const FORMULAS: [Formula; 9] = [
+const FORMULAS: [Formula; 11] = [
     Formula::new(
         "components",
         "Components of variance",
@@ -78,6 +79,18 @@ const FORMULAS: [Formula; 9] = [
         "Interval of the gauge",
         "modified large sample: Σ cᵢMSᵢ − √Σ(Gᵢcᵢ MSᵢ)² to Σ cᵢMSᵢ + √Σ(Hᵢcᵢ MSᵢ)², Gᵢ = 1 − df/χ²₀.₉₇₅, Hᵢ = df/χ²₀.₀₂₅ − 1",
         "Burdick, Borror and Montgomery (2003)",
+    ),
+    Formula::new(
+        "share-interval",
+        "Interval of a share",
+        "each MS replaced by df MS/χ²(df), the share computed again, its 2.5 and 97.5 % points of 2,000 draws (seed 1)",
+        "Hamada and Weerahandi (2000); Burdick, Borror and Montgomery (2005)",
+    ),
+    Formula::new(
+        "uneven",
+        "Cells that differ in number",
+        "components by restricted maximum likelihood; sums of squares adjusted for each other (type III with every cell filled)",
+        "Searle, Casella and McCulloch (1992), ch. 6; Yates (1934)",
     ),
     Formula::new(
         "range-method",

@@ -3,7 +3,6 @@
 use super::params::Params;
 use crate::frame::{Groups, Missing};
 use crate::study::filled::{bad, numbers};
-use crate::study::words::counted;
 use crate::study::{Cancel, StudyError};
 
 /// Most parts.
@@ -13,96 +12,147 @@ const OPERATORS_MOST: usize = 10_000;
 /// Most cells of parts and operators.
 const CELLS_MOST: usize = 4_000_000;
 
-/// Every operator's readings of every part, equally many in each cell.
+/// Every operator's readings of every part.
 pub struct Cells {
-    /// Names of the parts, in order of first appearance.
+    /// Names of the parts that were read, in order of first appearance.
     pub parts: Vec<String>,
-    /// Names of the operators, in order of first appearance.
+    /// Names of the operators who read, in order of first appearance.
     pub operators: Vec<String>,
-    /// Readings of one part by one operator.
-    pub trials: usize,
     /// Part after part, in each operator after operator, in each reading after reading.
     pub values: Vec<f64>,
     /// The row of each.
     pub rows: Vec<usize>,
+    /// Where each cell ends.
+    ends: Vec<usize>,
+    /// Rows that name a part and an operator.
+    pub asked: usize,
     /// Rows without a reading, a part or an operator.
     pub missing: usize,
+    /// Operators who have rows but no reading yet.
+    pub unread: Vec<String>,
 }
 
 impl Cells {
     /// Gathers the readings.
     ///
     /// # Errors
-    /// [`StudyError::TooFewValues`] without a reading; [`StudyError::BadOption`] below two parts, or when a cell has fewer
-    /// readings than others, which is named; [`StudyError::TooManyGroups`]; [`StudyError::Stopped`].
+    /// [`StudyError::TooFewValues`] without a reading; [`StudyError::BadOption`] below two parts;
+    /// [`StudyError::TooManyGroups`]; [`StudyError::Stopped`].
     pub fn of(params: &Params, cancel: &Cancel) -> Result<Cells, StudyError> {
         let values = numbers(params.measure, "measurement")?;
         let frame = params.frame;
         let parts = frame.groups(&[params.part], None, Missing::Left, PARTS_MOST)?;
         let operators = frame.groups(&[params.operator], None, Missing::Left, OPERATORS_MOST)?;
         cancel.check()?;
-        let part_of = places(&parts, values.len());
-        let operator_of = places(&operators, values.len());
-        let there = |row: &usize| !values[*row].is_nan() && part_of[*row] != NONE && operator_of[*row] != NONE;
-        let kept: Vec<usize> = (0..values.len()).filter(there).collect();
+        let (part_of, operator_of) = (places(&parts, values.len()), places(&operators, values.len()));
+        let is_asked = |row: &usize| part_of[*row] != NONE && operator_of[*row] != NONE;
+        let asked: Vec<usize> = (0..values.len()).filter(is_asked).collect();
+        let kept: Vec<usize> = asked.iter().copied().filter(|&row| !values[row].is_nan()).collect();
         if kept.is_empty() {
             return Err(StudyError::TooFewValues { column: params.measure.name.clone(), have: 0, need: 4 });
         }
-        let (p, o) = (parts.len(), operators.len());
+        let read_parts = Read::of(&parts, kept.iter().map(|&row| part_of[row]));
+        let read_operators = Read::of(&operators, kept.iter().map(|&row| operator_of[row]));
+        let (p, o) = (read_parts.names.len(), read_operators.names.len());
         if p.saturating_mul(o) > CELLS_MOST {
             return Err(bad("part", format!("{p} parts by {o} operators are more than {CELLS_MOST} cells")));
         }
         if p < 2 {
-            return Err(bad("part", "one part tells nothing about the others; read two parts or more, best ten that span the process"));
+            let problem = match parts.len() {
+                0 | 1 => "one part tells nothing about the others; read two parts or more, best ten that span the process".to_owned(),
+                all => format!("only part {} of {all} has a reading yet; read another", read_parts.names.concat()),
+            };
+            return Err(bad("part", problem));
         }
-        let mut counts = vec![0usize; p * o];
-        kept.iter().for_each(|&row| counts[part_of[row] * o + operator_of[row]] += 1);
-        let trials = counts.iter().copied().max().unwrap_or(0);
-        if let Some(short) = counts.iter().position(|count| *count != trials) {
-            let (part, operator) = (parts.label(short / o).unwrap_or_default(), operators.label(short % o).unwrap_or_default());
-            let cells = counts.iter().filter(|count| **count != trials).count();
-            let more = if cells > 1 { format!(", and so in {}", counted(cells - 1, "other cell", "other cells")) } else { String::new() };
-            let readings = counted(counts[short], "reading", "readings");
-            return Err(bad(
-                "measure",
-                format!(
-                    "{operator} has {readings} of part {part} where others have {trials}{more}; read what is missing, or leave out the parts that not everyone has read equally often"
-                ),
-            ));
+        let cell_of = |row: usize| read_parts.place[part_of[row]] * o + read_operators.place[operator_of[row]];
+        let mut ends = vec![0usize; p * o];
+        kept.iter().for_each(|&row| ends[cell_of(row)] += 1);
+        let mut next = vec![0usize; p * o];
+        let mut total = 0;
+        for (cell, end) in ends.iter_mut().enumerate() {
+            next[cell] = total;
+            total += *end;
+            *end = total;
         }
-        let mut next: Vec<usize> = (0..p * o).map(|cell| cell * trials).collect();
         let mut cells = Cells {
-            parts: names(&parts),
-            operators: names(&operators),
-            trials,
+            parts: read_parts.names,
+            operators: read_operators.names,
             values: vec![0.0; kept.len()],
             rows: vec![0; kept.len()],
+            ends,
+            asked: asked.len(),
             missing: values.len() - kept.len(),
+            unread: read_operators.unread,
         };
-        for row in kept {
-            let place = &mut next[part_of[row] * o + operator_of[row]];
+        for &row in &kept {
+            let place = &mut next[read_parts.place[part_of[row]] * o + read_operators.place[operator_of[row]]];
             (cells.values[*place], cells.rows[*place]) = (values[row], row);
             *place += 1;
         }
         Ok(cells)
     }
 
+    /// How many cells there are, empty ones too.
+    pub fn len(&self) -> usize {
+        self.ends.len()
+    }
+
+    /// The readings of a cell by its number.
+    pub fn nth(&self, cell: usize) -> &[f64] {
+        &self.values[self.start(cell)..self.ends[cell]]
+    }
+
+    /// The number of the first reading of a cell.
+    pub fn start(&self, cell: usize) -> usize {
+        if cell == 0 { 0 } else { self.ends[cell - 1] }
+    }
+
     /// The readings of a part by an operator.
     pub fn cell(&self, part: usize, operator: usize) -> &[f64] {
-        let start = (part * self.operators.len() + operator) * self.trials;
-        &self.values[start..start + self.trials]
+        self.nth(part * self.operators.len() + operator)
     }
 
     /// All readings of a part.
     pub fn of_part(&self, part: usize) -> &[f64] {
-        let each = self.operators.len() * self.trials;
-        &self.values[part * each..(part + 1) * each]
+        let o = self.operators.len();
+        &self.values[self.start(part * o)..self.ends[part * o + o - 1]]
     }
 
     /// The part and the operator of a reading.
     pub fn whose(&self, reading: usize) -> (usize, usize) {
-        let cell = reading / self.trials;
+        let cell = self.ends.partition_point(|end| *end <= reading);
         (cell / self.operators.len(), cell % self.operators.len())
+    }
+
+    /// Readings in each cell, when they are equally many everywhere.
+    pub fn trials(&self) -> Option<usize> {
+        let first = self.ends[0];
+        (0..self.len()).all(|cell| self.ends[cell] - self.start(cell) == first).then_some(first)
+    }
+}
+
+/// Which labels were read, and the place of each among them.
+struct Read {
+    names: Vec<String>,
+    place: Vec<usize>,
+    unread: Vec<String>,
+}
+
+impl Read {
+    fn of(groups: &Groups, read: impl Iterator<Item = usize>) -> Read {
+        let mut is_read = vec![false; groups.len()];
+        read.for_each(|group| is_read[group] = true);
+        let mut of = Read { names: Vec::new(), place: vec![NONE; groups.len()], unread: Vec::new() };
+        for (group, is_read) in is_read.into_iter().enumerate() {
+            let name = groups.label(group).unwrap_or_default().to_owned();
+            if is_read {
+                of.place[group] = of.names.len();
+                of.names.push(name);
+            } else {
+                of.unread.push(name);
+            }
+        }
+        of
     }
 }
 
@@ -115,10 +165,6 @@ fn places(groups: &Groups, rows: usize) -> Vec<usize> {
         groups.rows(group).iter().for_each(|&row| places[row] = group);
     }
     places
-}
-
-fn names(groups: &Groups) -> Vec<String> {
-    (0..groups.len()).map(|group| groups.label(group).unwrap_or_default().to_owned()).collect()
 }
 
 /// The mean of values, from a pivot near them.

@@ -8,13 +8,14 @@ mod card;
 mod cells;
 mod components;
 mod compute;
-mod decision;
 mod notes;
 mod numbers;
 mod params;
 mod range;
+mod readers;
 mod tables;
 mod terms;
+mod unbalanced;
 mod verdict;
 
 pub use numbers::Numbers;

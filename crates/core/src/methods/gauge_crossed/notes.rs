@@ -3,69 +3,34 @@
 use std::collections::BTreeMap;
 
 use super::compute::Answer;
-use super::numbers::Basis;
-use super::verdict::{GROUPS, Standing, standing};
+use super::verdict::standing;
+use crate::gauge::against::Basis;
+use crate::gauge::notes::{self, note, pinned, worst_first};
+use crate::gauge::standing::Standing;
 use crate::study::words::{capital, chance, counted, listed, percent};
-use crate::study::{NextQuestion, Note, RoleColumns, Tone, letter_notes};
-
-/// Fewer different readings than this are coarse.
-const DISTINCT_LEAST: usize = 10;
-/// Parts whose means span less of the tolerance are too alike.
-const ALIKE: f64 = 0.25;
-/// A larger part of cells whose readings are all alike is a gauge that reads too coarsely (Wheeler 2006).
-const EQUAL_MOST: f64 = 0.25;
+use crate::study::{NextQuestion, Note, RoleColumns, Tone};
 
 /// All notes, the worst first, lettered.
 pub fn all(answer: &Answer) -> Vec<Note> {
-    let notes = [
-        coarse(answer),
+    let of = &answer.numbers;
+    let without = of.would_help.iter().find(|one| one.what == "no operator differences").and_then(|one| one.share);
+    let ends = of.parts.first().zip(of.parts.last()).map(|(first, last)| last.mean - first.mean);
+    let cells = (0..answer.cells.len()).filter(|cell| answer.cells.nth(*cell).len() > 1).count();
+    worst_first(vec![
+        of.share.and_then(|_| notes::coarse(of.distinct, of.n, [of.equal_cells, cells])),
         odd(answer),
-        bias(answer),
-        consistency(answer),
-        span(answer),
+        notes::bias(&of.operators, of.bias_limits, &of.writer, without.map(|share| (share, of.basis))),
+        notes::consistency(&of.operators, of.sd_limits, &of.writer),
+        of.share.and(ends).and_then(|span| notes::span(span, of.tolerance, of.ndc)),
         ways(answer),
         interaction(answer),
         set_to_zero(answer),
         help(answer),
+        uneven(answer),
         order(answer),
+        unread(answer),
         missing(answer),
-    ];
-    let mut notes: Vec<Note> = notes.into_iter().flatten().collect();
-    notes.sort_by_key(|note| match note.tone {
-        Tone::Alarm => 0,
-        Tone::Caution => 1,
-        Tone::Calm | Tone::Unsure => 2,
-    });
-    letter_notes(&mut notes);
-    notes
-}
-
-fn note(tone: Tone, sentence: impl Into<String>, detail: Option<String>) -> Note {
-    Note { letter: String::new(), tone, sentence: sentence.into(), detail, pin: None, offers: Vec::new() }
-}
-
-/// The verb of one or of several.
-fn verb(subjects: usize, [one, many]: [&'static str; 2]) -> &'static str {
-    if subjects == 1 { one } else { many }
-}
-
-fn coarse(answer: &Answer) -> Option<Note> {
-    let of = &answer.numbers;
-    let cells = of.n / of.trials.max(1);
-    let equal = of.equal_cells as f64 > EQUAL_MOST * cells as f64;
-    let few = of.distinct.filter(|distinct| *distinct < DISTINCT_LEAST);
-    let sentence = match few {
-        Some(distinct) if of.share.is_some() => format!(
-            "Only {} among {} readings: the decimals are too coarse.",
-            counted(distinct, "different value", "different values"),
-            of.n
-        ),
-        _ if equal && of.share.is_some() => {
-            format!("In {} of {cells} cells all readings are alike: the decimals are too coarse.", of.equal_cells)
-        }
-        _ => return None,
-    };
-    Some(note(Tone::Caution, sentence, Some("Read one more decimal, and do not look at the reading before.".into())))
+    ])
 }
 
 fn odd(answer: &Answer) -> Option<Note> {
@@ -79,73 +44,8 @@ fn odd(answer: &Answer) -> Option<Note> {
         answer.cells.operators[operator],
         write.computed(odd.off.abs())
     );
-    Some(note(Tone::Caution, sentence, Some("Look for a slip before it is believed; leave its row out only with a reason.".into())))
-}
-
-fn bias(answer: &Answer) -> Option<Note> {
-    let of = &answer.numbers;
-    let [_, reach] = of.bias_limits?;
-    let off: Vec<String> =
-        of.operators.iter().filter(|one| one.off).map(|one| format!("{} {}", one.label, of.writer.signed(one.bias))).collect();
-    let without = of.would_help.iter().find(|one| one.what == "no operator differences").and_then(|one| one.share);
-    let detail = without.map(|part| format!("Without operator differences: {} of {}.", percent(part), of.basis.words()));
-    if off.is_empty() {
-        let words = format!("No operator reads off: all lie within ± {} of their mean.", of.writer.computed(reach));
-        return Some(note(Tone::Calm, words, None));
-    }
-    let verb = verb(off.len(), ["reads", "read"]);
-    Some(note(Tone::Alarm, format!("{} {verb} off by more than repeating explains.", listed(&off)), detail))
-}
-
-fn consistency(answer: &Answer) -> Option<Note> {
-    let of = &answer.numbers;
-    let [low, high] = of.sd_limits?;
-    let who = |wide: bool| {
-        let beyond = |sd: f64| if wide { sd > high } else { sd < low };
-        let of_side = of.operators.iter().filter(|one| one.sd.is_some_and(beyond));
-        of_side.map(|one| format!("{} (sd {})", one.label, of.writer.computed(one.sd.unwrap_or_default()))).collect::<Vec<_>>()
-    };
-    let (wide, narrow) = (who(true), who(false));
-    let range = format!("All alike would lie between {} and {}.", of.writer.computed(low), of.writer.computed(high));
-    match (&wide[..], &narrow[..]) {
-        ([], []) => None,
-        ([], _) => Some(note(
-            Tone::Unsure,
-            format!("{} {} better than the others.", listed(&narrow), verb(narrow.len(), ["repeats", "repeat"])),
-            Some(format!("{range} Learn how.")),
-        )),
-        _ => Some(note(
-            Tone::Alarm,
-            format!("{} {} not repeat like the others.", listed(&wide), verb(wide.len(), ["does", "do"])),
-            Some(format!("{range} Watch how the piece is held and read.")),
-        )),
-    }
-}
-
-/// Whether the parts span what they should.
-fn span(answer: &Answer) -> Option<Note> {
-    let of = &answer.numbers;
-    let (first, last) = (of.parts.first()?, of.parts.last()?);
-    let span = last.mean - first.mean;
-    of.share?;
-    let alike = of.ndc.is_some_and(|ndc| ndc < GROUPS);
-    match of.tolerance {
-        Some(room) if span < ALIKE * room => Some(note(
-            Tone::Caution,
-            format!("The parts span only {} of the tolerance: they are too alike.", percent(span / room)),
-            Some(
-                "Choose parts from the whole range, bad ones too; else the share of the study and the steps look worse than they are."
-                    .into(),
-            ),
-        )),
-        Some(room) => Some(note(Tone::Calm, format!("The parts span {} of the tolerance.", percent(span / room)), None)),
-        None if alike => Some(note(
-            Tone::Caution,
-            "The parts differ little beside the readings: choose parts from the whole range, bad ones too.",
-            Some("Give the measurement its limits, and the gauge is held against the tolerance too.".into()),
-        )),
-        None => None,
-    }
+    let detail = "Look for a slip before it is believed; leave its row out only with a reason.";
+    Some(pinned(note(Tone::Caution, sentence, Some(detail.into())), notes::STAIRS, Some(odd.drawn)))
 }
 
 /// Why the two ways differ, or that they agree.
@@ -218,10 +118,37 @@ fn order(answer: &Answer) -> Option<Note> {
     })
 }
 
+/// What to read so that every cell has as many readings as the fullest.
+fn uneven(answer: &Answer) -> Option<Note> {
+    let of = &answer.numbers;
+    let cells = &answer.cells;
+    let short: Vec<usize> = (0..cells.len()).filter(|cell| cells.nth(*cell).len() < of.trials).collect();
+    let first = *short.first().filter(|_| !of.balanced)?;
+    let (part, operator) = (&cells.parts[first / cells.operators.len()], &cells.operators[first % cells.operators.len()]);
+    let has = counted(cells.nth(first).len(), "reading", "readings");
+    let more = if short.len() > 1 { format!(", and so in {}", counted(short.len() - 1, "other cell", "other cells")) } else { String::new() };
+    let detail = "The components are fitted by likelihood instead; there is no range method, no interval, and the tests are approximate.";
+    Some(note(Tone::Unsure, format!("{operator} has {has} of part {part} where others have {}{more}.", of.trials), Some(detail.into())))
+}
+
+fn unread(answer: &Answer) -> Option<Note> {
+    let who = &answer.numbers.unread;
+    let words = || format!("Nothing can be said of {} yet: no reading.", listed(who));
+    (!who.is_empty()).then(|| note(Tone::Unsure, words(), None))
+}
+
+/// Rows without a reading, beyond those of a sheet that is still being filled.
 fn missing(answer: &Answer) -> Option<Note> {
-    let missing = answer.numbers.missing;
-    let words = || format!("{} without a reading, a part or an operator.", capital(&counted(missing, "row is", "rows are")));
-    (missing > 0).then(|| note(Tone::Unsure, words(), None))
+    let of = &answer.numbers;
+    let unread = of.asked - of.n;
+    let lost = of.missing - unread;
+    let words = || format!("{} without a part or an operator.", capital(&counted(lost, "row is", "rows are")));
+    let waiting = || format!("{} still to come.", capital(&counted(unread, "reading is", "readings are")));
+    match (lost, unread) {
+        (0, 0) => None,
+        (0, _) => Some(note(Tone::Unsure, waiting(), None)),
+        _ => Some(note(Tone::Unsure, words(), (unread > 0).then(waiting))),
+    }
 }
 
 /// What the answer makes worth asking.

@@ -2,10 +2,12 @@
 
 use serde::Serialize;
 
-use super::anova::Line;
-use super::components::Component;
-use super::decision::Operator;
 use super::range::RangeMethod;
+use crate::gauge::against::Basis;
+use crate::gauge::analysis::Line;
+use crate::gauge::component::{Component, Spread};
+use crate::gauge::operators::Operator;
+use crate::gauge::part::Part;
 use crate::study::words::ValueFormat;
 
 /// What a gauge study computes.
@@ -17,13 +19,19 @@ pub struct Numbers {
     pub n: usize,
     /// Rows without a reading, a part or an operator.
     pub missing: usize,
-    /// Readings of one part by one operator.
+    /// Rows that name a part and an operator: readings that are or will be.
+    pub asked: usize,
+    /// Operators who have rows but no reading yet.
+    pub unread: Vec<String>,
+    /// Most readings of one part by one operator.
     pub trials: usize,
+    /// Whether every operator has read every part equally often.
+    pub balanced: bool,
     /// Mean of all readings.
     pub mean: f64,
-    /// The variance analysis; null when it was not asked for.
+    /// The variance analysis; null when it was not asked for, or when nothing is left to tell repeating from.
     pub anova: Option<Anova>,
-    /// The range method; null when it was not asked for, or with one reading a cell.
+    /// The range method; null when it was not asked for, with one reading a cell, or when cells differ in number.
     pub range: Option<RangeMethod>,
     /// What the verdict is held against.
     pub basis: Basis,
@@ -31,6 +39,8 @@ pub struct Numbers {
     pub share: Option<f64>,
     /// Its 95 % interval; null without one.
     pub share_ci95: Option<[f64; 2]>,
+    /// 95 % interval of the gauge's share of everything seen; null without one.
+    pub study_ci95: Option<[f64; 2]>,
     /// Groups of parts that the gauge tells apart.
     pub ndc: Option<f64>,
     /// How wide the basis is, in the unit of the measurement; null when nothing varies.
@@ -39,6 +49,8 @@ pub struct Numbers {
     pub spreads: Vec<Spread>,
     /// The parts, lowest mean first, with every reading.
     pub parts: Vec<Part>,
+    /// Those readings as they were measured, each by its place among them; empty when they are very many.
+    pub in_order: Vec<usize>,
     /// The operators, in order of first appearance.
     pub operators: Vec<Operator>,
     /// Decision limits of a bias; null when there is none to decide.
@@ -63,31 +75,6 @@ pub struct Numbers {
     pub writer: ValueFormat,
 }
 
-/// What the gauge's spread is held against.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-#[cfg_attr(feature = "openapi", schema(as = GaugeBasis))]
-#[serde(rename_all = "kebab-case")]
-pub enum Basis {
-    /// The tolerance.
-    Tolerance,
-    /// The process, whose sd is known.
-    Process,
-    /// Everything seen in the study.
-    Study,
-}
-
-impl Basis {
-    /// "the tolerance".
-    pub fn words(self) -> &'static str {
-        match self {
-            Basis::Tolerance => "the tolerance",
-            Basis::Process => "the process spread",
-            Basis::Study => "the spread of the study",
-        }
-    }
-}
-
 /// The variance analysis.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
@@ -109,32 +96,6 @@ pub struct Anova {
     pub ndc: Option<f64>,
     /// 95 % interval of the gauge's variance; null where a component of it was set to 0.
     pub ci95: Option<[f64; 2]>,
-}
-
-/// A spread in the unit of the measurement.
-#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-#[cfg_attr(feature = "openapi", schema(as = GaugeSpread))]
-pub struct Spread {
-    /// `repeatability`, `operators`, `gauge` or `parts`.
-    pub source: &'static str,
-    /// So many sds.
-    pub wide: f64,
-    /// Its share of the basis.
-    pub share: Option<f64>,
-}
-
-/// A part with its readings.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-#[cfg_attr(feature = "openapi", schema(as = GaugePart))]
-pub struct Part {
-    /// The name.
-    pub label: String,
-    /// Mean of all its readings.
-    pub mean: f64,
-    /// Readings by operator; of very many the smallest, the mean and the largest.
-    pub readings: Vec<Vec<f64>>,
 }
 
 /// What one thing mended would bring.

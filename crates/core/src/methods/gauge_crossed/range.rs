@@ -6,8 +6,8 @@
 use serde::Serialize;
 
 use super::cells::{Cells, mean, range};
-use super::components::ndc;
-use super::params::Against;
+use crate::gauge::against::Against;
+use crate::gauge::component::ndc;
 use crate::numeric::bias::range_constants;
 
 /// What the range method gives.
@@ -53,9 +53,9 @@ fn k(of: usize, averaged: usize) -> Option<f64> {
 }
 
 impl RangeMethod {
-    /// By ranges; `None` with one reading a cell.
+    /// By ranges; `None` with one reading a cell, or when cells differ in number.
     pub fn of(cells: &Cells, against: &Against, room: Option<f64>) -> Option<RangeMethod> {
-        let (p, o, r) = (cells.parts.len(), cells.operators.len(), cells.trials);
+        let (p, o, r) = (cells.parts.len(), cells.operators.len(), cells.trials()?);
         let ranges: Vec<f64> = cells.values.chunks(r).map(range).collect();
         let ev = mean(&ranges) * k(r, p * o)?;
         let of_operator = |operator: usize| mean(&(0..p).map(|part| mean(cells.cell(part, operator))).collect::<Vec<_>>());

@@ -1,8 +1,10 @@
 import { type KeyboardEvent, type PointerEvent, type RefObject, useMemo, useState } from "react";
+import type { Schema } from "../../api/client";
 import { counted, fixed, type ValueFormat, writerOf } from "../../lib/format";
-import { Axis, FenceLine } from "../../marks/panel-marks";
-import { Heading, Sheet } from "../../marks/sheet";
-import { type Staircase as Layout, type Mark, type Numbers, placeStaircase, stairPath } from "./layout";
+import { Letter } from "../letter";
+import { Axis, FenceLine } from "../panel-marks";
+import { Heading, Sheet } from "../sheet";
+import { type Staircase as Layout, type Mark, type Numbers, pinPlace, placeStaircase, stairPath } from "./layout";
 import { OperatorMark, operatorColour } from "./operator-mark";
 import { Operators } from "./operators";
 import { Rulers } from "./rulers";
@@ -12,15 +14,20 @@ type Props = {
   name: string;
   size: { width: number; height: number };
   figure: RefObject<SVGSVGElement | null>;
+  /** What the steps are: every part for all operators, or parts of each operator. */
+  title: string;
   /** Readings less the mean of their part. */
-  deviation: boolean;
+  deviation?: boolean;
+  notes: Schema["Note"][];
+  lit: string | null;
+  onLight: (letter: string | null) => void;
 };
 
 /** A pointer farther than so many pixels from every reading points at none. */
 const NEAR = 14;
 
 /** Parts side by side as steps, lowest mean first, every reading on one value axis; beside it rulers, below it operators. */
-export function Staircase({ numbers, name, size, figure, deviation }: Props) {
+export function Staircase({ numbers, name, size, figure, title, deviation = false, notes, lit, onLight }: Props) {
   const [at, setAt] = useState<number | null>(null);
   const writer = useMemo(() => writerOf(numbers.writer), [numbers.writer]);
   const layout = useMemo(
@@ -55,7 +62,7 @@ export function Staircase({ numbers, name, size, figure, deviation }: Props) {
     >
       <Sheet figure={figure} size={size} label={words} onPointerMove={onPointerMove} onPointerLeave={() => setAt(null)}>
         <Heading x={layout.stairs.left} y={28}>
-          {deviation ? "Readings less the mean of their part" : "Every reading, part beside part, lowest mean first"}
+          {deviation ? "Readings less the mean of their part" : title}
           {writer.unit && ` (${writer.unit})`}
         </Heading>
         <Steps numbers={numbers} layout={layout} />
@@ -73,6 +80,12 @@ export function Staircase({ numbers, name, size, figure, deviation }: Props) {
         />
         {!deviation && <Rulers numbers={numbers} layout={layout} />}
         <Operators numbers={numbers} layout={layout} writer={writer} />
+        {notes.map((note) => {
+          const place = pinPlace(layout, note, deviation);
+          return (
+            place && <Letter key={note.letter} note={note} {...place} lit={note.letter === lit} onLight={onLight} />
+          );
+        })}
         {mark && (
           <g data-export="no" data-testid="reading" pointerEvents="none">
             <circle cx={mark.x} cy={layout.y(mark.value)} r="8" fill="none" stroke="var(--ink)" strokeWidth="1.6" />

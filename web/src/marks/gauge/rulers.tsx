@@ -1,5 +1,5 @@
 import { fixed } from "../../lib/format";
-import { Heading } from "../../marks/sheet";
+import { Heading } from "../sheet";
 import type { Numbers, Staircase } from "./layout";
 
 const TITLES = {

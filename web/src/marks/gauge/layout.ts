@@ -1,8 +1,24 @@
 import { scaleLinear } from "d3-scale";
 import type { Schema } from "../../api/client";
-import type { Box, Fence, Scale } from "../../marks/panel-layout";
+import type { Box, Fence, Scale } from "../panel-layout";
 
-export type Numbers = Schema["GaugeCrossedNumbers"];
+/** What the staircase is drawn from; gauge studies of crossed and of nested parts have it alike. */
+export type Numbers = Pick<
+  Schema["GaugeCrossedNumbers"],
+  | "n"
+  | "parts"
+  | "operators"
+  | "bias_limits"
+  | "sd_limits"
+  | "spreads"
+  | "basis"
+  | "basis_wide"
+  | "share"
+  | "ndc"
+  | "lsl"
+  | "usl"
+  | "writer"
+>;
 
 /** A reading in the figure: its place, and what it is. */
 export type Mark = { x: number; value: number; part: number; operator: number };
@@ -35,6 +51,10 @@ const FAR = 4;
 /** Operators in the strip; the ledger has all. */
 export const OPERATORS_DRAWN = 6;
 
+/** Parts of operators of their own stand in as many columns as one of them has readers. */
+const readers = (numbers: Numbers): number =>
+  Math.max(1, ...numbers.parts.map(({ readings }) => readings.filter((cell) => cell.length > 0).length));
+
 export function placeStaircase(numbers: Numbers, width: number, height: number, deviation: boolean): Staircase {
   const rows = Math.min(numbers.operators.length, OPERATORS_DRAWN);
   const strip = Math.max(STRIP.least, STRIP.head + STRIP.row * rows + 12);
@@ -64,11 +84,14 @@ export function placeStaircase(numbers: Numbers, width: number, height: number, 
   const y = scaleLinear([first - pad, last + pad], [bottom, MARGIN.top]);
 
   const step = (right - MARGIN.left) / Math.max(1, numbers.parts.length);
-  const operators = Math.max(1, numbers.operators.length);
+  const columns = readers(numbers);
+  const nested = columns === 1;
   const marks = numbers.parts.flatMap((part, place) =>
     part.readings.flatMap((cell, operator) =>
       cell.map((value) => ({
-        x: MARGIN.left + step * (place + (operator + 0.7) / (operators + 0.4)),
+        x:
+          MARGIN.left +
+          step * (place + ((nested ? 0 : operator) + 0.7) / ((nested ? 1 : numbers.operators.length) + 0.4)),
         value: shown(value, place),
         part: place,
         operator,
@@ -87,6 +110,30 @@ export function placeStaircase(numbers: Numbers, width: number, height: number, 
     middle,
     strip: { left: MARGIN.left, right: width - MARGIN.right, top: bottom + FOOT, bottom: height - 8 },
   };
+}
+
+/** Panels that notes are pinned to. */
+const PANELS = { stairs: 0, rulers: 1, bias: 2, consistency: 3 };
+/** Where the rows of operators begin below the head of their strip, and how far apart they are. */
+export const ROWS = { first: 44, apart: 21 };
+
+/** Where the letter of a note stands; nowhere for a note about the whole. */
+export function pinPlace(
+  layout: Staircase,
+  { pin }: Schema["Note"],
+  deviation: boolean,
+): { x: number; y: number } | null {
+  if (!pin) return null;
+  const { stairs, rulers, strip, marks, y, crowded } = layout;
+  if (pin.panel === PANELS.stairs) {
+    const mark = pin.first == null || crowded ? undefined : marks[pin.first];
+    return mark ? { x: mark.x + 15, y: y(mark.value) - 12 } : { x: stairs.right - 12, y: 24 };
+  }
+  if (pin.panel === PANELS.rulers) return deviation ? null : { x: rulers.right - 8, y: 42 };
+  if (pin.first == null || pin.first >= OPERATORS_DRAWN) return null;
+  const half = (strip.right - strip.left) / 2;
+  const right = pin.panel === PANELS.bias ? strip.left + half - 40 : strip.right;
+  return { x: right + 8, y: strip.top + ROWS.first + ROWS.apart * pin.first };
 }
 
 /** The stair through the means of the parts. */

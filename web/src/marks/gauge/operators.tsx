@@ -1,8 +1,8 @@
 import { scaleLinear } from "d3-scale";
 import type { ValueFormat } from "../../lib/format";
-import type { Box } from "../../marks/panel-layout";
-import { Heading } from "../../marks/sheet";
-import { type Numbers, OPERATORS_DRAWN, type Staircase } from "./layout";
+import type { Box } from "../panel-layout";
+import { Heading } from "../sheet";
+import { type Numbers, OPERATORS_DRAWN, ROWS, type Staircase } from "./layout";
 import { OperatorMark } from "./operator-mark";
 
 type Props = { numbers: Numbers; layout: Staircase; writer: ValueFormat };
@@ -59,7 +59,7 @@ function Rows({ title, box, limits, centre, rows }: RowsProps) {
   const [first, last] = [Math.min(...ends), Math.max(...ends)];
   const room = last - first || Math.abs(last) || 1;
   const x = scaleLinear([first - 0.15 * room, last + 0.15 * room], [box.left + 92, box.right - 70]);
-  const at = (place: number) => box.top + 44 + 21 * place;
+  const at = (place: number) => box.top + ROWS.first + ROWS.apart * place;
   const [above, below] = [box.top + 31, at(rows.length - 1) + 12];
   return (
     <g>

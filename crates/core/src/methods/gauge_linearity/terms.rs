@@ -1,0 +1,13 @@
+//! Terms of a linearity study.
+
+use crate::study::Entry;
+
+const SOURCE: &str = "AIAG MSA, 4th ed., ch. III";
+
+/// The terms.
+pub const TERMS: &[Entry] = &[
+    Entry::new("Linearity", "How the bias of a gauge changes over its range.", "|slope| · 6 process sd", SOURCE).forms(&["linearity"]).heads(&["linearity / process"]),
+    Entry::new("Slope of the bias", "How much the bias grows for each unit of the reference.", "least squares of bias on reference", SOURCE)
+        .heads(&["slope", "intercept", "r²"]),
+    Entry::new("Average bias", "The mean of all single biases, over all pieces.", "Σ(reading − reference)/N", SOURCE).heads(&["average bias", "average bias / process"]),
+];
