@@ -61,6 +61,33 @@ const dataset = createRoute({
   component: lazyRouteComponent(() => import("./screens/data/dataset"), "DatasetScreen"),
 });
 
+const form = createRoute({
+  getParentRoute: () => root,
+  path: "/data/$id/print",
+  params: { parse: numbered, stringify: written },
+  component: lazyRouteComponent(() => import("./screens/data/form"), "FormScreen"),
+});
+
+const gauges = createRoute({
+  getParentRoute: () => root,
+  path: "/gauges",
+  component: lazyRouteComponent(() => import("./screens/gauges/gauges"), "Gauges"),
+});
+
+const gauge = createRoute({
+  getParentRoute: () => root,
+  path: "/gauges/$id",
+  params: { parse: numbered, stringify: written },
+  component: lazyRouteComponent(() => import("./screens/gauges/gauge"), "GaugeScreen"),
+});
+
+const plan = createRoute({
+  getParentRoute: () => root,
+  path: "/plan",
+  validateSearch: (search: Record<string, unknown>): { gauge?: number } => ({ gauge: whole(search.gauge) }),
+  component: lazyRouteComponent(() => import("./screens/plan/plan"), "PlanScreen"),
+});
+
 const ask = createRoute({
   getParentRoute: () => root,
   path: "/ask",
@@ -95,7 +122,7 @@ const signals = createRoute({
 });
 
 const router = createRouter({
-  routeTree: root.addChildren([wall, data, bringIn, dataset, ask, study, print, signals]),
+  routeTree: root.addChildren([wall, data, bringIn, dataset, form, gauges, gauge, plan, ask, study, print, signals]),
   defaultPreload: "intent",
 });
 

@@ -50,7 +50,7 @@ async fn load_item(store: &Store, item: &Item) -> anyhow::Result<()> {
     let infos: Vec<(String, ColumnInfo)> = item.columns.clone().into_iter().collect();
     let at = SystemTime::now().duration_since(UNIX_EPOCH)?.as_millis() as i64;
     let change = Change { actor: "demo", at };
-    let new = NewDataset { name: &item.name, source: &item.file, table: &reading.table, infos: &infos };
+    let new = NewDataset { name: &item.name, source: &item.file, table: &reading.table, infos: &infos, gauges: &[] };
     let dataset = store.create_dataset(new, &change).await?;
     for spec in &item.studies {
         let spec = Spec { data: Some(DataSource::of_dataset(dataset.id)), ..spec.clone() };

@@ -121,6 +121,7 @@ fn from_file(name: &str, bytes: Vec<u8>) -> Result<Frame, Problem> {
         return Err(Problem::new("values-do-not-fit", detail, "Correct the file; an empty cell is a missing value."));
     }
     let column = |column: acorn_formats::TableColumn| Column {
+        measuring: None,
         name: column.name,
         kind: column.kind,
         info: ColumnInfo { unit: column.unit, ..ColumnInfo::default() },

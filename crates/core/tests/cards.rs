@@ -21,6 +21,12 @@ fn rows() -> Value {
         "bench": of(&|i| json!(["A", "B"][i as usize / 20])),
         "five": of(&|i| json!(i / 5)),
         "at": of(&|i| json!(i)),
+        "pair": of(&|i| json!(format!("P{}", i / 2))),
+        "own": of(&|i| json!(format!("O{}", i / 4))),
+        "who": of(&|i| json!(["A", "B"][i as usize % 2])),
+        "said": of(&|i| json!(["A", "B"][i as usize / 3 % 2])),
+        "truth": of(&|i| json!(["A", "B"][i as usize / 2 % 2])),
+        "known": of(&|i| json!([9.5, 11.5][i as usize / 20])),
     })
 }
 
@@ -28,16 +34,28 @@ fn filled_frame() -> Frame {
     frame(&rows(), &[("flux", Some(8.0), Some(14.0)), ("gap", Some(4.0), None)])
 }
 
-/// A column that suits a role.
-fn column_for(slot: &Slot) -> Value {
-    json!(match slot.name {
+/// A column that suits a role of a method.
+fn column_for(method: &str, slot: &Slot) -> Value {
+    json!(match (method, slot.name) {
+        ("gauge-attribute" | "gauge-nested", "part") => "pair",
+        ("gauge-nested", "operator") => "own",
+        ("gauge-attribute", "reference") | ("gauge-crossed", "operator") => "truth",
+        (_, name) => column_of(name),
+    })
+}
+
+fn column_of(role: &str) -> &'static str {
+    match role {
         "count" => "bad",
         "size" => "seen",
         "subgroup" => "five",
         "order" => "at",
         "phase" | "group" | "category" | "step" | "part" | "label" => "bench",
+        "operator" | "trial" => "who",
+        "rating" => "said",
+        "reference" => "known",
         _ => "flux",
-    })
+    }
 }
 
 /// A statement in which a slot shows, all that waits filled.
@@ -49,14 +67,14 @@ fn base(card: &MethodCard, slot: &Slot) -> Value {
         }
         if let Some(role) = condition.filled_role {
             let of = card.slots.iter().find(|other| other.name == role).unwrap();
-            spec["roles"][role] = column_for(of);
+            spec["roles"][role] = column_for(card.method, of);
         }
     }
     for _ in 0..8 {
         let read: Spec = serde_json::from_value(spec.clone()).unwrap();
         let Some(waiting) = card.shown(&read).into_iter().find(|other| other.waits(&read)) else { break };
         match &waiting.filling {
-            Filling::Column { .. } => spec["roles"][waiting.name] = column_for(waiting),
+            Filling::Column { .. } => spec["roles"][waiting.name] = column_for(card.method, waiting),
             Filling::Number { low, .. } => spec["options"][waiting.name] = json!(low.max(5.0)),
             Filling::Label { .. } => spec["options"][waiting.name] = json!("A"),
             Filling::Typed { fields, list, .. } => {
@@ -189,6 +207,8 @@ fn depends_on_data(method: &str, option: &str, value: &Value) -> bool {
         // Limits known beforehand must be possible for the chart; the sd of values is none of samples.
         ("control-chart", "limits") => value.is_object(),
         ("control-chart" | "capability", "sigma") => true,
+        // Ranges need as many readings in every cell.
+        ("gauge-crossed", "method") => value == "range",
         _ => false,
     }
 }
@@ -220,6 +240,9 @@ fn awkward_data_give_an_answer_without_holes_or_an_error_in_words() {
             "bad": of(&|i| json!(whole(i))), "seen": of(&|i| json!(whole(i).map(|count| count + 50.0))),
             "bench": of(&|i| if i % 5 == 4 { Value::Null } else { json!(["A", "B"][i % 2]) }),
             "five": of(&|i| json!(i / 5)), "at": of(&|i| json!(i)),
+            "pair": of(&|i| json!(format!("P{}", i / 2))), "own": of(&|i| json!(format!("O{}", i / 4))),
+            "who": of(&|i| json!(["A", "B"][i % 2])), "said": of(&|i| json!(["A", "B"][i / 3 % 2])),
+            "truth": of(&|i| json!(["A", "B"][i / 2 % 2])), "known": of(&|i| json!([9.5, 11.5][i % 2])),
         });
         let frame = frame(&columns, &[("flux", Some(1.0), Some(9.0)), ("gap", None, Some(9.0))]);
         for card in cards() {

@@ -203,7 +203,15 @@ mod attribute {
     #[test]
     fn who_misses_and_which_piece_divides_people_are_named() {
         // I1 lets every bad piece pass at the second look; everyone is wrong about J4.
-        let says_it = |p: usize, o: usize, t: usize| Some(if p == 4 { "bad" } else if o == 1 && t == 1 { "good" } else { truth(p) });
+        let says_it = |p: usize, o: usize, t: usize| {
+            Some(if p == 4 {
+                "bad"
+            } else if o == 1 && t == 1 {
+                "good"
+            } else {
+                truth(p)
+            })
+        };
         let computed = judge(&study(30, 3, 2, says_it), true).unwrap();
         let of = numbers(&computed);
         assert_eq!((&of["errors"][1]["misses"], &of["errors"][1]["miss_rate"]), (&json!(10), &json!(0.5)));

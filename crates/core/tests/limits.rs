@@ -215,7 +215,7 @@ fn counts_in_columns_are_summed_charted_and_rolled_by_step() {
 
 #[test]
 fn each_row_of_the_table_is_the_study_of_its_column_or_group() {
-    let column = |name: &str, info: ColumnInfo, values: Vec<f64>| Column {
+    let column = |name: &str, info: ColumnInfo, measuring: None, values: Vec<f64>| Column {
         name: name.into(),
         kind: Kind::Number,
         info,
@@ -223,7 +223,7 @@ fn each_row_of_the_table_is_the_study_of_its_column_or_group() {
     };
     let limits = ColumnInfo { lsl: Some(4.0), usl: Some(16.0), ..ColumnInfo::default() };
     let labels = Values::Label { codes: (0..120u32).map(|i| i % 2).collect(), labels: vec!["a".to_owned(), "b".to_owned()].into() };
-    let cavity = Column { name: "cavity".into(), kind: Kind::Category, info: ColumnInfo::default(), values: labels };
+    let cavity = Column { name: "cavity".into(), kind: Kind::Category, info: ColumnInfo::default(), measuring: None, values: labels };
     let columns = vec![
         column("gap", limits.clone(), normal(120, 10.0, 1.0)),
         column("flat", limits, vec![10.0; 120]),

@@ -35,6 +35,8 @@ fn columns() -> Map<String, Value> {
     let far: Vec<f64> = thickness.iter().enumerate().map(|(i, x)| if i == 31 { 2.5 } else { *x }).collect();
     let gaps: Vec<Value> = thickness.iter().enumerate().map(|(i, x)| if i % 9 == 4 { Value::Null } else { json!(x) }).collect();
     let bench = |i: usize| ["A", "B", "C"][i / 20];
+    let reading =
+        |i: usize| ((1.15 + 0.012 * (i * 7 % 10) as f64 + [0.0, 0.004, -0.002][i / 10 % 3] + thickness[i] - 2.4) * 1000.0).round() / 1000.0;
     let columns = json!({
         "thickness": thickness,
         "shifted": shifted,
@@ -54,7 +56,11 @@ fn columns() -> Map<String, Value> {
         "between": each(60, |i| [120.0, 80.0, 99.0, 101.0, 60.0, 140.0][i % 6] + if i == 50 { 900.0 } else { 0.0 }),
         "piece": each(60, |i| (i % 10 + 1) as f64),
         "reader": (0..60).map(|i| ["Ida", "Jonas", "Mei"][i / 10 % 3]).collect::<Vec<_>>(),
-        "reading": each(60, |i| ((1.15 + 0.012 * (i * 7 % 10) as f64 + [0.0, 0.004, -0.002][i / 10 % 3] + thickness[i] - 2.4) * 1000.0).round() / 1000.0),
+        "reading": each(60, reading),
+        "half read": (0..60).map(|i| if i < 41 { json!(reading(i)) } else { Value::Null }).collect::<Vec<_>>(),
+        "true": each(60, |i| ((1.15 + 0.012 * (i * 7 % 10) as f64) * 1000.0).round() / 1000.0),
+        "said": (0..60).map(|i| if (i * 7 % 10 > 6) != (i % 23 == 5) { "crack" } else { "sound" }).collect::<Vec<_>>(),
+        "truth": (0..60).map(|i| if i * 7 % 10 > 6 { "crack" } else { "sound" }).collect::<Vec<_>>(),
         "outcome": (0..60).map(|i| if i % 8 == 3 { "leaks" } else { "tight" }).collect::<Vec<_>>(),
     });
     columns.as_object().unwrap().clone()
@@ -64,6 +70,7 @@ fn columns() -> Map<String, Value> {
 fn scenarios() -> Vec<(&'static str, &'static str, Value, Value)> {
     let measure = |name: &str| json!({ "measure": name });
     let sampled = |name: &str| json!({"measure": name, "subgroup": "sample"});
+    let read_by = json!({"measure": "reading", "part": "piece", "operator": "reader"});
     let counted = json!({"count": "defectives", "size": "inspected"});
     let patterns = json!([{"pattern": "beyond-limits"}, {"pattern": "run-one-side"}, {"pattern": "trend"}, {"pattern": "alternating"},
         {"pattern": "two-of-three-outer"}, {"pattern": "four-of-five-outer"}, {"pattern": "hugging-centre"}, {"pattern": "avoiding-centre"}]);
@@ -131,13 +138,29 @@ fn scenarios() -> Vec<(&'static str, &'static str, Value, Value)> {
             measure("thickness"),
             json!({"lsl": 2.34, "usl": 2.46, "historical": {"mean": 2.41, "sigma": 0.011}}),
         ),
-        ("gauge", "gauge-crossed", json!({"measure": "reading", "part": "piece", "operator": "reader"}), json!({"lsl": 1.1, "usl": 1.3})),
+        ("gauge", "gauge-crossed", read_by.clone(), json!({"lsl": 1.1, "usl": 1.3})),
+        ("gauge, ranges", "gauge-crossed", read_by.clone(), json!({"method": "range"})),
+        ("gauge, nested", "gauge-nested", read_by.clone(), json!({"lsl": 1.1, "usl": 1.3})),
         (
-            "gauge, ranges",
+            "gauge, half read",
             "gauge-crossed",
-            json!({"measure": "reading", "part": "piece", "operator": "reader"}),
-            json!({"method": "range"}),
+            json!({"measure": "half read", "part": "piece", "operator": "reader"}),
+            json!({"tolerance": 0.2}),
         ),
+        ("gauge, one piece", "gauge-single", measure("thickness"), json!({"reference": 2.41, "lsl": 2.2, "usl": 2.6, "resolution": 0.001})),
+        (
+            "gauge, known pieces",
+            "gauge-linearity",
+            json!({"measure": "reading", "part": "piece", "reference": "true"}),
+            json!({"process_sd": 0.03}),
+        ),
+        (
+            "judgements",
+            "gauge-attribute",
+            json!({"rating": "said", "part": "piece", "operator": "reader", "reference": "truth"}),
+            json!({"bad": "crack"}),
+        ),
+        ("judgements, nothing known", "gauge-attribute", json!({"rating": "said", "part": "piece", "operator": "reader"}), json!({})),
         ("look", "distribution", measure("thickness"), json!({})),
         ("look, skewed", "distribution", measure("leak"), json!({})),
         ("look, groups", "distribution", json!({"measure": "shifted", "group": "bench"}), json!({"show": "boxes"})),
@@ -279,7 +302,7 @@ fn what_is_advised_stays_advised() {
 fn every_head_and_slot_can_be_looked_up() {
     let frame = limited();
     // Names and labels of the data explain themselves, and so does what the reader typed.
-    let data: Vec<&str> = vec!["A", "B", "C", "mould", "solder"];
+    let data: Vec<&str> = vec!["A", "B", "C", "mould", "solder", "Ida", "Jonas", "Mei"];
     let own = |words: &str| words.is_empty() || frame.column(words).is_some() || data.contains(&words);
     let mut unknown = BTreeSet::new();
     let mut look_up = |whose: &str, words: &str| {

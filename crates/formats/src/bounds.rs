@@ -14,3 +14,5 @@ pub const CELL_CHARS: usize = 10_000;
 pub const NAME_CHARS: usize = 120;
 /// Problems listed one by one; the rest is only counted.
 pub const PROBLEMS_LISTED: usize = 200;
+/// Most rows of values that a workbook's sheet holds under its head.
+pub const SHEET_ROWS: usize = 1_048_575;

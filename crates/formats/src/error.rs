@@ -53,6 +53,12 @@ pub enum FormatError {
         /// The file.
         name: String,
     },
+    /// A table that a file of this kind cannot hold.
+    #[error("the table cannot be written: {problem}")]
+    Unwritable {
+        /// What the writer said.
+        problem: String,
+    },
     /// A value that its column cannot hold.
     #[error("“{text}” is not a {kind}")]
     NotA {
@@ -85,6 +91,7 @@ impl FormatError {
             FormatError::NoSuch { .. } => "no-such-part",
             FormatError::TooMuch { .. } => "too-much",
             FormatError::NoRows { .. } => "no-rows",
+            FormatError::Unwritable { .. } => "unwritable",
             FormatError::NotA { .. } => "not-a-value",
             FormatError::DoNotFit { .. } => "values-do-not-fit",
         }
@@ -101,6 +108,7 @@ impl FormatError {
             FormatError::NoSuch { .. } => "Choose one of those offered.".into(),
             FormatError::TooMuch { .. } => "Split the data, or leave out what the question does not need.".into(),
             FormatError::NoRows { .. } => "Check which line is the header, or add rows under it.".into(),
+            FormatError::Unwritable { .. } => "Take it as CSV, which holds every table.".into(),
             FormatError::NotA { .. } => "Correct the text, or leave the cell empty for a missing value.".into(),
             FormatError::DoNotFit { .. } => "Correct these cells first, or keep the kind.".into(),
         }

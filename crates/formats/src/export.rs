@@ -1,8 +1,12 @@
-//! CSV out: comma, decimal point, UTF-8, missing values empty.
+//! Tables out: CSV with comma, decimal point, UTF-8, or a workbook of one sheet; missing values empty.
 
 use std::io::Write;
 
 use acorn_core::frame::Values;
+use rust_xlsxwriter::{Format, Workbook, XlsxError};
+
+use crate::bounds::SHEET_ROWS;
+use crate::error::FormatError;
 
 /// Writes named columns as CSV (RFC 4180), one block of rows at a time. Numbers take the fewest digits
 /// that read back the same.
@@ -20,4 +24,33 @@ pub fn write_csv(columns: &[(&str, &Values)], out: &mut impl Write) -> std::io::
         writer.write_record(None::<&[u8]>)?;
     }
     writer.flush()
+}
+
+/// Writes named columns as a workbook of one sheet: numbers as numbers, everything else as text, the head bold and in sight.
+///
+/// # Errors
+/// [`FormatError::TooMuch`] beyond what a sheet holds; [`FormatError::Unwritable`] for what a workbook cannot hold.
+pub fn write_xlsx(columns: &[(&str, &Values)]) -> Result<Vec<u8>, FormatError> {
+    let rows = columns.first().map_or(0, |(_, values)| values.len());
+    FormatError::bound("rows of a sheet", rows, SHEET_ROWS)?;
+    workbook(columns, rows).map_err(|error| FormatError::Unwritable { problem: error.to_string() })
+}
+
+fn workbook(columns: &[(&str, &Values)], rows: usize) -> Result<Vec<u8>, XlsxError> {
+    let mut book = Workbook::new();
+    let sheet = book.add_worksheet();
+    let head = Format::new().set_bold();
+    for (place, (name, values)) in columns.iter().enumerate() {
+        let column = u16::try_from(place).map_err(|_| XlsxError::RowColumnLimitError)?;
+        sheet.write_with_format(0, column, *name, &head)?;
+        for row in (0..rows).filter(|row| !values.is_missing(*row)) {
+            match values {
+                Values::Number(numbers) => sheet.write(row as u32 + 1, column, numbers[row])?,
+                _ => sheet.write(row as u32 + 1, column, values.text(row).unwrap_or_default())?,
+            };
+        }
+    }
+    sheet.set_freeze_panes(1, 0)?;
+    sheet.autofit();
+    book.save_to_buffer()
 }

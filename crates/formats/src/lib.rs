@@ -18,12 +18,14 @@ mod reading;
 mod sheet;
 mod source;
 mod table;
+mod unfold;
 
 pub use cell::parse_value;
 pub use convert::convert;
 pub use error::FormatError;
-pub use export::write_csv;
+pub use export::{write_csv, write_xlsx};
 pub use read::read;
 pub use reading::{ColumnWish, Fix, LineRole, Misfit, RawLine, ReadAs, ReadColumn, ReadNote, Reading, Wish};
 pub use source::Source;
 pub use table::{CellValue, Table, TableColumn};
+pub use unfold::{WideSheet, unfold, wide_sheet};

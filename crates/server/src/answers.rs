@@ -183,7 +183,8 @@ mod tests {
         let text: String = (0..60).map(|i| format!("{}.5,{}.5\n", i * 7 % 23, i % 9)).collect();
         let source = acorn_formats::Source::open("a.csv", format!("flux,gap\n{text}").into_bytes()).unwrap();
         let table = acorn_formats::read(&source, &acorn_formats::Wish::default()).unwrap().table;
-        let dataset = store.create_dataset(NewDataset { name: "A", source: "a.csv", table: &table, infos: &[] }, &MR).await.unwrap();
+        let dataset =
+            store.create_dataset(NewDataset { name: "A", source: "a.csv", table: &table, infos: &[], gauges: &[] }, &MR).await.unwrap();
         (folder, Answers::new(store, Live::new()), dataset)
     }
 

@@ -96,6 +96,10 @@ impl From<StoreError> for ApiError {
                 detail,
                 "Correct the rows and send them again; nothing was changed.",
             ),
+            StoreError::BadPlan(error) => error.into(),
+            StoreError::BadGauge { .. } => {
+                ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "bad-gauge", detail, "Correct what is said of the gauge and try again.")
+            }
             StoreError::BadStatement { .. } => ApiError::new(
                 StatusCode::UNPROCESSABLE_ENTITY,
                 "bad-statement",

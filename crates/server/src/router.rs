@@ -10,7 +10,7 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
 use crate::bounds::JSON_BYTES;
-use crate::routes::{datasets, events, imports, jobs, methods, signals, studies, wall};
+use crate::routes::{datasets, events, gauges, imports, jobs, methods, signals, studies, wall};
 use crate::state::App;
 use crate::{assets, error, guard};
 
@@ -39,6 +39,13 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(datasets::undo))
         .routes(routes!(datasets::redo))
         .routes(routes!(datasets::export))
+        .routes(routes!(datasets::export_workbook))
+        .routes(routes!(gauges::list, gauges::create))
+        .routes(routes!(gauges::get, gauges::change, gauges::delete))
+        .routes(routes!(gauges::record))
+        .routes(routes!(gauges::forget))
+        .routes(routes!(gauges::weigh))
+        .routes(routes!(gauges::create_sheet))
         .routes(routes!(studies::list, studies::create))
         .routes(routes!(studies::get, studies::change, studies::delete))
         .routes(routes!(studies::undo))

@@ -21,7 +21,7 @@ fn open_column(criterion: &mut Criterion) {
     let table = Table { columns: (0..10).map(column).collect(), rows: ROWS };
     let (store, id) = runtime.block_on(async {
         let store = Store::open(&folder.path().join("bench.sqlite")).await.unwrap();
-        let new = NewDataset { name: "million", source: "bench", table: &table, infos: &[] };
+        let new = NewDataset { name: "million", source: "bench", table: &table, infos: &[], gauges: &[] };
         let id = store.create_dataset(new, &Change { actor: "bench", at: 0 }).await.unwrap().id;
         (store, id)
     });

@@ -22,11 +22,14 @@ pub struct ColumnChange {
     /// Unit, decimals and limits.
     #[serde(flatten)]
     pub info: ColumnInfo,
+    /// The gauge that it is measured with.
+    #[serde(default)]
+    pub gauge_id: Option<i64>,
 }
 
 impl From<&StoredColumn> for ColumnChange {
     fn from(column: &StoredColumn) -> Self {
-        ColumnChange { name: column.name.clone(), kind: column.kind, info: column.info.clone() }
+        ColumnChange { name: column.name.clone(), kind: column.kind, info: column.info.clone(), gauge_id: column.gauge_id }
     }
 }
 
@@ -114,9 +117,11 @@ pub(crate) async fn write(connection: &mut SqliteConnection, dataset: &Dataset, 
         return Err(StoreError::BadName { problem: format!("there is already a column “{}”", wanted.name) });
     }
     let info = &wanted.info;
-    let update =
-        sqlx::query("UPDATE dataset_column SET name = ?, kind = ?, unit = ?, decimals = ?, lsl = ?, target = ?, usl = ? WHERE id = ?");
+    let update = sqlx::query(
+        "UPDATE dataset_column SET name = ?, kind = ?, unit = ?, decimals = ?, lsl = ?, target = ?, usl = ?, \
+         gauge_id = (SELECT id FROM gauge WHERE id = ?) WHERE id = ?",
+    );
     let update = update.bind(&wanted.name).bind(kind_name(wanted.kind)).bind(&info.unit).bind(info.decimals);
-    update.bind(info.lsl).bind(info.target).bind(info.usl).bind(column_id).execute(connection).await?;
+    update.bind(info.lsl).bind(info.target).bind(info.usl).bind(wanted.gauge_id).bind(column_id).execute(connection).await?;
     Ok(())
 }

@@ -1,14 +1,15 @@
 //! Datasets: a name, rows, columns with their properties.
 
 use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, Values};
+use acorn_core::gauge::plan::Plan;
 use acorn_formats::Table;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use sqlx::{FromRow, SqliteConnection};
 
 use crate::chunks::{self, ROW_ID_KIND, kind_name, kind_of};
 use crate::history::{self, Change};
 use crate::layout::Layout;
-use crate::{Result, Store, StoreError};
+use crate::{Result, Store, StoreError, gauges};
 
 /// A dataset with its columns.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -30,6 +31,19 @@ pub struct Dataset {
     pub owned: bool,
     /// Columns in order.
     pub columns: Vec<StoredColumn>,
+    /// Of a sheet to fill: what was planned.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub plan: Option<SheetPlan>,
+}
+
+/// What a sheet was planned for.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct SheetPlan {
+    /// The column to fill.
+    pub column_id: i64,
+    /// The plan.
+    pub plan: Plan,
 }
 
 /// A column of a dataset.
@@ -47,6 +61,8 @@ pub struct StoredColumn {
     /// Unit, decimals and limits.
     #[serde(flatten)]
     pub info: ColumnInfo,
+    /// The gauge that it is measured with.
+    pub gauge_id: Option<i64>,
 }
 
 /// A table about to be stored.
@@ -59,6 +75,8 @@ pub struct NewDataset<'t> {
     pub table: &'t Table,
     /// Unit, decimals and limits by column name.
     pub infos: &'t [(String, ColumnInfo)],
+    /// Gauges by column name.
+    pub gauges: &'t [(String, i64)],
 }
 
 #[derive(FromRow)]
@@ -71,6 +89,7 @@ struct DatasetRow {
     row_count: i64,
     owned: bool,
     ids_are_places: bool,
+    plan: Option<String>,
 }
 
 #[derive(FromRow)]
@@ -85,26 +104,35 @@ struct ColumnRow {
     lsl: Option<f64>,
     target: Option<f64>,
     usl: Option<f64>,
+    gauge_id: Option<i64>,
 }
 
 impl ColumnRow {
     fn into_column(self) -> Result<StoredColumn> {
         let info = ColumnInfo { unit: self.unit, decimals: self.decimals, lsl: self.lsl, target: self.target, usl: self.usl };
-        Ok(StoredColumn { id: self.id, name: self.name, kind: kind_of(&self.kind)?, revision: self.revision, info })
+        Ok(StoredColumn {
+            id: self.id,
+            name: self.name,
+            kind: kind_of(&self.kind)?,
+            revision: self.revision,
+            info,
+            gauge_id: self.gauge_id,
+        })
     }
 }
 
 impl DatasetRow {
-    fn with_columns(self, columns: Vec<StoredColumn>) -> Dataset {
-        let DatasetRow { id, name, source, created_at, revision, row_count, owned, .. } = self;
-        Dataset { id, name, source, created_at, revision, row_count, owned, columns }
+    fn with_columns(self, columns: Vec<StoredColumn>) -> Result<Dataset> {
+        let DatasetRow { id, name, source, created_at, revision, row_count, owned, plan, .. } = self;
+        let plan = plan.map(|plan| serde_json::from_str(&plan)).transpose()?;
+        Ok(Dataset { id, name, source, created_at, revision, row_count, owned, columns, plan })
     }
 }
 
-const FIELDS: &str = "SELECT id, name, source, created_at, revision, row_count, owned, ids_are_places FROM dataset";
+const FIELDS: &str = "SELECT id, name, source, created_at, revision, row_count, owned, ids_are_places, plan FROM dataset";
 
 const COLUMNS: &str =
-    "SELECT id, dataset_id, name, kind, revision, unit, decimals, lsl, target, usl FROM dataset_column WHERE kind <> 'row-id'";
+    "SELECT id, dataset_id, name, kind, revision, unit, decimals, lsl, target, usl, gauge_id FROM dataset_column WHERE kind <> 'row-id'";
 
 impl Dataset {
     /// The column of a number.
@@ -141,13 +169,11 @@ impl Store {
         for row in sqlx::query_as::<_, ColumnRow>(query).fetch_all(&mut *connection).await? {
             columns.entry(row.dataset_id).or_default().push(row.into_column()?);
         }
-        Ok(datasets
-            .into_iter()
-            .map(|row| {
-                let own = columns.remove(&row.id).unwrap_or_default();
-                row.with_columns(own)
-            })
-            .collect())
+        let whole = |row: DatasetRow| {
+            let own = columns.remove(&row.id).unwrap_or_default();
+            row.with_columns(own)
+        };
+        datasets.into_iter().map(whole).collect()
     }
 
     /// One dataset.
@@ -200,10 +226,12 @@ impl Store {
     pub async fn frame(&self, dataset_id: i64, wanted: impl Fn(&StoredColumn) -> bool) -> Result<(Dataset, Frame)> {
         let mut connection = self.readers.begin().await?;
         let (dataset, ids_are_places) = read(&mut connection, dataset_id).await?;
+        let gauges = gauges::measuring(&mut connection, dataset_id).await?;
         let mut columns = Vec::new();
         for column in dataset.columns.iter().filter(|column| wanted(column)) {
             let values = chunks::read_column(&mut connection, column.id, column.kind, i64::MIN..i64::MAX).await?;
-            columns.push(Column { name: column.name.clone(), kind: column.kind, info: column.info.clone(), values });
+            let measuring = gauges.iter().find(|(id, _)| column.gauge_id == Some(*id)).map(|(_, measuring)| measuring.clone());
+            columns.push(Column { name: column.name.clone(), kind: column.kind, info: column.info.clone(), measuring, values });
         }
         let row_ids = match ids_are_places {
             true => None,
@@ -257,7 +285,15 @@ pub(crate) async fn insert(connection: &mut SqliteConnection, new: &NewDataset<'
     for (position, column) in new.table.columns.iter().enumerate() {
         let info = new.infos.iter().find(|(name, _)| *name == column.name).map(|(_, info)| info.clone());
         let info = info.unwrap_or_else(|| ColumnInfo { unit: column.unit.clone(), ..ColumnInfo::default() });
-        insert_column(connection, id, position as i64, &column.name, kind_name(column.kind), &info, column.values.clone()).await?;
+        let column_id =
+            insert_column(connection, id, position as i64, &column.name, kind_name(column.kind), &info, column.values.clone()).await?;
+        if let Some((_, gauge)) = new.gauges.iter().find(|(name, _)| *name == column.name) {
+            sqlx::query("UPDATE dataset_column SET gauge_id = ? WHERE id = ?")
+                .bind(gauge)
+                .bind(column_id)
+                .execute(&mut *connection)
+                .await?;
+        }
     }
     let after = serde_json::json!({"name": name, "rows": new.table.rows, "source": new.source}).to_string();
     let entry = history::Entry {
@@ -279,13 +315,14 @@ async fn insert_column(
     kind: &str,
     info: &ColumnInfo,
     values: Values,
-) -> Result<()> {
+) -> Result<i64> {
     let insert = sqlx::query(
         "INSERT INTO dataset_column (dataset_id, position, name, kind, unit, decimals, lsl, target, usl) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
     );
     let insert = insert.bind(dataset_id).bind(position).bind(name).bind(kind).bind(&info.unit).bind(info.decimals);
     let id = insert.bind(info.lsl).bind(info.target).bind(info.usl).execute(&mut *connection).await?.last_insert_rowid();
-    chunks::write_column(connection, id, values).await
+    chunks::write_column(connection, id, values).await?;
+    Ok(id)
 }
 
 /// Reads a dataset within a transaction.
@@ -301,7 +338,7 @@ async fn read(connection: &mut SqliteConnection, id: i64) -> Result<(Dataset, bo
     let query = sqlx::AssertSqlSafe(format!("{COLUMNS} AND dataset_id = ? ORDER BY position"));
     let columns: Vec<ColumnRow> = sqlx::query_as(query).bind(id).fetch_all(connection).await?;
     let ids_are_places = row.ids_are_places;
-    Ok((row.with_columns(columns.into_iter().map(ColumnRow::into_column).collect::<Result<_>>()?), ids_are_places))
+    Ok((row.with_columns(columns.into_iter().map(ColumnRow::into_column).collect::<Result<_>>()?)?, ids_are_places))
 }
 
 /// Moves a dataset to its next revision, from the one given or from whatever it is at.

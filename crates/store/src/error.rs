@@ -47,6 +47,15 @@ pub enum StoreError {
         /// What is wrong with them.
         problem: String,
     },
+    /// A plan that no sheet can be made of.
+    #[error(transparent)]
+    BadPlan(acorn_core::study::StudyError),
+    /// A gauge that cannot be kept as it is.
+    #[error("{problem}")]
+    BadGauge {
+        /// What is wrong with it.
+        problem: String,
+    },
     /// A statement that cannot be kept.
     #[error("{problem}")]
     BadStatement {

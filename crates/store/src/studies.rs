@@ -114,27 +114,8 @@ impl Store {
     /// [`StoreError::NotFound`] when the dataset is gone, [`StoreError::BadFinding`] when rows are left out without a cause,
     /// [`StoreError::BadStatement`] when its data or columns are not there.
     pub async fn create_study(&self, new: &NewStudy, change: &Change<'_>) -> Result<Study> {
-        check_omitted(&new.spec, &[])?;
         let mut transaction = self.begin().await?;
-        let name = new.name.as_deref().map(checked_name).transpose()?;
-        let dataset_id = data_of(&mut transaction, new, change).await?;
-        let columns = match dataset_id {
-            Some(id) => datasets::get(&mut transaction, id).await?.columns,
-            None => Vec::new(),
-        };
-        let spec = statement::write(&new.spec, &columns.into_iter().map(|column| (column.id, column.name)).collect())?;
-        let insert = sqlx::query("INSERT INTO study (dataset_id, name, spec, created_at, updated_at) VALUES (?, ?, ?, ?, ?)");
-        let insert = insert.bind(dataset_id).bind(&name).bind(&spec).bind(change.at).bind(change.at);
-        let id = insert.execute(&mut *transaction).await?.last_insert_rowid();
-        let entry = history::Entry {
-            dataset_id,
-            study_id: Some(id),
-            what: "study-created",
-            after: Some(spec),
-            stage: Stage::Fixed,
-            ..Default::default()
-        };
-        history::record(&mut transaction, change, entry).await?;
+        let id = insert(&mut transaction, new, change).await?;
         transaction.commit().await?;
         self.study(id).await
     }
@@ -224,6 +205,25 @@ impl Store {
     }
 }
 
+/// Stores a question.
+pub(crate) async fn insert(connection: &mut SqliteConnection, new: &NewStudy, change: &Change<'_>) -> Result<i64> {
+    check_omitted(&new.spec, &[])?;
+    let name = new.name.as_deref().map(checked_name).transpose()?;
+    let dataset_id = data_of(connection, new, change).await?;
+    let columns = match dataset_id {
+        Some(id) => datasets::get(connection, id).await?.columns,
+        None => Vec::new(),
+    };
+    let spec = statement::write(&new.spec, &columns.into_iter().map(|column| (column.id, column.name)).collect())?;
+    let insert = sqlx::query("INSERT INTO study (dataset_id, name, spec, created_at, updated_at) VALUES (?, ?, ?, ?, ?)");
+    let insert = insert.bind(dataset_id).bind(&name).bind(&spec).bind(change.at).bind(change.at);
+    let id = insert.execute(&mut *connection).await?.last_insert_rowid();
+    let (study_id, after) = (Some(id), Some(spec));
+    let entry = history::Entry { dataset_id, study_id, what: "study-created", after, stage: Stage::Fixed, ..Default::default() };
+    history::record(connection, change, entry).await?;
+    Ok(id)
+}
+
 /// The dataset that a new study is about; typed columns are stored as one of its own.
 async fn data_of(connection: &mut SqliteConnection, new: &NewStudy, change: &Change<'_>) -> Result<Option<i64>> {
     match &new.spec.data {
@@ -246,7 +246,9 @@ async fn data_of(connection: &mut SqliteConnection, new: &NewStudy, change: &Cha
             };
             let table = Table { columns: frame.columns().iter().map(column).collect(), rows: frame.rows() };
             let name = new.name.as_deref().unwrap_or("Table of a study");
-            datasets::insert(connection, &NewDataset { name, source: "typed", table: &table, infos: &[] }, true, change).await.map(Some)
+            datasets::insert(connection, &NewDataset { name, source: "typed", table: &table, infos: &[], gauges: &[] }, true, change)
+                .await
+                .map(Some)
         }
         Some(_) => Err(StoreError::BadStatement { problem: "a saved study takes a dataset, typed columns or nothing".into() }),
     }

@@ -140,8 +140,11 @@ async fn run(steps: Vec<Step>, rows: usize) {
     let mut text = String::from("reel,flux\n");
     (0..rows).for_each(|i| text += &format!("R{i},{}.5\n", i % 7));
     let reading = read(&Source::open("reels.csv", text.into_bytes()).unwrap(), &Wish::default()).unwrap();
-    let id =
-        store.create_dataset(NewDataset { name: "Reels", source: "reels.csv", table: &reading.table, infos: &[] }, &MR).await.unwrap().id;
+    let id = store
+        .create_dataset(NewDataset { name: "Reels", source: "reels.csv", table: &reading.table, infos: &[], gauges: &[] }, &MR)
+        .await
+        .unwrap()
+        .id;
     // The states passed through; those behind `now` can be redone.
     let mut states = vec![table(&store, id).await];
     let (mut now, mut next) = (0, rows as i64);

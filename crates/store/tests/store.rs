@@ -23,7 +23,7 @@ async fn fixture(rows: usize) -> Fixture {
     (0..rows).for_each(|i| text += &format!("{i},{}.5,{}\n", 800 + i % 20, ["A", "B"][i % 2]));
     let reading = read(&Source::open("flux.csv", text.into_bytes()).unwrap(), &Wish::default()).unwrap();
     let infos = [("flux".to_owned(), ColumnInfo { unit: Some("lm".into()), lsl: Some(780.0), ..ColumnInfo::default() })];
-    let new = NewDataset { name: "Beam flux", source: "flux.csv", table: &reading.table, infos: &infos };
+    let new = NewDataset { name: "Beam flux", source: "flux.csv", table: &reading.table, infos: &infos, gauges: &[] };
     let dataset = store.create_dataset(new, &MR).await.unwrap();
     Fixture { folder, store, dataset }
 }
@@ -135,7 +135,7 @@ async fn the_address_of_something_deleted_is_never_given_to_another() {
     store.close().await;
     let store = open(&folder).await;
     let reading = read(&Source::open("flux.csv", b"flux\n1\n".to_vec()).unwrap(), &Wish::default()).unwrap();
-    let new = NewDataset { name: "Another", source: "flux.csv", table: &reading.table, infos: &[] };
+    let new = NewDataset { name: "Another", source: "flux.csv", table: &reading.table, infos: &[], gauges: &[] };
     let other = store.create_dataset(new, &MR).await.unwrap();
     assert!(other.id > dataset.id && other.columns[0].id > dataset.columns[2].id);
     let next = store.create_study(&asked(&other, plain_chart("flux")), &MR).await.unwrap();
@@ -184,7 +184,7 @@ async fn undoing_a_kind_gives_back_what_its_text_would_lose() {
     let store = open(&folder).await;
     let wish: Wish = serde_json::from_value(serde_json::json!({"columns": [{"kind": "text"}]})).unwrap_or_default();
     let reading = read(&Source::open("reels.csv", b"reel\n007\n-\n1e3\n".to_vec()).unwrap(), &wish).unwrap();
-    let new = NewDataset { name: "Reels", source: "reels.csv", table: &reading.table, infos: &[] };
+    let new = NewDataset { name: "Reels", source: "reels.csv", table: &reading.table, infos: &[], gauges: &[] };
     let dataset = store.create_dataset(new, &MR).await.unwrap();
     let kind = |dataset: &Dataset, kind| ColumnChange { kind, ..(&dataset.columns[0]).into() };
     let column = dataset.columns[0].id;

@@ -5,6 +5,7 @@ export type Dataset = Schema["Dataset"];
 export type Column = Schema["StoredColumn"];
 export type Study = Schema["Study"];
 export type Spec = Schema["Spec"];
+export type Gauge = Schema["KnownGauge"];
 
 /** What a study about typed numbers is about: no column and no row. */
 export const NO_DATA: Dataset = {
@@ -33,6 +34,27 @@ export const glossaryQuery = queryOptions({
 export const wallQuery = queryOptions({ queryKey: ["wall"], queryFn: () => taken(api.GET("/api/wall")) });
 export const datasetsQuery = queryOptions({ queryKey: ["datasets"], queryFn: () => taken(api.GET("/api/datasets")) });
 export const studiesQuery = queryOptions({ queryKey: ["studies"], queryFn: () => taken(api.GET("/api/studies")) });
+
+export const gaugesQuery = queryOptions({ queryKey: ["gauges"], queryFn: () => taken(api.GET("/api/gauges")) });
+
+export const gaugeQuery = (id: number) =>
+  queryOptions({
+    queryKey: ["gauge", id],
+    queryFn: () => taken(api.GET("/api/gauges/{id}", { params: { path: { id } } })),
+  });
+
+/** Changes a gauge through one of its requests and keeps the pages in step. */
+export function useGaugeChange<T>(change: (input: T) => Promise<Gauge>) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: change,
+    onSuccess: (gauge) => {
+      queries.setQueryData(gaugeQuery(gauge.id).queryKey, gauge);
+      queries.invalidateQueries({ queryKey: ["gauges"] });
+    },
+    onError: () => queries.invalidateQueries({ queryKey: ["gauge"] }),
+  });
+}
 
 export const datasetQuery = (id: number) =>
   queryOptions({

@@ -109,6 +109,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/datasets/{id}/export.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole dataset as a workbook. */
+        get: operations["export_workbook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/datasets/{id}/history": {
         parameters: {
             query?: never;
@@ -225,6 +242,94 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauge-plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a planned gauge study could tell. Nothing is stored. */
+        post: operations["weigh_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All gauges by name, with what their studies said. */
+        get: operations["list_gauges"];
+        put?: never;
+        /** Enters a gauge. */
+        post: operations["create_gauge"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauges/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One gauge. */
+        get: operations["get_gauge"];
+        /** Changes what is said of a gauge. */
+        put: operations["change_gauge"];
+        post?: never;
+        /** Deletes a gauge with its records; what it measured stays. */
+        delete: operations["delete_gauge"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauges/{id}/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps what a study says of a gauge by now; it stays so when the study changes. */
+        post: operations["record_study"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauges/{id}/records/{record}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Takes a record back. */
+        delete: operations["forget_record"];
         options?: never;
         head?: never;
         patch?: never;
@@ -378,6 +483,23 @@ export interface paths {
         put?: never;
         /** The answer of a specification that is not saved: the same shape as on the command line. */
         post: operations["answer_spec"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes the sheet of a planned gauge study, with its question and, where it is new, its gauge. */
+        post: operations["create_sheet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -879,6 +1001,12 @@ export interface components {
              * @description Short-term sd in use.
              */
             sd_within?: number | null;
+            gauge?: components["schemas"]["GaugeShare"] | null;
+            /**
+             * Format: double
+             * @description Ppk without the gauge's part of the spread; null where no normal is assumed of the values as they are.
+             */
+            ppk_without_gauge?: number | null;
             /**
              * Format: double
              * @description Cp.
@@ -1068,6 +1196,11 @@ export interface components {
             name: string;
             /** @description What it holds. */
             kind: components["schemas"]["Kind"];
+            /**
+             * Format: int64
+             * @description The gauge that it is measured with.
+             */
+            gauge_id?: number | null;
         };
         /** @description A column as it should be, on the revision that the person saw. */
         ColumnEdit: {
@@ -1223,6 +1356,7 @@ export interface components {
              * @description The process sd in use, in the unit of the measure.
              */
             sigma_within?: number | null;
+            gauge?: components["schemas"]["GaugeShare"] | null;
             /**
              * Format: double
              * @description Of a prime chart: by how much its limits are widened.
@@ -1315,6 +1449,7 @@ export interface components {
             owned: boolean;
             /** @description Columns in order. */
             columns: components["schemas"]["StoredColumn"][];
+            plan?: components["schemas"]["SheetPlan"] | null;
         };
         /** @description What a dial shows. */
         Dial: {
@@ -1728,6 +1863,28 @@ export interface components {
             /** @description Whether the limits no longer describe the process. */
             stale: boolean;
         };
+        /** @description A gauge. */
+        Gauge: components["schemas"]["GaugeChange"] & {
+            /**
+             * Format: int64
+             * @description Its number in addresses.
+             */
+            id: number;
+            /**
+             * Format: int64
+             * @description Grows with every change.
+             */
+            revision: number;
+            /**
+             * Format: int64
+             * @description When it was entered, in milliseconds since 1970.
+             */
+            created_at: number;
+            /** @description What its studies said, the newest first. */
+            records: components["schemas"]["GaugeRecord"][];
+            /** @description The columns that it measures. */
+            columns: components["schemas"]["GaugedColumn"][];
+        };
         /** @description The variance analysis. */
         GaugeAnova: {
             /** @description total-gauge, repeatability, reproducibility, operator, operator-part, part, total. */
@@ -1792,6 +1949,29 @@ export interface components {
          * @enum {string}
          */
         GaugeBasis: "tolerance" | "process" | "study";
+        /** @description What a gauge is. */
+        GaugeChange: {
+            /** @description Its name: "Depth gauge". */
+            name: string;
+            /** @description By which it is told from others of its kind; may be empty. */
+            number?: string;
+            /** @description What it measures, in words. */
+            measures?: string;
+            /** @description The unit that it reads in. */
+            unit?: string;
+            /**
+             * Format: double
+             * @description The smallest step that it shows.
+             */
+            resolution?: number | null;
+            /**
+             * Format: int32
+             * @description Months from one study to the next; absent when none is asked for.
+             */
+            months?: number | null;
+            /** @description A remark. */
+            note?: string;
+        };
         /** @description A component of the variance. */
         GaugeComponent: {
             /** @description What it comes from. */
@@ -1914,6 +2094,19 @@ export interface components {
             multiplier: number;
             /** @description How readings are written. */
             writer: components["schemas"]["ValueWriter"];
+        };
+        /**
+         * @description How near the next study is.
+         * @enum {string}
+         */
+        GaugeDue: "never" | "not-asked" | "later" | "soon" | "overdue";
+        /** @description A gauge as it should be, on the revision that the person saw. */
+        GaugeEdit: components["schemas"]["GaugeChange"] & {
+            /**
+             * Format: int64
+             * @description The revision.
+             */
+            revision: number;
         };
         /** @description What a linearity study computes; null where there is nothing to tell. */
         GaugeLinearityNumbers: {
@@ -2092,6 +2285,63 @@ export interface components {
             /** @description Readings by operator, none of one who has not read it; of very many the smallest, the mean and the largest. */
             readings: number[][];
         };
+        /** @description What is planned. */
+        GaugePlan: {
+            /** @description Which study. */
+            kind: components["schemas"]["GaugeStudyKind"];
+            /** @description What is read or judged: "groove depth". */
+            characteristic: string;
+            /** @description Its unit, decimals and limits. */
+            info?: components["schemas"]["ColumnInfo"];
+            /** @description Who reads; none for studies of known pieces. */
+            operators?: string[];
+            /** @description How many parts; of a nested study, of each operator. */
+            parts: number;
+            /** @description How often each is read. */
+            trials: number;
+            /** @description Known values of the pieces, one a piece; the first alone for one piece. */
+            references?: number[];
+            /** @description Labels that a piece is judged by; the first is bad. */
+            labels?: string[];
+            /** @description The known label of each piece, where it is known. */
+            known?: string[];
+            /** @description Who plans it. */
+            planned_by?: string;
+            /**
+             * Format: int64
+             * @description From which the order is drawn.
+             */
+            seed?: number;
+        };
+        /** @description How surely a gauge would be told: its 95 % interval as it would typically come out. */
+        GaugePlanExpected: {
+            /** @description What it is really like: "A gauge that takes 20 % of the study". */
+            words: string;
+            /**
+             * Format: double
+             * @description The true number.
+             */
+            really: number;
+            /**
+             * Format: double
+             * @description Lower end.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Upper end.
+             */
+            high: number;
+        };
+        /** @description What a plan can tell. */
+        GaugePlanTells: {
+            /** @description Readings that it takes. */
+            rows: number;
+            /** @description How surely typical gauges would be told. */
+            expected: components["schemas"]["GaugePlanExpected"][];
+            /** @description What to see to before it is begun. */
+            advice: string;
+        };
         /** @description What the range method gives. */
         GaugeRange: {
             /** @description Repeatability: the equipment. */
@@ -2137,6 +2387,72 @@ export interface components {
              * @description Its value.
              */
             value: number;
+        };
+        /** @description What a study said of a gauge on a day. */
+        GaugeRecord: {
+            /**
+             * Format: int64
+             * @description Its number.
+             */
+            id: number;
+            /**
+             * Format: int64
+             * @description The study, while it is there.
+             */
+            study_id?: number | null;
+            /** @description The method of the study. */
+            method: string;
+            /** @description What was read. */
+            characteristic: string;
+            /** @description In which data. */
+            dataset: string;
+            /** @description The day, as `2026-05-04`. */
+            day: string;
+            /**
+             * Format: double
+             * @description Sd of the gauge; null where the study has none.
+             */
+            sd?: number | null;
+            /**
+             * Format: double
+             * @description Its share of what it is held against.
+             */
+            share?: number | null;
+            /** @description `calm`, `caution`, `alarm` or `unsure`. */
+            tone: string;
+            /** @description The verdict's title. */
+            title: string;
+            /** @description The verdict. */
+            sentence: string;
+            /** @description Who recorded it. */
+            actor: string;
+            /**
+             * Format: int64
+             * @description When, in milliseconds since 1970.
+             */
+            at: number;
+        };
+        /** @description The gauge's share of a spread. */
+        GaugeShare: {
+            /** @description The gauge, as people call it. */
+            gauge: string;
+            /** @description The day of its last study. */
+            day: string;
+            /**
+             * Format: double
+             * @description Its sd.
+             */
+            sd: number;
+            /**
+             * Format: double
+             * @description That over the sd seen.
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description The sd without it; null when the gauge varies as much as everything seen.
+             */
+            sd_without?: number | null;
         };
         /** @description What a study of one reference piece computes. Shares are fractions; null where there is nothing to tell. */
         GaugeSingleNumbers: {
@@ -2237,6 +2553,28 @@ export interface components {
              * @description Its share of the basis.
              */
             share?: number | null;
+        };
+        /**
+         * @description Which study.
+         * @enum {string}
+         */
+        GaugeStudyKind: "crossed" | "nested" | "single" | "linearity" | "attribute";
+        /** @description A column that a gauge measures. */
+        GaugedColumn: {
+            /**
+             * Format: int64
+             * @description The dataset.
+             */
+            dataset_id: number;
+            /** @description Its name. */
+            dataset: string;
+            /**
+             * Format: int64
+             * @description The column.
+             */
+            column_id: number;
+            /** @description Its name. */
+            column: string;
         };
         /** @description A term with its meaning. */
         GlossaryEntry: {
@@ -2577,6 +2915,8 @@ export interface components {
              * @description Over all judgements of bad pieces; null without one.
              */
             miss_rate?: number | null;
+            /** @description Its exact 95 % interval. */
+            miss_ci95?: number[] | null;
             /** @description Judgements "bad" of good pieces. */
             false_alarms: number;
             /**
@@ -2613,6 +2953,13 @@ export interface components {
          * @enum {string}
          */
         Kind: "number" | "whole-number" | "category" | "date-time" | "text";
+        /** @description A gauge with its next study. */
+        KnownGauge: components["schemas"]["Gauge"] & {
+            /** @description How near its next study is. */
+            due: components["schemas"]["GaugeDue"];
+            /** @description The day of it, as `2026-05-04`; absent when none is asked for. */
+            next?: string | null;
+        };
         /** @description A signal with what is known about it. */
         KnownSignal: components["schemas"]["FoundSignal"] & {
             /** @description Its address in the study, such as `individuals.beyond-limits.47`. */
@@ -2910,6 +3257,19 @@ export interface components {
             /** @description The text of each cell by row and column; empty for missing. */
             rows: string[][];
         };
+        /** @description A gauge study to be made. */
+        NewSheet: {
+            /** @description What the sheet is called; else it goes by what is read. */
+            name?: string | null;
+            /** @description The plan. */
+            plan: components["schemas"]["GaugePlan"];
+            /**
+             * Format: int64
+             * @description The gauge, if it is known already.
+             */
+            gauge_id?: number | null;
+            gauge?: components["schemas"]["GaugeChange"] | null;
+        };
         /** @description A question about to be saved. */
         NewStudy: {
             /** @description The name, if it has one. */
@@ -3120,6 +3480,8 @@ export interface components {
             tables: components["schemas"]["AnswerTable"][];
             /** @description Next questions. */
             next: components["schemas"]["NextQuestion"][];
+            /** @description Whether it is about a gauge and can be kept with it. */
+            of_gauge: boolean;
         };
         /** @description A kappa of two with its interval. */
         PairKappa: {
@@ -3372,6 +3734,7 @@ export interface components {
             problems: components["schemas"]["Misfit"][];
             /** @description How many values do not fit. */
             problem_count: number;
+            wide?: components["schemas"]["WideSheet"] | null;
         };
         /** @description A problem in words, with what to do about it. */
         Problem: {
@@ -3516,6 +3879,14 @@ export interface components {
             /** @description A second line. */
             detail?: string | null;
         };
+        /** @description A finished study, to be kept with a gauge. */
+        RecordStudy: {
+            /**
+             * Format: int64
+             * @description The study.
+             */
+            study_id: number;
+        };
         /** @description Another name for a dataset. */
         Rename: {
             /**
@@ -3627,6 +3998,16 @@ export interface components {
              * @description Both.
              */
             total?: number | null;
+        };
+        /** @description What a sheet was planned for. */
+        SheetPlan: {
+            /**
+             * Format: int64
+             * @description The column to fill.
+             */
+            column_id: number;
+            /** @description The plan. */
+            plan: components["schemas"]["GaugePlan"];
         };
         /**
          * @description Which picture is drawn.
@@ -3812,6 +4193,8 @@ export interface components {
         StoreAs: {
             /** @description Its name. */
             name: string;
+            /** @description Whether a sheet with a row a part is unfolded into a row a reading. */
+            unfold?: boolean;
         };
         /** @description A column of a dataset. */
         StoredColumn: components["schemas"]["ColumnInfo"] & {
@@ -3829,6 +4212,18 @@ export interface components {
              * @description The revision of the dataset at which its cells or properties last changed.
              */
             revision: number;
+            /**
+             * Format: int64
+             * @description The gauge that it is measured with.
+             */
+            gauge_id?: number | null;
+        };
+        /** @description A sheet with the question that it answers. */
+        StoredSheet: {
+            /** @description The sheet. */
+            dataset: components["schemas"]["Dataset"];
+            /** @description Its question. */
+            study: components["schemas"]["Study"];
         };
         /** @description A saved question. */
         Study: {
@@ -4025,6 +4420,17 @@ export interface components {
             verdict?: components["schemas"]["Verdict"] | null;
             /** @description Why it cannot be answered. */
             problem?: string | null;
+        };
+        /** @description A sheet that can be unfolded, in the words of its columns. */
+        WideSheet: {
+            /** @description The column that names the parts. */
+            part: string;
+            /** @description The operators, in the order of their columns. */
+            operators: string[];
+            /** @description Readings of a part by an operator. */
+            trials: number;
+            /** @description Rows of the unfolded table. */
+            rows: number;
         };
         /** @description Corrections to how a file is read; whatever is absent is found from the file. */
         Wish: {
@@ -4425,6 +4831,35 @@ export interface operations {
             };
         };
     };
+    export_workbook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": number[];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
     read_history: {
         parameters: {
             query?: never;
@@ -4715,6 +5150,255 @@ export interface operations {
             };
         };
     };
+    weigh_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GaugePlan"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaugePlanTells"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    list_gauges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnownGauge"][];
+                };
+            };
+        };
+    };
+    create_gauge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GaugeChange"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnownGauge"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    get_gauge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnownGauge"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    change_gauge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GaugeEdit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnownGauge"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    delete_gauge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    record_study: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordStudy"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnownGauge"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    forget_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                record: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnownGauge"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
     glossary: {
         parameters: {
             query?: never;
@@ -5001,6 +5685,45 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Outcome"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    create_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSheet"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoredSheet"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
             422: {

@@ -1,5 +1,5 @@
 import { Link, Outlet, useLocation } from "@tanstack/react-router";
-import { CircleHelp, Gauge, Table2 } from "lucide-react";
+import { CircleHelp, Gauge, Ruler, Table2 } from "lucide-react";
 import { Tooltip } from "radix-ui";
 import { CommandPalette } from "./command-palette";
 import { Jobs } from "./jobs";
@@ -10,6 +10,7 @@ const PLACES = [
   { to: "/", label: "Wall", icon: Gauge, exact: true },
   { to: "/data", label: "Data", icon: Table2, exact: false },
   { to: "/ask", label: "Ask", icon: CircleHelp, exact: false },
+  { to: "/gauges", label: "Gauges", icon: Ruler, exact: false },
 ] as const;
 
 /** The frame of every page: the rail on the left, the page beside it. */
@@ -34,7 +35,7 @@ export function Shell() {
               key={to}
               to={to}
               activeOptions={{ exact }}
-              data-here={inStudy && to === "/ask"}
+              data-here={(inStudy && to === "/ask") || (pathname === "/plan" && to === "/gauges")}
               className="flex h-[52px] w-14 flex-col items-center justify-center gap-0.5 rounded-lg border-l-[3px] border-transparent text-[12px] hover:bg-white/10 aria-[current=page]:border-[#dba63c] aria-[current=page]:bg-white/10 data-[here=true]:border-[#dba63c] data-[here=true]:bg-white/10"
             >
               <Icon size={20} strokeWidth={1.8} aria-hidden />

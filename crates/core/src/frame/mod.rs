@@ -69,6 +69,18 @@ pub struct ColumnInfo {
     pub usl: Option<f64>,
 }
 
+/// What the last study of the gauge of a column found.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Measuring {
+    /// The gauge, as people call it.
+    pub gauge: String,
+    /// Its sd, in the unit of the measurement.
+    pub sd: f64,
+    /// The day of the study, as `2026-05-04`.
+    pub day: String,
+}
+
 /// The values of a column. Cheap to clone: the storage is shared.
 #[derive(Clone, Debug, PartialEq)]
 pub enum Values {
@@ -162,6 +174,8 @@ pub struct Column {
     pub kind: Kind,
     /// Unit, decimals and limits.
     pub info: ColumnInfo,
+    /// What is known of its gauge.
+    pub measuring: Option<Measuring>,
     /// One value a row.
     pub values: Values,
 }

@@ -4,8 +4,11 @@
 pub mod against;
 pub mod analysis;
 pub mod component;
+pub mod due;
 pub mod interval;
 pub mod notes;
 pub mod operators;
 pub mod part;
+pub mod plan;
+pub mod share;
 pub mod standing;

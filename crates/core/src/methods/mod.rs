@@ -112,6 +112,8 @@ pub struct Outcome {
     pub tables: Vec<Table>,
     /// Next questions.
     pub next: Vec<NextQuestion>,
+    /// Whether it is about a gauge and can be kept with it.
+    pub of_gauge: bool,
 }
 
 impl Computed {
@@ -124,6 +126,7 @@ impl Computed {
             brief: self.answer.brief(),
             tables: self.answer.tables(),
             next: self.next.clone(),
+            of_gauge: self.answer.gauge().is_some(),
         }
     }
 

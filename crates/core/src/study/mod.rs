@@ -20,7 +20,9 @@ pub use entry::Entry;
 pub use error::StudyError;
 pub use filled::Filled;
 pub use method::Method;
-pub use outcome::{Brief, Computed, FoundSignal, Kept, NextQuestion, Note, Numbered, Offer, Pin, Tone, Verdict, letter_notes};
+pub use outcome::{
+    Brief, Computed, FoundSignal, GaugeFinding, Kept, NextQuestion, Note, Numbered, Offer, Pin, Tone, Verdict, letter_notes,
+};
 pub use spec::{DataSource, RoleColumns, Spec, in_range};
 pub use table::{Cells, Column as TableColumn, Line, Table, Term};
 pub use view::View;

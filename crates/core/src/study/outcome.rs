@@ -166,6 +166,15 @@ pub struct Brief {
     pub words: String,
 }
 
+/// What a study of a gauge found, to be kept with the gauge.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct GaugeFinding {
+    /// Sd of the gauge in the unit of the measurement; `None` where the study has none.
+    pub sd: Option<f64>,
+    /// Its share of what it is held against.
+    pub share: Option<f64>,
+}
+
 /// What a method keeps of an answer, in compact form.
 pub trait Kept: Send + Sync {
     /// About how much memory it keeps, for whoever keeps many.
@@ -183,6 +192,11 @@ pub trait Kept: Send + Sync {
     /// What was found, in the order of the points, at most so many; and how many there are in all.
     fn signals(&self, _most: usize) -> (Vec<FoundSignal>, usize) {
         (Vec::new(), 0)
+    }
+
+    /// What it says of a gauge; `None` of a method that is not about one.
+    fn gauge(&self) -> Option<GaugeFinding> {
+        None
     }
 
     /// The rows that a stretch of points is made of.

@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use acorn_core::frame::Missing;
 use acorn_core::summary::ColumnSummary;
-use acorn_formats::write_csv;
+use acorn_formats::{write_csv, write_xlsx};
 use acorn_store::{CellEdit, ColumnChange, Dataset, GoneRows, HistoryRow, NewRows, Turn};
 use axum::extract::State;
 use axum::http::StatusCode;
@@ -282,4 +282,16 @@ pub async fn export(State(app): State<App>, Path(id): Path<i64>) -> Result<impl 
         Ok(out)
     });
     Ok((attachment(&format!("{}.csv", dataset.name), "text/csv; charset=utf-8"), csv.await?))
+}
+
+/// The whole dataset as a workbook.
+#[utoipa::path(get, path = "/api/datasets/{id}/export.xlsx", tag = "datasets", operation_id = "export_workbook", params(("id" = i64, Path)), responses((status = 200, content_type = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", body = Vec<u8>), (status = 413, body = HttpProblem)))]
+pub async fn export_workbook(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, ApiError> {
+    let (dataset, frame) = app.store.frame(id, |_| true).await?;
+    let book = compute(move |_| {
+        let columns: Vec<_> = frame.columns().iter().map(|column| (column.name.as_str(), &column.values)).collect();
+        Ok(write_xlsx(&columns))
+    });
+    let kind = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
+    Ok((attachment(&format!("{}.xlsx", dataset.name), kind), book.await??))
 }

@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use acorn_formats::{Misfit, RawLine, ReadAs, ReadColumn, ReadNote, Reading, Source, Wish, read};
+use acorn_formats::{Misfit, RawLine, ReadAs, ReadColumn, ReadNote, Reading, Source, WideSheet, Wish, read, unfold, wide_sheet};
 use acorn_store::{Dataset, NewDataset};
 use axum::body::Bytes;
 use axum::extract::State;
@@ -49,6 +49,8 @@ pub struct Preview {
     pub problems: Vec<Misfit>,
     /// How many values do not fit.
     pub problem_count: usize,
+    /// The sheet that it is, with a row a part and a column for each operator's trial; absent when it is none.
+    pub wide: Option<WideSheet>,
 }
 
 /// The name that a dataset gets.
@@ -56,6 +58,9 @@ pub struct Preview {
 pub struct StoreAs {
     /// Its name.
     pub name: String,
+    /// Whether a sheet with a row a part is unfolded into a row a reading.
+    #[serde(default)]
+    pub unfold: bool,
 }
 
 fn preview(id: u64, name: &str, reading: &Reading) -> Json<Preview> {
@@ -70,6 +75,7 @@ fn preview(id: u64, name: &str, reading: &Reading) -> Json<Preview> {
         notes: reading.notes.clone(),
         problems: reading.problems.clone(),
         problem_count: reading.problem_count,
+        wide: wide_sheet(&reading.table),
     })
 }
 
@@ -133,7 +139,9 @@ pub async fn store(State(app): State<App>, By(change): By, Path(id): Path<u64>, 
     if reading.table.columns.is_empty() {
         return Err(ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "no-columns", "every column is left out", "Keep at least one column."));
     }
-    let new = NewDataset { name: &wanted.name, source: waiting.source.name(), table: &reading.table, infos: &[] };
+    let unfolded = if wanted.unfold { unfold(&reading.table) } else { None };
+    let table = unfolded.as_ref().unwrap_or(&reading.table);
+    let new = NewDataset { name: &wanted.name, source: waiting.source.name(), table, infos: &[], gauges: &[] };
     let dataset = app.store.create_dataset(new, &change).await?;
     app.imports.remove(id);
     app.live.tell(LiveEvent::Dataset { id: dataset.id, revision: dataset.revision });

@@ -2,6 +2,7 @@
 
 pub mod datasets;
 pub mod events;
+pub mod gauges;
 pub mod imports;
 pub mod jobs;
 pub mod methods;

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { type ReactNode, useId } from "react";
 import type { Schema } from "../../api/client";
-import { type Column, type Dataset, historyQuery, methodsQuery, studiesQuery } from "../../api/queries";
+import { type Column, type Dataset, gaugesQuery, historyQuery, methodsQuery, studiesQuery } from "../../api/queries";
 import { counted, isNumeric, kindWords, typedNumber, writer } from "../../lib/format";
 import { SavedField } from "../../parts/saved-field";
 import { useColumnChange } from "../../parts/use-column-change";
@@ -42,6 +42,7 @@ export function ColumnPanel({ dataset, column, summary }: Props) {
             {number("usl", "USL")}
           </>
         )}
+        <GaugeField column={column} onSave={(gauge_id) => save({ gauge_id })} />
       </div>
       {problem && (
         <p role="alert" className="mt-2 text-clay">
@@ -71,6 +72,33 @@ function KindField({ kind, onSave }: { kind: Column["kind"]; onSave: (kind: Colu
         {Object.entries(kindWords).map(([kind, words]) => (
           <option key={kind} value={kind}>
             {words}
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+}
+
+/** The gauge that the column is measured with, of those that are entered. */
+function GaugeField({ column, onSave }: { column: Column; onSave: (gauge: number | null) => Promise<unknown> }) {
+  const id = useId();
+  const gauges = useQuery(gaugesQuery).data ?? [];
+  if (gauges.length === 0) return null;
+  return (
+    <div className="flex items-center">
+      <label htmlFor={id} className="w-[92px] shrink-0">
+        gauge
+      </label>
+      <select
+        id={id}
+        value={column.gauge_id ?? ""}
+        onChange={(event) => onSave(event.target.value ? Number(event.target.value) : null).catch(() => undefined)}
+        className="h-[30px] min-w-0 flex-1 rounded-md border border-hairline bg-sheet px-1.5"
+      >
+        <option value="">none named</option>
+        {gauges.map((gauge) => (
+          <option key={gauge.id} value={gauge.id}>
+            {`${gauge.name} ${gauge.number}`.trim()}
           </option>
         ))}
       </select>

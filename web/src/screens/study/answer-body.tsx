@@ -12,6 +12,7 @@ import { type Actions, figureOf, type Stretch, shownIn } from "../../study/figur
 import { FigureFrame, type Switch } from "../../study/figure-frame";
 import { Ledger } from "../../study/ledger";
 import { Margin } from "../../study/margin";
+import { RecordGauge } from "../../study/record-gauge";
 import { SignalCard } from "../../study/signal-card";
 import { TypedForm } from "../../study/statement/typed-form";
 import { statementWords, subjectOf, withOptions } from "../../study/statement/words";
@@ -182,6 +183,9 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
           onOpenRows={actions.openRows}
         >
           {numbers && figure.aside?.(numbers, name)}
+          {answer.of_gauge && (
+            <RecordGauge study={study} dataset={dataset} subject={subject} verdict={answer.verdict} />
+          )}
           {at && search.signal && (
             <SignalCard
               key={search.signal}

@@ -2,12 +2,13 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import { isFinal } from "../../api/client";
-import { openWorkQuery, wallQuery } from "../../api/queries";
+import { gaugesQuery, openWorkQuery, wallQuery } from "../../api/queries";
 import { counted } from "../../lib/format";
 import { useSize } from "../../lib/use-size";
 import { Button } from "../../parts/button";
 import { Empty, Loading, Problem } from "../../parts/states";
 import { TopLine } from "../../parts/top-line";
+import { GaugeLine, wantsCare } from "../gauges/standing";
 import { Card } from "./card";
 import { columnsIn, type Group, groupsOf, MANY, type Watched } from "./groups";
 
@@ -31,6 +32,7 @@ export function Wall() {
       <main className="min-h-0 flex-1 overflow-y-auto px-6 pb-6 pt-3.5">
         <div ref={room} />
         {!data && <Loading what="the wall" />}
+        <GaugesInCare />
         {data?.length === 0 && <Nothing />}
         {data && data.length > 0 && (
           <>
@@ -119,6 +121,20 @@ function WithoutCause() {
     >
       {counted(total, "signal waits", "signals wait")} for a cause
     </Link>
+  );
+}
+
+/** Gauges that are due or unfit. */
+function GaugesInCare() {
+  const care = (useQuery(gaugesQuery).data ?? []).filter(wantsCare);
+  if (care.length === 0) return null;
+  return (
+    <section aria-label="Gauges that want care" className="mb-3 flex flex-wrap items-center gap-2">
+      <h2 className="text-[13px] font-semibold text-ink-soft">{counted(care.length, "gauge wants", "gauges want")} care</h2>
+      {care.map((gauge) => (
+        <GaugeLine key={gauge.id} gauge={gauge} />
+      ))}
+    </section>
   );
 }
 

@@ -16,6 +16,7 @@ use super::tolerance;
 use crate::dial::Dial;
 use crate::figure::histogram::{Bin, Scale};
 use crate::figure::probability::plot;
+use crate::gauge::share::GaugeShare;
 use crate::judgement::{coarse, misfits, unlikely};
 use crate::methods::control_chart::Chart;
 use crate::numeric::describe::{self, Moments, moments};
@@ -78,6 +79,7 @@ impl Work<'_> {
         let Work { params, sorted, assumed, plain, chart, missing } = *self;
         let of = moments(sorted);
         let n = of.n as f64;
+        let gauge = GaugeShare::of(params.measure.measuring.as_ref(), of.sd);
         let raw = Limits { lsl: params.lsl, usl: params.usl };
         let scores: Cow<Sorted> = match assumed.is_plain() {
             true => Cow::Borrowed(sorted),
@@ -142,6 +144,11 @@ impl Work<'_> {
             missing,
             mean: of.mean,
             sd_overall: of.sd,
+            ppk_without_gauge: gauge
+                .as_ref()
+                .filter(|_| matches!(assumed, AssumedDistribution::Normal))
+                .and_then(|gauge| Some(overall.worse? * of.sd? / gauge.sd_without?)),
+            gauge,
             sd_within: params.historical.map(|known| known.sigma).or(plain.sigma_within),
             cp: within.both,
             cpl: within.lower,

@@ -36,6 +36,7 @@ pub fn all(answer: &Answer) -> Vec<Note> {
         [
             limited.then(|| outside(answer)),
             Some(conditions(answer)),
+            gauge(answer),
             shape(answer),
             surprise(answer),
             drift(answer),
@@ -55,6 +56,13 @@ pub fn all(answer: &Answer) -> Vec<Note> {
     };
     letter_notes(&mut notes);
     notes
+}
+
+/// How much of the spread is measuring.
+fn gauge(answer: &Answer) -> Option<Note> {
+    let of = &answer.numbers;
+    let index = of.ppk.zip(of.ppk_without_gauge).map(|(is, would)| ("Ppk", is, would));
+    Some(of.gauge.as_ref()?.note("this spread", &of.writer, index))
 }
 
 /// What lies outside, and what centring would bring.

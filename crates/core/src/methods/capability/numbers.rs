@@ -10,6 +10,7 @@ use super::tolerance::Tolerance;
 use crate::dial::Dial;
 use crate::figure::histogram::{Bin, CurvePoint};
 use crate::figure::probability::PlotPoint;
+use crate::gauge::share::GaugeShare;
 use crate::methods::control_chart;
 use crate::numeric::shapes::System;
 use crate::study::words::ValueFormat;
@@ -29,6 +30,12 @@ pub struct Numbers {
     pub sd_overall: Option<f64>,
     /// Short-term sd in use.
     pub sd_within: Option<f64>,
+    /// What the gauge makes of the overall spread, where the column names a gauge that was studied.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub gauge: Option<GaugeShare>,
+    /// Ppk without the gauge's part of the spread; null where no normal is assumed of the values as they are.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub ppk_without_gauge: Option<f64>,
     /// Cp.
     pub cp: Option<f64>,
     /// Cp of the lower side.

@@ -2,12 +2,13 @@
 //! values lie.
 
 use super::numbers::Numbers;
+use crate::gauge::share::GaugeShare;
 use crate::study::words::ValueFormat;
 use crate::study::{Table, Term};
 
 /// All tables.
 pub fn all(of: &Numbers) -> Vec<Table> {
-    let tables = [indices(of), out(of), shape(of), tolerance(of), shapes(of)];
+    let tables = [indices(of), out(of), GaugeShare::table(of.gauge.as_ref(), &of.writer), shape(of), tolerance(of), shapes(of)];
     tables.into_iter().filter(|table| table.rows() > 0).collect()
 }
 

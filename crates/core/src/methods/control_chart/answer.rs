@@ -11,6 +11,7 @@ use super::parts::{Diagnostics, Dispersion};
 use super::patterns::RunRule;
 use super::plotted::Plotted;
 use super::points::Points;
+use crate::gauge::share::GaugeShare;
 use crate::numeric::describe::Moments;
 use crate::study::words::grouped;
 
@@ -24,6 +25,8 @@ pub struct Chart {
     pub(super) raw: Vec<Arc<[f64]>>,
     /// The process sd: the known one, or that of the newest phase; `None` when it cannot be told.
     pub sigma_within: Option<f64>,
+    /// What the gauge makes of it, where that is known.
+    pub(super) gauge: Option<GaugeShare>,
     pub(super) width: f64,
     pub(super) run_rules: Vec<RunRule>,
     /// Average points between false alarms; `None` when too rare to tell.
@@ -50,6 +53,11 @@ impl Chart {
     /// Whether no panel shows a signal.
     pub fn steady(&self) -> bool {
         self.panels.iter().all(|panel| panel.signals.is_empty())
+    }
+
+    /// Whether the process sd is in the unit of the measurement.
+    pub(super) fn in_its_unit(&self) -> bool {
+        !self.kind.counts() && self.panels[0].plotted != Plotted::StandardisedDeviation && !matches!(self.kind, ChartKind::G | ChartKind::T)
     }
 
     /// Of counts: whether they scatter as counts do.

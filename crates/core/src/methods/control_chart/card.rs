@@ -6,6 +6,7 @@ use super::kind::ChartKind;
 use super::patterns::Pattern;
 use super::terms::TERMS;
 use crate::frame::Kind;
+use crate::gauge;
 use crate::study::card::{Choice, Field, FieldKind, Filling, Formula, GROUPING, Item, MethodCard, NUMBERS, ORDERING, Slot};
 
 /// Most columns side by side.
@@ -284,7 +285,8 @@ fn items(kind: ChartKind) -> Vec<Item> {
 }
 
 /// Of charts, also of those on the side of other studies.
-pub const FORMULAS: [Formula; 17] = [
+pub const FORMULAS: [Formula; 18] = [
+    gauge::share::FORMULA,
     Formula::new(
         "individuals",
         "Single values",

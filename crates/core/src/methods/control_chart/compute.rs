@@ -61,6 +61,7 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
     };
     Ok(Chart {
         kind: params.kind,
+        gauge: None,
         sigma_within: parts.process.map(|process| process.sigma).filter(|sigma| sigma.is_finite()),
         in_control_arl: in_control_arl(params, &parts, cancel)?,
         width: params.width,

@@ -56,8 +56,9 @@ pub use plotted::Plotted;
 use std::collections::BTreeMap;
 
 use crate::frame::Frame;
+use crate::gauge::share::GaugeShare;
 use crate::study::advice::Advice;
-use crate::study::{Cancel, Computed, Filled, Method, MethodCard, StudyError};
+use crate::study::{Cancel, Computed, Filled, Method, MethodCard, StudyError, letter_notes};
 
 /// The method.
 #[derive(Clone, Copy, Debug)]
@@ -76,9 +77,14 @@ impl Method for ControlChart {
 
     fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<Chart>, StudyError> {
         let params = Params::read(asked)?;
-        let chart = compute::compute(&params, cancel)?;
+        let mut chart = compute::compute(&params, cancel)?;
+        chart.gauge = chart.in_its_unit().then(|| GaugeShare::of(params.column().measuring.as_ref(), chart.sigma_within)).flatten();
         let dial = chart.dial(&params.column().info);
-        let (verdict, notes, next) = verdict::read(&chart);
+        let (verdict, mut notes, next) = verdict::read(&chart);
+        if let Some(gauge) = &chart.gauge {
+            notes.push(gauge.note("the short-term spread", &chart.panels[0].writer, None));
+            letter_notes(&mut notes);
+        }
         Ok(Computed { verdict, notes, next, dial: Some(dial), answer: chart })
     }
 

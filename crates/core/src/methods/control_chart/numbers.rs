@@ -13,6 +13,7 @@ use super::parts::{Dispersion, Runs};
 use super::patterns::{Pattern, Signal};
 use super::plotted::Plotted;
 use super::{notes, verdict};
+use crate::gauge::share::GaugeShare;
 use crate::study::view::kept_points;
 use crate::study::words::ValueFormat;
 use crate::study::{Brief, FoundSignal, Kept, Note, Numbered, Table, Verdict, View};
@@ -28,6 +29,9 @@ pub struct Numbers {
     pub panels: Vec<PanelNumbers>,
     /// The process sd in use, in the unit of the measure.
     pub sigma_within: Option<f64>,
+    /// What the gauge makes of it, where the column names a gauge that was studied.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub gauge: Option<GaugeShare>,
     /// Of a prime chart: by how much its limits are widened.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub sigma_z: Option<f64>,
@@ -179,6 +183,7 @@ impl Chart {
             chart: self.kind.name(),
             panels: self.panels.iter().enumerate().map(|(place, panel)| self.panel_numbers(panel, view, place == 0)).collect(),
             sigma_within: self.sigma_within,
+            gauge: self.gauge.clone(),
             sigma_z: self.diagnostics.sigma_z,
             dispersion: self.diagnostics.dispersion,
             runs: self.diagnostics.runs,

@@ -2,6 +2,7 @@
 
 use super::answer::Chart;
 use super::panel::{Lines, Panel, known};
+use crate::gauge::share::GaugeShare;
 use crate::study::view::kept_points;
 use crate::study::words::{ValueFormat, capital, grouped};
 use crate::study::{Brief, Line, Table, Term, View};
@@ -27,7 +28,8 @@ impl Chart {
 
     /// Limits by panel and phase, and what else was found.
     pub(super) fn listed(&self) -> Vec<Table> {
-        vec![self.limits_table(), self.facts_table()]
+        let tables = vec![self.limits_table(), self.facts_table(), GaugeShare::table(self.gauge.as_ref(), &self.panels[0].writer)];
+        tables.into_iter().filter(|table| table.rows() > 0).collect()
     }
 
     fn limits_table(&self) -> Table {

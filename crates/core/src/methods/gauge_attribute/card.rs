@@ -41,7 +41,12 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
 });
 
 const FORMULAS: [Formula; 4] = [
-    Formula::new("agreement", "Agreement", "agreed / inspected; exact interval by beta quantiles", "AIAG MSA, 4th ed.; Clopper and Pearson (1934)"),
+    Formula::new(
+        "agreement",
+        "Agreement",
+        "agreed / inspected; exact interval by beta quantiles",
+        "AIAG MSA, 4th ed.; Clopper and Pearson (1934)",
+    ),
     Formula::new(
         "fleiss",
         "Kappa of all judgements",

@@ -1,15 +1,13 @@
 //! From judgements to agreement.
 
 use super::kappa::{cohen, fleiss};
-use super::numbers::{
-    Agreement, CohenPair, CohenReference, Errors, Fleiss, FleissCategory, GridPart, Numbers, OperatorAgreement,
-};
+use super::numbers::{Agreement, CohenPair, CohenReference, Errors, Fleiss, FleissCategory, GridPart, Numbers, OperatorAgreement};
 use super::ratings::Ratings;
 use super::tables;
 use crate::numeric::tails::share_interval;
 use crate::study::filled::bad;
 use crate::study::words::{grouped, percent};
-use crate::study::{Brief, Cancel, Filled, Kept, Numbered, StudyError, Table, View};
+use crate::study::{Brief, Cancel, Filled, GaugeFinding, Kept, Numbered, StudyError, Table, View};
 
 /// A finished study.
 pub struct Answer {
@@ -18,7 +16,6 @@ pub struct Answer {
     ids: Vec<i64>,
     pub(super) rating: String,
     pub(super) part: String,
-    pub(super) operator: String,
 }
 
 /// Parts drawn at most.
@@ -61,7 +58,8 @@ pub fn answer(asked: &Filled<'_>, ratings: Ratings, cancel: &Cancel) -> Result<A
         })
         .collect();
     let (all, each) = fleiss(&counts, (o * r) as f64);
-    let categories = each.into_iter().zip(&ratings.labels).map(|(kappa, label)| FleissCategory { category: label.clone(), kappa }).collect();
+    let categories =
+        each.into_iter().zip(&ratings.labels).map(|(kappa, label)| FleissCategory { category: label.clone(), kappa }).collect();
     let k = ratings.labels.len();
     let table = |pairs: &mut dyn Iterator<Item = (u16, u16)>| {
         let mut table = vec![vec![0.0; k]; k];
@@ -72,7 +70,8 @@ pub fn answer(asked: &Filled<'_>, ratings: Ratings, cancel: &Cancel) -> Result<A
         let mut pairs = (0..p).flat_map(|part| ratings.cell(part, a).iter().copied().zip(ratings.cell(part, b).iter().copied()));
         CohenPair { a: ratings.operators[a].clone(), b: ratings.operators[b].clone(), kappa: table(&mut pairs) }
     };
-    let pairs = if o <= PAIRED_MOST { (0..o).flat_map(|a| (a + 1..o).map(move |b| (a, b))).map(|(a, b)| two(a, b)).collect() } else { Vec::new() };
+    let pairs =
+        if o <= PAIRED_MOST { (0..o).flat_map(|a| (a + 1..o).map(move |b| (a, b))).map(|(a, b)| two(a, b)).collect() } else { Vec::new() };
     cancel.check()?;
     let cohen_reference = known.map(|known| {
         let one = |operator: usize| {
@@ -96,6 +95,7 @@ pub fn answer(asked: &Filled<'_>, ratings: Ratings, cancel: &Cancel) -> Result<A
                 operator: ratings.operators[operator].clone(),
                 misses: of_bad[1],
                 miss_rate: rate(of_bad),
+                miss_ci95: (of_bad[0] > 0).then(|| share_interval(of_bad[1] as f64, of_bad[0] as f64)),
                 false_alarms: of_good[1],
                 false_alarm_rate: rate(of_good),
             }
@@ -125,7 +125,6 @@ pub fn answer(asked: &Filled<'_>, ratings: Ratings, cancel: &Cancel) -> Result<A
         ids: ratings.rows.iter().map(|&row| asked.frame().row_id(row)).collect(),
         rating: name("rating")?,
         part: name("part")?,
-        operator: name("operator")?,
         numbers,
         ratings,
     })
@@ -176,6 +175,10 @@ impl Kept for Answer {
         let agreed = of.all_against.unwrap_or(of.between);
         let all = [("agreed", Some(percent(agreed.share))), ("kappa", kappa), ("values", Some(grouped(of.n)))];
         all.into_iter().filter_map(|(term, words)| words.map(|words| Brief { term, words })).collect()
+    }
+
+    fn gauge(&self) -> Option<GaugeFinding> {
+        Some(GaugeFinding { sd: None, share: None })
     }
 
     fn tables(&self) -> Vec<Table> {

@@ -57,7 +57,9 @@ fn false_alarms(answer: &Answer) -> Option<Note> {
         .filter(|one| one.false_alarm_rate.is_some_and(|rate| rate > ALARMS_MOST))
         .map(|one| format!("{} {} ({})", one.operator, one.false_alarms, percent(one.false_alarm_rate.unwrap_or(0.0))))
         .collect();
-    (!who.is_empty()).then(|| note(Tone::Caution, format!("Good pieces judged bad: {}.", listed(&who)), Some("They are thrown away or judged again.".into())))
+    (!who.is_empty()).then(|| {
+        note(Tone::Caution, format!("Good pieces judged bad: {}.", listed(&who)), Some("They are thrown away or judged again.".into()))
+    })
 }
 
 fn repeat(answer: &Answer) -> Option<Note> {
@@ -71,7 +73,8 @@ fn repeat(answer: &Answer) -> Option<Note> {
         true => Some(note(Tone::Calm, "Everyone says the same of the same piece again.", None)),
         false => {
             let verb = if who.len() == 1 { "says" } else { "say" };
-            let detail = "The share of pieces of which they say the same again. Who does not agree with themselves cannot agree with others.";
+            let detail =
+                "The share of pieces of which they say the same again. Who does not agree with themselves cannot agree with others.";
             Some(note(Tone::Caution, format!("{} often {verb} something else the second time.", listed(&who)), Some(detail.into())))
         }
     }
@@ -114,8 +117,9 @@ fn mix(answer: &Answer) -> Option<Note> {
 
 fn few(answer: &Answer) -> Option<Note> {
     let of = &answer.numbers;
-    (of.parts < PIECES_WANTED)
-        .then(|| note(Tone::Unsure, format!("{} only; {PIECES_WANTED} to 50 give narrower intervals.", counted(of.parts, "piece", "pieces")), None))
+    (of.parts < PIECES_WANTED).then(|| {
+        note(Tone::Unsure, format!("{} only; {PIECES_WANTED} to 50 give narrower intervals.", counted(of.parts, "piece", "pieces")), None)
+    })
 }
 
 fn one_trial(answer: &Answer) -> Option<Note> {
@@ -144,7 +148,8 @@ pub fn next(answer: &Answer) -> Vec<NextQuestion> {
     });
     let roles = BTreeMap::from([("category".to_owned(), RoleColumns::One(answer.rating.clone()))]);
     let label = of.bad.clone().or_else(|| of.labels.first().cloned()).unwrap_or_default();
-    let mut share = NextQuestion::of("proportion", &format!("How often is “{label}” said?"), &format!("The share over all {}.", answer.operator), roles);
+    let mut share =
+        NextQuestion::of("proportion", &format!("How often is “{label}” said?"), "The share of all judgements, with its interval.", roles);
     share.options.insert("from".to_owned(), "column".into());
     share.options.insert("value".to_owned(), label.into());
     hardest.into_iter().chain([share]).collect()

@@ -149,6 +149,8 @@ pub struct Errors {
     pub misses: usize,
     /// Over all judgements of bad pieces; null without one.
     pub miss_rate: Option<f64>,
+    /// Its exact 95 % interval.
+    pub miss_ci95: Option<[f64; 2]>,
     /// Judgements "bad" of good pieces.
     pub false_alarms: usize,
     /// Over all judgements of good pieces; null without one.

@@ -66,9 +66,11 @@ impl Ratings {
         let trial_of = asked.column("trial").map(|trial| groups(trial, PARTS_MOST)).transpose()?.map(|groups| places(&groups, n));
         let mut names_of_labels = names(&labels);
         let judged = names_of_labels.len();
-        let reference = asked.column("reference").map(|column| known(&groups(column, LABELS_MOST)?, &parts, &mut names_of_labels, n)).transpose()?;
+        let reference =
+            asked.column("reference").map(|column| known(&groups(column, LABELS_MOST)?, &parts, &mut names_of_labels, n)).transpose()?;
         let has_reference = |part: usize| reference.as_ref().is_none_or(|known| known[part] != NONE);
-        let is_kept = |row: &usize| label_of[*row] != NONE && operator_of[*row] != NONE && part_of[*row] != NONE && has_reference(part_of[*row]);
+        let is_kept =
+            |row: &usize| label_of[*row] != NONE && operator_of[*row] != NONE && part_of[*row] != NONE && has_reference(part_of[*row]);
         let mut kept: Vec<usize> = (0..n).filter(is_kept).collect();
         if kept.is_empty() {
             return Err(StudyError::TooFewValues { column: rating.name.clone(), have: 0, need: 2 });
@@ -90,7 +92,10 @@ impl Ratings {
             let more = if cells > 1 { format!(", and so in {}", counted(cells - 1, "other cell", "other cells")) } else { String::new() };
             let has = counted(counts[short], "judgement", "judgements");
             let words = format!("{who} has {has} of part {part} where others have {trials}{more}");
-            return Err(bad("rating", format!("{words}; judge what is missing, or leave out the parts that not everyone has judged equally often")));
+            return Err(bad(
+                "rating",
+                format!("{words}; judge what is missing, or leave out the parts that not everyone has judged equally often"),
+            ));
         }
         let mut next: Vec<usize> = (0..p * o).map(|cell| cell * trials).collect();
         let (mut codes, mut rows) = (vec![0; kept.len()], vec![0; kept.len()]);
@@ -157,7 +162,10 @@ fn known(reference: &Groups, parts: &Groups, labels: &mut Vec<String>, rows: usi
             let label = codes[of_row[row]];
             if *known != NONE && *known != label {
                 let name = parts.label(part).unwrap_or_default();
-                return Err(bad("reference", format!("part {name} has two known labels, “{}” and “{}”; a part has one", labels[*known], labels[label])));
+                return Err(bad(
+                    "reference",
+                    format!("part {name} has two known labels, “{}” and “{}”; a part has one", labels[*known], labels[label]),
+                ));
             }
             *known = label;
         }

@@ -28,8 +28,8 @@ fn agreement(of: &Numbers) -> Table {
         .wholes("inspected", Some("agreement"), each().map(|one| one.inspected))
         .wholes("agreed", Some("agreement"), each().map(|one| one.matched))
         .numbers("share", Some(&percent), Some("agreement"), each().map(|one| Some(one.share)))
-        .numbers("at least", Some(&percent), Some("agreement"), each().map(|one| Some(one.ci95[0])))
-        .numbers("at most", Some(&percent), Some("agreement"), each().map(|one| Some(one.ci95[1])))
+        .numbers("95 % from", Some(&percent), Some("agreement"), each().map(|one| Some(one.ci95[0])))
+        .numbers("95 % to", Some(&percent), Some("agreement"), each().map(|one| Some(one.ci95[1])))
 }
 
 fn errors(of: &Numbers) -> Table {
@@ -66,8 +66,8 @@ fn pairs(of: &Numbers) -> Table {
     Table::new("pairs", "Kappa of two")
         .texts("", lines.iter().map(|(words, _)| Some(words.clone())))
         .numbers("kappa", Some(&format), Some("cohen"), lines.iter().map(|(_, kappa)| kappa.kappa))
-        .numbers("at least", Some(&format), Some("cohen"), end(0))
-        .numbers("at most", Some(&format), Some("cohen"), end(1))
+        .numbers("95 % from", Some(&format), Some("cohen"), end(0))
+        .numbers("95 % to", Some(&format), Some("cohen"), end(1))
 }
 
 /// The judgements of a stretch.

@@ -12,8 +12,7 @@ pub const TERMS: &[Entry] = &[
         "(observed − by chance) / (1 − by chance)",
         "Cohen (1960); Fleiss (1971)",
     )
-    .forms(&["kappa"])
-    .heads(&["z"]),
+    .forms(&["kappa"]),
     Entry::new(
         "Agreement",
         "Pieces on which judgements are all the same, of all pieces.",
@@ -29,14 +28,14 @@ pub const TERMS: &[Entry] = &[
         SOURCE,
     )
     .forms(&["misses", "missed"])
-    .heads(&["missed", "miss rate"]),
+    .heads(&["miss rate"]),
     Entry::new(
         "False alarm of an inspector",
         "Good pieces that were judged bad, of all judgements of good pieces. They cost money.",
         "“bad” of good / all of good",
         SOURCE,
     )
-    .heads(&["false alarms", "false alarm rate"]),
+    .heads(&["false alarm rate"]),
     Entry::new("Judgement", "What an inspector says of a piece: good or bad, or one of several labels.", "", SOURCE)
         .forms(&["judgement", "judgements"])
         .heads(&["label that is bad"]),

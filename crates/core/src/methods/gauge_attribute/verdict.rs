@@ -26,6 +26,11 @@ pub fn worst(errors: &[Errors]) -> Option<&Errors> {
     errors.iter().filter(|one| one.miss_rate.is_some()).max_by(|a, b| a.miss_rate.unwrap_or(0.0).total_cmp(&b.miss_rate.unwrap_or(0.0)))
 }
 
+/// Agreement of each with the reference.
+fn of_each(answer: &Answer) -> impl Iterator<Item = &Agreement> {
+    answer.numbers.against.iter().flatten().map(|one| &one.agreement)
+}
+
 /// The verdict.
 pub fn read(answer: &Answer) -> Verdict {
     let of = &answer.numbers;
@@ -51,12 +56,19 @@ pub fn read(answer: &Answer) -> Verdict {
     };
     let missed = of.errors.as_deref().and_then(worst);
     let miss = missed.and_then(|one| one.miss_rate).unwrap_or(0.0);
-    let who = missed.filter(|one| one.misses > 0).map(|one| format!("; {} misses {} of the bad", one.operator, percent(miss))).unwrap_or_default();
-    // Each by themselves: the least effective decides.
-    let least = of.against.iter().flatten().map(|one| one.agreement.share).fold(1.0, f64::min);
-    let low = of.against.iter().flatten().map(|one| one.agreement.ci95[0]).fold(1.0, f64::min);
-    let (tone, title) = if least < INEFFECTIVE || miss > MISSED_POOR || kappa.is_some_and(|kappa| kappa < POOR) {
+    let who = missed
+        .filter(|one| one.misses > 0)
+        .map(|one| format!("; {} misses {} of the bad", one.operator, percent(miss)))
+        .unwrap_or_default();
+    // Each by themselves: the least effective decides. What is surely so is alarming, what may be chance is a doubt.
+    let ends = |of: fn(&Agreement) -> f64| of_each(answer).map(of).fold(1.0, f64::min);
+    let (least, low, high) = (ends(|one| one.share), ends(|one| one.ci95[0]), ends(|one| one.ci95[1]));
+    let surely_misses = of.errors.iter().flatten().any(|one| one.miss_ci95.is_some_and(|[low, _]| low > MISSED_GOOD));
+    let poor = least < INEFFECTIVE || miss > MISSED_POOR;
+    let (tone, title) = if high < EFFECTIVE || surely_misses || kappa.is_some_and(|kappa| kappa < POOR) {
         (Tone::Alarm, "Not usable as it is")
+    } else if poor {
+        (Tone::Caution, "Likely not usable")
     } else if least < EFFECTIVE || miss > MISSED_GOOD {
         (Tone::Caution, "Depends on the use")
     } else if low < INEFFECTIVE {

@@ -139,9 +139,8 @@ pub fn interval(tables: &Tables, of: &Variances, cells: &Cells) -> Option<[f64; 
         true => vec![(1.0 / (p * r), operator), (1.0 - 1.0 / (p * r), repeat)],
     };
     let middle: f64 = terms.iter().map(|(weight, (square, _))| weight * square).sum();
-    let reach = |far: &dyn Fn(f64) -> f64| {
-        terms.iter().map(|(weight, (square, df))| (far(*df) * weight * square).powi(2)).sum::<f64>().sqrt()
-    };
+    let reach =
+        |far: &dyn Fn(f64) -> f64| terms.iter().map(|(weight, (square, df))| (far(*df) * weight * square).powi(2)).sum::<f64>().sqrt();
     let low = reach(&|df| 1.0 - df / chi_square_upper(0.025, df));
     let high = reach(&|df| df / chi_square_upper(0.975, df) - 1.0);
     let ends = [(middle - low).max(0.0), middle + high];

@@ -16,7 +16,7 @@ use crate::numeric::describe;
 use crate::numeric::tails::t_two_sided;
 use crate::study::filled::bad;
 use crate::study::words::{ValueFormat, grouped};
-use crate::study::{Brief, Cancel, Kept, Numbered, StudyError, Table, View};
+use crate::study::{Brief, Cancel, GaugeFinding, Kept, Numbered, StudyError, Table, View};
 
 /// A reading that its neighbours do not explain.
 pub struct Odd {
@@ -242,6 +242,14 @@ impl Kept for Answer {
         let ndc = of.ndc.map(|ndc| grouped(ndc as usize));
         let all = [("gauge sd", gauge), ("ndc", ndc), ("values", Some(grouped(of.n)))];
         all.into_iter().filter_map(|(term, words)| words.map(|words| Brief { term, words })).collect()
+    }
+
+    fn gauge(&self) -> Option<GaugeFinding> {
+        let gauge = self.numbers.spreads.iter().find(|spread| spread.source == "gauge");
+        Some(GaugeFinding {
+            sd: gauge.map(|spread| spread.wide / self.numbers.multiplier).filter(|sd| *sd > 0.0),
+            share: self.numbers.share,
+        })
     }
 
     fn tables(&self) -> Vec<Table> {

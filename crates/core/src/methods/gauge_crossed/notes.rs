@@ -126,7 +126,8 @@ fn uneven(answer: &Answer) -> Option<Note> {
     let first = *short.first().filter(|_| !of.balanced)?;
     let (part, operator) = (&cells.parts[first / cells.operators.len()], &cells.operators[first % cells.operators.len()]);
     let has = counted(cells.nth(first).len(), "reading", "readings");
-    let more = if short.len() > 1 { format!(", and so in {}", counted(short.len() - 1, "other cell", "other cells")) } else { String::new() };
+    let more =
+        if short.len() > 1 { format!(", and so in {}", counted(short.len() - 1, "other cell", "other cells")) } else { String::new() };
     let detail = "The components are fitted by likelihood instead; there is no range method, no interval, and the tests are approximate.";
     Some(note(Tone::Unsure, format!("{operator} has {has} of part {part} where others have {}{more}.", of.trials), Some(detail.into())))
 }

@@ -12,7 +12,8 @@ pub const TERMS: &[Entry] = &[
         "σ²gauge = σ²repeatability + σ²reproducibility",
         MSA,
     )
-    .forms(&["gauge", "measuring", "total gauge"]),
+    .forms(&["gauge", "measuring", "total gauge"])
+    .heads(&["gauge sd", "share of the gauge", "sd without the gauge"]),
     Entry::new(
         "Repeatability",
         "How readings of one part by one operator with one gauge differ.",
@@ -30,8 +31,7 @@ pub const TERMS: &[Entry] = &[
     .forms(&["reproducibility", "operator differences"])
     .heads(&["operators (AV)"]),
     Entry::new("Operator", "Who takes a reading. Another shift, bench or set-up may stand in the place.", "", MSA)
-        .forms(&["operator", "operators"])
-        .heads(&["bias"]),
+        .forms(&["operator", "operators"]),
     Entry::new(
         "Part",
         "What is read. Parts should span all that the process makes, bad ones too; else the gauge looks worse than it is.",

@@ -35,13 +35,28 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
 
 const FORMULAS: [Formula; 5] = [
     Formula::new("bias", "Bias", "x̄ − reference of a piece, t = bias √n / s with n − 1 df", "AIAG MSA, 4th ed., ch. III"),
-    Formula::new("fit", "Fit", "every single bias on its reference by least squares, N − 2 df; r² of it", "AIAG MSA, 4th ed.; Draper and Smith (1998), ch. 1"),
+    Formula::new(
+        "fit",
+        "Fit",
+        "every single bias on its reference by least squares, N − 2 df; r² of it",
+        "AIAG MSA, 4th ed.; Draper and Smith (1998), ch. 1",
+    ),
     Formula::new(
         "band",
         "Band of the fit",
         "fit ± t s √(1/N + (reference − mean)²/Σ(reference − mean)²)",
         "Draper and Smith (1998), sec. 1.4",
     ),
-    Formula::new("average", "Average bias", "mean of all single biases, standard error pooled sd within pieces / √N, N − pieces df", "AIAG MSA, 4th ed."),
-    Formula::new("linearity", "Linearity", "|slope| · so many process sds; of the process: |slope|; average bias / so many process sds", "AIAG MSA, 4th ed."),
+    Formula::new(
+        "average",
+        "Average bias",
+        "mean of all single biases, standard error pooled sd within pieces / √N, N − pieces df",
+        "AIAG MSA, 4th ed.",
+    ),
+    Formula::new(
+        "linearity",
+        "Linearity",
+        "|slope| · so many process sds; of the process: |slope|; average bias / so many process sds",
+        "AIAG MSA, 4th ed.",
+    ),
 ];

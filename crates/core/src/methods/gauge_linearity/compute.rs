@@ -5,7 +5,7 @@ use super::params::{Params, Piece};
 use crate::numeric::describe::{self, moments};
 use crate::numeric::tails::{t_beyond, t_two_sided};
 use crate::study::words::{ValueFormat, grouped};
-use crate::study::{Brief, Kept, Numbered, StudyError, Table, Term, View};
+use crate::study::{Brief, GaugeFinding, Kept, Numbered, StudyError, Table, Term, View};
 
 /// A finished study.
 pub struct Answer {
@@ -110,9 +110,8 @@ impl Line {
         }
         let along = |piece: &Piece| piece.biases.iter().map(|bias| (piece.reference - middle) * (bias - level)).sum::<f64>();
         let slope = weigh(&along) / spread;
-        let square = |from: &dyn Fn(&Piece) -> f64| {
-            weigh(&|piece| piece.biases.iter().map(|bias| (bias - from(piece)).powi(2)).sum::<f64>())
-        };
+        let square =
+            |from: &dyn Fn(&Piece) -> f64| weigh(&|piece| piece.biases.iter().map(|bias| (bias - from(piece)).powi(2)).sum::<f64>());
         let left = square(&|piece| level + slope * (piece.reference - middle));
         let total = square(&|_| level);
         let df = count - 2.0;
@@ -167,6 +166,10 @@ impl Kept for Answer {
         let slope = of.fit.map(|fit| ValueFormat::fixed(4).signed(fit.slope));
         let all = [("average bias", Some(of.writer.signed(of.average.bias))), ("slope", slope), ("values", Some(grouped(of.n)))];
         all.into_iter().filter_map(|(term, words)| words.map(|words| Brief { term, words })).collect()
+    }
+
+    fn gauge(&self) -> Option<GaugeFinding> {
+        Some(GaugeFinding { sd: None, share: self.numbers.pct_linearity.filter(|_| self.numbers.linearity.is_some()) })
     }
 
     fn tables(&self) -> Vec<Table> {

@@ -11,8 +11,8 @@ use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
 
 /// Fewer pieces tell little of a whole range.
 const PIECES_WANTED: usize = 5;
-/// Fewer readings of a piece are few.
-const READINGS_WANTED: usize = 10;
+/// Fewer readings in all are few.
+const READINGS_WANTED: usize = 50;
 
 /// The bias of the smallest and the largest piece in words.
 fn ends(answer: &Answer) -> String {
@@ -30,7 +30,11 @@ pub fn read(answer: &Answer) -> Verdict {
     let said = |tone, title: &str, sentence: String| Verdict { tone, title: title.into(), sentence };
     let slope_p = of.fit.and_then(|fit| fit.slope_p);
     if of.parts.len() < 2 || of.fit.is_none() {
-        return said(Tone::Unsure, "Too few to say", format!("One known value, with a bias of {}: read pieces over the whole range.", ends(answer)));
+        return said(
+            Tone::Unsure,
+            "Too few to say",
+            format!("One known value, with a bias of {}: read pieces over the whole range.", ends(answer)),
+        );
     }
     if slope_p.is_none() && of.average.p.is_none() {
         return said(Tone::Unsure, "Nothing varies", format!("Biases of {} without any scatter: nothing can be tested.", ends(answer)));
@@ -38,12 +42,14 @@ pub fn read(answer: &Answer) -> Verdict {
     let average = of.writer.computed(of.average.bias.abs());
     let side = if of.average.bias > 0.0 { "high" } else { "low" };
     if unlikely(slope_p) {
-        let share = of.linearity.zip(of.pct_linearity).map(|(_, share)| format!(", {} of the process spread", percent(share))).unwrap_or_default();
+        let share =
+            of.linearity.zip(of.pct_linearity).map(|(_, share)| format!(", {} of the process spread", percent(share))).unwrap_or_default();
         let sentence = format!("The bias changes over the range{share}: {} ({}).", ends(answer), chance(slope_p.unwrap_or_default()));
         return said(Tone::Alarm, "Not linear", sentence);
     }
     if unlikely(of.average.p) {
-        let sentence = format!("It reads {average} {side} over the whole range, alike at every size ({}).", chance(of.average.p.unwrap_or_default()));
+        let sentence =
+            format!("It reads {average} {side} over the whole range, alike at every size ({}).", chance(of.average.p.unwrap_or_default()));
         return said(Tone::Caution, "Reads off", sentence);
     }
     let off = of.parts.iter().filter(|part| part.p.is_some_and(|p| p < 0.05 / of.parts.len() as f64)).count();
@@ -51,9 +57,13 @@ pub fn read(answer: &Answer) -> Verdict {
         let sentence = format!("No bias over the whole, but {} off by itself.", counted(off, "piece is", "pieces are"));
         return said(Tone::Caution, "Off in places", sentence);
     }
-    if of.parts.len() < PIECES_WANTED || of.parts.iter().any(|part| part.n < READINGS_WANTED) {
+    if of.parts.len() < PIECES_WANTED || of.n < READINGS_WANTED {
         let all = format!("{} of {}", counted(of.n, "reading", "readings"), counted(of.parts.len(), "piece", "pieces"));
-        return said(Tone::Caution, "Right, with a doubt", format!("No bias to be seen in {all}; five pieces read ten times each would show more."));
+        return said(
+            Tone::Caution,
+            "Right, with a doubt",
+            format!("No bias to be seen in {all}; five pieces read ten times each would show more."),
+        );
     }
     said(Tone::Calm, "Right over the range", format!("Right over the range: {}, no more than chance brings.", ends(answer)))
 }
@@ -74,7 +84,9 @@ pub fn notes(answer: &Answer) -> Vec<Note> {
             let verb = if off.len() == 1 { "reads" } else { "read" };
             Some(note(Tone::Caution, format!("{} {verb} off by more than repeating explains.", listed(off)), None))
         }
-        off => Some(note(Tone::Caution, format!("{} of {} pieces read off by more than repeating explains.", off.len(), of.parts.len()), None)),
+        off => {
+            Some(note(Tone::Caution, format!("{} of {} pieces read off by more than repeating explains.", off.len(), of.parts.len()), None))
+        }
     };
     let mend = of.fit.filter(|fit| unlikely(fit.slope_p)).map(|_| {
         let detail = "Set the gauge at both ends of its range, look for wear, or use it where the bias is small.";
@@ -114,5 +126,10 @@ fn lack_of_fit(answer: &Answer, slope: f64, intercept: f64) -> Option<Note> {
 /// What the answer makes worth asking.
 pub fn next(answer: &Answer) -> Vec<NextQuestion> {
     let roles = BTreeMap::from([("measure".to_owned(), RoleColumns::One(answer.measure.clone()))]);
-    vec![NextQuestion::of("control-chart", "Did the gauge stay steady meanwhile?", "The readings in the order in which they were taken.", roles)]
+    vec![NextQuestion::of(
+        "control-chart",
+        "Did the gauge stay steady meanwhile?",
+        "The readings in the order in which they were taken.",
+        roles,
+    )]
 }

@@ -45,7 +45,12 @@ const FORMULAS: [Formula; 7] = [
         "so many sds of the component / (USL − LSL); with one limit: / twice the way from the mean to it",
         "AIAG MSA, 4th ed.",
     ),
-    Formula::new("anova", "Variance analysis", "SS, df, MS = SS/df; operator over part, part over repeatability", "Montgomery (2013), sec. 8.7"),
+    Formula::new(
+        "anova",
+        "Variance analysis",
+        "SS, df, MS = SS/df; operator over part, part over repeatability",
+        "Montgomery (2013), sec. 8.7",
+    ),
     Formula::new(
         "share-interval",
         "Interval of a share",

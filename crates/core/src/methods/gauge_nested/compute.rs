@@ -13,7 +13,7 @@ use crate::gauge::part::{DRAWN_MOST, Part, drawn};
 use crate::numeric::describe;
 use crate::study::filled::bad;
 use crate::study::words::{ValueFormat, grouped};
-use crate::study::{Brief, Cancel, Filled, Kept, Numbered, StudyError, Table, View};
+use crate::study::{Brief, Cancel, Filled, GaugeFinding, Kept, Numbered, StudyError, Table, View};
 
 /// A finished study.
 pub struct Answer {
@@ -168,6 +168,11 @@ impl Kept for Answer {
         let ndc = of.ndc.map(|ndc| grouped(ndc as usize));
         let all = [("gauge sd", gauge), ("ndc", ndc), ("values", Some(grouped(of.n)))];
         all.into_iter().filter_map(|(term, words)| words.map(|words| Brief { term, words })).collect()
+    }
+
+    fn gauge(&self) -> Option<GaugeFinding> {
+        let sd = self.numbers.anova.components.first().map(|gauge| gauge.sd).filter(|sd| *sd > 0.0);
+        Some(GaugeFinding { sd, share: self.numbers.share })
     }
 
     fn tables(&self) -> Vec<Table> {

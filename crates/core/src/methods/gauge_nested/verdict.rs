@@ -30,7 +30,8 @@ pub fn notes(answer: &Answer) -> Vec<Note> {
         Some(_) => repeat.pct_tolerance,
         None => repeat.pct_study,
     });
-    let ends = of.parts.iter().map(|part| part.mean).fold([f64::INFINITY, f64::NEG_INFINITY], |[low, high], mean| [low.min(mean), high.max(mean)]);
+    let ends =
+        of.parts.iter().map(|part| part.mean).fold([f64::INFINITY, f64::NEG_INFINITY], |[low, high], mean| [low.min(mean), high.max(mean)]);
     let [low, high] = ends;
     worst_first(vec![
         of.share.and_then(|_| notes::coarse(few_distinct(&cells.values, COARSE), of.n, [alike, cells.parts.len()])),
@@ -38,15 +39,21 @@ pub fn notes(answer: &Answer) -> Vec<Note> {
         notes::consistency(&of.operators, of.sd_limits, &of.writer),
         of.share.and_then(|_| notes::span(high - low, of.tolerance, of.ndc)),
         of.share.map(|_| {
-            let sentence = "Repeating here is two like pieces, not one piece twice: how the pieces of a part differ is counted as measuring.";
-            note(Tone::Unsure, sentence, Some("Take the pieces of a part from next to each other, so that they are as alike as can be.".into()))
+            let sentence =
+                "Repeating here is two like pieces, not one piece twice: how the pieces of a part differ is counted as measuring.";
+            note(
+                Tone::Unsure,
+                sentence,
+                Some("Take the pieces of a part from next to each other, so that they are as alike as can be.".into()),
+            )
         }),
         (!of.anova.set_to_zero.is_empty() && of.share.is_some()).then(|| {
             let names: Vec<String> = of.anova.set_to_zero.iter().map(|source| (*source).to_owned()).collect();
             let sentence = format!("The component of {} is set to 0.", listed(&names));
             note(Tone::Unsure, sentence, Some("Chance made it come out below 0; there is too little of it to see.".into()))
         }),
-        (!of.unread.is_empty()).then(|| note(Tone::Unsure, format!("Nothing can be said of {} yet: no reading.", listed(&of.unread)), None)),
+        (!of.unread.is_empty())
+            .then(|| note(Tone::Unsure, format!("Nothing can be said of {} yet: no reading.", listed(&of.unread)), None)),
         (of.missing > 0).then(|| {
             let rows = counted(of.missing, "row is", "rows are");
             note(Tone::Unsure, format!("{rows} without a reading, a part or an operator."), None)

@@ -8,7 +8,7 @@ use crate::numeric::describe::{self, moments};
 use crate::numeric::tails::{chi_square_upper, t_beyond, t_two_sided};
 use crate::study::view::kept_points;
 use crate::study::words::{ValueFormat, grouped};
-use crate::study::{Brief, Filled, Kept, Numbered, StudyError, Table, Term, View};
+use crate::study::{Brief, Filled, GaugeFinding, Kept, Numbered, StudyError, Table, Term, View};
 
 /// A finished study.
 pub struct Answer {
@@ -34,7 +34,8 @@ pub fn answer(asked: &Filled<'_>) -> Result<Answer, StudyError> {
     let measure = asked.needed("measure")?;
     let all = asked.numbers("measure")?;
     let against = Against::read(asked, measure)?;
-    let reference = asked.number("reference").ok_or(StudyError::MissingRole { role: "reference", choose: "the known value of the piece" })?;
+    let reference =
+        asked.number("reference").ok_or(StudyError::MissingRole { role: "reference", choose: "the known value of the piece" })?;
     let rows: Vec<usize> = (0..all.len()).filter(|&row| !all[row].is_nan()).collect();
     let values: Vec<f64> = rows.iter().map(|&row| all[row]).collect();
     let of = moments(&values);
@@ -91,7 +92,11 @@ impl Numbered for Answer {
     fn numbers(&self, view: &View) -> Numbers {
         let (stretch, bucket) = view.stretch(self.values.len());
         let bucket = bucket.max(stretch.len().div_ceil(DRAWN_MOST / 4));
-        let places = if stretch.len() <= DRAWN_MOST && view.points.is_none() { stretch.collect() } else { kept_points(&self.values, stretch, bucket) };
+        let places = if stretch.len() <= DRAWN_MOST && view.points.is_none() {
+            stretch.collect()
+        } else {
+            kept_points(&self.values, stretch, bucket)
+        };
         Numbers { readings: places.into_iter().map(|i| Reading { i, value: self.values[i] }).collect(), ..self.numbers.clone() }
     }
 }
@@ -113,6 +118,10 @@ impl Kept for Answer {
         all.into_iter().filter_map(|(term, words)| words.map(|words| Brief { term, words })).collect()
     }
 
+    fn gauge(&self) -> Option<GaugeFinding> {
+        Some(GaugeFinding { sd: self.numbers.sd.filter(|sd| *sd > 0.0), share: self.numbers.pct_repeatability })
+    }
+
     fn tables(&self) -> Vec<Table> {
         let of = &self.numbers;
         let (fine, percent, two) = (of.writer.finer(), ValueFormat::percent(1), ValueFormat::fixed(2));
@@ -131,7 +140,7 @@ impl Kept for Answer {
             Term::new("bias / tolerance", &percent, "bias", [of.tolerance.map(|room| of.bias / room), None, None]),
             Term::new("resolution / tolerance", &percent, "resolution", [of.pct_resolution, None, None]),
         ];
-        vec![Table::of_terms("gauge", "The gauge on this piece", &["", "value", "at least", "at most"], terms)]
+        vec![Table::of_terms("gauge", "The gauge on this piece", &["", "value", "95 % from", "95 % to"], terms)]
     }
 
     fn points(&self, view: &View) -> Table {

@@ -6,9 +6,14 @@ const SOURCE: &str = "ISO 22514-7; AIAG MSA, 4th ed.";
 
 /// The terms.
 pub const TERMS: &[Entry] = &[
-    Entry::new("Bias of a gauge", "How far the mean of many readings lies from the known value of the piece.", "x̄ − reference", SOURCE)
-        .forms(&["bias"])
-        .heads(&["bias / tolerance"]),
+    Entry::new(
+        "Bias of a gauge",
+        "How far readings lie off on the whole: their mean less the known value of the piece, or less the mean of all operators.",
+        "x̄ − reference",
+        SOURCE,
+    )
+    .forms(&["bias"])
+    .heads(&["bias / tolerance"]),
     Entry::new(
         "Reference",
         "The accepted value of a piece, from a better gauge or a laboratory. Readings are held against it.",

@@ -41,16 +41,22 @@ pub fn read(answer: &Answer) -> Verdict {
     }
     let two = ValueFormat::fixed(2);
     let (Some(cg), Some(cgk)) = (of.cg, of.cgk) else {
-        let sentence = format!("{}, and readings repeat with an sd of {}. Give the limits, and it is held against the tolerance.", crate::study::words::capital(&bias), write.computed(sd));
+        let sentence = format!(
+            "{}, and readings repeat with an sd of {}. Give the limits, and it is held against the tolerance.",
+            crate::study::words::capital(&bias),
+            write.computed(sd)
+        );
         return said(if off { Tone::Caution } else { Tone::Unsure }, if off { "Reads off" } else { "No limits" }, sentence);
     };
     let numbers = format!("Cg {}, Cgk {}", two.value(cg), two.value(cgk));
     if cg < WANTED {
-        let sentence = format!("Not usable as it is: it repeats too widely for {} of the tolerance ({numbers}); {bias}.", percent(of.share));
+        let sentence =
+            format!("Not usable as it is: it repeats too widely for {} of the tolerance ({numbers}); {bias}.", percent(of.share));
         return said(Tone::Alarm, "Not usable as it is", sentence);
     }
     if cgk < WANTED {
-        let sentence = format!("Set it right: it repeats well, but {} high or low takes its share ({numbers}).", write.computed(of.bias.abs()));
+        let sentence =
+            format!("Set it right: it repeats well, but {} high or low takes its share ({numbers}).", write.computed(of.bias.abs()));
         let sentence = sentence.replace(" high or low", if of.bias > 0.0 { " too high" } else { " too low" });
         return said(Tone::Alarm, "Set it right", sentence);
     }
@@ -71,7 +77,11 @@ pub fn notes(answer: &Answer) -> Vec<Note> {
         note(if p < UNLIKELY { Tone::Caution } else { Tone::Calm }, sentence, takes)
     });
     let coarse = answer.coarse.map(|distinct| {
-        let sentence = format!("Only {} among {} readings: the decimals are too coarse.", counted(distinct, "different value", "different values"), of.n);
+        let sentence = format!(
+            "Only {} among {} readings: the decimals are too coarse.",
+            counted(distinct, "different value", "different values"),
+            of.n
+        );
         note(Tone::Caution, sentence, Some("Read one more decimal.".into()))
     });
     let step = of.pct_resolution.filter(|step| *step > STEP_MOST).map(|step| {
@@ -84,7 +94,8 @@ pub fn notes(answer: &Answer) -> Vec<Note> {
         let detail = "Something moves while it is read: warmth, wear, how the piece is held. See it in order with the next question.";
         note(Tone::Caution, "Each reading follows the one before: they drift.", Some(detail.into()))
     });
-    let missing = (of.missing > 0).then(|| note(Tone::Unsure, format!("{} without a reading.", counted(of.missing, "row is", "rows are")), None));
+    let missing =
+        (of.missing > 0).then(|| note(Tone::Unsure, format!("{} without a reading.", counted(of.missing, "row is", "rows are")), None));
     worst_first(vec![drift, coarse, step, bias, few, missing])
 }
 

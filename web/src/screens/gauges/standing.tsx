@@ -1,0 +1,46 @@
+import { Link } from "@tanstack/react-router";
+import type { Gauge } from "../../api/queries";
+import { toneColour } from "../../marks/tone";
+
+/** "Depth gauge D-07". */
+export const gaugeWords = ({ name, number }: Pick<Gauge, "name" | "number">) => `${name} ${number}`.trim();
+
+type Tone = "calm" | "caution" | "alarm" | "unsure";
+
+/** How the last study left it, or that there was none. */
+export function standingOf(gauge: Gauge): { tone: Tone; words: string } {
+  const last = gauge.records[0];
+  return last ? { tone: last.tone as Tone, words: last.title } : { tone: "unsure", words: "Never studied" };
+}
+
+const DUE: Record<Gauge["due"], string> = {
+  never: "",
+  "not-asked": "no study asked for",
+  later: "next study",
+  soon: "due",
+  overdue: "overdue since",
+};
+
+/** When its next study is due, in words. */
+export const dueWords = ({ due, next }: Gauge) => [DUE[due], next].filter(Boolean).join(" ");
+
+export const isLate = ({ due }: Gauge) => due === "overdue" || due === "soon";
+
+/** Whether somebody has to do something about it. */
+export const wantsCare = (gauge: Gauge) => isLate(gauge) || standingOf(gauge).tone === "alarm";
+
+/** A gauge in a line: how it stands and when its next study is due. */
+export function GaugeLine({ gauge }: { gauge: Gauge }) {
+  const { tone, words } = standingOf(gauge);
+  return (
+    <Link
+      to="/gauges/$id"
+      params={{ id: gauge.id }}
+      className="inline-flex items-center gap-2 rounded-full border border-hairline bg-sheet px-3 py-1 text-[13px] hover:border-moss"
+    >
+      <span aria-hidden className="h-2.5 w-2.5 rounded-full" style={{ background: toneColour(tone) }} />
+      <span className="font-semibold">{gaugeWords(gauge)}</span>
+      <span className="text-ink-soft">{[words.toLowerCase(), isLate(gauge) && dueWords(gauge)].filter(Boolean).join(", ")}</span>
+    </Link>
+  );
+}
