@@ -1,8 +1,8 @@
 import { expect, test } from "@playwright/test";
 import { roundWidth } from "../src/figures/distribution/layout";
-import { type Numbers as Gauge, placeStaircase, stairPath } from "../src/marks/gauge/layout";
 import { fixed, shortTime, typedNumber } from "../src/lib/format";
 import { arcEnds, dialGeometry } from "../src/marks/dial-layout";
+import { type Numbers as Gauge, placeStaircase, stairPath } from "../src/marks/gauge/layout";
 import { nearestPoint, type Scale, spreadLabels, stepPath } from "../src/marks/panel-layout";
 import { columnsIn, groupsOf, type Watched } from "../src/screens/wall/groups";
 import {

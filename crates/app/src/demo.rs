@@ -4,10 +4,13 @@ use std::collections::BTreeMap;
 use std::time::{SystemTime, UNIX_EPOCH};
 
 use acorn_core::frame::ColumnInfo;
-use acorn_core::study::{DataSource, Spec};
-use acorn_formats::{Source, Wish, read};
-use acorn_store::{Change, NewDataset, NewStudy, Store};
+use acorn_core::gauge::plan::Plan;
+use acorn_core::methods;
+use acorn_core::study::{Cancel, DataSource, Spec};
+use acorn_formats::{Source, Table, Wish, read};
+use acorn_store::{CellEdit, Change, GaugeChange, NewDataset, NewRecord, NewSheet, NewStudy, Store, Study};
 use anyhow::Context;
+use jiff::civil::Date;
 use rust_embed::RustEmbed;
 use serde::Deserialize;
 
@@ -27,6 +30,15 @@ struct Item {
     columns: BTreeMap<String, ColumnInfo>,
     #[serde(default)]
     studies: Vec<Spec>,
+    /// Gauges by the column that they measure.
+    #[serde(default)]
+    gauges: BTreeMap<String, GaugeChange>,
+    /// The day on which the studies were recorded with their gauge.
+    #[serde(default)]
+    recorded: Option<Date>,
+    /// Of a sheet that is being filled: its plan. The file has its first readings, in the order of the sheet.
+    #[serde(default)]
+    plan: Option<Plan>,
 }
 
 /// Loads every demo item that was never loaded into this store before.
@@ -45,16 +57,74 @@ async fn load_item(store: &Store, item: &Item) -> anyhow::Result<()> {
     let file = Files::get(&item.file).context("the file is missing")?;
     let reading = read(&Source::open(&item.file, file.data.into_owned())?, &item.wish)?;
     anyhow::ensure!(reading.problem_count == 0, "values do not fit: {:?}", reading.problems);
+    let at = SystemTime::now().duration_since(UNIX_EPOCH)?.as_millis() as i64;
+    let change = Change { actor: "demo", at };
+    let mut gauges = Vec::new();
+    for (column, gauge) in &item.gauges {
+        gauges.push((column.clone(), gauge_of(store, gauge, &change).await?));
+    }
+    if let Some(plan) = &item.plan {
+        return load_sheet(store, item, plan, &reading.table, gauges.first().map(|(_, id)| *id), &change).await;
+    }
     let unknown = item.columns.keys().find(|name| !reading.table.columns.iter().any(|column| column.name == **name));
     anyhow::ensure!(unknown.is_none(), "the catalog names a column that the file lacks: {unknown:?}");
     let infos: Vec<(String, ColumnInfo)> = item.columns.clone().into_iter().collect();
-    let at = SystemTime::now().duration_since(UNIX_EPOCH)?.as_millis() as i64;
-    let change = Change { actor: "demo", at };
-    let new = NewDataset { name: &item.name, source: &item.file, table: &reading.table, infos: &infos, gauges: &[] };
+    let new = NewDataset { name: &item.name, source: &item.file, table: &reading.table, infos: &infos, gauges: &gauges };
     let dataset = store.create_dataset(new, &change).await?;
     for spec in &item.studies {
         let spec = Spec { data: Some(DataSource::of_dataset(dataset.id)), ..spec.clone() };
-        store.create_study(&NewStudy { name: None, spec }, &change).await?;
+        let study = store.create_study(&NewStudy { name: None, spec }, &change).await?;
+        if let (Some(day), Some((column, gauge))) = (item.recorded, gauges.first()) {
+            record(store, &study, column, *gauge, day, &change).await?;
+        }
     }
+    Ok(())
+}
+
+/// The gauge of this name and number, entered when it is first met.
+async fn gauge_of(store: &Store, gauge: &GaugeChange, change: &Change<'_>) -> anyhow::Result<i64> {
+    let known = store.gauges().await?.into_iter().find(|known| known.is.name == gauge.name && known.is.number == gauge.number);
+    match known {
+        Some(known) => Ok(known.id),
+        None => Ok(store.create_gauge(gauge.clone(), change).await?.id),
+    }
+}
+
+/// Records what a study says with its gauge.
+async fn record(store: &Store, study: &Study, column: &str, gauge: i64, day: Date, change: &Change<'_>) -> anyhow::Result<()> {
+    let id = study.dataset_id.context("the study has no data")?;
+    let (dataset, frame) = store.frame(id, |_| true).await?;
+    let computed = methods::compute(&frame, &study.spec, &Cancel::default())?;
+    let found = computed.answer.gauge().context("not a gauge study")?;
+    let new = NewRecord {
+        study_id: study.id,
+        method: &study.spec.method,
+        characteristic: column,
+        dataset: &dataset.name,
+        day,
+        sd: found.sd,
+        share: found.share,
+        verdict: [computed.verdict.tone.word(), &computed.verdict.title, &computed.verdict.sentence],
+    };
+    store.record_gauge(gauge, &new, change).await?;
+    Ok(())
+}
+
+/// A sheet of a plan with its first readings.
+async fn load_sheet(
+    store: &Store,
+    item: &Item,
+    plan: &Plan,
+    readings: &Table,
+    gauge_id: Option<i64>,
+    change: &Change<'_>,
+) -> anyhow::Result<()> {
+    let new = NewSheet { name: Some(item.name.clone()), plan: plan.clone(), gauge_id, gauge: None };
+    let dataset = store.create_sheet(&new, change).await?.dataset;
+    let column_id = dataset.plan.context("the sheet has no plan")?.column_id;
+    let values = &readings.columns.first().context("the file has no column")?.values;
+    let edit = |row: usize| CellEdit { column_id, row, text: values.text(row).unwrap_or_default() };
+    let edits: Vec<CellEdit> = (0..readings.rows).map(edit).collect();
+    store.edit_cells(dataset.id, dataset.revision, &edits, change).await?;
     Ok(())
 }

@@ -14,7 +14,7 @@ const SHIFTS: [&str; 3] = ["early", "late", "night"];
 
 /// Writes every file.
 pub fn write_all(folder: &Path) -> Result<()> {
-    let files: [(&str, String); 14] = [
+    let files: [(&str, String); 19] = [
         ("lens-thickness-press-2.csv", lens_thickness()),
         ("beam-flux.csv", beam_flux()),
         ("seal-leak-rate.csv", seal_leak_rate()),
@@ -23,6 +23,11 @@ pub fn write_all(folder: &Path) -> Result<()> {
         ("final-check.csv", final_check()),
         ("led-reels.csv", led_reels()),
         ("groove-gauge-study.csv", groove_gauge_study()),
+        ("bond-strength.csv", bond_strength()),
+        ("flux-meter-master.csv", flux_meter_master()),
+        ("flux-meter-range.csv", flux_meter_range()),
+        ("solder-inspection.csv", solder_inspection()),
+        ("edge-gap-sheet.csv", edge_gap_sheet()),
         ("defect-log.csv", defect_log().0),
         ("defect-summary.csv", defect_log().1),
         ("housing-wall.csv", housing_wall()),
@@ -172,6 +177,94 @@ fn groove_gauge_study() -> String {
         }
     }
     text
+}
+
+/// Pulling the seal off destroys it: each tester has batches of their own, three strips of each. The rig will do.
+fn bond_strength() -> String {
+    let mut random = Random::seeded(21);
+    let mut text = String::from("tester,batch,strip,bond strength\n");
+    for (tester, pull) in [("Petra", 1.6), ("Oskar", -0.4), ("Noor", 0.0)] {
+        for batch in 1..=6 {
+            let strength = random.normal(64.0, 5.2);
+            for strip in 1..=3 {
+                let force = random.normal(strength + pull, 1.3);
+                writeln!(text, "{tester},{}{batch},{strip},{force:.1}", &tester[..1]).expect("text grows");
+            }
+        }
+    }
+    text
+}
+
+/// One reference lamp on the flux meter, again and again: it repeats well and reads a little high.
+fn flux_meter_master() -> String {
+    let mut random = Random::seeded(22);
+    let mut text = String::from("reading,beam flux\n");
+    for reading in 1..=50 {
+        writeln!(text, "{reading},{:.1}", random.normal(500.9, 0.55)).expect("text grows");
+    }
+    text
+}
+
+/// Five reference lamps over the range of the flux meter, twelve readings each: high where it is dim, low where it is bright.
+fn flux_meter_range() -> String {
+    let mut random = Random::seeded(23);
+    let mut text = String::from("reference lamp,known flux,reading,beam flux\n");
+    for (lamp, known) in [("R200", 200.0), ("R400", 400.0), ("R600", 600.0), ("R800", 800.0), ("R1000", 1000.0)] {
+        for reading in 1..=12 {
+            let flux = random.normal(known + 3.2 - 0.009 * known, 1.4);
+            writeln!(text, "{lamp},{known:.0},{reading},{flux:.1}").expect("text grows");
+        }
+    }
+    text
+}
+
+/// Forty solder joints of known state, three inspectors, two looks: Lena lets cold joints pass, two joints divide everyone.
+fn solder_inspection() -> String {
+    let mut random = Random::seeded(24);
+    let is_bad: Vec<bool> = (0..40).map(|joint| joint % 5 < 2).collect();
+    let mut text = String::from("joint,inspector,look,judgement,true state\n");
+    for look in 1..=2 {
+        for inspector in ["Hanna", "Lena", "Tomas"] {
+            for (joint, bad) in is_bad.iter().enumerate() {
+                let doubtful = joint == 16 || joint == 27;
+                let wrong = match (inspector, bad) {
+                    _ if doubtful => 0.5,
+                    ("Lena", true) => 0.22,
+                    (_, true) => 0.02,
+                    (_, false) => 0.03,
+                };
+                let says_bad = *bad != (random.share() < wrong);
+                let state = |bad: bool| if bad { "reject" } else { "accept" };
+                writeln!(text, "J{:02},{inspector},{look},{},{}", joint + 1, state(says_bad), state(*bad)).expect("text grows");
+            }
+        }
+    }
+    text
+}
+
+/// The first readings of a planned study of the edge gap, in the order of its sheet: the parts of the catalog's plan.
+fn edge_gap_sheet() -> String {
+    let mut random = Random::seeded(25);
+    let gaps: Vec<f64> = (0..10).map(|_| random.normal(2.1, 0.14)).collect();
+    let sheet = edge_gap_plan().sheet().expect("the plan can be made");
+    let texts = |name: &str| {
+        let column = sheet.columns.iter().find(|column| column.name == name).expect("every sheet has it");
+        (0..41).map(|row| column.values.text(row).unwrap_or_default()).collect::<Vec<_>>()
+    };
+    let mut text = String::from("edge gap\n");
+    for (part, operator) in texts("part").iter().zip(texts("operator")) {
+        let place: usize = part.parse().expect("parts are numbered");
+        let bias = if operator == "Jonas" { 0.012 } else { 0.0 };
+        writeln!(text, "{:.2}", random.normal(gaps[place - 1] + bias, 0.02)).expect("text grows");
+    }
+    text
+}
+
+/// The plan of the sheet, as the catalog has it.
+fn edge_gap_plan() -> acorn_core::gauge::plan::Plan {
+    let catalog: serde_json::Value = serde_json::from_str(include_str!("../../../demo/catalog.json")).expect("the catalog is JSON");
+    let item = catalog.as_array().expect("a list").iter().find(|item| item["file"] == "edge-gap-sheet.csv").expect("its sheet");
+    serde_json::from_value(item["plan"].clone()).expect("a plan")
 }
 
 const KINDS: [&str; 40] = [

@@ -1158,6 +1158,16 @@ export interface components {
             /** @description What was typed; empty for missing. */
             text: string;
         };
+        /** @description New texts for cells, such as a pasted block. */
+        CellEdits: {
+            /**
+             * Format: int64
+             * @description The revision of the dataset that the person saw.
+             */
+            revision: number;
+            /** @description The cells and their texts. */
+            edits: components["schemas"]["CellEdit"][];
+        };
         /** @description The cells of a column. */
         Cells: (number | null)[] | (string | null)[];
         /**
@@ -4659,7 +4669,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Cells"];
+                "application/json": components["schemas"]["CellEdits"];
             };
         };
         responses: {

@@ -62,7 +62,7 @@ export function RecordGauge({ study, dataset, subject, verdict }: Props) {
         {kept ? "Record again" : "Record with its gauge"}
       </Button>
       {gauge && kept && (
-        <Link to="/gauges/$id" params={{ id: gauge.id }} className="font-semibold text-moss hover:underline">
+        <Link to="/gauges/$id" params={{ id: gauge.id }} className="basis-full font-semibold text-moss hover:underline">
           recorded {kept.day}
         </Link>
       )}

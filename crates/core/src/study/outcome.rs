@@ -23,6 +23,18 @@ pub enum Tone {
     Unsure,
 }
 
+impl Tone {
+    /// How it is written.
+    pub fn word(self) -> &'static str {
+        match self {
+            Tone::Calm => "calm",
+            Tone::Caution => "caution",
+            Tone::Alarm => "alarm",
+            Tone::Unsure => "unsure",
+        }
+    }
+}
+
 /// The answer in one sentence.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
@@ -173,6 +185,8 @@ pub struct GaugeFinding {
     pub sd: Option<f64>,
     /// Its share of what it is held against.
     pub share: Option<f64>,
+    /// Readings that are still to come: with any, the study is not finished.
+    pub waiting: usize,
 }
 
 /// What a method keeps of an answer, in compact form.

@@ -50,6 +50,7 @@ pub struct OneCell {
 
 /// New texts for cells, such as a pasted block.
 #[derive(Deserialize, ToSchema)]
+#[schema(as = CellEdits)]
 pub struct Cells {
     /// The revision of the dataset that the person saw.
     pub revision: i64,

@@ -3,6 +3,7 @@
 use acorn_core::gauge::due::{self, Due};
 use acorn_core::gauge::plan::{Plan, Tells};
 use acorn_core::study::Tone;
+use acorn_core::study::words::counted;
 use acorn_store::{Change, Gauge, GaugeChange, NewRecord, NewSheet, StoredSheet};
 use axum::extract::State;
 use axum::http::StatusCode;
@@ -107,17 +108,16 @@ pub async fn record(State(app): State<App>, By(change): By, Path(id): Path<i64>,
     if computed.verdict.tone == Tone::Unsure {
         return Err(refused("this study says nothing of its gauge yet", "Read what is missing first."));
     }
+    if found.waiting > 0 {
+        let detail = format!("{} still to come", counted(found.waiting, "reading is", "readings are"));
+        return Err(refused(&detail, "Fill the sheet first, or take the empty rows out."));
+    }
     let dataset = match study.dataset_id {
         Some(id) => app.store.dataset(id).await?.name,
         None => String::new(),
     };
     let subject = ["measure", "rating"].iter().find_map(|role| study.spec.roles.get(*role)).and_then(|columns| columns.names().first());
-    let tone = match computed.verdict.tone {
-        Tone::Calm => "calm",
-        Tone::Caution => "caution",
-        Tone::Alarm => "alarm",
-        Tone::Unsure => "unsure",
-    };
+    let tone = computed.verdict.tone.word();
     let new = NewRecord {
         study_id: study.id,
         method: &study.spec.method,

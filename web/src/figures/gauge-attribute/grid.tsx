@@ -5,7 +5,7 @@ import { counted, fixed } from "../../lib/format";
 import { Letter } from "../../marks/letter";
 import { Heading, Sheet } from "../../marks/sheet";
 import type { Size, Stretch } from "../../study/figure";
-import { type GridPart, type Layout, type Numbers, placeGrid } from "./layout";
+import { type GridPart, type Layout, type Numbers, placeGrid, placeOf } from "./layout";
 
 type Props = {
   numbers: Numbers;
@@ -24,8 +24,10 @@ type Props = {
 export function Grid({ numbers, name, size, figure, byName, notes, lit, onLight, onOpen }: Props) {
   const [at, setAt] = useState<number | null>(null);
   const layout = placeGrid(numbers, size.width, size.height, byName);
-  const { left, wide, parts } = layout;
+  const { left, wide, parts, each, deep, top } = layout;
+  const bands = Array.from({ length: Math.ceil(parts.length / each) }, (_, band) => band);
   const part = at === null ? undefined : parts[at];
+  const here = at === null ? null : placeOf(layout, at);
   const open = (one: GridPart) => {
     const each = numbers.operators.length * numbers.trials;
     onOpen({ first: one.part * each, last: (one.part + 1) * each - 1 });
@@ -57,9 +59,12 @@ export function Grid({ numbers, name, size, figure, byName, notes, lit, onLight,
         size={size}
         label={summary}
         onPointerMove={(event) => {
-          const x = event.clientX - event.currentTarget.getBoundingClientRect().left;
-          const place = Math.floor((x - left) / wide);
-          setAt(place >= 0 && place < parts.length ? place : null);
+          const box = event.currentTarget.getBoundingClientRect();
+          const column = Math.floor((event.clientX - box.left - left) / wide);
+          const height = event.clientY - box.top;
+          const band = bands.find((band) => height > top(band) - 10 && height < top(band) + deep + 50) ?? -1;
+          const place = band * each + column;
+          setAt(band >= 0 && column >= 0 && column < each && place < parts.length ? place : null);
         }}
         onPointerLeave={() => setAt(null)}
       >
@@ -69,46 +74,50 @@ export function Grid({ numbers, name, size, figure, byName, notes, lit, onLight,
         </Heading>
         <Key numbers={numbers} x={left} y={48} />
         {parts.length < numbers.parts && (
-          <text x={left + wide * parts.length} y={28} textAnchor="end" fontSize="12" fill="var(--ink-soft)">
+          <text x={left + wide * each} y={48} textAnchor="end" fontSize="12" fill="var(--ink-soft)">
             {parts.length} of {numbers.parts} pieces
           </text>
         )}
-        {part && at !== null && (
+        {here && (
           <rect
             data-export="no"
-            x={left + wide * at}
+            x={here.x - wide / 2}
             width={wide}
-            y={layout.top - 8}
-            height={layout.bottom - layout.top + 16}
+            y={top(here.band) - 8}
+            height={deep + 16}
             fill="var(--ink)"
             fillOpacity="0.06"
           />
         )}
+        {bands.map((band) => (
+          <RowNames key={band} numbers={numbers} layout={layout} band={band} />
+        ))}
         <Cells numbers={numbers} layout={layout} />
         <Names layout={layout} />
         <Shares numbers={numbers} layout={layout} />
         {notes.map((note) => {
           const place = parts.findIndex(({ label }) => label === numbers.grid[note.pin?.first ?? -1]?.label);
           if (place < 0) return null;
+          const { band, x } = placeOf(layout, place);
           return (
             <Letter
               key={note.letter}
               note={note}
-              x={left + wide * (place + 0.5)}
-              y={layout.top - 12}
+              x={x}
+              y={top(band) - 15}
               lit={note.letter === lit}
               onLight={onLight}
             />
           );
         })}
       </Sheet>
-      {part && at !== null && (
+      {part && here && (
         <p
           aria-hidden
           className="pointer-events-none absolute z-10 max-w-80 -translate-x-1/2 rounded-lg border border-hairline bg-sheet px-2.5 py-1.5 text-[13px] shadow-lg"
           style={{
-            left: Math.max(165, Math.min(size.width - 165, left + wide * (at + 0.5))),
-            top: Math.min(layout.bottom + 8, size.height - 74),
+            left: Math.max(165, Math.min(size.width - 165, here.x)),
+            top: Math.min(top(here.band) + deep + 8, size.height - 74),
           }}
         >
           {partWords(numbers, part)}
@@ -184,38 +193,40 @@ function expected(part: GridPart): number | undefined {
   return [...counts].sort(([a, n], [b, m]) => m - n || a - b)[0]?.[0];
 }
 
-function Cells({ numbers, layout }: { numbers: Numbers; layout: Layout }) {
-  const { left, wide, high, cell, parts, row, reference } = layout;
+/** What the rows of a band are. */
+function RowNames({ numbers, layout, band }: { numbers: Numbers; layout: Layout; band: number }) {
+  const { left, high, row, top, hasReference } = layout;
   return (
-    <g data-testid="judgements">
-      {reference !== null && (
-        <text x={left - 12} y={reference + high / 2 + 4} textAnchor="end" fontSize="12.5" fill="var(--ink)">
+    <g fontSize="12.5" fill="var(--ink)" textAnchor="end">
+      {hasReference && (
+        <text x={left - 12} y={top(band) + high / 2 + 4}>
           reference
         </text>
       )}
       {numbers.operators.map((label, operator) => (
-        <text
-          key={label}
-          x={left - 12}
-          y={row(operator) + (numbers.trials * high) / 2 + 4}
-          textAnchor="end"
-          fontSize="12.5"
-          fill="var(--ink)"
-        >
+        <text key={label} x={left - 12} y={row(band, operator) + (numbers.trials * high) / 2 + 4}>
           {label.length > 13 ? `${label.slice(0, 12)}…` : label}
         </text>
       ))}
+    </g>
+  );
+}
+
+function Cells({ numbers, layout }: { numbers: Numbers; layout: Layout }) {
+  const { high, cell, parts, row, top } = layout;
+  return (
+    <g data-testid="judgements">
       {parts.map((part, place) => {
-        const x = left + wide * (place + 0.5);
+        const { band, x } = placeOf(layout, place);
         const should = expected(part);
         return (
           <g key={part.label}>
-            {reference !== null && part.reference != null && (
-              <Judgement numbers={numbers} x={x} y={reference + high / 2} side={cell} label={part.reference} />
+            {part.reference != null && (
+              <Judgement numbers={numbers} x={x} y={top(band) + high / 2} side={cell} label={part.reference} />
             )}
             {part.ratings.flatMap((looks, operator) =>
               looks.map((label, look) => {
-                const y = row(operator) + high * (look + 0.5);
+                const y = row(band, operator) + high * (look + 0.5);
                 return (
                   // biome-ignore lint/suspicious/noArrayIndexKey: looks are told apart by their place
                   <g key={`${operator} ${look}`}>
@@ -234,38 +245,37 @@ function Cells({ numbers, layout }: { numbers: Numbers; layout: Layout }) {
   );
 }
 
-function Names({ layout: { left, wide, parts, bottom } }: { layout: Layout }) {
+function Names({ layout }: { layout: Layout }) {
+  const { wide, parts, top, deep, each } = layout;
   const every = Math.max(1, Math.ceil(15 / wide));
   return (
     <g fontSize="11.5" fill="var(--ink-soft)">
-      {parts.map(({ label }, place) =>
-        place % every === 0 ? (
-          <text
-            key={label}
-            transform={`translate(${left + wide * (place + 0.5) + 4},${bottom + 12}) rotate(-90)`}
-            textAnchor="end"
-          >
-            {label.length > 9 ? `${label.slice(0, 8)}…` : label}
+      {parts.map(({ label }, place) => {
+        if ((place % each) % every !== 0) return null;
+        const { band, x } = placeOf(layout, place);
+        return (
+          <text key={label} transform={`translate(${x + 4},${top(band) + deep + 10}) rotate(-90)`} textAnchor="end">
+            {label.length > 7 ? `${label.slice(0, 6)}…` : label}
           </text>
-        ) : null,
-      )}
+        );
+      })}
     </g>
   );
 }
 
 /** Each operator's agreement with the reference, or with themselves, and its exact interval. */
 function Shares({ numbers, layout }: { numbers: Numbers; layout: Layout }) {
-  const { shares, row, high } = layout;
+  const { shares, row, high, top } = layout;
   const of = numbers.against ?? numbers.within;
   if (!of) return null;
   const x = scaleLinear([0, 1], [shares.left, shares.right - 44]);
   return (
     <g>
-      <Heading x={shares.left} y={28}>
+      <Heading x={shares.left} y={top(0) + 6}>
         {numbers.against ? "Agrees with the reference" : "Agrees with themselves"}
       </Heading>
       {of.map(({ operator, share, ci95, matched, inspected }, place) => {
-        const y = row(place) + (numbers.trials * high) / 2;
+        const y = row(0, place) + (numbers.trials * high) / 2;
         const errors = numbers.errors?.[place];
         return (
           <g key={operator}>

@@ -14,16 +14,16 @@ const MADE_OF = [
   { source: "part", words: "parts", colour: "--moss" },
 ] as const;
 
-/** What sds are compared with; their shares do not add up, so each stands on the line by itself. */
+/** What sds are compared with; their shares do not add up, so each stands by itself. */
 const BASES: { words: string; of: (one: Component) => number | null | undefined }[] = [
   { words: "% study variation", of: (one) => one.pct_study },
   { words: "% tolerance", of: (one) => one.pct_tolerance },
   { words: "% process", of: (one) => one.pct_process },
 ];
 const SAID = [{ source: "total-gauge", words: "gauge", colour: "--ink" }, ...MADE_OF];
-const ROW = 92;
+const ROW = 21;
 
-/** Contributions as one stacked line that adds up to all; under it a line a basis with the place of each sd on it. */
+/** Contributions as one stacked line that adds up to all; under it the sds as bars, once for each basis. */
 export function Components({ numbers, name, size, figure }: DrawingProps<"gauge-crossed">) {
   const components = numbers.anova?.components ?? [];
   const of = (source: string) => components.find((one) => one.source === source);
@@ -65,10 +65,10 @@ export function Components({ numbers, name, size, figure }: DrawingProps<"gauge-
       })}
       <Legend parts={parts.filter(({ share }) => x(share) - x(0) <= 90)} x={box.left} y={box.top + 40} />
       {bases.map(({ words, of: share }, row) => (
-        <Line
+        <Basis
           key={words}
           title={`${words}, each sd by itself`}
-          top={box.top + 72 + ROW * row}
+          top={box.top + 84 + (ROW * (SAID.length + 1) + 26) * row}
           left={box.left}
           right={box.right}
           marks={SAID.flatMap(({ source, words, colour }) => {
@@ -97,7 +97,7 @@ function Legend({ parts, x, y }: { parts: { words: string; colour: string; share
   );
 }
 
-type LineProps = {
+type BasisProps = {
   title: string;
   top: number;
   left: number;
@@ -105,36 +105,60 @@ type LineProps = {
   marks: { words: string; colour: string; at: number }[];
 };
 
-/** Shares as places on a line, with the bands of a good and of a usable gauge on it. */
-function Line({ title, top, left, right, marks }: LineProps) {
+/** Shares as bars from nothing, over the bands of a good and of a usable gauge. */
+function Basis({ title, top, left, right, marks }: BasisProps) {
+  const start = left + 120;
   const most = Math.max(1, ...marks.map(({ at }) => at));
-  const x = scaleLinear([0, most], [left, right - 60]);
-  const order = [...marks].sort((a, b) => a.at - b.at);
+  const x = scaleLinear([0, most], [start, right - 64]);
+  const bottom = top + 14 + ROW * marks.length;
   return (
     <g>
       <Heading x={left} y={top}>
         {title}
       </Heading>
-      <rect x={left} y={top + 30} width={x(0.1) - left} height="6" fill="var(--moss)" fillOpacity="0.35" />
-      <rect x={x(0.1)} y={top + 30} width={x(0.3) - x(0.1)} height="6" fill="var(--ochre)" fillOpacity="0.3" />
-      <path d={`M${left} ${top + 36}H${x(most)}`} stroke="var(--hairline)" strokeWidth="1.5" />
-      {[0, 0.1, 0.3, 1].map((tick) => (
-        <text key={tick} x={x(tick)} y={top + 52} textAnchor="middle" fontSize="11.5" fill="var(--ink-soft)">
-          {fixed(100 * tick, 0)}
-        </text>
-      ))}
-      {order.map(({ words, colour, at }, place) => {
-        // Neighbours write above and below the line in turn.
-        const above = place % 2 === 0;
+      <rect
+        x={start}
+        y={top + 12}
+        width={x(0.1) - start}
+        height={bottom - top - 12}
+        fill="var(--moss)"
+        fillOpacity="0.12"
+      />
+      <rect
+        x={x(0.1)}
+        y={top + 12}
+        width={x(0.3) - x(0.1)}
+        height={bottom - top - 12}
+        fill="var(--ochre)"
+        fillOpacity="0.12"
+      />
+      {marks.map(({ words, colour, at }, place) => {
+        const y = top + 14 + ROW * (place + 0.5);
         return (
           <g key={words}>
-            <circle cx={x(at)} cy={top + 33} r="6" fill={`var(${colour})`} />
-            <text x={x(at) + 9} y={above ? top + 24 : top + 66} fontSize="12" fill="var(--ink)">
-              {words} {fixed(100 * at, 1)} %
+            <text x={left} y={y + 4} fontSize="12.5" fill="var(--ink)">
+              {words}
+            </text>
+            <rect
+              x={start}
+              y={y - 6}
+              width={Math.max(1, x(at) - start)}
+              height="12"
+              rx="2"
+              fill={`var(${colour})`}
+              fillOpacity="0.85"
+            />
+            <text x={x(at) + 7} y={y + 4} fontSize="12.5" fontWeight="600" fill="var(--ink)">
+              {fixed(100 * at, 1)} %
             </text>
           </g>
         );
       })}
+      {[0.1, 0.3, 1].map((tick) => (
+        <text key={tick} x={x(tick)} y={bottom + 14} textAnchor="middle" fontSize="11.5" fill="var(--ink-soft)">
+          {fixed(100 * tick, 0)} %
+        </text>
+      ))}
     </g>
   );
 }

@@ -2,11 +2,20 @@ import { scaleLinear } from "d3-scale";
 import { useMemo } from "react";
 import { writerOf } from "../../lib/format";
 import { Heading, Sheet } from "../../marks/sheet";
-import type { DrawingProps } from "../../study/figure";
+import type { DrawingProps, Size } from "../../study/figure";
 import { cellMean, ends } from "./cells";
 
 /** Pairs that have room. */
 const PAIRS_MOST = 6;
+
+/** As many side by side as make each the largest. */
+function roomOf(pairs: number, size: Size) {
+  const of = (columns: number) => {
+    const room = { width: (size.width - 40) / columns, height: (size.height - 60) / Math.ceil(pairs / columns) };
+    return { columns, room, side: Math.max(80, Math.min(room.width - 70, room.height - 62)) };
+  };
+  return [1, 2, 3].map(of).reduce((best, other) => (other.side > best.side ? other : best));
+}
 
 /** Two operators' means of each part against each other; on the diagonal both read the same. */
 export function Pairs({ numbers, name, size, figure }: DrawingProps<"gauge-crossed">) {
@@ -14,10 +23,7 @@ export function Pairs({ numbers, name, size, figure }: DrawingProps<"gauge-cross
   const people = numbers.operators.map(({ label }) => label);
   const all = people.flatMap((_, a) => people.slice(a + 1).map((_, off) => ({ a, b: a + 1 + off })));
   const pairs = all.slice(0, PAIRS_MOST);
-  const columns = Math.min(3, pairs.length);
-  const rows = Math.ceil(pairs.length / columns);
-  const room = { width: (size.width - 40) / columns, height: (size.height - 60) / rows };
-  const side = Math.max(80, Math.min(room.width - 70, room.height - 62));
+  const { columns, room, side } = roomOf(pairs.length, size);
   const means = people.flatMap((_, operator) =>
     numbers.parts.flatMap((_, part) => cellMean(numbers, part, operator) ?? []),
   );

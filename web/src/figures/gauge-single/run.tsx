@@ -74,18 +74,6 @@ export function Run({ numbers, name, size, figure, view }: Props) {
         />
       )}
       <path d={`M${box.left} ${y(mean)}H${box.right}`} stroke="var(--ochre)" strokeWidth="1.8" />
-      {apart && (
-        <text
-          x={box.right - 6}
-          y={y(mean) + (mean > reference ? -6 : 15)}
-          textAnchor="end"
-          fontSize="12"
-          fontWeight="600"
-          fill="var(--ink)"
-        >
-          mean {writer.computed(mean)}
-        </text>
-      )}
       <path
         d={readings.map(({ i, value }, place) => `${place === 0 ? "M" : "L"}${x(i)} ${y(value)}`).join("")}
         fill="none"
@@ -94,6 +82,21 @@ export function Run({ numbers, name, size, figure, view }: Props) {
       />
       {readings.length <= 260 &&
         readings.map(({ i, value }) => <circle key={i} cx={x(i)} cy={y(value)} r="3.6" fill="var(--slate)" />)}
+      {apart && (
+        <text
+          x={box.right - 6}
+          y={y(mean) + (mean > reference ? -6 : 15)}
+          textAnchor="end"
+          fontSize="12"
+          fontWeight="600"
+          fill="var(--ink)"
+          stroke="var(--sheet)"
+          strokeWidth="4"
+          paintOrder="stroke"
+        >
+          mean {writer.computed(mean)}
+        </text>
+      )}
       {ticks.map((place) => (
         <text key={place} x={x(place)} y={box.bottom + 20} textAnchor="middle" fontSize="12" fill="var(--ink-soft)">
           {place + 1}
@@ -115,7 +118,14 @@ export function Run({ numbers, name, size, figure, view }: Props) {
             {String(multiplier)} sds
           </text>
           {numbers.cgk != null && (
-            <text x={ruler.left + 29} y={28} textAnchor="middle" fontSize="13" fontWeight="600" fill="var(--ink)">
+            <text
+              x={ruler.left + 29}
+              y={y(mean - half) + 37}
+              textAnchor="middle"
+              fontSize="13"
+              fontWeight="600"
+              fill="var(--ink)"
+            >
               Cgk {fixed(numbers.cgk, 2)}
             </text>
           )}

@@ -131,9 +131,8 @@ export function pinPlace(
   }
   if (pin.panel === PANELS.rulers) return deviation ? null : { x: rulers.right - 8, y: 42 };
   if (pin.first == null || pin.first >= OPERATORS_DRAWN) return null;
-  const half = (strip.right - strip.left) / 2;
-  const right = pin.panel === PANELS.bias ? strip.left + half - 40 : strip.right;
-  return { x: right + 8, y: strip.top + ROWS.first + ROWS.apart * pin.first };
+  const left = pin.panel === PANELS.bias ? strip.left : strip.left + (strip.right - strip.left) / 2;
+  return { x: left - 15, y: strip.top + ROWS.first + ROWS.apart * pin.first };
 }
 
 /** The stair through the means of the parts. */

@@ -36,6 +36,8 @@ function Check({ id, preview }: { id: number; preview: Preview }) {
   const queries = useQueryClient();
   const [wish, setWish] = useState<Wish>({});
   const [name, setName] = useState(() => datasetName(preview.name));
+  const [unfold, setUnfold] = useState(true);
+  const unfolds = unfold && preview.wide != null;
   const latest = useRef(0);
 
   const correct = useMutation({
@@ -52,7 +54,8 @@ function Check({ id, preview }: { id: number; preview: Preview }) {
     correct.mutate(next);
   };
   const store = useMutation({
-    mutationFn: () => taken(api.POST("/api/imports/{id}/dataset", { params: { path: { id } }, body: { name } })),
+    mutationFn: () =>
+      taken(api.POST("/api/imports/{id}/dataset", { params: { path: { id } }, body: { name, unfold: unfolds } })),
     onSuccess: (dataset) => {
       queries.invalidateQueries({ queryKey: ["datasets"] });
       navigate({ to: "/data/$id", params: { id: dataset.id } });
@@ -81,6 +84,7 @@ function Check({ id, preview }: { id: number; preview: Preview }) {
           <p className="text-ink-soft">Nothing is stored yet.</p>
           <RawLines preview={preview} onHeader={(header_line) => change({ header_line, columns: [], fixes: [] })} />
           <SampleTable preview={preview} wish={wish} onChange={change} />
+          {preview.wide && <Wide wide={preview.wide} on={unfold} onTurn={setUnfold} />}
           <form
             className="mt-4 flex flex-wrap items-center gap-2.5"
             onSubmit={(event) => {
@@ -103,7 +107,7 @@ function Check({ id, preview }: { id: number; preview: Preview }) {
               look="primary"
               disabled={open > 0 || kept === 0 || name.trim() === "" || store.isPending || correct.isPending}
             >
-              Bring in {counted(preview.rows, "row", "rows")}
+              Bring in {counted(unfolds ? (preview.wide?.rows ?? 0) : preview.rows, "row", "rows")}
             </Button>
             <Button onClick={leave}>Leave it</Button>
             <span role="status" className="text-ink-soft">
@@ -116,6 +120,31 @@ function Check({ id, preview }: { id: number; preview: Preview }) {
         <ReadAsNotes preview={preview} wish={wish} onChange={change} />
       </main>
     </>
+  );
+}
+
+type WideProps = { wide: NonNullable<Preview["wide"]>; on: boolean; onTurn: (on: boolean) => void };
+
+/** The usual sheet of a gauge study is offered as a row a reading. */
+function Wide({ wide, on, onTurn }: WideProps) {
+  const names =
+    wide.operators.length > 4 ? `${wide.operators.slice(0, 3).join(", ")} and others` : wide.operators.join(", ");
+  return (
+    <label className="mt-4 flex max-w-2xl items-start gap-2.5 rounded-lg border border-hairline bg-sheet px-4 py-2.5">
+      <input
+        type="checkbox"
+        checked={on}
+        onChange={(event) => onTurn(event.target.checked)}
+        className="mt-1 accent-moss"
+      />
+      <span>
+        <span className="font-semibold">Unfold into a row a reading</span>
+        <span className="block text-ink-soft">
+          Each row is a {wide.part}, each column a trial of {names}: {counted(wide.trials, "trial", "trials")} each.
+          Studies take operator, trial and reading as columns of their own.
+        </span>
+      </span>
+    </label>
   );
 }
 

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
 import { api, isFinal, taken } from "../../api/client";
 import { type Dataset, datasetQuery, placesQuery, useDatasetChange, useSummary } from "../../api/queries";
 import { counted, moment } from "../../lib/format";
@@ -15,6 +15,7 @@ import { Then, TopLine } from "../../parts/top-line";
 import { ColumnPanel } from "./column-panel";
 import { Grid } from "./grid";
 import { HistoryButton } from "./history-button";
+import { SheetBar } from "./sheet-bar";
 
 const route = getRouteApi("/data/$id");
 
@@ -57,7 +58,11 @@ function Table({ dataset }: { dataset: Dataset }) {
     });
   useTurnKeys(turnNow);
 
-  const firstLimited = dataset.columns.find((column) => column.lsl != null || column.usl != null);
+  const plan = dataset.plan ?? undefined;
+  const measure = dataset.columns.findIndex((column) => column.id === plan?.column_id);
+  const [hidden, setHidden] = useState(false);
+  const firstLimited =
+    dataset.columns[measure] ?? dataset.columns.find((column) => column.lsl != null || column.usl != null);
   const chosen = dataset.columns.find((column) => column.id === search.column) ?? firstLimited ?? dataset.columns[0];
   const { rows: ids, study, first, last } = search;
   const places = useQuery(placesQuery(dataset, { ids, study, first, last })).data;
@@ -110,10 +115,14 @@ function Table({ dataset }: { dataset: Dataset }) {
           <Button onClick={() => window.location.assign(`/api/datasets/${dataset.id}/export.csv`)}>
             Send out as CSV
           </Button>
+          {!plan && (
+            <Button onClick={() => window.location.assign(`/api/datasets/${dataset.id}/export.xlsx`)}>As XLSX</Button>
+          )}
           <Button look="primary" onClick={() => navigate({ to: "/ask", search: { dataset: dataset.id } })}>
             Ask of this data
           </Button>
         </div>
+        {plan && <SheetBar dataset={dataset} summary={summary.data?.[measure]} hidden={hidden} onHide={setHidden} />}
         <div className="flex min-h-0 flex-1 gap-[22px] max-lg:flex-none max-lg:flex-col">
           <Grid
             key={`${search.row} ${carried.first}`}
@@ -122,6 +131,7 @@ function Table({ dataset }: { dataset: Dataset }) {
             chosen={chosen?.id ?? 0}
             startRow={search.row ?? carried.first}
             isCarried={carried.has}
+            fill={plan && { column: plan.column_id, hidden }}
             onChoose={choose}
           />
           {chosen && (

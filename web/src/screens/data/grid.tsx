@@ -4,6 +4,7 @@ import type { Column, Dataset } from "../../api/queries";
 import { fixed, isNumeric, shortTime } from "../../lib/format";
 import { CellEditor } from "./cell-editor";
 import { ColumnHead, HEAD_HEIGHT } from "./column-head";
+import { usePaste } from "./use-paste";
 import { useRows } from "./use-rows";
 
 type Props = {
@@ -13,6 +14,8 @@ type Props = {
   startRow: number;
   /** Rows that a study carried over. */
   isCarried: (row: number) => boolean;
+  /** Of a sheet: the column to fill, and whether what stands in it shows. */
+  fill?: { column: number; hidden: boolean } | undefined;
   onChoose: (columnId: number) => void;
 };
 
@@ -32,7 +35,7 @@ const WIDTHS: Record<Column["kind"], number> = {
 type Place = { row: number; column: number };
 
 /** A virtual grid: only the rows in sight exist, so that a million scroll as a hundred do. */
-export function Grid({ dataset, summaries, chosen, startRow, isCarried, onChoose }: Props) {
+export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, onChoose }: Props) {
   const frame = useRef<HTMLDivElement>(null);
   const [height, setHeight] = useState(600);
   const [scroll, setScroll] = useState(0);
@@ -69,6 +72,18 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, onChoose
     if (startRow > 0 && frame.current) frame.current.scrollTop = Math.max(0, startRow - 4) / Math.max(perPixel, 1e-12);
   }, [height > 0]);
 
+  // A sheet opens at the first row that waits for its reading.
+  const fillPlace = dataset.columns.findIndex((column) => column.id === fill?.column);
+  const isRead = fill !== undefined && cell(first, fillPlace) !== undefined;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only the first rows that are read decide
+  useEffect(() => {
+    if (!isRead || startRow > 0) return;
+    const empty = Array.from({ length: rows }, (_, row) => row).find((row) => cell(row, fillPlace) === null);
+    if (empty === undefined) return;
+    setActive({ row: empty, column: fillPlace });
+    reveal(empty);
+  }, [isRead]);
+
   const go = (place: Place) => {
     const next = {
       row: Math.max(0, Math.min(rows - 1, place.row)),
@@ -97,7 +112,7 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, onChoose
       go({ row: active.row + by[0], column: active.column + by[1] });
     } else if (event.key === "Enter" || event.key === "F2") {
       event.preventDefault();
-      setEditing(cell(active.row, active.column) ?? "");
+      setEditing(startOf(active.row, active.column));
     } else if (event.key === "Delete" || event.key === "Backspace") {
       setEditing("");
     } else if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && /[\p{L}\p{N}.,+\-−]/u.test(event.key)) {
@@ -109,8 +124,17 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, onChoose
   const done = (move: boolean) => {
     setEditing(null);
     frame.current?.focus();
-    if (move) go({ row: active.row + 1, column: active.column });
+    if (move) go({ row: fills(active.column) ? nextEmpty() : active.row + 1, column: active.column });
   };
+  const fills = (place: number) => dataset.columns[place]?.id === fill?.column;
+  /** The next row that waits for its reading, from the top again after the last; rows not read yet may well wait. */
+  const nextEmpty = () => {
+    const after = Array.from({ length: rows - 1 }, (_, k) => (active.row + 1 + k) % rows);
+    return after.find((row) => typeof cell(row, active.column) !== "string") ?? active.row + 1;
+  };
+  /** With what editing a cell begins: nothing where it must not show. */
+  const startOf = (row: number, place: number) => (fills(place) && fill?.hidden ? "" : (cell(row, place) ?? ""));
+  const onPaste = usePaste(dataset, active);
 
   return (
     <div
@@ -122,6 +146,7 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, onChoose
       aria-colcount={dataset.columns.length + 1}
       aria-activedescendant={`cell-${active.row}-${active.column}`}
       onKeyDown={onKeyDown}
+      onPaste={(event) => editing === null && onPaste(event)}
       onScroll={(event) => setScroll(event.currentTarget.scrollTop)}
       className="relative min-w-0 flex-1 overflow-auto rounded-xl border border-hairline bg-sheet focus-visible:outline-1 max-lg:h-[420px] max-lg:flex-none"
     >
@@ -187,12 +212,13 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, onChoose
                     key={column.id}
                     column={column}
                     text={cell(row, place)}
+                    hidden={fills(place) && (fill?.hidden ?? false)}
                     decimals={decimals[place] ?? 0}
                     width={widths[place] ?? 120}
                     active={isActive}
                     id={`cell-${row}-${place}`}
                     onPick={() => go({ row, column: place })}
-                    onEdit={() => setEditing(cell(row, place) ?? "")}
+                    onEdit={() => setEditing(startOf(row, place))}
                   />
                 );
               })}
@@ -207,6 +233,8 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, onChoose
 type CellProps = {
   column: Column;
   text: string | null | undefined;
+  /** Whether only that there is something is told. */
+  hidden: boolean;
   decimals: number;
   width: number;
   active: boolean;
@@ -215,8 +243,8 @@ type CellProps = {
   onEdit: () => void;
 };
 
-function Cell({ column, text, decimals, width, active, id, onPick, onEdit }: CellProps) {
-  const number = isNumeric(column.kind) && text != null ? Number(text) : null;
+function Cell({ column, text, hidden, decimals, width, active, id, onPick, onEdit }: CellProps) {
+  const number = isNumeric(column.kind) && text != null && !hidden ? Number(text) : null;
   const beyond =
     number !== null && ((column.usl != null && number > column.usl) || (column.lsl != null && number < column.lsl));
   return (
@@ -236,7 +264,7 @@ function Cell({ column, text, decimals, width, active, id, onPick, onEdit }: Cel
       {text === null && (
         <span className="text-ink-soft">{column.kind === "text" || column.kind === "category" ? "" : "missing"}</span>
       )}
-      {text != null && shown(column, text, number, decimals)}
+      {text != null && (hidden ? <span className="text-ink-soft">read</span> : shown(column, text, number, decimals))}
       {beyond && <span aria-hidden>{number > (column.usl ?? Number.POSITIVE_INFINITY) ? " ▲" : " ▼"}</span>}
     </div>
   );

@@ -82,8 +82,8 @@ function Page({ gauge }: { gauge: Gauge }) {
           <h2 className="mb-2 mt-5 font-serif text-xl font-semibold">What it measures</h2>
           {gauge.columns.length === 0 && (
             <p className="text-ink-soft">
-              Nothing yet. Name the gauge in the properties of a column on its Data page: every capability study and chart
-              of it then says how much of the spread is measuring.
+              Nothing yet. Name the gauge in the properties of a column on its Data page: every capability study and
+              chart of it then says how much of the spread is measuring.
             </p>
           )}
           <ul className="flex flex-col gap-1.5">
@@ -162,7 +162,11 @@ function Records({ gauge }: { gauge: Gauge }) {
             <p>{record.sentence}</p>
             <p className="text-[13px] text-ink-soft">
               {record.study_id ? (
-                <Link to="/study/$id" params={{ id: record.study_id }} className="font-semibold text-moss hover:underline">
+                <Link
+                  to="/study/$id"
+                  params={{ id: record.study_id }}
+                  className="font-semibold text-moss hover:underline"
+                >
                   {record.characteristic}
                 </Link>
               ) : (
@@ -171,7 +175,9 @@ function Records({ gauge }: { gauge: Gauge }) {
               in {record.dataset}, as it stood that day
             </p>
           </div>
-          <ConfirmButton onConfirm={() => forget.mutate(record.id, { onError: notifyProblem })}>Take back</ConfirmButton>
+          <ConfirmButton onConfirm={() => forget.mutate(record.id, { onError: notifyProblem })}>
+            Take back
+          </ConfirmButton>
         </li>
       ))}
     </ol>

@@ -40,7 +40,9 @@ export function GaugeLine({ gauge }: { gauge: Gauge }) {
     >
       <span aria-hidden className="h-2.5 w-2.5 rounded-full" style={{ background: toneColour(tone) }} />
       <span className="font-semibold">{gaugeWords(gauge)}</span>
-      <span className="text-ink-soft">{[words.toLowerCase(), isLate(gauge) && dueWords(gauge)].filter(Boolean).join(", ")}</span>
+      <span className="text-ink-soft">
+        {[words.toLowerCase(), isLate(gauge) && dueWords(gauge)].filter(Boolean).join(", ")}
+      </span>
     </Link>
   );
 }

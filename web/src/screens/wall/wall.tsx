@@ -130,7 +130,9 @@ function GaugesInCare() {
   if (care.length === 0) return null;
   return (
     <section aria-label="Gauges that want care" className="mb-3 flex flex-wrap items-center gap-2">
-      <h2 className="text-[13px] font-semibold text-ink-soft">{counted(care.length, "gauge wants", "gauges want")} care</h2>
+      <h2 className="text-[13px] font-semibold text-ink-soft">
+        {counted(care.length, "gauge wants", "gauges want")} care
+      </h2>
       {care.map((gauge) => (
         <GaugeLine key={gauge.id} gauge={gauge} />
       ))}

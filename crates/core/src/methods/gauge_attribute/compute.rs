@@ -178,7 +178,7 @@ impl Kept for Answer {
     }
 
     fn gauge(&self) -> Option<GaugeFinding> {
-        Some(GaugeFinding { sd: None, share: None })
+        Some(GaugeFinding { sd: None, share: None, waiting: self.numbers.missing })
     }
 
     fn tables(&self) -> Vec<Table> {

@@ -245,11 +245,9 @@ impl Kept for Answer {
     }
 
     fn gauge(&self) -> Option<GaugeFinding> {
-        let gauge = self.numbers.spreads.iter().find(|spread| spread.source == "gauge");
-        Some(GaugeFinding {
-            sd: gauge.map(|spread| spread.wide / self.numbers.multiplier).filter(|sd| *sd > 0.0),
-            share: self.numbers.share,
-        })
+        let of = &self.numbers;
+        let gauge = of.spreads.iter().find(|spread| spread.source == "gauge").map(|spread| spread.wide / of.multiplier);
+        Some(GaugeFinding { sd: gauge.filter(|sd| *sd > 0.0), share: of.share, waiting: of.asked - of.n })
     }
 
     fn tables(&self) -> Vec<Table> {

@@ -169,7 +169,7 @@ impl Kept for Answer {
     }
 
     fn gauge(&self) -> Option<GaugeFinding> {
-        Some(GaugeFinding { sd: None, share: self.numbers.pct_linearity.filter(|_| self.numbers.linearity.is_some()) })
+        Some(GaugeFinding { sd: None, share: None, waiting: self.numbers.missing })
     }
 
     fn tables(&self) -> Vec<Table> {

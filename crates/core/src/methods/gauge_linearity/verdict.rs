@@ -42,9 +42,7 @@ pub fn read(answer: &Answer) -> Verdict {
     let average = of.writer.computed(of.average.bias.abs());
     let side = if of.average.bias > 0.0 { "high" } else { "low" };
     if unlikely(slope_p) {
-        let share =
-            of.linearity.zip(of.pct_linearity).map(|(_, share)| format!(", {} of the process spread", percent(share))).unwrap_or_default();
-        let sentence = format!("The bias changes over the range{share}: {} ({}).", ends(answer), chance(slope_p.unwrap_or_default()));
+        let sentence = format!("The bias changes over the range: {} ({}).", ends(answer), chance(slope_p.unwrap_or_default()));
         return said(Tone::Alarm, "Not linear", sentence);
     }
     if unlikely(of.average.p) {
@@ -93,8 +91,10 @@ pub fn notes(answer: &Answer) -> Vec<Note> {
         note(Tone::Unsure, "One correction for the whole range does not mend it.", Some(detail.into()))
     });
     let bent = of.fit.filter(|fit| fit.s.is_some()).and_then(|fit| lack_of_fit(answer, fit.slope, fit.intercept));
-    let process = of.pct_bias.zip(of.pct_linearity).map(|(bias, slope)| {
-        note(Tone::Unsure, format!("Linearity is {} of the process spread, the average bias {}.", percent(slope), percent(bias)), None)
+    let process = of.linearity.zip(of.pct_linearity).zip(of.pct_bias).map(|((moves, slope), bias)| {
+        let moves = of.writer.computed(moves);
+        let sentence = format!("Over the spread of the process the bias changes by {moves}, {} of it (linearity).", percent(slope));
+        note(Tone::Unsure, sentence, Some(format!("The average bias is {} of that spread.", percent(bias))))
     });
     let few = (of.parts.len() < PIECES_WANTED).then(|| {
         note(Tone::Unsure, format!("{} only; five over the whole range tell more.", counted(of.parts.len(), "piece", "pieces")), None)

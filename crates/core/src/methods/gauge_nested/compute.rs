@@ -172,7 +172,7 @@ impl Kept for Answer {
 
     fn gauge(&self) -> Option<GaugeFinding> {
         let sd = self.numbers.anova.components.first().map(|gauge| gauge.sd).filter(|sd| *sd > 0.0);
-        Some(GaugeFinding { sd, share: self.numbers.share })
+        Some(GaugeFinding { sd, share: self.numbers.share, waiting: self.numbers.missing })
     }
 
     fn tables(&self) -> Vec<Table> {

@@ -119,7 +119,11 @@ impl Kept for Answer {
     }
 
     fn gauge(&self) -> Option<GaugeFinding> {
-        Some(GaugeFinding { sd: self.numbers.sd.filter(|sd| *sd > 0.0), share: self.numbers.pct_repeatability })
+        Some(GaugeFinding {
+            sd: self.numbers.sd.filter(|sd| *sd > 0.0),
+            share: self.numbers.pct_repeatability,
+            waiting: self.numbers.missing,
+        })
     }
 
     fn tables(&self) -> Vec<Table> {
