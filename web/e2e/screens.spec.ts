@@ -53,6 +53,12 @@ for (const colorScheme of ["light", "dark"] as const) {
       ["Seal leak rate", "capability", "?figure=need"],
       ["Groove depth, housing", "capability", ""],
       ["Final check per shift", "sigma-level", ""],
+      ["Groove depth, gauge study", "gauge-crossed", ""],
+      ["Groove depth, gauge study", "gauge-crossed", "?figure=components"],
+      ["Seal bond strength, gauge study", "gauge-nested", ""],
+      ["Flux meter, one reference lamp", "gauge-single", ""],
+      ["Flux meter, five reference lamps", "gauge-linearity", ""],
+      ["Solder joints, inspection study", "gauge-attribute", ""],
       ["Lens dimensions, receiving", "indices", ""],
     ] as const) {
       await page.goto((await studyAddress(server, dataset, method)) + search);
@@ -62,6 +68,20 @@ for (const colorScheme of ["light", "dark"] as const) {
     await page.getByRole("button", { name: /^shape: / }).click();
     await isAccessible(page, "choices");
     await page.keyboard.press("Escape");
+    await page.goto(`${server.address}/gauges`);
+    await expect(page.getByRole("heading", { name: "3 gauges want care." })).toBeVisible();
+    await isAccessible(page, "gauges");
+    await page.getByRole("link", { name: "Flux meter L-02" }).click();
+    await expect(page.getByRole("heading", { name: "Studies" })).toBeVisible();
+    await isAccessible(page, "gauge");
+    await page.getByRole("button", { name: "Plan a gauge study" }).click();
+    await page.getByLabel("what is read").fill("beam flux");
+    await page.getByLabel("operators, one a line").fill("Ida\nMei");
+    await expect(page.getByText("60 readings")).toBeVisible();
+    await isAccessible(page, "plan");
+    await openDataset(page, server, "Edge gap, gauge study");
+    await expect(page.getByRole("region", { name: "Sheet" })).toContainText("41 of 90 readings");
+    await isAccessible(page, "sheet");
     await page.goto(`${server.address}/signals`);
     await expect(page.getByRole("heading", { name: /wait for a cause/ })).toBeVisible();
     await isAccessible(page, "signals");

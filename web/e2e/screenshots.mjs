@@ -40,7 +40,7 @@ const study = async (dataset) => page.goto(address + (await studyOf(dataset, "co
 
 try {
   await take("wall", "/", () => seen("are not steady"));
-  await take("data", "/data", () => seen("LED reels"));
+  await page.goto(`${address}/data`);
   await page
     .getByLabel("File to bring in")
     .setInputFiles(fileURLToPath(new URL("../../demo/lens-thickness-press-2.csv", import.meta.url)));
@@ -55,10 +55,23 @@ try {
   await take("gauge", await studyOf("Groove depth, gauge study", "gauge-crossed", 0, ""), () =>
     page.getByTestId("verdict").waitFor(),
   );
-  await take("look", await studyOf("Seal leak rate", "distribution", 0, ""), () =>
-    page.getByTestId("verdict").waitFor(),
+  await take("judgements", await studyOf("Solder joints, inspection study", "gauge-attribute", 0, ""), () =>
+    page.getByTestId("judgements").waitFor(),
   );
-  await take("look-by-group", await studyOf("Housing wall thickness", "distribution", 0, ""), () =>
+  await take("sheet", `/data/${(await datasetOf("Edge gap, gauge study")).id}`, () =>
+    page.locator("#cell-41-4").waitFor(),
+  );
+  const flux = (await read("/api/gauges")).find((one) => one.name === "Flux meter");
+  await take("gauge-page", `/gauges/${flux.id}`, () => seen("What it measures"));
+  await page.goto(`${address}/plan`);
+  await page.getByLabel("what is read").fill("groove depth");
+  await page.getByLabel("unit").fill("mm");
+  await page.getByLabel("LSL").fill("1.1");
+  await page.getByLabel("USL").fill("1.3");
+  await page.getByLabel("operators, one a line").fill("Ida\nJonas\nMei");
+  await page.getByLabel("seed of the order").fill("2026");
+  await take("plan", null, () => seen("90 readings"));
+  await take("look", await studyOf("Seal leak rate", "distribution", 0, ""), () =>
     page.getByTestId("verdict").waitFor(),
   );
   await take("line-up", await studyOf("LED reels", "control-chart", 0, "?figure=line-up"), () =>
@@ -81,13 +94,6 @@ try {
   await page.getByLabel("Cause", { exact: true }).press("Enter");
   await take("signal", null, () => page.getByTestId("flag").waitFor());
   await take("signals", "/signals", () => seen("for a cause"));
-  await page.goto(address + (await studyOf("LED reels", "control-chart", 0, "")));
-  await page.getByRole("button", { name: /kind of chart/ }).click();
-  await page.getByRole("button", { name: "Help me choose" }).click();
-  await take("advice", null, () => seen("Do you count defectives or defects?"));
-  await study("Beam flux, final test");
-  await page.getByRole("button", { name: /patterns to watch for/ }).click();
-  await take("slot", null, () => seen("hugging the centre"));
 } finally {
   await browser.close();
   server.kill();

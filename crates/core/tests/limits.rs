@@ -215,10 +215,11 @@ fn counts_in_columns_are_summed_charted_and_rolled_by_step() {
 
 #[test]
 fn each_row_of_the_table_is_the_study_of_its_column_or_group() {
-    let column = |name: &str, info: ColumnInfo, measuring: None, values: Vec<f64>| Column {
+    let column = |name: &str, info: ColumnInfo, values: Vec<f64>| Column {
         name: name.into(),
         kind: Kind::Number,
         info,
+        measuring: None,
         values: Values::Number(values.into()),
     };
     let limits = ColumnInfo { lsl: Some(4.0), usl: Some(16.0), ..ColumnInfo::default() };

@@ -68,6 +68,8 @@ function Entries({ close }: { close: () => void }) {
           <Entry onSelect={go(() => navigate({ to: "/" }))}>Wall</Entry>
           <Entry onSelect={go(() => navigate({ to: "/data" }))}>Data: bring data in</Entry>
           <Entry onSelect={go(() => navigate({ to: "/ask" }))}>Ask</Entry>
+          <Entry onSelect={go(() => navigate({ to: "/gauges" }))}>Gauges</Entry>
+          <Entry onSelect={go(() => navigate({ to: "/plan" }))}>Plan a gauge study</Entry>
         </Group>
         <Group heading="Studies">
           {studies.map((study) => (

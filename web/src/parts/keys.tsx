@@ -10,6 +10,7 @@ const LIST = [
   ["g w", "go to the Wall"],
   ["g d", "go to Data"],
   ["g a", "go to Ask"],
+  ["g g", "go to Gauges"],
   ["Ctrl Z", "undo the last change of this dataset or study"],
   ["Ctrl Y", "redo what was undone last"],
   ["[ ]", "previous and next signal of a chart"],
@@ -26,6 +27,7 @@ export function Keys() {
     "g w": () => navigate({ to: "/" }),
     "g d": () => navigate({ to: "/data" }),
     "g a": () => navigate({ to: "/ask" }),
+    "g g": () => navigate({ to: "/gauges" }),
     "?": () => setListed(true),
     "/": openPalette,
   });

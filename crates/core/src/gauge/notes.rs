@@ -107,6 +107,20 @@ pub fn consistency(operators: &[Operator], limits: Option<[f64; 2]>, writer: &Va
     Some(pinned(note(tone, sentence, Some(detail)), CONSISTENCY, operators.iter().position(meant)))
 }
 
+/// Parts times operators that a study should have at least (AIAG MSA, 4th ed.).
+pub const CARRIES: usize = 15;
+
+/// Too few parts for what operators and trials can carry.
+pub fn few_parts(parts: usize, operators: usize) -> Option<Note> {
+    let sentence = format!(
+        "{} read by {}: the spread of the parts is hardly known.",
+        counted(parts, "part", "parts"),
+        counted(operators, "operator", "operators")
+    );
+    let detail = format!("Parts times operators should be {CARRIES} or more; more trials of the same parts do not help.");
+    (parts * operators < CARRIES).then(|| pinned(note(Tone::Unsure, sentence, Some(detail)), RULERS, None))
+}
+
 /// Whether the means of the parts span what they should.
 pub fn span(span: f64, room: Option<f64>, ndc: Option<f64>) -> Option<Note> {
     let alike = ndc.is_some_and(|ndc| ndc < GROUPS);

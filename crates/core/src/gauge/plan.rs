@@ -7,6 +7,7 @@ use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value, json};
 
 use super::interval::generalised;
+use super::notes::CARRIES;
 use crate::frame::{Column, ColumnInfo, Kind, NO_CODE, Values};
 use crate::numeric::tails::{chi_square_upper, share_interval, t_two_sided};
 use crate::study::filled::bad;
@@ -343,8 +344,8 @@ fn labels(texts: Vec<String>) -> Values {
 }
 
 fn spread_advice(plan: &Plan) -> String {
-    let few = plan.parts * plan.operators.len() < 15;
-    let more = if few { " Parts times operators should be 15 or more, so that the parts' own spread is known." } else { "" };
+    let few = plan.parts * plan.operators.len() < CARRIES;
+    let more = if few { " Parts times operators should be 15 or more, so that the spread of the parts is known." } else { "" };
     format!("Choose parts from the whole range, bad ones too: parts that are alike make any gauge look bad.{more}")
 }
 

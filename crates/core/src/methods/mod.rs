@@ -113,6 +113,7 @@ pub struct Outcome {
     /// Next questions.
     pub next: Vec<NextQuestion>,
     /// Whether it is about a gauge and can be kept with it.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
     pub of_gauge: bool,
 }
 

@@ -108,14 +108,14 @@ pub async fn record(State(app): State<App>, By(change): By, Path(id): Path<i64>,
     if computed.verdict.tone == Tone::Unsure {
         return Err(refused("this study says nothing of its gauge yet", "Read what is missing first."));
     }
-    if found.waiting > 0 {
-        let detail = format!("{} still to come", counted(found.waiting, "reading is", "readings are"));
-        return Err(refused(&detail, "Fill the sheet first, or take the empty rows out."));
-    }
-    let dataset = match study.dataset_id {
-        Some(id) => app.store.dataset(id).await?.name,
-        None => String::new(),
+    let (dataset, is_sheet) = match study.dataset_id {
+        Some(id) => app.store.dataset(id).await.map(|dataset| (dataset.name, dataset.plan.is_some()))?,
+        None => (String::new(), false),
     };
+    if is_sheet && found.waiting > 0 {
+        let detail = format!("{} still to come", counted(found.waiting, "reading is", "readings are"));
+        return Err(refused(&detail, "Fill the sheet first."));
+    }
     let subject = ["measure", "rating"].iter().find_map(|role| study.spec.roles.get(*role)).and_then(|columns| columns.names().first());
     let tone = computed.verdict.tone.word();
     let new = NewRecord {

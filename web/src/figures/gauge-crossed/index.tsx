@@ -1,3 +1,4 @@
+import { ShareDial } from "../../marks/gauge/share-dial";
 import { Staircase } from "../../marks/gauge/staircase";
 import { type DrawingProps, defineFigure } from "../../study/figure";
 import { ByOperator } from "./by-operator";
@@ -43,5 +44,6 @@ export default defineFigure({
       unless: ({ anova }) => (anova ? undefined : "Only the variance analysis has them."),
     },
   },
+  aside: ({ share, basis, share_ci95 }) => <ShareDial share={share} basis={basis} interval={share_ci95} />,
   pointsName: "Readings",
 });

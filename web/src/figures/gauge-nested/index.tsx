@@ -1,3 +1,4 @@
+import { ShareDial } from "../../marks/gauge/share-dial";
 import { Staircase } from "../../marks/gauge/staircase";
 import { type DrawingProps, defineFigure } from "../../study/figure";
 
@@ -15,5 +16,6 @@ export default defineFigure({
       onLight={actions.light}
     />
   ),
+  aside: ({ share, basis, share_ci95 }) => <ShareDial share={share} basis={basis} interval={share_ci95} />,
   pointsName: "Readings",
 });

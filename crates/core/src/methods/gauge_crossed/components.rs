@@ -3,7 +3,7 @@
 use super::anova::Tables;
 use super::cells::Cells;
 use crate::gauge::analysis::Line;
-use crate::gauge::interval::generalised;
+use crate::gauge::interval::{drawn, ends};
 use crate::numeric::tails::chi_square_upper;
 
 /// Components of variance, none below 0.
@@ -106,23 +106,27 @@ pub struct Drawn {
 
 /// By draws of the mean squares; `None` for a study whose cells differ in number.
 pub fn drawn_intervals(tables: &Tables, of: &Variances, cells: &Cells) -> Option<Drawn> {
-    let all = squares(tables, of.pooled);
+    let [part, operator, both, repeat] = squares(tables, of.pooled);
     let sizes = tables.unbalanced.is_none().then(|| sizes(cells))?;
-    // What has no df varies with what it is pooled with.
-    let has_operator = all[1].1 > 0.0;
+    let has_operator = operator.1 > 0.0;
     let four = |[part, operator, both, repeat]: [f64; 4]| {
-        let both = if of.pooled { repeat } else { both };
         let drawn = from_squares([(part, 1.0), (operator, f64::from(has_operator)), (both, 1.0), (repeat, 1.0)], sizes);
         drawn.map(|variance| variance.max(0.0))
     };
-    let with_df = all.map(|(square, df)| (square, df.max(1.0)));
-    let gauge = generalised(with_df, |squares| Some(four(squares)[..3].iter().sum()))?;
-    let study = generalised(with_df, |squares| {
-        let [repeat, operator, both, part] = four(squares);
-        let gauge = repeat + operator + both;
-        (gauge + part > 0.0).then(|| (gauge / (gauge + part)).sqrt())
-    })?;
-    Some(Drawn { gauge, study })
+    let gauge = |of: [f64; 4]| of[..3].iter().sum::<f64>();
+    let share = |of: [f64; 4]| {
+        let total = gauge(of) + of[3];
+        (total > 0.0).then(|| (gauge(of) / total).sqrt())
+    };
+    let operator = (operator.0, operator.1.max(1.0));
+    // What is pooled varies with what it is pooled with.
+    if of.pooled {
+        let all = drawn([part, operator, repeat]);
+        let four = |[part, operator, repeat]: [f64; 3]| four([part, operator, repeat, repeat]);
+        return Some(Drawn { gauge: ends(&all, |squares| Some(gauge(four(squares))))?, study: ends(&all, |squares| share(four(squares)))? });
+    }
+    let all = drawn([part, operator, both, repeat]);
+    Some(Drawn { gauge: ends(&all, |squares| Some(gauge(four(squares))))?, study: ends(&all, |squares| share(four(squares)))? })
 }
 
 /// The modified large sample interval of a sum of mean squares (Burdick, Borror and Montgomery 2003); `None` where a component

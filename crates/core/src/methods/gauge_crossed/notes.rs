@@ -22,6 +22,7 @@ pub fn all(answer: &Answer) -> Vec<Note> {
         notes::bias(&of.operators, of.bias_limits, &of.writer, without.map(|share| (share, of.basis))),
         notes::consistency(&of.operators, of.sd_limits, &of.writer),
         of.share.and(ends).and_then(|span| notes::span(span, of.tolerance, of.ndc)),
+        of.share.and_then(|_| notes::few_parts(of.parts.len(), of.operators.len())),
         ways(answer),
         interaction(answer),
         set_to_zero(answer),

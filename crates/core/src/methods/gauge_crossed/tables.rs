@@ -2,6 +2,7 @@
 
 use super::cells::{Cells, mean};
 use super::numbers::Numbers;
+use crate::gauge::against::Basis;
 use crate::gauge::{analysis, component, operators};
 use crate::study::words::ValueFormat;
 use crate::study::{Table, Term, View};
@@ -14,7 +15,7 @@ pub fn all(of: &Numbers) -> Vec<Table> {
         [Some(component::table(&anova.components, &of.writer)), with, Some(without)]
     });
     let tables =
-        [anova.flatten().collect(), vec![by_range(of), operators::table(&of.operators, &of.writer, "range-method"), help(of)]].concat();
+        [anova.flatten().collect(), vec![by_range(of), operators::table(&of.operators, &of.writer, "range-method"), intervals(of), help(of)]].concat();
     tables.into_iter().filter(|table| table.rows() > 0).collect()
 }
 
@@ -36,6 +37,21 @@ fn by_range(of: &Numbers) -> Table {
         Some(_) => table.numbers("% tolerance", Some(&percent), Some("tolerance"), rows.iter().map(|(_, share)| share.pct_tolerance)),
         None => table,
     }
+}
+
+/// The gauge with its 95 % intervals.
+fn intervals(of: &Numbers) -> Table {
+    let (fine, percent) = (of.writer.finer(), ValueFormat::percent(1));
+    let gauge = of.anova.as_ref().map(|anova| &anova.components[0]);
+    let three = |value: Option<f64>, ends: Option<[f64; 2]>| [value, ends.map(|[low, _]| low), ends.map(|[_, high]| high)];
+    let sd_ends = of.anova.as_ref().and_then(|anova| anova.ci95).map(|ends| ends.map(f64::sqrt));
+    let tolerance_ends = of.share_ci95.filter(|_| of.basis == Basis::Tolerance);
+    let terms = vec![
+        Term::new("gauge sd", &fine, "gauge-interval", three(gauge.map(|gauge| gauge.sd), sd_ends)),
+        Term::new("% study", &percent, "share-interval", three(gauge.and_then(|gauge| gauge.pct_study), of.study_ci95)),
+        Term::new("% tolerance", &percent, "share-interval", three(gauge.and_then(|gauge| gauge.pct_tolerance), tolerance_ends)),
+    ];
+    Table::of_terms("intervals", "The gauge with its 95 % intervals", &["", "value", "95 % from", "95 % to"], terms)
 }
 
 fn help(of: &Numbers) -> Table {

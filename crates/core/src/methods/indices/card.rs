@@ -3,6 +3,7 @@
 use std::sync::LazyLock;
 
 use super::compute::MANY;
+use crate::gauge;
 use crate::methods::capability::GOAL;
 use crate::study::card::{Choice, Filling, Formula, GROUPING, MethodCard, NUMBERS, ORDERING, Slot};
 
@@ -35,11 +36,14 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new("goal", "Ppk asked for", goal).quiet(),
         ],
         terms: &[],
-        formulas: vec![Formula::new(
-            "row",
-            "Each row",
-            "as \u{201c}Can it meet the limits?\u{201d} answers for it, single values in order",
-            "ISO 22514-2; Montgomery (2013), ch. 8",
-        )],
+        formulas: vec![
+            gauge::share::FORMULA,
+            Formula::new(
+                "row",
+                "Each row",
+                "as \u{201c}Can it meet the limits?\u{201d} answers for it, single values in order",
+                "ISO 22514-2; Montgomery (2013), ch. 8",
+            ),
+        ],
     }
 });

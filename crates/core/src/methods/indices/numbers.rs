@@ -3,6 +3,7 @@
 use serde::Serialize;
 
 use crate::dial::Dial;
+use crate::gauge::share;
 use crate::study::words::{ValueFormat, grouped};
 use crate::study::{Brief, Kept, Numbered, Table, Tone, View};
 
@@ -40,6 +41,8 @@ pub struct Row {
     pub ppk: Option<f64>,
     /// 95 % interval of Ppk.
     pub ppk_ci95: Option<[f64; 2]>,
+    /// The gauge's share of the overall spread; null where no gauge is known.
+    pub gauge_share: Option<f64>,
     /// The share of values beyond the limits.
     pub seen_out: Option<f64>,
     /// The share that the shape puts there.
@@ -111,6 +114,13 @@ impl Kept for Numbers {
             .numbers("seen out", Some(&ValueFormat::percent(2)), id, self.numbers_of(|row| row.seen_out))
             .numbers("expected out", Some(&ValueFormat::percent(4)), id, self.numbers_of(|row| row.expected_out))
             .wholes("signals", id, self.rows.iter().map(|row| row.signals));
+        // Only where a gauge is known: else there would be a column of nothing.
+        let known = self.rows.iter().any(|row| row.gauge_share.is_some());
+        let shares = || self.numbers_of(|row| row.gauge_share);
+        let table = match known {
+            true => table.numbers("share of the gauge", Some(&ValueFormat::percent(1)), Some(share::FORMULA.id), shares()),
+            false => table,
+        };
         vec![table]
     }
 

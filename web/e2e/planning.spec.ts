@@ -1,0 +1,124 @@
+import { expect, openDataset, studyAddress, test, verdict } from "./server";
+
+test("a gauge study is planned, its sheet typed and pasted, and its verdict appears and is recorded", async ({
+  page,
+  server,
+}) => {
+  await page.goto(`${server.address}/gauges`);
+  await page.getByRole("button", { name: "Plan a gauge study" }).click();
+  await page.getByLabel("what is read").fill("rib height");
+  await expect(page.getByRole("status")).toContainText("operators");
+  await page.getByLabel("operators, one a line").fill("Ida\nJonas");
+  await page.getByLabel("unit").fill("mm");
+  await page.getByLabel("LSL").fill("1.1");
+  await page.getByLabel("USL").fill("1.3");
+  await page.getByLabel("parts", { exact: true }).fill("5");
+  await page.getByLabel("trials of each").fill("2");
+  await page.getByLabel("seed of the order").fill("11");
+  const tells = page.getByRole("complementary", { name: "What this plan can tell" });
+  await expect(tells).toContainText("20 readings in a random order");
+  await expect(tells).toContainText(/A gauge that takes 20 % of the study would be told as \d+ % to \d+ %/);
+  await expect(tells).toContainText("bad ones too");
+  await page.getByLabel("gauge", { exact: true }).selectOption({ label: "a new one" });
+  await page.getByLabel("its name").fill("Height gauge");
+  await page.getByLabel("its number").fill("H-03");
+  await page.getByRole("button", { name: "Make the sheet" }).click();
+
+  // Typing begins at the first empty cell, and Enter goes to the next one that is.
+  const sheet = page.getByRole("region", { name: "Sheet" });
+  await expect(sheet).toContainText("0 of 20 readings");
+  const grid = page.getByRole("grid", { name: "Table of rib height, gauge study" });
+  await grid.focus();
+  const part = async (row: number) => Number(await page.locator(`#cell-${row}-2`).textContent());
+  const offs = [0, 0.004, -0.003];
+  const height = async (row: number) => (1.1 + 0.03 * (await part(row)) + (offs[row % 3] ?? 0)).toFixed(3);
+  for (const row of [0, 1]) {
+    await page.keyboard.type(await height(row));
+    await page.keyboard.press("Enter");
+    await expect(grid).toHaveAttribute("aria-activedescendant", `cell-${row + 1}-4`);
+  }
+  // A block from a spreadsheet over the rest but one; what is larger than the table changes nothing.
+  const paste = async (text: string) =>
+    grid.evaluate((element, text) => {
+      const data = new DataTransfer();
+      data.setData("text/plain", text);
+      element.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true }));
+    }, text);
+  await paste(Array.from({ length: 30 }, () => "1.2").join("\n"));
+  await expect(
+    page.getByText("Nothing was pasted: the block is 12 rows larger than the table from here."),
+  ).toBeVisible();
+  const block = await Promise.all(Array.from({ length: 17 }, (_, k) => height(k + 2)));
+  await paste(block.join("\r\n"));
+  await expect(sheet).toContainText("19 of 20 readings, 1 to go");
+  await sheet.getByRole("button", { name: "Hide earlier readings" }).click();
+  await expect(page.locator("#cell-0-4")).toHaveText("read");
+  await sheet.getByRole("link", { name: "What it says so far" }).click();
+  await expect(verdict(page)).toContainText(/19 of 20 readings, so far: the gauge takes \d/);
+  await page.getByRole("button", { name: "Record with its gauge" }).click();
+  await expect(page.getByText("1 reading is still to come")).toBeVisible();
+  await page.goBack();
+  await grid.focus();
+  await expect(grid).toHaveAttribute("aria-activedescendant", "cell-19-4");
+  await page.keyboard.type(await height(19));
+  await page.keyboard.press("Enter");
+  await expect(sheet).toContainText("the sheet is full");
+  await sheet.getByRole("link", { name: "What it says so far" }).click();
+  await expect(verdict(page)).toContainText(/^The gauge takes \d/);
+  await page.getByRole("button", { name: "Record with its gauge" }).click();
+  await page.getByRole("link", { name: /^recorded 20/ }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText(/next study 20\d\d-/);
+  await expect(page.getByRole("link", { name: "rib height in rib height, gauge study" })).toBeVisible();
+});
+
+test("a blank form has a page for each operator and hides what is known", async ({ page, server }) => {
+  await openDataset(page, server, "Edge gap, gauge study");
+  await page.goto(`${page.url().split("?")[0]}/print`);
+  await expect(page.getByRole("region", { name: /^Form of / })).toHaveCount(3);
+  const form = page.getByRole("region", { name: "Form of Mei" });
+  await expect(form.getByRole("row")).toHaveCount(31);
+  await expect(form).toContainText("gauge Feeler gauge F-11 · planned by Ruth");
+  await expect(form).not.toContainText("2.28");
+});
+
+test("a capability study says how much of its spread is measuring, and a gauge in need of care is on the Wall", async ({
+  page,
+  server,
+}) => {
+  await page.goto(await studyAddress(server, "Groove depth, housing", "capability"));
+  const share = page.getByText(
+    "About 18.4 % of this spread is measuring (Depth gauge D-07); without it Ppk would be 0.89, not 0.87.",
+  );
+  await expect(share).toBeVisible();
+  await page.getByRole("tab", { name: "Numbers" }).click();
+  await page.getByRole("table", { name: "Measuring" }).getByRole("button", { name: "18.4 %" }).click();
+  await expect(page.getByRole("dialog", { name: "Share of the gauge" })).toContainText("√(s² − s²gauge)");
+  await page.goto(await studyAddress(server, "Groove depth, housing", "control-chart"));
+  await expect(page.getByText(/of the short-term spread is measuring \(Depth gauge D-07\)/)).toBeVisible();
+  // The column names its gauge: without it the margin says nothing of it.
+  await openDataset(page, server, "Groove depth, housing");
+  await page.getByLabel("gauge", { exact: true }).selectOption({ label: "none named" });
+  await page.goto(await studyAddress(server, "Groove depth, housing", "capability"));
+  await expect(verdict(page)).toBeVisible();
+  await expect(page.getByText(/is measuring/)).toHaveCount(0);
+  await page.goto(server.address);
+  const care = page.getByRole("region", { name: "Gauges that want care" });
+  await care.getByRole("link", { name: /^Solder inspection not usable as it is/ }).click();
+  await expect(page.getByText("Lena misses 38 % of the bad")).toBeVisible();
+});
+
+test("the usual sheet with a row a part is unfolded and answered", async ({ page, server }) => {
+  await page.goto(`${server.address}/data`);
+  const rows = ["H1", "H2", "H3", "H4"].map((part, k) => [
+    part,
+    ...[0, 3, -2, 4].map((off) => (1.1 + 0.04 * k + off / 1000).toFixed(3)),
+  ]);
+  const text = [["housing", "Ida 1", "Ida 2", "Mei 1", "Mei 2"], ...rows].map((row) => row.join("\t")).join("\n");
+  await page.getByLabel("Paste cells here").fill(text);
+  await expect(page.getByRole("checkbox", { name: /Unfold into a row a reading/ })).toBeChecked();
+  await page.getByRole("button", { name: "Bring in 16 rows" }).click();
+  await page.getByRole("button", { name: "Ask of this data" }).click();
+  await page.getByRole("button", { name: /^Can we trust the gauge\?/ }).click();
+  await expect(page.getByRole("button", { name: "operators: operator" })).toBeVisible();
+  await expect(verdict(page)).toContainText("The gauge takes");
+});
