@@ -90,7 +90,7 @@ test("a messy file becomes a typed table, a study and a verdict that follows its
 
 test("what is no table is refused in words and nothing is stored", async ({ page, server }) => {
   await page.goto(`${server.address}/data`);
-  await expect(page.getByRole("row")).toHaveCount(15);
+  await expect(page.getByRole("row")).toHaveCount(20);
   const bring = (name: string, bytes: string) =>
     page
       .getByLabel("File to bring in")

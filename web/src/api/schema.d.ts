@@ -2824,6 +2824,11 @@ export interface components {
             ppk_ci95?: number[] | null;
             /**
              * Format: double
+             * @description The gauge's share of the overall spread; null where no gauge is known.
+             */
+            gauge_share?: number | null;
+            /**
+             * Format: double
              * @description The share of values beyond the limits.
              */
             seen_out?: number | null;
@@ -3491,7 +3496,7 @@ export interface components {
             /** @description Next questions. */
             next: components["schemas"]["NextQuestion"][];
             /** @description Whether it is about a gauge and can be kept with it. */
-            of_gauge: boolean;
+            of_gauge?: boolean;
         };
         /** @description A kappa of two with its interval. */
         PairKappa: {
