@@ -104,7 +104,7 @@ test("what is no table is refused in words and nothing is stored", async ({ page
   await page.getByLabel("Paste cells here").fill("lamp\tflux\n1\t512.5\n2\t513.5\n");
   await expect(page.getByText("Tabs between columns, point as decimal sign.")).toBeVisible();
   await page.getByRole("button", { name: "Leave it" }).click();
-  await expect(page.getByRole("row")).toHaveCount(15);
+  await expect(page.getByRole("row")).toHaveCount(20);
   const dropped = await page.evaluateHandle(() => {
     const transfer = new DataTransfer();
     transfer.items.add(new File(["flux\n812.5\n813\n"], "dropped.csv"));
@@ -113,5 +113,5 @@ test("what is no table is refused in words and nothing is stored", async ({ page
   await page.getByRole("region", { name: "Bring data in" }).dispatchEvent("drop", { dataTransfer: dropped });
   await expect(page.getByRole("button", { name: "Bring in 2 rows" })).toBeEnabled();
   await page.getByRole("link", { name: "Data", exact: true }).first().click();
-  await expect(page.getByRole("row")).toHaveCount(15);
+  await expect(page.getByRole("row")).toHaveCount(20);
 });

@@ -9,7 +9,7 @@ use sqlx::{FromRow, SqliteConnection};
 use crate::chunks::{self, ROW_ID_KIND, kind_name, kind_of};
 use crate::history::{self, Change};
 use crate::layout::Layout;
-use crate::{Result, Store, StoreError, gauges};
+use crate::{Result, Store, StoreError, measuring};
 
 /// A dataset with its columns.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -226,7 +226,7 @@ impl Store {
     pub async fn frame(&self, dataset_id: i64, wanted: impl Fn(&StoredColumn) -> bool) -> Result<(Dataset, Frame)> {
         let mut connection = self.readers.begin().await?;
         let (dataset, ids_are_places) = read(&mut connection, dataset_id).await?;
-        let gauges = gauges::measuring(&mut connection, dataset_id).await?;
+        let gauges = measuring::of_dataset(&mut connection, dataset_id).await?;
         let mut columns = Vec::new();
         for column in dataset.columns.iter().filter(|column| wanted(column)) {
             let values = chunks::read_column(&mut connection, column.id, column.kind, i64::MIN..i64::MAX).await?;

@@ -1,6 +1,5 @@
 //! Gauges: what they measure, what their studies said, and which columns they measure.
 
-use acorn_core::frame::Measuring;
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 use sqlx::{FromRow, SqliteConnection};
@@ -175,15 +174,6 @@ const RECORDS: &str =
     "SELECT id, gauge_id, study_id, method, characteristic, dataset, day, sd, share, tone, title, sentence, actor, at FROM gauge_record";
 const COLUMNS: &str = "SELECT c.gauge_id, d.id AS dataset_id, d.name AS dataset, c.id AS column_id, c.name AS column FROM dataset_column AS c \
     JOIN dataset AS d ON d.id = c.dataset_id";
-
-/// What the newest record with an sd says of each gauge: its number, its words, sd and day.
-pub(crate) async fn measuring(connection: &mut SqliteConnection, dataset_id: i64) -> Result<Vec<(i64, Measuring)>> {
-    let query = "SELECT g.id, trim(g.name || ' ' || g.number), r.sd, r.day FROM gauge AS g JOIN gauge_record AS r ON r.id = (SELECT id FROM \
-        gauge_record WHERE gauge_id = g.id AND sd IS NOT NULL ORDER BY day DESC, id DESC LIMIT 1) \
-        WHERE g.id IN (SELECT gauge_id FROM dataset_column WHERE dataset_id = ?)";
-    let rows: Vec<(i64, String, f64, String)> = sqlx::query_as(query).bind(dataset_id).fetch_all(connection).await?;
-    Ok(rows.into_iter().map(|(id, gauge, sd, day)| (id, Measuring { gauge, sd, day })).collect())
-}
 
 async fn read(connection: &mut SqliteConnection, only: Option<i64>) -> Result<Vec<Gauge>> {
     let query = "SELECT id, name, number, measures, unit, resolution, months, note, revision, created_at FROM gauge WHERE ?1 IS NULL OR id = ?1 \

@@ -14,6 +14,7 @@ mod gauges;
 mod history;
 mod images;
 mod layout;
+mod measuring;
 mod rows;
 mod sheets;
 mod statement;
