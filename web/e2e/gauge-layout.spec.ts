@@ -3,6 +3,8 @@ import { placeGrid, placeOf } from "../src/figures/gauge-attribute/layout";
 import { placeBias } from "../src/figures/gauge-linearity/layout";
 import { placeRun } from "../src/figures/gauge-single/layout";
 import { type Numbers, OPERATORS_DRAWN, pinPlace, placeStaircase } from "../src/marks/gauge/layout";
+import { blockOf } from "../src/screens/data/block";
+import { dueWords, isLate, standingOf, wantsCare } from "../src/screens/gauges/words";
 import { planOf, START, withKind } from "../src/screens/plan/plan-state";
 
 const WRITER = { factor: 1, decimals: 2, computed_decimals: 3, unit: "mm" };
@@ -219,4 +221,41 @@ test("what is typed becomes a plan: entries one a line or parted by commas, numb
     info: { lsl: null },
     operators: ["Ida", "Jonas", "Mei"],
   });
+});
+
+test("cells copied from a spreadsheet are rows on lines and columns at tabs, whatever ends a line", () => {
+  expect(blockOf("1.1\t1.2\r\n1.3\t\r\n")).toEqual([
+    ["1.1", "1.2"],
+    ["1.3", ""],
+  ]);
+  expect(blockOf("1,1\r1,2")).toEqual([["1,1"], ["1,2"]]);
+  // One empty line at the end is none; one in between is an empty cell.
+  expect(blockOf("5\n\n6\n")).toEqual([["5"], [""], ["6"]]);
+});
+
+test("a gauge stands as its last study left it, and wants care when that was bad or the next is near", () => {
+  type Gauge = Parameters<typeof wantsCare>[0];
+  const gauge = (due: Gauge["due"], tone?: string, next: string | null = "2026-11-20") =>
+    ({
+      due,
+      next,
+      records: tone
+        ? [
+            { tone, title: "As said" },
+            { tone: "alarm", title: "Before" },
+          ]
+        : [],
+    }) as unknown as Gauge;
+  expect(standingOf(gauge("later", "calm"))).toEqual({ tone: "calm", words: "As said" });
+  expect(standingOf(gauge("never", undefined, null)).words).toBe("Never studied");
+  expect(
+    [gauge("later", "calm"), gauge("not-asked", "caution", null), gauge("never", undefined, null)].some(wantsCare),
+  ).toBe(false);
+  expect([gauge("overdue", "calm"), gauge("soon", "calm"), gauge("later", "alarm")].every(wantsCare)).toBe(true);
+  expect(isLate(gauge("later", "alarm"))).toBe(false);
+  expect([gauge("overdue", "calm"), gauge("later", "calm"), gauge("never", undefined, null)].map(dueWords)).toEqual([
+    "overdue since 2026-11-20",
+    "next study 2026-11-20",
+    "",
+  ]);
 });

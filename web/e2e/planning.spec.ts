@@ -122,3 +122,77 @@ test("the usual sheet with a row a part is unfolded and answered", async ({ page
   await expect(page.getByRole("button", { name: "operators: operator" })).toBeVisible();
   await expect(verdict(page)).toContainText("The gauge takes");
 });
+
+test("a gauge is entered, described and named by a column; what is typed of it is kept", async ({ page, server }) => {
+  await page.goto(`${server.address}/gauges`);
+  await page.getByLabel("Name of the gauge").fill("Photometer");
+  await page.getByLabel("Number of the gauge").fill("F-09");
+  await page.getByRole("button", { name: "Enter a gauge" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Never studied");
+  await page.getByLabel("measures", { exact: true }).fill("beam flux");
+  await page.getByLabel("unit", { exact: true }).fill("lm");
+  // One field after the other, faster than the server answers.
+  await page.getByLabel("months", { exact: true }).fill("0");
+  await page.getByLabel("months", { exact: true }).press("Enter");
+  await expect(page.getByRole("alert")).toContainText("the months between studies lie from 1 to 1,200");
+  await page.getByLabel("months", { exact: true }).fill("9");
+  await page.getByLabel("months", { exact: true }).press("Enter");
+  await expect(page.getByRole("alert")).toHaveCount(0);
+  await page.reload();
+  for (const [label, value] of [
+    ["measures", "beam flux"],
+    ["unit", "lm"],
+    ["months", "9"],
+  ] as const) {
+    await expect(page.getByLabel(label, { exact: true })).toHaveValue(value);
+  }
+  await page.goto(`${server.address}/gauges`);
+  await page.getByLabel("Name of the gauge").fill("Photometer");
+  await page.getByLabel("Number of the gauge").fill("F-09");
+  await page.getByRole("button", { name: "Enter a gauge" }).click();
+  await expect(page.getByRole("alert")).toContainText("there is already a gauge “Photometer F-09”");
+  await openDataset(page, server, "Battery run time");
+  await page.getByRole("columnheader", { name: /^run time/ }).click();
+  await page.getByLabel("gauge", { exact: true }).selectOption({ label: "Photometer F-09" });
+  await expect(page.getByText("all changes kept")).toBeVisible();
+  // Undone as any other change of the column.
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(page.getByLabel("gauge", { exact: true })).toHaveValue("");
+});
+
+test("a record is taken back, and a gauge is deleted without what it measured", async ({ page, server }) => {
+  await page.goto(`${server.address}/gauges`);
+  await page.getByRole("link", { name: "Depth gauge D-07" }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("overdue since 2026-11-20");
+  await expect(page.getByRole("img", { name: "The gauge's share at 1 study, the last 15.0 %." })).toBeVisible();
+  await page.getByRole("button", { name: "Take back" }).click();
+  await page.getByRole("button", { name: /Really|again/ }).click();
+  await expect(page.getByRole("heading", { level: 1 })).toContainText("Never studied");
+  await page.getByRole("button", { name: "Delete gauge" }).click();
+  await page.getByRole("button", { name: /Really|again/ }).click();
+  await expect(page.getByRole("link", { name: "Depth gauge D-07" })).toHaveCount(0);
+  await openDataset(page, server, "Groove depth, housing");
+  await expect(page.getByLabel("gauge", { exact: true })).toHaveValue("");
+});
+
+test("each kind of study answers in its own words", async ({ page, server }) => {
+  for (const [dataset, method, words] of [
+    [
+      "Seal bond strength, gauge study",
+      "gauge-nested",
+      /The gauge takes 12\.1 % of the tolerance, likely .* tells 6 steps apart/,
+    ],
+    ["Flux meter, one reference lamp", "gauge-single", /Cg 2\.27, Cgk 1\.73 on this piece, it reads 0\.95 lm high/],
+    [
+      "Flux meter, five reference lamps",
+      "gauge-linearity",
+      /The bias changes over the range: \+1\.72 lm at 200 lm and −5\.68 lm at 1000 lm/,
+    ],
+  ] as const) {
+    await page.goto(await studyAddress(server, dataset, method));
+    await expect(verdict(page)).toContainText(words);
+  }
+  await page.goto(await studyAddress(server, "Flux meter, one reference lamp", "gauge-single"));
+  await page.getByRole("button", { name: /^Does the gauge stay steady over time\?/ }).click();
+  await expect(page.getByText(/a known centre|known values/).first()).toBeVisible();
+});

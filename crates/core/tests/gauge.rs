@@ -239,3 +239,66 @@ fn operators_who_repeat_alike_seldom_stand_out() {
     // One in twenty of 400, give or take four sds.
     assert!((3..=38).contains(&off) && (3..=38).contains(&unlike), "{off} off, {unlike} unlike");
 }
+
+/// Where the notes of a study stand: panel and item, by a part of their sentence.
+fn pin(computed: &Computed, part: &str) -> Option<(usize, Option<usize>)> {
+    let note = computed.notes.iter().find(|note| note.sentence.contains(part)).unwrap_or_else(|| panic!("no note says “{part}”"));
+    note.pin.as_ref().map(|pin| (pin.panel, pin.first))
+}
+
+#[test]
+fn every_note_stands_where_it_is_about() {
+    let off = |p: usize, o: usize, t: usize| {
+        let slip = if (p, o, t) == (2, 0, 1) { 12.0 } else { 0.0 };
+        Some(50.0 + 8.0 * (9 - p) as f64 + [0.0, 3.0, -1.0][o] + scatter(p, o, t, 0.4) + slip)
+    };
+    let computed = judge(&study(10, 3, 3, off), json!({})).unwrap();
+    assert_eq!(pin(&computed, "read off by more"), Some((2, Some(1))), "the operator who is off most");
+    let (panel, drawn) = pin(&computed, "One reading stands out").unwrap();
+    // Parts stand lowest mean first, each with the readings of operator after operator.
+    let of = numbers(&computed);
+    let drawn_values: Vec<f64> = of["parts"].as_array().unwrap().iter().flat_map(|part| part["readings"].as_array().unwrap()).flat_map(|cell| cell.as_array().unwrap()).map(|value| value.as_f64().unwrap()).collect();
+    assert_eq!((panel, drawn_values[drawn.unwrap()]), (0, off(2, 0, 1).unwrap()));
+    let wide = |p: usize, o: usize, t: usize| Some(50.0 + 8.0 * p as f64 + scatter(p, o, t, if o == 2 { 3.0 } else { 0.4 }));
+    assert_eq!(pin(&judge(&study(10, 3, 3, wide), json!({})).unwrap(), "not repeat like"), Some((3, Some(2))));
+    let alike = judge(&study(10, 3, 3, |p, o, t| Some(50.0 + 0.1 * p as f64 + scatter(p, o, t, 0.4))), json!({})).unwrap();
+    assert_eq!(pin(&alike, "too alike"), Some((1, None)));
+    let coarse = judge(&study(10, 3, 3, |p, o, t| off(p, o, t).map(|value| (value / 20.0).round() * 20.0)), json!({})).unwrap();
+    assert_eq!(pin(&coarse, "decimals are too coarse"), Some((0, None)));
+    let few = judge(&study(4, 3, 5, wide), json!({})).unwrap();
+    assert_eq!(pin(&few, "4 parts read by 3 operators: the spread of the parts is hardly known"), Some((1, None)));
+    assert!(!says(&judge(&study(5, 3, 2, wide), json!({})).unwrap(), "hardly known"));
+}
+
+#[test]
+fn readings_are_told_in_the_order_in_which_they_were_taken() {
+    let depth = |p: usize, o: usize, t: usize| 50.0 + 8.0 * ((p * 3) % 5) as f64 + o as f64 + 0.1 * t as f64;
+    let of = numbers(&judge(&study(5, 2, 2, |p, o, t| Some(depth(p, o, t))), json!({})).unwrap());
+    let drawn: Vec<f64> = of["parts"].as_array().unwrap().iter().flat_map(|part| part["readings"].as_array().unwrap()).flat_map(|cell| cell.as_array().unwrap()).map(|value| value.as_f64().unwrap()).collect();
+    let in_order: Vec<f64> = of["in_order"].as_array().unwrap().iter().map(|place| drawn[place.as_u64().unwrap() as usize]).collect();
+    let taken: Vec<f64> = (0..2).flat_map(|t| (0..2).flat_map(move |o| (0..5).map(move |p| (p, o, t)))).map(|(p, o, t)| depth(p, o, t)).collect();
+    assert_eq!(in_order, taken);
+}
+
+#[test]
+fn the_interval_of_the_gauge_is_told_on_every_basis_and_not_for_an_uneven_study() {
+    let depth = |p: usize, o: usize, t: usize| Some(50.0 + 8.0 * p as f64 + o as f64 + scatter(p, o, t, 1.0));
+    let table = |computed: &Computed| serde_json::to_value(computed.answer.tables().into_iter().find(|table| table.id == "intervals").unwrap()).unwrap();
+    let whole = judge(&study(10, 3, 3, depth), json!({})).unwrap();
+    let of = numbers(&whole);
+    let cells = |column: usize| table(&whole)["columns"][column]["cells"].clone();
+    assert_eq!(cells(0), json!(["gauge sd", "% study", "% tolerance"]));
+    for row in 0..3 {
+        let [value, low, high] = [1, 2, 3].map(|column| cells(column)[row].as_f64().unwrap());
+        assert!(low < value && value < high, "row {row}: {low} {value} {high}");
+    }
+    assert_eq!(cells(2)[0].as_f64().unwrap(), of["anova"]["ci95"][0].as_f64().unwrap().sqrt());
+    // Without a tolerance the share of the study has the interval that the verdict tells.
+    let bare = study(10, 3, 3, depth);
+    let columns = bare.columns().iter().map(|column| acorn_core::frame::Column { info: Default::default(), ..column.clone() });
+    let bare = numbers(&judge(&Frame::new(columns.collect(), None).unwrap(), json!({})).unwrap());
+    assert_eq!((&bare["basis"], &bare["share_ci95"]), (&json!("study"), &bare["study_ci95"]));
+    let gap = judge(&study(10, 3, 3, |p, o, t| depth(p, o, t).filter(|_| (p, o, t) != (0, 0, 0))), json!({})).unwrap();
+    assert!(numbers(&gap)["study_ci95"].is_null() && numbers(&gap)["share_ci95"].is_null());
+    assert!(!says(&gap, "likely"));
+}

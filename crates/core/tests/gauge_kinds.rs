@@ -251,4 +251,32 @@ mod attribute {
         let roles = json!({"rating": "said", "part": "joint", "operator": "inspector", "reference": "look"});
         assert!(refusal(asked(&frame, "gauge-attribute", roles, json!({}))).contains("two known labels"));
     }
+
+    #[test]
+    fn looks_are_paired_by_their_column_and_a_state_that_nobody_gave_is_still_a_state() {
+        // I1 says at the first look what I0 says at the second; without the column of looks rows are taken as they come.
+        let mixed = |p: usize, o: usize, t: usize| Some(if (p + t + o).is_multiple_of(2) { "good" } else { "bad" });
+        let paired = numbers(&judge(&study(12, 2, 2, mixed), false).unwrap());
+        assert_eq!(paired["cohen"][0]["kappa"], json!(-1.0));
+        assert_eq!((&paired["within"][0]["matched"], &paired["between"]["matched"]), (&json!(0), &json!(0)));
+        let frame = study(12, 2, 2, |p, _, _| Some(if p == 0 { "scrap" } else { "good" }));
+        let of = numbers(&asked(&frame, "gauge-attribute", json!({"rating": "said", "part": "joint", "operator": "inspector", "reference": "true"}), json!({})).unwrap());
+        assert_eq!((&of["labels"], of["fleiss"]["categories"].as_array().unwrap().len()), (&json!(["scrap", "good", "bad"]), 2));
+        assert_eq!(of["all_against"]["matched"], json!(8), "four bad pieces, and none was called bad");
+    }
+
+    #[test]
+    fn labels_may_be_numbers_and_rows_without_one_are_told() {
+        let rows: Vec<(usize, usize)> = (0..2).flat_map(|o| (0..8).map(move |p| (p, o))).collect();
+        let columns = json!({
+            "piece": rows.iter().map(|(p, _)| p).collect::<Vec<_>>(),
+            "who": rows.iter().map(|(_, o)| o).collect::<Vec<_>>(),
+            "grade": rows.iter().map(|(p, _)| p % 3).collect::<Vec<_>>(),
+        });
+        let of = numbers(&asked(&frame(&columns, &[]), "gauge-attribute", json!({"rating": "grade", "part": "piece", "operator": "who"}), json!({})).unwrap());
+        assert_eq!((&of["labels"], &of["fleiss"]["kappa"]), (&json!(["0", "1", "2"]), &json!(1.0)));
+        let gap = study(6, 2, 1, |p, o, _| (p != 5 || o == 9).then(|| truth(p)));
+        let computed = judge(&gap, true).unwrap();
+        assert!(says(&computed, "2 rows are without a judgement") && numbers(&computed)["parts"] == 5, "{:?}", computed.notes);
+    }
 }

@@ -141,8 +141,11 @@ function Next({ question, dataset, onOpenRows }: NextProps) {
       const proposed = await halfFilled(method, dataset);
       // What the method proposes holds for the column it chose; for another one only the column itself is carried over.
       const same = Object.entries(question.roles ?? {}).every(([role, name]) => proposed.roles?.[role] === name);
+      const options = question.options ?? {};
       const study = await create.mutateAsync(
-        same ? proposed : { ...proposed, roles: question.roles, options: question.options ?? {} },
+        same
+          ? { ...proposed, options: { ...proposed.options, ...options } }
+          : { ...proposed, roles: question.roles, options },
       );
       navigate({ to: "/study/$id", params: { id: study.id } });
     };

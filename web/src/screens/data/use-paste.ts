@@ -3,14 +3,7 @@ import { api, taken } from "../../api/client";
 import { type Dataset, useDatasetChange } from "../../api/queries";
 import { counted } from "../../lib/format";
 import { notify, notifyProblem } from "../../parts/notices";
-
-/** Cells as a spreadsheet copies them: rows on lines, cells parted by tabs; a last empty line is none. */
-const blockOf = (text: string): string[][] =>
-  text
-    .replace(/\r\n?/g, "\n")
-    .replace(/\n$/, "")
-    .split("\n")
-    .map((line) => line.split("\t"));
+import { blockOf } from "./block";
 
 /** Pastes a block over the table from the active cell on, all of it or nothing. */
 export function usePaste(dataset: Dataset, { row, column }: { row: number; column: number }) {

@@ -12,7 +12,7 @@ import { SavedField } from "../../parts/saved-field";
 import { Loading, Problem } from "../../parts/states";
 import { Then, TopLine } from "../../parts/top-line";
 import { OverTime } from "./over-time";
-import { dueWords, gaugeWords, isLate, standingOf } from "./standing";
+import { dueWords, gaugeWords, isLate, standingOf } from "./words";
 
 const route = getRouteApi("/gauges/$id");
 

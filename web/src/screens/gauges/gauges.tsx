@@ -8,7 +8,7 @@ import { toneColour } from "../../marks/tone";
 import { Button } from "../../parts/button";
 import { Empty, Loading, Problem } from "../../parts/states";
 import { TopLine } from "../../parts/top-line";
-import { dueWords, gaugeWords, isLate, standingOf, wantsCare } from "./standing";
+import { dueWords, gaugeWords, isLate, standingOf, wantsCare } from "./words";
 
 /** All gauges: how each stands, how much it takes, when its next study is due. */
 export function Gauges() {

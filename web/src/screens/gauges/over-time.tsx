@@ -1,6 +1,6 @@
 import { scaleLinear, scaleUtc } from "d3-scale";
 import type { Schema } from "../../api/client";
-import { fixed, shortTime } from "../../lib/format";
+import { counted, fixed, shortTime } from "../../lib/format";
 import { useSize } from "../../lib/use-size";
 import { toneColour } from "../../marks/tone";
 
@@ -36,7 +36,7 @@ export function OverTime({ records, next, late }: Props) {
           width={width}
           height={HEIGHT}
           role="img"
-          aria-label={`The gauge's share at ${known.length} studies, the last ${fixed(100 * (known.at(-1)?.share ?? 0), 1)} %.`}
+          aria-label={`The gauge's share at ${counted(known.length, "study", "studies")}, the last ${fixed(100 * (known.at(-1)?.share ?? 0), 1)} %.`}
           className="block"
         >
           <rect

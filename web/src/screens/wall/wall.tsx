@@ -8,7 +8,8 @@ import { useSize } from "../../lib/use-size";
 import { Button } from "../../parts/button";
 import { Empty, Loading, Problem } from "../../parts/states";
 import { TopLine } from "../../parts/top-line";
-import { GaugeLine, wantsCare } from "../gauges/standing";
+import { GaugeLine } from "../gauges/line";
+import { wantsCare } from "../gauges/words";
 import { Card } from "./card";
 import { columnsIn, type Group, groupsOf, MANY, type Watched } from "./groups";
 
