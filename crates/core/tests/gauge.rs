@@ -257,7 +257,14 @@ fn every_note_stands_where_it_is_about() {
     let (panel, drawn) = pin(&computed, "One reading stands out").unwrap();
     // Parts stand lowest mean first, each with the readings of operator after operator.
     let of = numbers(&computed);
-    let drawn_values: Vec<f64> = of["parts"].as_array().unwrap().iter().flat_map(|part| part["readings"].as_array().unwrap()).flat_map(|cell| cell.as_array().unwrap()).map(|value| value.as_f64().unwrap()).collect();
+    let drawn_values: Vec<f64> = of["parts"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .flat_map(|part| part["readings"].as_array().unwrap())
+        .flat_map(|cell| cell.as_array().unwrap())
+        .map(|value| value.as_f64().unwrap())
+        .collect();
     assert_eq!((panel, drawn_values[drawn.unwrap()]), (0, off(2, 0, 1).unwrap()));
     let wide = |p: usize, o: usize, t: usize| Some(50.0 + 8.0 * p as f64 + scatter(p, o, t, if o == 2 { 3.0 } else { 0.4 }));
     assert_eq!(pin(&judge(&study(10, 3, 3, wide), json!({})).unwrap(), "not repeat like"), Some((3, Some(2))));
@@ -274,16 +281,26 @@ fn every_note_stands_where_it_is_about() {
 fn readings_are_told_in_the_order_in_which_they_were_taken() {
     let depth = |p: usize, o: usize, t: usize| 50.0 + 8.0 * ((p * 3) % 5) as f64 + o as f64 + 0.1 * t as f64;
     let of = numbers(&judge(&study(5, 2, 2, |p, o, t| Some(depth(p, o, t))), json!({})).unwrap());
-    let drawn: Vec<f64> = of["parts"].as_array().unwrap().iter().flat_map(|part| part["readings"].as_array().unwrap()).flat_map(|cell| cell.as_array().unwrap()).map(|value| value.as_f64().unwrap()).collect();
+    let drawn: Vec<f64> = of["parts"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .flat_map(|part| part["readings"].as_array().unwrap())
+        .flat_map(|cell| cell.as_array().unwrap())
+        .map(|value| value.as_f64().unwrap())
+        .collect();
     let in_order: Vec<f64> = of["in_order"].as_array().unwrap().iter().map(|place| drawn[place.as_u64().unwrap() as usize]).collect();
-    let taken: Vec<f64> = (0..2).flat_map(|t| (0..2).flat_map(move |o| (0..5).map(move |p| (p, o, t)))).map(|(p, o, t)| depth(p, o, t)).collect();
+    let taken: Vec<f64> =
+        (0..2).flat_map(|t| (0..2).flat_map(move |o| (0..5).map(move |p| (p, o, t)))).map(|(p, o, t)| depth(p, o, t)).collect();
     assert_eq!(in_order, taken);
 }
 
 #[test]
 fn the_interval_of_the_gauge_is_told_on_every_basis_and_not_for_an_uneven_study() {
     let depth = |p: usize, o: usize, t: usize| Some(50.0 + 8.0 * p as f64 + o as f64 + scatter(p, o, t, 1.0));
-    let table = |computed: &Computed| serde_json::to_value(computed.answer.tables().into_iter().find(|table| table.id == "intervals").unwrap()).unwrap();
+    let table = |computed: &Computed| {
+        serde_json::to_value(computed.answer.tables().into_iter().find(|table| table.id == "intervals").unwrap()).unwrap()
+    };
     let whole = judge(&study(10, 3, 3, depth), json!({})).unwrap();
     let of = numbers(&whole);
     let cells = |column: usize| table(&whole)["columns"][column]["cells"].clone();

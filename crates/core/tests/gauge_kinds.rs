@@ -260,7 +260,15 @@ mod attribute {
         assert_eq!(paired["cohen"][0]["kappa"], json!(-1.0));
         assert_eq!((&paired["within"][0]["matched"], &paired["between"]["matched"]), (&json!(0), &json!(0)));
         let frame = study(12, 2, 2, |p, _, _| Some(if p == 0 { "scrap" } else { "good" }));
-        let of = numbers(&asked(&frame, "gauge-attribute", json!({"rating": "said", "part": "joint", "operator": "inspector", "reference": "true"}), json!({})).unwrap());
+        let of = numbers(
+            &asked(
+                &frame,
+                "gauge-attribute",
+                json!({"rating": "said", "part": "joint", "operator": "inspector", "reference": "true"}),
+                json!({}),
+            )
+            .unwrap(),
+        );
         assert_eq!((&of["labels"], of["fleiss"]["categories"].as_array().unwrap().len()), (&json!(["scrap", "good", "bad"]), 2));
         assert_eq!(of["all_against"]["matched"], json!(8), "four bad pieces, and none was called bad");
     }
@@ -273,7 +281,10 @@ mod attribute {
             "who": rows.iter().map(|(_, o)| o).collect::<Vec<_>>(),
             "grade": rows.iter().map(|(p, _)| p % 3).collect::<Vec<_>>(),
         });
-        let of = numbers(&asked(&frame(&columns, &[]), "gauge-attribute", json!({"rating": "grade", "part": "piece", "operator": "who"}), json!({})).unwrap());
+        let of = numbers(
+            &asked(&frame(&columns, &[]), "gauge-attribute", json!({"rating": "grade", "part": "piece", "operator": "who"}), json!({}))
+                .unwrap(),
+        );
         assert_eq!((&of["labels"], &of["fleiss"]["kappa"]), (&json!(["0", "1", "2"]), &json!(1.0)));
         let gap = study(6, 2, 1, |p, o, _| (p != 5 || o == 9).then(|| truth(p)));
         let computed = judge(&gap, true).unwrap();

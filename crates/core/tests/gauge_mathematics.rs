@@ -72,12 +72,11 @@ impl Rows {
         for k in 0..n {
             let pivot = v[k][k];
             ln_det += pivot.ln();
-            for i in k + 1..n {
-                let factor = v[i][k] / pivot;
+            let (above, below) = v.split_at_mut(k + 1);
+            for (i, row) in (k + 1..n).zip(below) {
+                let factor = row[k] / pivot;
                 if factor != 0.0 {
-                    for j in k..n {
-                        v[i][j] -= factor * v[k][j];
-                    }
+                    row.iter_mut().zip(&above[k]).for_each(|(cell, of)| *cell -= factor * of);
                     one[i] -= factor * one[k];
                     y[i] -= factor * y[k];
                 }

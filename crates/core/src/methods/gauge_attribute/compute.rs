@@ -84,11 +84,11 @@ pub fn answer(asked: &Filled<'_>, ratings: Ratings, cancel: &Cancel) -> Result<A
         let one = |operator: usize| {
             // Judgements, and wrong ones, of bad pieces and of good ones.
             let [mut of_bad, mut of_good] = [[0usize; 2]; 2];
-            for part in 0..p {
-                let is_bad = known[part] as usize == bad;
+            for (part, &label) in known.iter().enumerate() {
+                let is_bad = label as usize == bad;
                 let side = if is_bad { &mut of_bad } else { &mut of_good };
                 side[0] += r;
-                side[1] += ratings.cell(part, operator).iter().filter(|code| **code != known[part]).count();
+                side[1] += ratings.cell(part, operator).iter().filter(|code| **code != label).count();
             }
             let rate = |[all, wrong]: [usize; 2]| (all > 0).then(|| wrong as f64 / all as f64);
             Errors {

@@ -46,12 +46,8 @@ pub fn cohen(table: &[Vec<f64>]) -> PairKappa {
     }
     let kappa = (observed - chance) / room;
     let own: f64 = (0..k).map(|a| p(a, a) * (1.0 - (row[a] + column[a]) * (1.0 - kappa)).powi(2)).sum();
-    let mut cross = 0.0;
-    for a in 0..k {
-        for b in (0..k).filter(|b| *b != a) {
-            cross += p(a, b) * (column[a] + row[b]).powi(2);
-        }
-    }
+    let apart = |a: usize| (0..k).filter(move |b| *b != a).map(move |b| (a, b));
+    let cross: f64 = (0..k).flat_map(apart).map(|(a, b)| p(a, b) * (column[a] + row[b]).powi(2)).sum();
     let variance = own + (1.0 - kappa).powi(2) * cross - (kappa - chance * (1.0 - kappa)).powi(2);
     let se = (variance.max(0.0) / (n * room * room)).sqrt();
     let reach = normal::quantile(0.975) * se;

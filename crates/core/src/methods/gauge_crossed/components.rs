@@ -123,7 +123,10 @@ pub fn drawn_intervals(tables: &Tables, of: &Variances, cells: &Cells) -> Option
     if of.pooled {
         let all = drawn([part, operator, repeat]);
         let four = |[part, operator, repeat]: [f64; 3]| four([part, operator, repeat, repeat]);
-        return Some(Drawn { gauge: ends(&all, |squares| Some(gauge(four(squares))))?, study: ends(&all, |squares| share(four(squares)))? });
+        return Some(Drawn {
+            gauge: ends(&all, |squares| Some(gauge(four(squares))))?,
+            study: ends(&all, |squares| share(four(squares)))?,
+        });
     }
     let all = drawn([part, operator, both, repeat]);
     Some(Drawn { gauge: ends(&all, |squares| Some(gauge(four(squares))))?, study: ends(&all, |squares| share(four(squares)))? })

@@ -14,8 +14,11 @@ pub fn all(of: &Numbers) -> Vec<Table> {
         let without = analysis::table("without-interaction", "Interaction pooled", &anova.without_interaction);
         [Some(component::table(&anova.components, &of.writer)), with, Some(without)]
     });
-    let tables =
-        [anova.flatten().collect(), vec![by_range(of), operators::table(&of.operators, &of.writer, "range-method"), intervals(of), help(of)]].concat();
+    let tables = [
+        anova.flatten().collect(),
+        vec![by_range(of), operators::table(&of.operators, &of.writer, "range-method"), intervals(of), help(of)],
+    ]
+    .concat();
     tables.into_iter().filter(|table| table.rows() > 0).collect()
 }
 
