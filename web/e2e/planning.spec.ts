@@ -196,3 +196,38 @@ test("each kind of study answers in its own words", async ({ page, server }) => 
   await page.getByRole("button", { name: /^Does the gauge stay steady over time\?/ }).click();
   await expect(page.getByText(/a known centre|known values/).first()).toBeVisible();
 });
+
+test("every gauge study prints as one clean page with its figure, and goes out as a picture", async ({
+  page,
+  server,
+}) => {
+  for (const [dataset, method, figure] of [
+    [
+      "Groove depth, gauge study",
+      "gauge-crossed",
+      /^Gauge study of groove depth: 90 readings of 10 parts by 3 operators/,
+    ],
+    [
+      "Seal bond strength, gauge study",
+      "gauge-nested",
+      /^Gauge study of bond strength: 54 readings of 18 parts by 3 operators/,
+    ],
+    [
+      "Flux meter, one reference lamp",
+      "gauge-single",
+      /^50 readings of beam flux of one piece known to be 500\.0 lm; their mean is 500\.95 lm/,
+    ],
+    ["Flux meter, five reference lamps", "gauge-linearity", /^Bias of beam flux over 5 pieces of known value/],
+    ["Solder joints, inspection study", "gauge-attribute", /^40 pieces judged by 3 operators/],
+  ] as const) {
+    const address = await studyAddress(server, dataset, method);
+    await page.goto(`${address}/print`);
+    await expect(page.getByRole("img", { name: figure })).toBeVisible();
+    await expect(page.getByRole("table").first()).toBeVisible();
+    await page.goto(address);
+    await page.getByRole("button", { name: "Send out" }).click();
+    const download = page.waitForEvent("download");
+    await page.getByRole("menuitem", { name: /SVG/ }).click();
+    expect((await download).suggestedFilename()).toMatch(/\.svg$/);
+  }
+});

@@ -310,3 +310,66 @@ fn a_linearity_study_is_least_squares_whatever_the_unit_and_the_offset() {
     let narrowest = band.iter().min_by(|a, b| wide(a).total_cmp(&wide(b))).unwrap();
     assert!((narrowest["reference"].as_f64().unwrap() - middle).abs() <= 600.0 / 40.0);
 }
+
+/// Numbers of a study that do not depend on the unit, by method.
+const UNITLESS: [(&str, &[&str]); 4] = [
+    (
+        "gauge-crossed",
+        &[
+            "/anova/p_interaction",
+            "/anova/components/0/pct_study",
+            "/anova/components/5/contribution",
+            "/ndc",
+            "/study_ci95/0",
+            "/range/grr/pct_study",
+        ],
+    ),
+    ("gauge-nested", &["/anova/table/0/f", "/anova/components/0/pct_study", "/ndc", "/share_ci95/1"]),
+    ("gauge-single", &["/bias_t", "/bias_p", "/cg", "/cgk", "/pct_repeatability_bias", "/cg_ci95/0"]),
+    ("gauge-linearity", &["/fit/slope", "/fit/slope_p", "/fit/r2", "/parts/1/t", "/average/p", "/pct_bias"]),
+];
+
+/// 8 parts by 3 operators, 2 readings; parts of one operator's own; known values a part.
+fn everything(random: &mut Xoshiro256PlusPlus) -> Vec<(usize, usize, f64, f64)> {
+    let Rows(rows) = Rows::drawn(random, [8, 3, 2], [0.01, 0.4, 0.3, 0.3]);
+    rows.into_iter().map(|(part, who, off)| (part, who, 10.0 + part as f64, 10.0 + part as f64 + off)).collect()
+}
+
+fn all_of(rows: &[(usize, usize, f64, f64)], scale: f64) -> Vec<(&'static str, Value)> {
+    let columns = json!({
+        "part": rows.iter().map(|(part, ..)| format!("P{part}")).collect::<Vec<_>>(),
+        "who": rows.iter().map(|(_, who, ..)| format!("W{who}")).collect::<Vec<_>>(),
+        "known": rows.iter().map(|(.., known, _)| scale * known).collect::<Vec<_>>(),
+        "y": rows.iter().map(|(.., y)| scale * y).collect::<Vec<_>>(),
+    });
+    let frame = frame(&columns, &[("y", Some(scale * 5.0), Some(scale * 25.0))]);
+    let roles = json!({"measure": "y", "part": "part", "operator": "who"});
+    let of = |method: &'static str, roles: Value, options: Value| (method, numbers(&frame, method, &roles, &options));
+    vec![
+        of("gauge-crossed", roles.clone(), json!({})),
+        of("gauge-nested", roles, json!({})),
+        of("gauge-single", json!({"measure": "y"}), json!({"reference": scale * 13.0})),
+        of("gauge-linearity", json!({"measure": "y", "part": "part", "reference": "known"}), json!({"process_sd": scale * 2.0})),
+    ]
+}
+
+#[test]
+fn no_study_depends_on_the_unit_or_on_the_order_of_its_rows() {
+    let mut random = Xoshiro256PlusPlus::seed_from_u64(12);
+    let rows = everything(&mut random);
+    let turned: Vec<_> = rows.iter().rev().copied().collect();
+    let plain = all_of(&rows, 1.0);
+    for (other, what) in [(all_of(&rows, 25.4), "another unit"), (all_of(&turned, 1.0), "another order")] {
+        for (((method, one), (_, other)), (_, pointers)) in plain.iter().zip(&other).zip(UNITLESS) {
+            for pointer in pointers {
+                let [one, other] =
+                    [one, other].map(|of| of.pointer(pointer).and_then(Value::as_f64).unwrap_or_else(|| panic!("{method} {pointer}")));
+                assert!((one - other).abs() <= 1e-7 * one.abs().max(1e-9), "{method}, {what}, {pointer}: {one} {other}");
+            }
+        }
+    }
+    // Readings with another sign: the same spread, biases turned round.
+    let bias = |of: &[(&str, Value)]| of[2].1["bias"].as_f64().unwrap();
+    let mirrored: Vec<_> = rows.iter().map(|&(part, who, known, y)| (part, who, known, 26.0 - y)).collect();
+    assert!((bias(&plain) + bias(&all_of(&mirrored, 1.0))).abs() < 1e-9);
+}

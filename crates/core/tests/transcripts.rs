@@ -61,6 +61,7 @@ fn columns() -> Map<String, Value> {
         "true": each(60, |i| ((1.15 + 0.012 * (i * 7 % 10) as f64) * 1000.0).round() / 1000.0),
         "said": (0..60).map(|i| if (i * 7 % 10 > 6) != (i % 23 == 5) { "crack" } else { "sound" }).collect::<Vec<_>>(),
         "truth": (0..60).map(|i| if i * 7 % 10 > 6 { "crack" } else { "sound" }).collect::<Vec<_>>(),
+        "flaw": (0..60).map(|i| ["cold joint", "cold joint", "bridge", "cold joint", "scratch", if i < 30 { "haze" } else { "bridge" }][i * 7 % 6]).collect::<Vec<_>>(),
         "outcome": (0..60).map(|i| if i % 8 == 3 { "leaks" } else { "tight" }).collect::<Vec<_>>(),
     });
     columns.as_object().unwrap().clone()
@@ -161,6 +162,9 @@ fn scenarios() -> Vec<(&'static str, &'static str, Value, Value)> {
             json!({"bad": "crack"}),
         ),
         ("judgements, nothing known", "gauge-attribute", json!({"rating": "said", "part": "piece", "operator": "reader"}), json!({})),
+        ("kinds of a log", "pareto", json!({"category": "flaw"}), json!({})),
+        ("kinds by group, three of them", "pareto", json!({"category": "flaw", "group": "press"}), json!({"fold": {"top": 3}})),
+        ("kinds by cost", "pareto", json!({"category": "flaw", "weight": "leak"}), json!({"fold": "none"})),
         ("look", "distribution", measure("thickness"), json!({})),
         ("look, skewed", "distribution", measure("leak"), json!({})),
         ("look, groups", "distribution", json!({"measure": "shifted", "group": "bench"}), json!({"show": "boxes"})),

@@ -133,3 +133,83 @@ async fn a_sheet_with_a_row_a_part_is_unfolded_when_asked_and_every_table_leaves
         assert_eq!((again["rows"].as_u64(), again["columns"].as_array().unwrap().len()), (Some(rows), columns));
     }
 }
+
+/// What somebody reads or says at a row of a sheet, by the names of its columns.
+async fn fill_with(service: &Service, dataset: &Value, said: impl Fn(&dyn Fn(&str) -> String) -> String) -> Value {
+    let id = &dataset["id"];
+    let sheet = service.get(&format!("/api/datasets/{id}/rows?first=0&count=500")).await;
+    let columns = dataset["columns"].as_array().unwrap();
+    let place = |name: &str| columns.iter().position(|column| column["name"] == name).unwrap_or_else(|| panic!("no {name}"));
+    let rows = sheet["row_ids"].as_array().unwrap().len();
+    let edits: Vec<Value> = (0..rows)
+        .map(|row| {
+            let of = |name: &str| sheet["cells"][place(name)][row].as_str().unwrap_or_default().to_owned();
+            json!({"column_id": dataset["plan"]["column_id"], "row": row, "text": said(&of)})
+        })
+        .collect();
+    made(service, Method::POST, &format!("/api/datasets/{id}/cells"), json!({"revision": dataset["revision"], "edits": edits})).await
+}
+
+#[tokio::test]
+async fn sheets_of_every_kind_are_filled_by_hand_and_answered_by_their_own_method() {
+    let service = Service::start().await;
+    let sheet = |part: Value| {
+        let mut whole = plan(5, 2);
+        whole.as_object_mut().unwrap().extend(part.as_object().unwrap().clone());
+        json!({ "plan": whole })
+    };
+    // Judgements are typed as the labels of the plan; Jonas takes every bad piece for a good one.
+    let known = ["bad", "good", "good", "bad", "good", "bad", "good", "good"];
+    let judged =
+        json!({"kind": "attribute", "characteristic": "solder joint", "parts": 8, "labels": ["bad", "good"], "known": known, "info": {}});
+    let stored = made(&service, Method::POST, "/api/sheets", sheet(judged)).await;
+    fill_with(&service, &stored["dataset"], |of| if of("operator") == "Jonas" { "good".to_owned() } else { of("reference") }).await;
+    let answer = service.get(&format!("/api/studies/{}/outcome", stored["study"]["id"])).await;
+    let errors = &answer["numbers"]["errors"];
+    let jonas = (0..2).find(|who| errors[who]["operator"] == "Jonas").unwrap();
+    assert_eq!((&errors[jonas]["miss_rate"], &errors[1 - jonas]["miss_rate"]), (&json!(1.0), &json!(0.0)));
+    assert_eq!(answer["of_gauge"], true);
+
+    let one = json!({"kind": "single", "operators": [], "parts": 1, "trials": 30, "references": [1.2]});
+    let stored = made(&service, Method::POST, "/api/sheets", sheet(one)).await;
+    assert_eq!(stored["dataset"]["columns"].as_array().unwrap().len(), 2, "an order and a reading");
+    fill_with(&service, &stored["dataset"], |of| format!("{:.3}", 1.201 + 0.001 * (of("order").parse::<f64>().unwrap() % 5.0 - 2.0))).await;
+    let answer = service.get(&format!("/api/studies/{}/outcome", stored["study"]["id"])).await;
+    assert!((answer["numbers"]["bias"].as_f64().unwrap() - 0.001).abs() < 1e-12);
+
+    let range = json!({"kind": "linearity", "operators": [], "parts": 3, "trials": 4, "references": [1.0, 2.0, 4.0]});
+    let stored = made(&service, Method::POST, "/api/sheets", sheet(range)).await;
+    fill_with(&service, &stored["dataset"], |of| {
+        let (known, order): (f64, f64) = (of("reference").parse().unwrap(), of("order").parse().unwrap());
+        format!("{:.4}", 1.02 * known + 0.0005 * (order % 3.0 - 1.0))
+    })
+    .await;
+    let answer = service.get(&format!("/api/studies/{}/outcome", stored["study"]["id"])).await;
+    assert!((answer["numbers"]["fit"]["slope"].as_f64().unwrap() - 0.02).abs() < 0.001 && answer["verdict"]["title"] == "Not linear");
+
+    let own = json!({"kind": "nested", "parts": 4, "trials": 2});
+    let stored = made(&service, Method::POST, "/api/sheets", sheet(own)).await;
+    fill_with(&service, &stored["dataset"], |of| {
+        let (part, order): (f64, f64) = (of("part").rsplit('-').next().unwrap().parse().unwrap(), of("order").parse().unwrap());
+        format!("{:.3}", 1.1 + 0.03 * part + 0.001 * (order % 3.0))
+    })
+    .await;
+    let answer = service.get(&format!("/api/studies/{}/outcome", stored["study"]["id"])).await;
+    assert_eq!((&answer["numbers"]["trials"], answer["numbers"]["parts"].as_array().unwrap().len()), (&json!(2), 8));
+}
+
+#[tokio::test]
+async fn what_is_no_label_of_a_plan_is_taken_as_typed_and_text_is_no_reading() {
+    let service = Service::start().await;
+    let stored = made(&service, Method::POST, "/api/sheets", json!({"plan": plan(5, 2)})).await;
+    let (id, column) = (&stored["dataset"]["id"], &stored["dataset"]["plan"]["column_id"]);
+    let edit = json!({"revision": 1, "column_id": column, "row": 0, "text": "1.2o"});
+    let (status, refused) = problem(service.send(Method::PATCH, &format!("/api/datasets/{id}/cells"), edit).await).await;
+    assert!(status == 422 && refused["detail"].as_str().unwrap().contains("“1.2o” is not a number"), "{refused}");
+    // Asked of a column of text the study says what it needs.
+    let spec = json!({"method": "gauge-crossed", "roles": {"measure": "operator", "part": "part", "operator": "operator"}, "data": {"dataset": id}});
+    let (_, refused) = problem(service.send(Method::POST, "/api/outcomes", spec).await).await;
+    assert!(refused["detail"].as_str().unwrap().contains("needs"), "{refused}");
+    let untouched = service.get(&format!("/api/datasets/{id}")).await;
+    assert_eq!(untouched["revision"], 1);
+}

@@ -3402,6 +3402,9 @@ export interface components {
         }) | (components["schemas"]["DistributionNumbers"] & {
             /** @enum {string} */
             method: "distribution";
+        }) | (components["schemas"]["ParetoNumbers"] & {
+            /** @enum {string} */
+            method: "pareto";
         }) | (components["schemas"]["ControlChartNumbers"] & {
             /** @enum {string} */
             method: "control-chart";
@@ -3533,6 +3536,94 @@ export interface components {
             span?: number[] | null;
             /** @description How its values are written. */
             writer: components["schemas"]["ValueWriter"];
+        };
+        /** @description A kind. */
+        ParetoBar: {
+            /** @description Its name. */
+            category: string;
+            /**
+             * Format: double
+             * @description Its count, weighed.
+             */
+            count: number;
+            /**
+             * Format: double
+             * @description Its share of the total; null when that is 0.
+             */
+            share?: number | null;
+            /**
+             * Format: double
+             * @description Its share with all before it.
+             */
+            cumulative?: number | null;
+        };
+        /** @description What ranking computes. */
+        ParetoNumbers: {
+            /** @description All together. */
+            overall: components["schemas"]["ParetoRanking"];
+            /** @description Each group by itself, in order of first appearance; empty without groups. */
+            groups: components["schemas"]["ParetoRanking"][];
+            /** @description Whether each row is one defect. */
+            from_log: boolean;
+            /** @description Whether counts are weighed. */
+            weighted: boolean;
+            /** @description Rows that count. */
+            rows: number;
+            /** @description Rows without a kind, a count or a weight. */
+            missing: number;
+            /** @description How counts are written. */
+            writer: components["schemas"]["ValueWriter"];
+        };
+        /** @description What is folded. */
+        ParetoOther: {
+            /** @description How many kinds. */
+            categories: number;
+            /**
+             * Format: double
+             * @description Their counts together.
+             */
+            count: number;
+            /**
+             * Format: double
+             * @description Their share.
+             */
+            share?: number | null;
+        };
+        /** @description Ranked kinds. */
+        ParetoRanking: {
+            /** @description The group; empty for all together. */
+            label: string;
+            /**
+             * Format: double
+             * @description All counts, weighed.
+             */
+            total: number;
+            /** @description Kinds, before folding. */
+            kinds: number;
+            /** @description Kinds needed for 80 %. */
+            vital: number;
+            /**
+             * Format: double
+             * @description Share of the leading fifth of the kinds.
+             */
+            top20_share?: number | null;
+            /**
+             * Format: double
+             * @description Gini's index.
+             */
+            gini?: number | null;
+            /**
+             * Format: double
+             * @description The chance that kinds that are all alike differ as much; null for one kind and for weighed counts.
+             */
+            even_p?: number | null;
+            /** @description Whether the first kind leads the second by more than chance. */
+            led: boolean;
+            /** @description The kinds that stand by themselves, the largest first. */
+            bars: components["schemas"]["ParetoBar"][];
+            other?: components["schemas"]["ParetoOther"] | null;
+            /** @description Counts of the overall leading kinds in their order, then of all others, for groups side by side. */
+            aligned: number[];
         };
         /** @description A finding whose signal is no longer there: its points are left out, or the limits moved. */
         PastSignal: {

@@ -38,6 +38,7 @@ methods! {
     gauge_linearity::GaugeLinearity "Is the gauge right over its whole range?",
     gauge_attribute::GaugeAttribute "Do inspectors agree?",
     distribution::Distribution "What does it look like?",
+    pareto::Pareto "Which defects matter?",
     control_chart::ControlChart "Is it steady?",
     sigma_level::SigmaLevel "How bad is it?",
     capability::Capability "Can it meet the limits?",
