@@ -153,6 +153,12 @@ fn a_sheet_that_is_still_being_filled_is_answered_as_far_as_it_goes() {
     let alone = judge(&study(10, 3, 3, |p, o, t| (o == 1).then(|| depth(p, o, t))), json!({})).unwrap();
     let only = judge(&study(10, 1, 3, |p, _, t| Some(depth(p, 1, t))), json!({})).unwrap();
     assert_eq!(numbers(&alone)["anova"]["components"], numbers(&only)["anova"]["components"]);
+    // Two whole trials of three are balanced, and however good they look the study is not done.
+    let fine = |p: usize, o: usize, t: usize| (t < 2).then(|| 20.0 + 6.0 * p as f64 + scatter(p, o, t, 0.2));
+    let good = judge(&study(10, 8, 3, fine), json!({})).unwrap();
+    assert_eq!((good.verdict.tone, numbers(&good)["balanced"] == true), (Tone::Caution, true), "{}", good.verdict.sentence);
+    let done = judge(&study(10, 8, 2, fine), json!({})).unwrap();
+    assert_eq!((done.verdict.tone, &numbers(&done)["anova"]), (Tone::Calm, &numbers(&good)["anova"]));
     let whole = judge(&upto(90), json!({})).unwrap();
     assert!(numbers(&whole)["balanced"] == true && !whole.verdict.sentence.contains("so far"));
 }
@@ -240,6 +246,12 @@ fn operators_who_repeat_alike_seldom_stand_out() {
     assert!((3..=38).contains(&off) && (3..=38).contains(&unlike), "{off} off, {unlike} unlike");
 }
 
+/// Every reading as the figure has it: parts lowest mean first, in each operator after operator.
+fn readings(of: &Value) -> Vec<f64> {
+    let cells = of["parts"].as_array().unwrap().iter().flat_map(|part| part["readings"].as_array().unwrap());
+    cells.flat_map(|cell| cell.as_array().unwrap()).map(|value| value.as_f64().unwrap()).collect()
+}
+
 /// Where the notes of a study stand: panel and item, by a part of their sentence.
 fn pin(computed: &Computed, part: &str) -> Option<(usize, Option<usize>)> {
     let note = computed.notes.iter().find(|note| note.sentence.contains(part)).unwrap_or_else(|| panic!("no note says “{part}”"));
@@ -257,14 +269,7 @@ fn every_note_stands_where_it_is_about() {
     let (panel, drawn) = pin(&computed, "One reading stands out").unwrap();
     // Parts stand lowest mean first, each with the readings of operator after operator.
     let of = numbers(&computed);
-    let drawn_values: Vec<f64> = of["parts"]
-        .as_array()
-        .unwrap()
-        .iter()
-        .flat_map(|part| part["readings"].as_array().unwrap())
-        .flat_map(|cell| cell.as_array().unwrap())
-        .map(|value| value.as_f64().unwrap())
-        .collect();
+    let drawn_values = readings(&of);
     assert_eq!((panel, drawn_values[drawn.unwrap()]), (0, off(2, 0, 1).unwrap()));
     let wide = |p: usize, o: usize, t: usize| Some(50.0 + 8.0 * p as f64 + scatter(p, o, t, if o == 2 { 3.0 } else { 0.4 }));
     assert_eq!(pin(&judge(&study(10, 3, 3, wide), json!({})).unwrap(), "not repeat like"), Some((3, Some(2))));
@@ -281,14 +286,7 @@ fn every_note_stands_where_it_is_about() {
 fn readings_are_told_in_the_order_in_which_they_were_taken() {
     let depth = |p: usize, o: usize, t: usize| 50.0 + 8.0 * ((p * 3) % 5) as f64 + o as f64 + 0.1 * t as f64;
     let of = numbers(&judge(&study(5, 2, 2, |p, o, t| Some(depth(p, o, t))), json!({})).unwrap());
-    let drawn: Vec<f64> = of["parts"]
-        .as_array()
-        .unwrap()
-        .iter()
-        .flat_map(|part| part["readings"].as_array().unwrap())
-        .flat_map(|cell| cell.as_array().unwrap())
-        .map(|value| value.as_f64().unwrap())
-        .collect();
+    let drawn = readings(&of);
     let in_order: Vec<f64> = of["in_order"].as_array().unwrap().iter().map(|place| drawn[place.as_u64().unwrap() as usize]).collect();
     let taken: Vec<f64> =
         (0..2).flat_map(|t| (0..2).flat_map(move |o| (0..5).map(move |p| (p, o, t)))).map(|(p, o, t)| depth(p, o, t)).collect();

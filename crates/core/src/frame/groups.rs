@@ -34,7 +34,7 @@ pub struct Groups {
 }
 
 /// Of a row that belongs to no group.
-const NONE: usize = usize::MAX;
+pub const NO_GROUP: usize = usize::MAX;
 
 impl Frame {
     /// The groups that columns make of the rows; one nameless group of all rows without a column. `order` gives the rows in
@@ -63,15 +63,15 @@ impl Frame {
             firsts.clear();
             let mut known: HashMap<(usize, u64), usize> = HashMap::new();
             // Rows of one group mostly stand together: no look-up then.
-            let mut before = ((NONE, 0), NONE);
+            let mut before = ((NO_GROUP, 0), NO_GROUP);
             for (place, code) in codes.iter_mut().enumerate() {
                 let row = at(place);
-                if *code == NONE || missing == Missing::Left && column.values.is_missing(row) {
-                    *code = NONE;
+                if *code == NO_GROUP || missing == Missing::Left && column.values.is_missing(row) {
+                    *code = NO_GROUP;
                     continue;
                 }
                 let key = (*code, column.values.key(row));
-                if before.1 == NONE || before.0 != key {
+                if before.1 == NO_GROUP || before.0 != key {
                     let group = *known.entry(key).or_insert(firsts.len());
                     if group == firsts.len() {
                         if group == most {
@@ -94,13 +94,13 @@ impl Frame {
 /// The rows of each group, and where each group's end.
 fn gathered(codes: &[usize], groups: usize, at: impl Fn(usize) -> usize) -> (Vec<usize>, Vec<usize>) {
     let mut ends = vec![0; groups];
-    codes.iter().filter(|code| **code != NONE).for_each(|code| ends[*code] += 1);
+    codes.iter().filter(|code| **code != NO_GROUP).for_each(|code| ends[*code] += 1);
     let mut total = 0;
     for end in &mut ends {
         total += std::mem::replace(end, total);
     }
     let mut rows = vec![0; total];
-    for (place, code) in codes.iter().enumerate().filter(|(_, code)| **code != NONE) {
+    for (place, code) in codes.iter().enumerate().filter(|(_, code)| **code != NO_GROUP) {
         rows[ends[*code]] = at(place);
         ends[*code] += 1;
     }
@@ -132,6 +132,15 @@ impl Groups {
     pub fn rows(&self, group: usize) -> &[usize] {
         let start = if group == 0 { 0 } else { self.ends[group - 1] };
         &self.rows[start..self.ends[group]]
+    }
+
+    /// The group of each of so many rows; [`NO_GROUP`] of one that belongs to none.
+    pub fn of_rows(&self, rows: usize) -> Vec<usize> {
+        let mut of = vec![NO_GROUP; rows];
+        for group in 0..self.len() {
+            self.rows(group).iter().for_each(|&row| of[row] = group);
+        }
+        of
     }
 
     /// The rows of all groups, group after group, and where each group's end.

@@ -10,7 +10,7 @@ use std::sync::Arc;
 
 use serde::{Deserialize, Serialize};
 
-pub use groups::{Groups, Missing, TooManyGroups};
+pub use groups::{Groups, Missing, NO_GROUP, TooManyGroups};
 pub use inline::InlineError;
 
 /// The code of a missing label.

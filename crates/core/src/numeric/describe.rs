@@ -149,6 +149,12 @@ pub fn mean_and_extent(values: &[f64]) -> Moments {
     Moments { n: n as usize, mean: Some(first + off / n), sd: None, min: Some(low), max: Some(high) }
 }
 
+/// The mean of values none of which is missing, from a pivot near them; no number without values.
+pub fn mean(values: &[f64]) -> f64 {
+    let pivot = values.first().copied().unwrap_or(f64::NAN);
+    pivot + values.iter().map(|value| value - pivot).sum::<f64>() / values.len() as f64
+}
+
 /// The median of the values that are not missing; `None` without values. Linear time.
 pub fn median(values: &[f64]) -> Option<f64> {
     let mut kept: Vec<f64> = values.iter().copied().filter(|value| !value.is_nan()).collect();

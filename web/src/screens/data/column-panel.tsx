@@ -7,6 +7,7 @@ import { counted, isNumeric, kindWords, typedNumber, writer } from "../../lib/fo
 import { SavedField } from "../../parts/saved-field";
 import { useColumnChange } from "../../parts/use-column-change";
 import { studyName } from "../../study/study-name";
+import { gaugeWords } from "../gauges/words";
 import { HistoryLine } from "./history-line";
 
 type Props = { dataset: Dataset; column: Column; summary: Schema["ColumnSummary"] | undefined };
@@ -98,7 +99,7 @@ function GaugeField({ column, onSave }: { column: Column; onSave: (gauge: number
         <option value="">none named</option>
         {gauges.map((gauge) => (
           <option key={gauge.id} value={gauge.id}>
-            {`${gauge.name} ${gauge.number}`.trim()}
+            {gaugeWords(gauge)}
           </option>
         ))}
       </select>

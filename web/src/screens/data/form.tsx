@@ -5,6 +5,7 @@ import { type Dataset, datasetQuery, gaugesQuery } from "../../api/queries";
 import { counted } from "../../lib/format";
 import { Button } from "../../parts/button";
 import { Loading, Problem } from "../../parts/states";
+import { gaugeWords } from "../gauges/words";
 
 const route = getRouteApi("/data/$id/print");
 /** Rows of a form; no sheet is longer. */
@@ -68,7 +69,7 @@ function Form({ dataset, portions }: { dataset: Dataset; portions: Schema["Rows"
                 measure?.name,
                 measure?.unit && `in ${measure.unit}`,
                 ...limits,
-                gauge && `gauge ${`${gauge.name} ${gauge.number}`.trim()}`,
+                gauge && `gauge ${gaugeWords(gauge)}`,
                 dataset.plan?.plan.planned_by && `planned by ${dataset.plan.plan.planned_by}`,
               ]
                 .filter(Boolean)

@@ -5,6 +5,7 @@ import { api, problemOf, taken } from "../../api/client";
 import { gaugesQuery } from "../../api/queries";
 import { Button } from "../../parts/button";
 import { Then, TopLine } from "../../parts/top-line";
+import { gaugeWords } from "../gauges/words";
 import { Field, Lines } from "./fields";
 import { hasOperators, KINDS, planOf, START, type Typed, withKind } from "./plan-state";
 import { WhatItTells } from "./what-it-tells";
@@ -129,7 +130,7 @@ export function PlanScreen() {
                 <option value="">not named</option>
                 {gauges.map((one) => (
                   <option key={one.id} value={one.id}>
-                    {`${one.name} ${one.number}`.trim()}
+                    {gaugeWords(one)}
                   </option>
                 ))}
                 <option value="new">a new one</option>

@@ -1,6 +1,6 @@
 //! Judgements by piece, operator and trial.
 
-use crate::frame::{Column, Groups, Missing};
+use crate::frame::{Column, Groups, Missing, NO_GROUP};
 use crate::study::filled::bad;
 use crate::study::words::counted;
 use crate::study::{Cancel, Filled, StudyError};
@@ -29,17 +29,6 @@ pub struct Ratings {
     pub missing: usize,
 }
 
-/// Of a row that has no label.
-const NONE: usize = usize::MAX;
-
-fn places(groups: &Groups, rows: usize) -> Vec<usize> {
-    let mut places = vec![NONE; rows];
-    for group in 0..groups.len() {
-        groups.rows(group).iter().for_each(|&row| places[row] = group);
-    }
-    places
-}
-
 fn names(groups: &Groups) -> Vec<String> {
     (0..groups.len()).map(|group| groups.label(group).unwrap_or_default().to_owned()).collect()
 }
@@ -62,15 +51,16 @@ impl Ratings {
         let groups = |column: &Column, most| frame.groups(&[column], None, Missing::Left, most);
         let (labels, parts, operators) = (groups(rating, LABELS_MOST)?, groups(part, PARTS_MOST)?, groups(operator, OPERATORS_MOST)?);
         cancel.check()?;
-        let (label_of, part_of, operator_of) = (places(&labels, n), places(&parts, n), places(&operators, n));
-        let trial_of = asked.column("trial").map(|trial| groups(trial, PARTS_MOST)).transpose()?.map(|groups| places(&groups, n));
+        let (label_of, part_of, operator_of) = (labels.of_rows(n), parts.of_rows(n), operators.of_rows(n));
+        let trial_of = asked.column("trial").map(|trial| groups(trial, PARTS_MOST)).transpose()?.map(|groups| groups.of_rows(n));
         let mut names_of_labels = names(&labels);
         let judged = names_of_labels.len();
         let reference =
             asked.column("reference").map(|column| known(&groups(column, LABELS_MOST)?, &parts, &mut names_of_labels, n)).transpose()?;
-        let has_reference = |part: usize| reference.as_ref().is_none_or(|known| known[part] != NONE);
-        let is_kept =
-            |row: &usize| label_of[*row] != NONE && operator_of[*row] != NONE && part_of[*row] != NONE && has_reference(part_of[*row]);
+        let has_reference = |part: usize| reference.as_ref().is_none_or(|known| known[part] != NO_GROUP);
+        let is_kept = |row: &usize| {
+            label_of[*row] != NO_GROUP && operator_of[*row] != NO_GROUP && part_of[*row] != NO_GROUP && has_reference(part_of[*row])
+        };
         let mut kept: Vec<usize> = (0..n).filter(is_kept).collect();
         if kept.is_empty() {
             return Err(StudyError::TooFewValues { column: rating.name.clone(), have: 0, need: 2 });
@@ -141,7 +131,7 @@ fn seen(rows: &[usize], group_of: &[usize], groups: usize) -> Seen {
     let mut occurs = vec![false; groups];
     rows.iter().for_each(|&row| occurs[group_of[row]] = true);
     let group: Vec<usize> = (0..groups).filter(|&group| occurs[group]).collect();
-    let mut place = vec![NONE; groups];
+    let mut place = vec![NO_GROUP; groups];
     group.iter().enumerate().for_each(|(at, &of)| place[of] = at);
     Seen { count: group.len(), place, group }
 }
@@ -155,12 +145,12 @@ fn known(reference: &Groups, parts: &Groups, labels: &mut Vec<String>, rows: usi
         })
     };
     let codes: Vec<usize> = (0..reference.len()).map(|group| code(reference.label(group).unwrap_or_default())).collect();
-    let of_row = places(reference, rows);
-    let mut known = vec![NONE; parts.len()];
+    let of_row = reference.of_rows(rows);
+    let mut known = vec![NO_GROUP; parts.len()];
     for (part, known) in known.iter_mut().enumerate() {
-        for &row in parts.rows(part).iter().filter(|row| of_row[**row] != NONE) {
+        for &row in parts.rows(part).iter().filter(|row| of_row[**row] != NO_GROUP) {
             let label = codes[of_row[row]];
-            if *known != NONE && *known != label {
+            if *known != NO_GROUP && *known != label {
                 let name = parts.label(part).unwrap_or_default();
                 return Err(bad(
                     "reference",

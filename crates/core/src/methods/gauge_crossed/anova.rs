@@ -4,9 +4,10 @@
 //! are tested over the interaction, that over repeatability, and where it is pooled both over the two together. Unbalanced: see
 //! [`super::unbalanced`]. Source: Montgomery (2013), Introduction to Statistical Quality Control, sec. 8.7.
 
-use super::cells::{Cells, mean};
+use super::cells::Cells;
 use super::unbalanced::Sums;
 use crate::gauge::analysis::Line;
+use crate::numeric::describe::mean;
 use crate::study::StudyError;
 
 /// Both tables; without a second operator or a second reading there is no interaction to tell.

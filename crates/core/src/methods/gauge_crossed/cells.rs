@@ -1,7 +1,7 @@
 //! Readings by part and operator.
 
 use super::params::Params;
-use crate::frame::{Groups, Missing};
+use crate::frame::{Groups, Missing, NO_GROUP};
 use crate::study::filled::{bad, numbers};
 use crate::study::{Cancel, StudyError};
 
@@ -44,8 +44,8 @@ impl Cells {
         let parts = frame.groups(&[params.part], None, Missing::Left, PARTS_MOST)?;
         let operators = frame.groups(&[params.operator], None, Missing::Left, OPERATORS_MOST)?;
         cancel.check()?;
-        let (part_of, operator_of) = (places(&parts, values.len()), places(&operators, values.len()));
-        let is_asked = |row: &usize| part_of[*row] != NONE && operator_of[*row] != NONE;
+        let (part_of, operator_of) = (parts.of_rows(values.len()), operators.of_rows(values.len()));
+        let is_asked = |row: &usize| part_of[*row] != NO_GROUP && operator_of[*row] != NO_GROUP;
         let asked: Vec<usize> = (0..values.len()).filter(is_asked).collect();
         let kept: Vec<usize> = asked.iter().copied().filter(|&row| !values[row].is_nan()).collect();
         if kept.is_empty() {
@@ -142,7 +142,7 @@ impl Read {
     fn of(groups: &Groups, read: impl Iterator<Item = usize>) -> Read {
         let mut is_read = vec![false; groups.len()];
         read.for_each(|group| is_read[group] = true);
-        let mut of = Read { names: Vec::new(), place: vec![NONE; groups.len()], unread: Vec::new() };
+        let mut of = Read { names: Vec::new(), place: vec![NO_GROUP; groups.len()], unread: Vec::new() };
         for (group, is_read) in is_read.into_iter().enumerate() {
             let name = groups.label(group).unwrap_or_default().to_owned();
             if is_read {
@@ -154,23 +154,6 @@ impl Read {
         }
         of
     }
-}
-
-/// Of a row that belongs to no group.
-const NONE: usize = usize::MAX;
-
-fn places(groups: &Groups, rows: usize) -> Vec<usize> {
-    let mut places = vec![NONE; rows];
-    for group in 0..groups.len() {
-        groups.rows(group).iter().for_each(|&row| places[row] = group);
-    }
-    places
-}
-
-/// The mean of values, from a pivot near them.
-pub fn mean(values: &[f64]) -> f64 {
-    let pivot = values.first().copied().unwrap_or(f64::NAN);
-    pivot + values.iter().map(|value| value - pivot).sum::<f64>() / values.len() as f64
 }
 
 /// The largest less the smallest.

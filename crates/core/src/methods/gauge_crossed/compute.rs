@@ -1,7 +1,7 @@
 //! From checked parameters to an answer: components both ways, operators beside each other, and what would help.
 
 use super::anova::Tables;
-use super::cells::{Cells, mean, range};
+use super::cells::{Cells, range};
 use super::components::{self, Variances};
 use super::numbers::{Anova, Mended, Numbers};
 use super::params::{Params, Way};
@@ -12,7 +12,7 @@ use crate::gauge::against::Basis;
 use crate::gauge::component::{Component, ndc, spreads};
 use crate::gauge::operators::Decision;
 use crate::gauge::part::{DRAWN_MOST, Part, drawn};
-use crate::numeric::describe;
+use crate::numeric::describe::{self, mean};
 use crate::numeric::tails::t_two_sided;
 use crate::study::filled::bad;
 use crate::study::words::{ValueFormat, grouped};

@@ -5,10 +5,11 @@
 
 use serde::Serialize;
 
-use super::cells::{Cells, mean, range};
+use super::cells::{Cells, range};
 use crate::gauge::against::Against;
 use crate::gauge::component::ndc;
 use crate::numeric::bias::range_constants;
+use crate::numeric::describe::mean;
 
 /// What the range method gives.
 #[derive(Clone, Debug, PartialEq, Serialize)]

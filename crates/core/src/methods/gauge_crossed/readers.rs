@@ -1,7 +1,8 @@
 //! What each operator read, to be held against the others.
 
-use super::cells::{Cells, mean, range};
+use super::cells::{Cells, range};
 use crate::gauge::operators::Reader;
+use crate::numeric::describe::mean;
 
 /// All operators; `effects` are those of a study whose cells differ in number, where plain means cannot be compared.
 pub fn of(cells: &Cells, effects: Option<&[f64]>) -> Vec<Reader> {

@@ -1,9 +1,10 @@
 //! What a person reads of a gauge study.
 
-use super::cells::{Cells, mean};
+use super::cells::Cells;
 use super::numbers::Numbers;
 use crate::gauge::against::Basis;
 use crate::gauge::{analysis, component, operators};
+use crate::numeric::describe::mean;
 use crate::study::words::ValueFormat;
 use crate::study::{Table, Term, View};
 

@@ -6,7 +6,8 @@
 //! Thompson 1971, Biometrika 58; Searle, Casella and McCulloch 1992, Variance Components, ch. 6), which on balanced readings
 //! with no component below 0 gives those of the variance analysis. Tests over the interaction are approximate then.
 
-use super::cells::{Cells, mean};
+use super::cells::Cells;
+use crate::numeric::describe::mean;
 use crate::numeric::lowest::lowest;
 use crate::study::StudyError;
 use crate::study::filled::bad;

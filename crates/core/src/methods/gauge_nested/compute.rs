@@ -10,7 +10,7 @@ use crate::gauge::component::{self, Component, ndc, spreads};
 use crate::gauge::interval::generalised;
 use crate::gauge::operators::{self, Decision, Reader};
 use crate::gauge::part::{DRAWN_MOST, Part, drawn};
-use crate::numeric::describe;
+use crate::numeric::describe::{self, mean};
 use crate::study::filled::bad;
 use crate::study::words::{ValueFormat, grouped};
 use crate::study::{Brief, Cancel, Filled, GaugeFinding, Kept, Numbered, StudyError, Table, View};
@@ -23,11 +23,6 @@ pub struct Answer {
     /// What was read, for sentences.
     pub(super) measure: String,
     pub(super) operator: String,
-}
-
-fn mean(values: &[f64]) -> f64 {
-    let pivot = values.first().copied().unwrap_or(f64::NAN);
-    pivot + values.iter().map(|value| value - pivot).sum::<f64>() / values.len() as f64
 }
 
 /// Repeatability, operators and parts from the mean squares of operator, part and repeatability; some may be below 0.

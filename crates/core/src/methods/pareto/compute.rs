@@ -1,5 +1,6 @@
 //! From rows to ranked kinds.
 
+use std::collections::{HashMap, HashSet};
 use std::sync::Arc;
 
 use super::numbers::{Numbers, Other, ParetoBar, Ranking};
@@ -62,8 +63,8 @@ pub fn answer(params: &Params, cancel: &Cancel) -> Result<Answer, StudyError> {
     let overall = ranking(String::new(), &ranked, labels, params.fold, weighted);
     let lead: Vec<u32> = ranked.iter().take(overall.bars.len()).map(|(kind, _)| *kind).collect();
     let aligned = |all: &[(u32, f64)], total: f64| {
-        let of = |kind: u32| all.iter().find(|(other, _)| *other == kind).map_or(0.0, |(_, count)| *count);
-        let mut counts: Vec<f64> = lead.iter().map(|kind| of(*kind)).collect();
+        let by_kind: HashMap<u32, f64> = all.iter().copied().collect();
+        let mut counts: Vec<f64> = lead.iter().map(|kind| by_kind.get(kind).copied().unwrap_or(0.0)).collect();
         counts.push(total - counts.iter().sum::<f64>());
         counts
     };
@@ -252,7 +253,7 @@ impl Kept for Answer {
     /// The rows of the kinds of a stretch.
     fn rows(&self, first: usize, last: usize) -> Vec<i64> {
         let Some(kinds) = self.ranked.get(first..=last.min(self.ranked.len().saturating_sub(1))) else { return Vec::new() };
-        let wanted: std::collections::HashSet<u32> = kinds.iter().map(|(kind, _)| *kind).collect();
+        let wanted: HashSet<u32> = kinds.iter().map(|(kind, _)| *kind).collect();
         let id = |row: usize| self.row_ids.as_ref().map_or(row as i64, |ids| ids[row]);
         self.codes.iter().enumerate().filter(|(_, kind)| wanted.contains(kind)).map(|(row, _)| id(row)).collect()
     }
