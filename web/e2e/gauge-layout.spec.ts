@@ -2,8 +2,8 @@ import { expect, test } from "@playwright/test";
 import { placeGrid, placeOf } from "../src/figures/gauge-attribute/layout";
 import { placeBias } from "../src/figures/gauge-linearity/layout";
 import { placeRun } from "../src/figures/gauge-single/layout";
+import { blockOf } from "../src/lib/block";
 import { type Numbers, OPERATORS_DRAWN, pinPlace, placeStaircase } from "../src/marks/gauge/layout";
-import { blockOf } from "../src/screens/data/block";
 import { dueWords, isLate, standingOf, wantsCare } from "../src/screens/gauges/words";
 import { planOf, START, withKind } from "../src/screens/plan/plan-state";
 

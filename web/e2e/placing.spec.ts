@@ -2,7 +2,7 @@ import { expect, test } from "@playwright/test";
 import { type Numbers as Capability, placeOneScale } from "../src/figures/capability/layout";
 import { layoutPanels } from "../src/figures/control-chart/layout";
 import { fencesNear, type Numbers as Look, placeCells } from "../src/figures/distribution/layout";
-import { placeClaim, type Numbers as Share } from "../src/figures/proportion/layout";
+import { placeClaim, type One as Share } from "../src/figures/proportion/layout";
 import { placePanes, rate, squares } from "../src/figures/sigma-level/layout";
 import { type PanelLayout, spreadLabels, steps } from "../src/marks/panel-layout";
 

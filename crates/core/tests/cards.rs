@@ -39,6 +39,9 @@ fn column_for(method: &str, slot: &Slot) -> Value {
     json!(match (method, slot.name) {
         ("gauge-attribute" | "gauge-nested", "part") => "pair",
         ("gauge-nested", "operator") => "own",
+        ("association", "row") => "who",
+        ("association", "column") => "said",
+        ("association", "layer") => "bench",
         ("gauge-attribute", "reference") | ("gauge-crossed", "operator") => "truth",
         (_, name) => column_of(name),
     })
@@ -48,9 +51,9 @@ fn column_of(role: &str) -> &'static str {
     match role {
         "count" => "bad",
         "size" => "seen",
-        "subgroup" => "five",
+        "subgroup" | "per" => "five",
         "order" => "at",
-        "phase" | "group" | "category" | "step" | "part" | "label" => "bench",
+        "phase" | "group" | "stage" | "category" | "step" | "part" | "label" => "bench",
         "operator" | "trial" => "who",
         "rating" => "said",
         "reference" => "known",
@@ -77,6 +80,7 @@ fn base(card: &MethodCard, slot: &Slot) -> Value {
             Filling::Column { .. } => spec["roles"][waiting.name] = column_for(card.method, waiting),
             Filling::Number { low, .. } => spec["options"][waiting.name] = json!(low.max(5.0)),
             Filling::Label { .. } => spec["options"][waiting.name] = json!("A"),
+            Filling::Counts { .. } => spec["options"][waiting.name] = counts(),
             Filling::Typed { fields, list, .. } => {
                 let typed: Map<String, Value> = fields.iter().map(|field| (field.name.to_owned(), typed(field.name, field.kind))).collect();
                 match list {
@@ -90,9 +94,15 @@ fn base(card: &MethodCard, slot: &Slot) -> Value {
     spec
 }
 
+fn counts() -> Value {
+    json!({"rows": ["A", "B"], "columns": ["haze", "leak"], "counts": [[3, 1], [2, 6]]})
+}
+
 fn typed(name: &str, kind: FieldKind) -> Value {
     match (name, kind) {
-        ("units" | "n", _) => json!(100),
+        ("units" | "n" | "n1" | "n2", _) => json!(100),
+        ("margin" | "claimed" | "at_most", _) => json!(0.05),
+        ("share" | "expected" | "power" | "confidence", _) => json!(0.4),
         ("opportunities" | "sd", _) => json!(1),
         ("usl", _) => json!(9),
         ("lsl", _) => json!(-9),
@@ -152,6 +162,11 @@ fn values(slot: &Slot) -> (Vec<Value>, Vec<Value>) {
             (inside, outside)
         }
         Filling::Cuts { .. } => (vec![json!([{"first": 20, "name": "new die"}])], vec![json!([{"name": "x"}]), json!(4)]),
+        Filling::Counts { .. } => {
+            let with = |counts: Value| json!({"rows": ["A", "B"], "columns": ["haze", "leak"], "counts": counts});
+            (vec![counts()], vec![with(json!([[3, 1], [2]])), with(json!([[3, -1], [2, 6]])), with(json!([[3, 0.5], [2, 6]])), json!("A")])
+        }
+        Filling::Renames { .. } => (vec![json!({"A": "B"})], vec![json!({"A": 3}), json!(["A"])]),
         Filling::PerLabel { .. } => (vec![json!({"A": 10.5})], vec![json!({"A": "x"}), json!([1])]),
         Filling::Label { .. } => (vec![json!("A")], vec![json!(4)]),
         Filling::Limits { .. } | Filling::Typed { .. } | Filling::Column { .. } => (Vec::new(), Vec::new()),
@@ -200,6 +215,10 @@ fn depends_on_data(method: &str, option: &str, value: &Value) -> bool {
     match (method, option) {
         // Bars that begin above the values, or so narrow that there would be thousands.
         (_, "bin_start" | "bins") => true,
+        // Two labels are compared, and one of them may be the usual one of the other.
+        ("pareto", "before" | "after" | "inspected_before" | "inspected_after") => true,
+        // Rows that are counted may be more than were inspected.
+        ("control-chart", "sizes") => true,
         // No row may have the label.
         ("capability", "only") => value.is_object(),
         // A shape may not fit, and values from before go with the normal only.

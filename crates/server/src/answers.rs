@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use acorn_core::frame::Frame;
 use acorn_core::methods::{self, Computed};
-use acorn_core::study::{Cancel, DataSource, RoleColumns, Spec, StudyError};
+use acorn_core::study::{Cancel, DataSource, Spec, StudyError};
 use acorn_core::summary::{ColumnSummary, summarise};
 use acorn_store::{Dataset, Store, StoredColumn};
 use axum::http::StatusCode;
@@ -119,14 +119,14 @@ impl Answers {
     }
 
     fn key(&self, dataset: &Dataset, bare: &Spec) -> Key {
-        let wanted: Vec<&String> = bare.roles.values().flat_map(RoleColumns::names).collect();
+        let wanted: Vec<&String> = bare.columns().collect();
         let read = dataset.columns.iter().filter(|column| wanted.contains(&&column.name)).map(|column| (column.id, column.revision));
         (Some(dataset.id), read.collect(), serde_json::to_string(bare).unwrap_or_default())
     }
 
     async fn of_dataset(&self, id: i64, spec: &Spec) -> Result<Arc<Computed>, ApiError> {
         let bare = Spec { data: None, ..spec.clone() };
-        let wanted: Vec<String> = bare.roles.values().flat_map(RoleColumns::names).cloned().collect();
+        let wanted: Vec<String> = bare.columns().cloned().collect();
         loop {
             let key = self.key(&self.store.dataset(id).await?, &bare);
             let question = bare.clone();

@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use acorn_core::study::{RoleColumns, Spec};
+use acorn_core::study::{Only, RoleColumns, Spec};
 use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value};
 use sqlx::SqliteConnection;
@@ -19,6 +19,16 @@ struct Stored {
     roles: BTreeMap<String, Ids>,
     #[serde(default)]
     options: Map<String, Value>,
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    only: Vec<Step>,
+}
+
+/// A step by which it is narrowed.
+#[derive(Serialize, Deserialize)]
+#[serde(untagged)]
+enum Step {
+    Label { column: i64, labels: Vec<String>, role: Option<String> },
+    Rows { rows: Vec<[i64; 2]>, from: String },
 }
 
 #[derive(Serialize, Deserialize)]
@@ -44,20 +54,30 @@ pub(crate) fn write(spec: &Spec, columns: &Columns) -> Result<String> {
         };
         Ok((role.clone(), ids))
     };
+    let step = |step: &Only| match step.clone() {
+        Only::Label { column, labels, role } => Ok(Step::Label { column: id("narrowing", &column)?, labels, role }),
+        Only::Rows { rows, from } => Ok(Step::Rows { rows, from }),
+    };
     let roles = spec.roles.iter().map(ids).collect::<Result<_>>()?;
-    Ok(serde_json::to_string(&Stored { method: spec.method.clone(), roles, options: spec.options.clone() })?)
+    let only = spec.only.iter().map(step).collect::<Result<_>>()?;
+    Ok(serde_json::to_string(&Stored { method: spec.method.clone(), roles, options: spec.options.clone(), only })?)
 }
 
-/// A stored statement with its columns as they are called by now; one that is gone leaves its role.
+/// A stored statement with its columns as they are called by now; one that is gone leaves its role, and no longer narrows.
 pub(crate) fn read(text: &str, columns: &Columns) -> Result<Spec> {
-    let Stored { method, roles, options } = serde_json::from_str(text)?;
+    let Stored { method, roles, options, only } = serde_json::from_str(text)?;
     let name = |id: i64| columns.iter().find(|(other, _)| *other == id).map(|(_, name)| name.clone());
     let names = |ids: Ids| match ids {
         Ids::One(id) => id.and_then(name).map(RoleColumns::One),
         Ids::Many(ids) => Some(RoleColumns::Many(ids.into_iter().filter_map(name).collect())),
     };
     let roles = roles.into_iter().filter_map(|(role, ids)| Some((role, names(ids)?))).collect();
-    Ok(Spec { method, roles, options, omit: Vec::new(), data: None })
+    let step = |step: Step| match step {
+        Step::Label { column, labels, role } => Some(Only::Label { column: name(column)?, labels, role }),
+        Step::Rows { rows, from } => Some(Only::Rows { rows, from }),
+    };
+    let only = only.into_iter().filter_map(step).collect();
+    Ok(Spec { method, roles, options, only, ..Spec::default() })
 }
 
 /// The columns that the statements of a study can name.

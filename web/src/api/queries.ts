@@ -5,6 +5,7 @@ export type Dataset = Schema["Dataset"];
 export type Column = Schema["StoredColumn"];
 export type Study = Schema["Study"];
 export type Spec = Schema["Spec"];
+export type Only = Schema["Only"];
 export type Gauge = Schema["KnownGauge"];
 
 /** What a study about typed numbers is about: no column and no row. */

@@ -876,6 +876,157 @@ export interface components {
                 [key: string]: string;
             };
         };
+        /** @description The table of one label of a third column. */
+        AssociationLayer: {
+            /** @description The label. */
+            label: string;
+            /** @description Its table. */
+            table: components["schemas"]["AssociationTable"];
+        };
+        /** @description What dependence consists of. */
+        AssociationNumbers: components["schemas"]["AssociationTable"] & {
+            drawn?: components["schemas"]["AssociationTable"] | null;
+            /** @description The name of the third column; absent without one. */
+            third?: string | null;
+            within?: components["schemas"]["AssociationWithin"] | null;
+            /** @description The table of each of its labels, small enough to be drawn. */
+            layers: components["schemas"]["AssociationLayer"][];
+            /** @description What depends, and on what. */
+            names: string[];
+            /**
+             * Format: double
+             * @description The chance below which it is no longer chance.
+             */
+            alpha: number;
+            /** @description Rows without a label or a count. */
+            missing: number;
+        };
+        /** @description How a whole contradicts its parts. */
+        AssociationReversed: {
+            /** @enum {string} */
+            how: "only-whole";
+        } | {
+            /** @enum {string} */
+            how: "only-within";
+        } | {
+            /** @description Its row. */
+            row: number;
+            /** @description Its column. */
+            column: number;
+            /** @enum {string} */
+            how: "turned";
+        };
+        /** @description A table of counts against what was expected; matrices by row. */
+        AssociationTable: {
+            /** @description Labels of the rows. */
+            rows: string[];
+            /** @description Labels of the columns. */
+            columns: string[];
+            /** @description Counts. */
+            observed: number[][];
+            /** @description Row total × column total / all. */
+            expected: number[][];
+            /** @description What each cell adds to χ². */
+            contribution: number[][];
+            /** @description Pearson's residual; null where nothing is expected. */
+            residual: (number | null)[][];
+            /** @description Adjusted residual. */
+            adjusted_residual: (number | null)[][];
+            /** @description Its chance, for all cells together. */
+            cell_p: (number | null)[][];
+            /** @description 1 or −1 where a cell stands out, more or fewer than expected; else 0. */
+            stands_out: number[][];
+            /** @description (observed − expected) / expected. */
+            difference: (number | null)[][];
+            /** @description Share of the row's total; null in an empty row. */
+            row_profile: (number | null)[][];
+            /** @description Share of the column's total; null in an empty column. */
+            column_profile: (number | null)[][];
+            /** @description Share of all, by column. */
+            overall_profile: (number | null)[];
+            /** @description Totals of the rows. */
+            row_totals: number[];
+            /** @description Totals of the columns. */
+            column_totals: number[];
+            /**
+             * Format: double
+             * @description All counts.
+             */
+            total: number;
+            /**
+             * Format: double
+             * @description χ².
+             */
+            chi2: number;
+            /** @description Degrees of freedom, empty rows and columns apart. */
+            df: number;
+            /**
+             * Format: double
+             * @description Chance of χ²; null without two rows and two columns.
+             */
+            p?: number | null;
+            /**
+             * Format: double
+             * @description G².
+             */
+            g2: number;
+            /**
+             * Format: double
+             * @description Chance of G².
+             */
+            p_g2?: number | null;
+            /**
+             * Format: double
+             * @description Cramér's V.
+             */
+            cramers_v?: number | null;
+            /** @description Cells that expect fewer than 5. */
+            cells_below_5: number;
+            /**
+             * Format: double
+             * @description The smallest expected count.
+             */
+            min_expected?: number | null;
+            /** @description Whether χ² may be used. */
+            valid: boolean;
+            /**
+             * Format: double
+             * @description The exact chance, where χ² may not be used.
+             */
+            exact_p?: number | null;
+            /** @description Random tables that it was found from; 0 when every table was looked at. */
+            exact_draws: number;
+            /**
+             * Format: double
+             * @description Its standard error, of random tables.
+             */
+            exact_error?: number | null;
+            /**
+             * Format: double
+             * @description The chance that counts: that of χ² where it may be used, else the exact one.
+             */
+            p_used?: number | null;
+            /** @description Whether that is below alpha. */
+            depends: boolean;
+            /** @description Rare labels that are one, of rows and of columns. */
+            folded: number[];
+        };
+        /** @description Dependence within the labels of a third column. */
+        AssociationWithin: {
+            /**
+             * Format: double
+             * @description Σ χ² of the labels.
+             */
+            chi2: number;
+            /** @description Σ df. */
+            df: number;
+            /**
+             * Format: double
+             * @description Its chance.
+             */
+            p?: number | null;
+            reversed?: components["schemas"]["AssociationReversed"] | null;
+        };
         /** @description The revision that the person saw. */
         AtRevision: {
             /**
@@ -1326,6 +1477,8 @@ export interface components {
             filled_role?: string | null;
             /** @description A role that has no more than one column. */
             single_role?: string | null;
+            /** @description An option that is not given. */
+            unset_option?: string | null;
         };
         /** @description The lines of the chart of single values and of their moving ranges. */
         Control: {
@@ -1649,6 +1802,8 @@ export interface components {
             high: number;
             /** @description Whether it is a whole number. */
             whole: boolean;
+            /** @description Numbers that are chosen most, one click each. */
+            offered: number[];
             /** @enum {string} */
             filling: "number";
         } | {
@@ -1676,6 +1831,18 @@ export interface components {
             row_word: string;
             /** @enum {string} */
             filling: "typed";
+        } | {
+            /** @description Most rows, and most columns. */
+            most: number;
+            /** @enum {string} */
+            filling: "counts";
+        } | {
+            /** @description The role of that column. */
+            of: string;
+            /** @description Shown while none is given. */
+            unset: string;
+            /** @enum {string} */
+            filling: "renames";
         } | {
             /** @description The role of that column. */
             of: string;
@@ -3308,7 +3475,9 @@ export interface components {
             options?: {
                 [key: string]: unknown;
             };
-            /** @description The points whose rows it is about: the first and the last. */
+            /** @description What it is narrowed to besides. */
+            only?: components["schemas"]["Only"][];
+            /** @description The points whose rows it is about: the first and the last. With a method, it is narrowed to these rows. */
             points?: number[] | null;
         };
         /** @description The normal that a measurement is taken for. */
@@ -3405,6 +3574,9 @@ export interface components {
         }) | (components["schemas"]["ParetoNumbers"] & {
             /** @enum {string} */
             method: "pareto";
+        }) | (components["schemas"]["AssociationNumbers"] & {
+            /** @enum {string} */
+            method: "association";
         }) | (components["schemas"]["ControlChartNumbers"] & {
             /** @enum {string} */
             method: "control-chart";
@@ -3439,6 +3611,20 @@ export interface components {
              * @description The revision of the dataset that the person saw.
              */
             revision: number;
+        };
+        /** @description A step by which a question is narrowed. */
+        Only: {
+            /** @description The column. */
+            column: string;
+            /** @description Any one of these labels. */
+            labels: string[];
+            /** @description The role that the column had in the question before, which it takes again when the step is taken back. */
+            role?: string | null;
+        } | {
+            /** @description First and last row id of each, both included. */
+            rows: number[][];
+            /** @description Where they are from, in words. */
+            from?: string;
         };
         /** @description An action that is not done. */
         OpenAction: {
@@ -3557,6 +3743,64 @@ export interface components {
              */
             cumulative?: number | null;
         };
+        /** @description What became of each kind. */
+        ParetoChange: {
+            /** @description What before and after are called. */
+            labels: string[];
+            /** @description Defects in each. */
+            totals: number[];
+            /** @description How many were inspected in each; absent when that is not known. */
+            inspected?: number[] | null;
+            /**
+             * Format: double
+             * @description The chance of totals as unlike; absent without the number inspected.
+             */
+            total_p?: number | null;
+            /** @description The kinds, the largest first. */
+            kinds: components["schemas"]["ParetoKindChange"][];
+            /** @description Rows that are in neither. */
+            neither: number;
+        };
+        /** @description What became of a kind. */
+        ParetoKindChange: {
+            /** @description Its name. */
+            category: string;
+            /**
+             * Format: double
+             * @description Its count before.
+             */
+            before: number;
+            /**
+             * Format: double
+             * @description Its count after.
+             */
+            after: number;
+            /**
+             * Format: double
+             * @description Per piece inspected, or as a share of all defects, before.
+             */
+            rate_before?: number | null;
+            /**
+             * Format: double
+             * @description The same after.
+             */
+            rate_after?: number | null;
+            /**
+             * Format: double
+             * @description The chance of counts as unlike; null for counts that are not whole.
+             */
+            p?: number | null;
+            /**
+             * Format: double
+             * @description The same, adjusted for the number of kinds.
+             */
+            p_adjusted?: number | null;
+            /**
+             * Format: int32
+             * @description 1 for more, −1 for fewer, 0 when chance explains it.
+             */
+            changed: number;
+        };
         /** @description What ranking computes. */
         ParetoNumbers: {
             /** @description All together. */
@@ -3567,6 +3811,12 @@ export interface components {
             from_log: boolean;
             /** @description Whether counts are weighed. */
             weighted: boolean;
+            unweighed?: components["schemas"]["ParetoUnweighed"] | null;
+            /** @description What ranking would show if all kinds were alike, in the rows of the whole; absent for weighed counts and one kind. */
+            alike?: number[] | null;
+            /** @description Names that look like one, the second the more frequent. */
+            same_names: string[][];
+            change?: components["schemas"]["ParetoChange"] | null;
             /** @description Rows that count. */
             rows: number;
             /** @description Rows without a kind, a count or a weight. */
@@ -3624,6 +3874,23 @@ export interface components {
             other?: components["schemas"]["ParetoOther"] | null;
             /** @description Counts of the overall leading kinds in their order, then of all others, for groups side by side. */
             aligned: number[];
+        };
+        /** @description Counts beside what they weigh. */
+        ParetoUnweighed: {
+            /** @description Counts of the kinds that lead by weight, in their order, then of all others. */
+            aligned: number[];
+            /**
+             * Format: double
+             * @description All counts.
+             */
+            total: number;
+            /** @description The kind that leads in number. */
+            leader: string;
+            /**
+             * Format: double
+             * @description Its share of the number.
+             */
+            leader_share?: number | null;
         };
         /** @description A finding whose signal is no longer there: its points are left out, or the limits moved. */
         PastSignal: {
@@ -3853,8 +4120,21 @@ export interface components {
             /** @description What to do about it. */
             advice: string;
         };
-        /** @description What a share consists of. */
-        ProportionNumbers: {
+        /** @description What a claim consists of: of one sample, of two, or of none yet. */
+        ProportionNumbers: (components["schemas"]["ProportionOne"] & {
+            /** @enum {string} */
+            samples_taken: "one";
+        }) | (components["schemas"]["ProportionTwo"] & {
+            /** @enum {string} */
+            samples_taken: "two";
+        }) | (components["schemas"]["ProportionPlanned"] & {
+            /** @enum {string} */
+            samples_taken: "planned";
+        });
+        /** @description One sample. */
+        ProportionOne: {
+            /** @description What it is called; empty of the only one. */
+            label: string;
             /**
              * Format: double
              * @description How many counted.
@@ -3862,14 +4142,19 @@ export interface components {
             x: number;
             /**
              * Format: double
-             * @description Out of how many.
+             * @description Of pieces: out of how many.
              */
-            n: number;
-            /** @description Rows without a label. */
+            n?: number | null;
+            /**
+             * Format: double
+             * @description Of defects: in how much.
+             */
+            exposure?: number | null;
+            /** @description Rows without a label or a number. */
             missing: number;
             /**
              * Format: double
-             * @description The share.
+             * @description The share or the rate.
              */
             estimate: number;
             /**
@@ -3884,9 +4169,9 @@ export interface components {
             p?: number | null;
             /** @description Exact 95 % interval. */
             ci95: number[];
-            /** @description Wilson's 95 % interval. */
-            wilson_ci95: number[];
-            /** @description What samples of that size would show if the claim held; empty without a claim. */
+            /** @description Wilson's 95 % interval of a share. */
+            wilson_ci95?: number[] | null;
+            /** @description What such samples would show if the claim held; empty without a claim. */
             outcomes: components["schemas"]["ProportionOutcome"][];
         };
         /** @description One count that could have been seen. */
@@ -3904,6 +4189,99 @@ export interface components {
             /** @description Whether it adds to p. */
             in_tail: boolean;
         };
+        /** @description How many to inspect. */
+        ProportionPlanned: {
+            /**
+             * Format: double
+             * @description How many pieces.
+             */
+            inspect: number;
+            /** @description What they are for. */
+            wanted: components["schemas"]["ProportionWanted"];
+            /**
+             * Format: double
+             * @description The value wanted.
+             */
+            goal: number;
+            /**
+             * Format: double
+             * @description The value that so many reach.
+             */
+            reached: number;
+            /**
+             * Format: double
+             * @description Failures allowed, where there are any to be allowed.
+             */
+            failures?: number | null;
+            /** @description What other numbers reach. */
+            curve: components["schemas"]["ProportionPlannedPoint"][];
+        };
+        /** @description What a number of pieces reaches. */
+        ProportionPlannedPoint: {
+            /**
+             * Format: double
+             * @description How many.
+             */
+            n: number;
+            /**
+             * Format: double
+             * @description Margin, chance or confidence.
+             */
+            value: number;
+        };
+        /** @description Two samples. */
+        ProportionTwo: {
+            /** @description Whether pieces are counted, else defects. */
+            counting_pieces: boolean;
+            /**
+             * Format: double
+             * @description Share or rate of the first.
+             */
+            estimate_1: number;
+            /**
+             * Format: double
+             * @description Share or rate of the second.
+             */
+            estimate_2: number;
+            /**
+             * Format: double
+             * @description The first less the second.
+             */
+            difference: number;
+            /** @description Of shares: Newcombe's 95 % interval of the difference. */
+            difference_ci95?: number[] | null;
+            /**
+             * Format: double
+             * @description Of rates: the first over the second; null when the second is 0.
+             */
+            ratio?: number | null;
+            /** @description Of rates: the exact 95 % interval of the ratio; without an upper end when nothing rules a larger one out. */
+            ratio_ci95?: (number | null)[] | null;
+            /**
+             * Format: double
+             * @description The chance of samples as unlike when both are alike: Fisher's, or the conditional one of rates.
+             */
+            p: number;
+            /**
+             * Format: double
+             * @description Of shares: pooled z.
+             */
+            z?: number | null;
+            /**
+             * Format: double
+             * @description Its chance.
+             */
+            p_z?: number | null;
+            /** @description Rows without a label or a number. */
+            missing: number;
+            /** @description Both, each by itself. */
+            samples: components["schemas"]["ProportionOne"][];
+        };
+        /**
+         * @description What is to be reached by inspecting.
+         * @enum {string}
+         */
+        ProportionWanted: "margin" | "power" | "confidence";
         /** @description A statement half or wholly filled, with its reasons. */
         Proposal: {
             /** @description What it is called. */
@@ -4288,6 +4666,8 @@ export interface components {
             };
             /** @description Rows left out of what the answer rests on, by id; typed columns and files have their positions for ids. */
             omit?: number[];
+            /** @description What the question is narrowed to, step by step: rows that meet all of it. Empty for all rows. */
+            only?: components["schemas"]["Only"][];
             data?: components["schemas"]["DataSource"] | null;
         };
         /**

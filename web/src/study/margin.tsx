@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { ArrowRight, CircleCheck, CircleDashed, CircleHelp, TriangleAlert } from "lucide-react";
 import type { ReactNode } from "react";
-import type { Schema } from "../api/client";
-import { type Dataset, methodsQuery, useCreateStudy } from "../api/queries";
+import { api, type Schema, taken } from "../api/client";
+import { type Dataset, methodsQuery, type Only, type Study, useCreateStudy } from "../api/queries";
 import { signalKey, toneColour } from "../marks/tone";
 import { Button } from "../parts/button";
 import { Explained } from "../parts/explained";
@@ -16,6 +16,7 @@ type Props = {
   verdict: Schema["Verdict"];
   notes: Schema["Note"][];
   next: Outcome["next"];
+  study: Study;
   dataset: Dataset;
   signals: Schema["StudySignals"] | undefined;
   /** What stands between the verdict and the notes. */
@@ -30,7 +31,19 @@ type Props = {
 const ICONS = { calm: CircleCheck, caution: TriangleAlert, alarm: CircleDashed, unsure: CircleHelp };
 
 /** Beside the figure: the verdict on top, then the notes, then what to ask next. */
-export function Margin({ verdict, notes, next, dataset, signals, children, lit, onLight, onOffer, ...props }: Props) {
+export function Margin({
+  verdict,
+  notes,
+  next,
+  study,
+  dataset,
+  signals,
+  children,
+  lit,
+  onLight,
+  onOffer,
+  ...props
+}: Props) {
   const Icon = ICONS[verdict.tone];
   const known = new Map(signals?.signals.map((one) => [signalKey(one.panel, one.pattern, one.first), one]));
   return (
@@ -111,7 +124,13 @@ export function Margin({ verdict, notes, next, dataset, signals, children, lit, 
         <section className="mt-3">
           <h2 className="text-[13px] font-semibold text-ink-soft">Next questions</h2>
           {next.map((question) => (
-            <Next key={question.question} question={question} dataset={dataset} onOpenRows={props.onOpenRows} />
+            <Next
+              key={question.question}
+              question={question}
+              study={study}
+              dataset={dataset}
+              onOpenRows={props.onOpenRows}
+            />
           ))}
         </section>
       )}
@@ -122,10 +141,10 @@ export function Margin({ verdict, notes, next, dataset, signals, children, lit, 
 const NEXT =
   "mt-2 flex w-full items-center gap-2 rounded-lg border border-hairline bg-sheet px-3 py-2 text-left hover:border-moss";
 
-type NextProps = Pick<Props, "dataset" | "onOpenRows"> & { question: Schema["NextQuestion"] };
+type NextProps = Pick<Props, "study" | "dataset" | "onOpenRows"> & { question: Schema["NextQuestion"] };
 
 /** A next question: rows to look at, or another study of the same column. */
-function Next({ question, dataset, onOpenRows }: NextProps) {
+function Next({ question, study, dataset, onOpenRows }: NextProps) {
   const navigate = useNavigate();
   const create = useCreateStudy();
   const methods = useQuery(methodsQuery).data ?? [];
@@ -142,12 +161,12 @@ function Next({ question, dataset, onOpenRows }: NextProps) {
       // What the method proposes holds for the column it chose; for another one only the column itself is carried over.
       const same = Object.entries(question.roles ?? {}).every(([role, name]) => proposed.roles?.[role] === name);
       const options = question.options ?? {};
-      const study = await create.mutateAsync(
-        same
-          ? { ...proposed, options: { ...proposed.options, ...options } }
-          : { ...proposed, roles: question.roles, options },
-      );
-      navigate({ to: "/study/$id", params: { id: study.id } });
+      const only = [...(study.spec.only ?? []), ...(question.only ?? []), ...(await within(study, question.points))];
+      const asked = same
+        ? { ...proposed, options: { ...proposed.options, ...options } }
+        : { ...proposed, roles: question.roles, options };
+      const { id } = await create.mutateAsync({ ...asked, only });
+      navigate({ to: "/study/$id", params: { id } });
     };
     return (
       <button type="button" title={question.why} className={NEXT} onClick={() => ask().catch(notifyProblem)}>
@@ -162,6 +181,16 @@ function Next({ question, dataset, onOpenRows }: NextProps) {
       {inside}
     </button>
   );
+}
+
+/** The rows of a stretch of points, as a step that narrows a question. */
+async function within(study: Study, points: readonly number[] | null | undefined): Promise<Only[]> {
+  const [first, last] = points ?? [];
+  if (first === undefined || last === undefined) return [];
+  const rows = await taken(
+    api.GET("/api/studies/{id}/rows", { params: { path: { id: study.id }, query: { first, last } } }),
+  );
+  return [{ rows, from: first === last ? `point ${first + 1}` : `points ${first + 1} to ${last + 1}` }];
 }
 
 /** What is known about a signal, in one line. */

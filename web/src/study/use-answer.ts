@@ -2,13 +2,15 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, isFinal, type Schema, taken } from "../api/client";
 import { type Dataset, outcomeQuery, type Study, type View } from "../api/queries";
-import { isComplete, type TypedSlot, visibleSlots, withOptions } from "./statement/words";
+import { type CountsSlot, isComplete, type TypedSlot, visibleSlots, withOptions } from "./statement/words";
 
 /** The answer of a study as it stands, or of what is tried just now. */
 export function useAnswer(study: Study, dataset: Dataset, card: Schema["MethodCard"], view: View) {
   const { spec } = study;
   const [tried, setTried] = useState<Record<string, unknown> | null | undefined>();
-  const typed = visibleSlots(card, spec).find((slot): slot is TypedSlot => slot.filling === "typed");
+  const typed = visibleSlots(card, spec).find(
+    (slot): slot is TypedSlot | CountsSlot => slot.filling === "typed" || slot.filling === "counts",
+  );
   const complete = isComplete(card, spec);
   const query = outcomeQuery(study, dataset, view);
   const outcome = useQuery({ ...query, enabled: complete });

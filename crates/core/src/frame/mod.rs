@@ -3,6 +3,7 @@
 //! Missing has one representation per storage: NaN for numbers, [`NO_CODE`] for labels and
 //! [`NO_TIME`] for times. Every row has a lasting identity, its row id.
 
+mod coded;
 mod groups;
 mod inline;
 
@@ -10,6 +11,7 @@ use std::sync::Arc;
 
 use serde::{Deserialize, Serialize};
 
+pub use coded::Coded;
 pub use groups::{Groups, Missing, NO_GROUP, TooManyGroups};
 pub use inline::InlineError;
 

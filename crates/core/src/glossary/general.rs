@@ -64,6 +64,8 @@ pub const TERMS: &[Entry] = &[
         .heads(&["group", "groups", "one group only", "which one", "column of labels"]),
     Entry::new("Defective", "A piece that fails at least one requirement. It counts once, however many defects it has.", "", "ISO 3534-2")
         .forms(&["defective", "defectives"]),
+    Entry::new("Before and after", "Two stretches of one process with something changed between them. Without the number inspected only shares can be compared.", "", "ISO 3534-2")
+        .heads(&["before", "after"]),
     Entry::new("Defect", "A fault on a piece. A piece may have several.", "", "ISO 3534-2").forms(&["defect", "defects"]).heads(&["count", "counts", "counted"]),
     Entry::new("Number inspected", "How many pieces, or how much product, were looked at. A share or a rate is the count over it.", "n", "ISO 7870-2")
         .forms(&["number inspected"])

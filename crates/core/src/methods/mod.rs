@@ -6,7 +6,9 @@ use serde::Serialize;
 
 use crate::frame::Frame;
 use crate::study::advice::Advice;
-use crate::study::{Brief, Cancel, Filled, Kept, Method, MethodCard, NextQuestion, Note, Numbered, Spec, StudyError, Table, Verdict, View};
+use crate::study::{
+    Brief, Cancel, Filled, Kept, Method, MethodCard, NextQuestion, Note, Numbered, Spec, StudyError, Table, Verdict, View, narrowed,
+};
 
 macro_rules! methods {
     ($($module:ident::$method:ident $words:literal,)*) => {
@@ -39,11 +41,12 @@ methods! {
     gauge_attribute::GaugeAttribute "Do inspectors agree?",
     distribution::Distribution "What does it look like?",
     pareto::Pareto "Which defects matter?",
+    association::Association "Does it depend on ...?",
     control_chart::ControlChart "Is it steady?",
     sigma_level::SigmaLevel "How bad is it?",
     capability::Capability "Can it meet the limits?",
     indices::Indices "Which of them can meet their limits?",
-    proportion::Proportion "Is this share what was claimed?",
+    proportion::Proportion "Is the claim true?",
 }
 
 /// What any method keeps of an answer.
@@ -83,8 +86,9 @@ where
     }
 
     fn answer(&self, frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError> {
+        let frame = narrowed(frame, spec)?;
         let without = (!self.keeps_omitted() && !spec.omit.is_empty()).then(|| frame.without(&spec.omit));
-        let asked = Filled::read(Method::card(self), without.as_ref().unwrap_or(frame), spec)?;
+        let asked = Filled::read(Method::card(self), without.as_ref().unwrap_or(&frame), spec)?;
         let crate::study::Computed { verdict, notes, next, dial, answer } = self.compute(&asked, cancel)?;
         Ok(Computed { verdict, notes, next, dial, answer: Box::new(answer) })
     }

@@ -5,6 +5,7 @@ pub mod bias;
 pub mod describe;
 pub mod equal_means;
 pub mod equal_variance;
+pub mod laws;
 pub mod lowest;
 pub mod normal;
 pub mod root;

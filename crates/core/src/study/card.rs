@@ -58,6 +58,7 @@ impl MethodCard {
         condition.empty_role.is_none_or(|role| !filled(role))
             && condition.filled_role.is_none_or(filled)
             && condition.single_role.is_none_or(|role| spec.roles.get(role).is_none_or(|columns| columns.names().len() <= 1))
+            && condition.unset_option.is_none_or(|option| spec.options.get(option).is_none_or(Value::is_null))
             && condition.option.as_ref().is_none_or(among)
     }
 
@@ -135,6 +136,12 @@ impl Slot {
         self
     }
 
+    /// Only while an option is not given.
+    pub fn without_option(mut self, option: &'static str) -> Slot {
+        self.shows.push(Condition { unset_option: Some(option), ..Condition::default() });
+        self
+    }
+
     /// Only while a role has no more than one column.
     pub fn single(mut self, role: &'static str) -> Slot {
         self.shows.push(Condition { single_role: Some(role), ..Condition::default() });
@@ -160,6 +167,7 @@ impl Slot {
             Filling::Column { required, .. } => *required && spec.roles.get(self.name).is_none_or(|columns| columns.names().is_empty()),
             Filling::Number { usual, .. } => !self.quiet && usual.is_none() && !given(self.name),
             Filling::Label { required, .. } => *required && !given(self.name),
+            Filling::Counts { .. } => !given(self.name),
             Filling::Typed { list: Some(list), .. } => !given(list),
             Filling::Typed { fields, list: None, .. } => fields.iter().any(|field| field.required && !given(field.name)),
             _ => false,
@@ -191,6 +199,8 @@ pub struct Condition {
     pub filled_role: Option<&'static str>,
     /// A role that has no more than one column.
     pub single_role: Option<&'static str>,
+    /// An option that is not given.
+    pub unset_option: Option<&'static str>,
 }
 
 /// A formula of the method with its source.

@@ -6,6 +6,7 @@ use serde::de::DeserializeOwned;
 use serde_json::{Map, Value};
 
 use super::card::{Choice, Field, FieldKind, Filling, MethodCard, Slot};
+use super::count_table::CountTable;
 use super::{RoleColumns, Spec, StudyError, in_range};
 use crate::frame::{Column, Frame, Kind, Values};
 use crate::numeric::describe::extent;
@@ -159,6 +160,11 @@ impl<'a> Filled<'a> {
         self.given(option).map(|value| T::deserialize(value).map_err(bad)).transpose()
     }
 
+    /// Whether an option is given.
+    pub fn is_given(&self, option: &str) -> bool {
+        self.given(option).is_some()
+    }
+
     fn given(&self, option: &str) -> Option<&'a Value> {
         self.spec.options.get(option).filter(|value| !value.is_null())
     }
@@ -210,6 +216,11 @@ fn check_option(slot: &Slot, option: &str, given: &Value) -> Result<(), StudyErr
         Filling::PerLabel { .. } => {
             let numbers = given.as_object().ok_or_else(|| bad(option, "gives a number for each label"))?;
             numbers.iter().try_for_each(|(label, value)| number(&format!("{option}.{label}"), value, f64::MIN, f64::MAX, false))
+        }
+        Filling::Counts { most } => CountTable::read(option, given, *most).map(|_| ()),
+        Filling::Renames { .. } => {
+            let names = given.as_object().ok_or_else(|| bad(option, "gives a name for each name"))?;
+            names.values().try_for_each(|name| if name.is_string() { Ok(()) } else { Err(bad(option, format!("{name} is no name"))) })
         }
         Filling::Cuts { most } => each(option, given, *most, |cut| {
             fields(option, cut, &[("first", FieldKind::Point, true, Some(0.0)), ("name", FieldKind::Text, false, None)], None)

@@ -32,18 +32,30 @@ impl Filling {
 
     /// A number with what holds unless said otherwise.
     pub fn usually(usual: f64, words: &'static str, unset: &'static str, low: f64, high: f64) -> Filling {
-        Filling::Number { words, unset, usual: Some(usual), low, high, whole: false }
+        Filling::Number { words, unset, usual: Some(usual), low, high, whole: false, offered: Vec::new() }
     }
 
     /// A number that has to be given, or in a quiet slot may be.
     pub fn number(words: &'static str, unset: &'static str, low: f64, high: f64) -> Filling {
-        Filling::Number { words, unset, usual: None, low, high, whole: false }
+        Filling::Number { words, unset, usual: None, low, high, whole: false, offered: Vec::new() }
     }
 
     /// Whole numbers only.
     pub fn whole(self) -> Filling {
         match self {
-            Filling::Number { words, unset, usual, low, high, .. } => Filling::Number { words, unset, usual, low, high, whole: true },
+            Filling::Number { words, unset, usual, low, high, offered, .. } => {
+                Filling::Number { words, unset, usual, low, high, whole: true, offered }
+            }
+            other => other,
+        }
+    }
+
+    /// Numbers that are chosen most.
+    pub fn offering(self, numbers: &[f64]) -> Filling {
+        match self {
+            Filling::Number { words, unset, usual, low, high, whole, .. } => {
+                Filling::Number { words, unset, usual, low, high, whole, offered: numbers.to_vec() }
+            }
             other => other,
         }
     }
@@ -86,6 +98,8 @@ pub enum Filling {
         high: f64,
         /// Whether it is a whole number.
         whole: bool,
+        /// Numbers that are chosen most, one click each.
+        offered: Vec<f64>,
     },
     /// An option: yes or no.
     Switch {
@@ -111,6 +125,18 @@ pub enum Filling {
         most: usize,
         /// What a row of a list is called.
         row_word: &'static str,
+    },
+    /// An option: a table of counts, typed or pasted over the figure, its rows and columns named there.
+    Counts {
+        /// Most rows, and most columns.
+        most: usize,
+    },
+    /// An option: labels of a column that are to go by another name, so that several may be one.
+    Renames {
+        /// The role of that column.
+        of: &'static str,
+        /// Shown while none is given.
+        unset: &'static str,
     },
     /// An option: a number for each label of a column.
     PerLabel {

@@ -3,11 +3,13 @@
 pub mod advice;
 pub mod bars;
 pub mod card;
+pub mod count_table;
 mod entry;
 mod error;
 pub mod filled;
 mod filling;
 mod method;
+mod narrowed;
 mod outcome;
 mod spec;
 mod table;
@@ -20,9 +22,10 @@ pub use entry::Entry;
 pub use error::StudyError;
 pub use filled::Filled;
 pub use method::Method;
+pub use narrowed::narrowed;
 pub use outcome::{
     Brief, Computed, FoundSignal, GaugeFinding, Kept, NextQuestion, Note, Numbered, Offer, Pin, Tone, Verdict, letter_notes,
 };
-pub use spec::{DataSource, RoleColumns, Spec, in_range};
+pub use spec::{DataSource, Only, RoleColumns, Spec, in_range};
 pub use table::{Cells, Column as TableColumn, Line, Table, Term};
 pub use view::View;

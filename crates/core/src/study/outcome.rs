@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use serde::Serialize;
 use serde_json::{Map, Value};
 
-use super::{RoleColumns, Table, View};
+use super::{Only, RoleColumns, Table, View};
 use crate::dial::Dial;
 
 /// How good the news is.
@@ -150,7 +150,10 @@ pub struct NextQuestion {
     #[serde(skip_serializing_if = "Map::is_empty")]
     #[cfg_attr(feature = "openapi", schema(value_type = std::collections::HashMap<String, serde_json::Value>))]
     pub options: Map<String, Value>,
-    /// The points whose rows it is about: the first and the last.
+    /// What it is narrowed to besides.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub only: Vec<Only>,
+    /// The points whose rows it is about: the first and the last. With a method, it is narrowed to these rows.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub points: Option<[usize; 2]>,
 }
@@ -159,12 +162,20 @@ impl NextQuestion {
     /// One that a method answers.
     pub fn of(method: &str, question: &str, why: &str, roles: BTreeMap<String, RoleColumns>) -> NextQuestion {
         let method = Some(method.to_owned());
-        NextQuestion { question: question.to_owned(), why: why.to_owned(), method, roles, options: Map::new(), points: None }
+        NextQuestion {
+            question: question.to_owned(),
+            why: why.to_owned(),
+            method,
+            roles,
+            options: Map::new(),
+            only: Vec::new(),
+            points: None,
+        }
     }
 
     /// One that the rows of a stretch of points answer.
     pub fn about(points: [usize; 2], question: String, why: String) -> NextQuestion {
-        NextQuestion { question, why, method: None, roles: BTreeMap::new(), options: Map::new(), points: Some(points) }
+        NextQuestion { question, why, method: None, roles: BTreeMap::new(), options: Map::new(), only: Vec::new(), points: Some(points) }
     }
 }
 

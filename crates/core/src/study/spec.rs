@@ -24,6 +24,9 @@ pub struct Spec {
     /// Rows left out of what the answer rests on, by id; typed columns and files have their positions for ids.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub omit: Vec<i64>,
+    /// What the question is narrowed to, step by step: rows that meet all of it. Empty for all rows.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub only: Vec<Only>,
     /// Where the data are; absent when all is typed in the options.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub data: Option<DataSource>,
@@ -40,18 +43,53 @@ struct Written {
     #[serde(default)]
     omit: Vec<i64>,
     #[serde(default)]
+    only: Vec<Only>,
+    #[serde(default)]
     data: Option<DataSource>,
 }
 
 impl From<Written> for Spec {
-    fn from(Written { method, roles, mut options, mut omit, data }: Written) -> Spec {
+    fn from(Written { method, roles, mut options, mut omit, only, data }: Written) -> Spec {
         // One that is no list of ids stays an option, and is refused as one.
         if let Some(Ok(mut listed)) = options.get("omit").map(Vec::<i64>::deserialize) {
             options.shift_remove("omit");
             omit.append(&mut listed);
         }
-        Spec { method, roles, options, omit, data }
+        Spec { method, roles, options, omit, only, data }
     }
+}
+
+impl Spec {
+    /// The columns that it reads, some maybe more than once.
+    pub fn columns(&self) -> impl Iterator<Item = &String> {
+        let narrowing = self.only.iter().filter_map(|one| if let Only::Label { column, .. } = one { Some(column) } else { None });
+        self.roles.values().flat_map(RoleColumns::names).chain(narrowing)
+    }
+}
+
+/// A step by which a question is narrowed.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(untagged)]
+pub enum Only {
+    /// Rows with a label.
+    Label {
+        /// The column.
+        column: String,
+        /// Any one of these labels.
+        labels: Vec<String>,
+        /// The role that the column had in the question before, which it takes again when the step is taken back.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        role: Option<String>,
+    },
+    /// Rows of some stretches.
+    Rows {
+        /// First and last row id of each, both included.
+        rows: Vec<[i64; 2]>,
+        /// Where they are from, in words.
+        #[serde(default)]
+        from: String,
+    },
 }
 
 /// One column or several.

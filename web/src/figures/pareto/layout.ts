@@ -8,8 +8,20 @@ export type Ranking = Numbers["overall"];
 /** A row of the figure: a kind, or all that is folded. */
 export type Row = { label: string; count: number; share: number | null; cumulative: number | null; folded: boolean };
 
-/** A group beside the others, its bars in the rows of the whole. */
-export type Column = { label: string; box: Box; x: Scale; counts: number[]; total: number; leader: number };
+/** What stands beside the whole, its bars in the rows of the whole: a group, or the number of what is weighed. */
+export type Column = {
+  label: string;
+  box: Box;
+  x: Scale;
+  counts: number[];
+  total: number;
+  leader: number;
+  /** Written in the unit of the weight, or as plain numbers. */
+  weighed: boolean;
+};
+
+/** What is drawn besides the ranking. */
+export type Besides = { number?: boolean; alike?: boolean };
 
 export type Layout = {
   rows: Row[];
@@ -21,6 +33,8 @@ export type Layout = {
   columns: Column[];
   /** Where the cumulative share runs down, from nothing to all; absent beside groups. */
   stair: { left: number; right: number } | null;
+  /** The counts of the rows if all kinds were alike; none when they are not drawn. */
+  alike: number[];
 };
 
 const TOP = 66;
@@ -53,30 +67,47 @@ const rowsOf = ({ bars, other }: Ranking): Row[] => [
     : []),
 ];
 
-export function placeRows(numbers: Numbers, width: number, height: number): Layout {
+export function placeRows(numbers: Numbers, width: number, height: number, besides: Besides = {}): Layout {
   const all = rowsOf(numbers.overall);
   const room = height - TOP - BOTTOM;
   const fits = Math.max(1, Math.floor(room / HIGH.least));
   // What is folded is always in sight.
   const rows = all.length <= fits ? all : [...all.slice(0, fits - 1), ...all.slice(-1).filter(({ folded }) => folded)];
   const high = Math.max(HIGH.least, Math.min(HIGH.most, room / rows.length));
+  /** Counts of the rows in sight, of those of all rows. */
+  const inSight = (aligned: number[]) => {
+    const counts = aligned.slice(0, all.length).slice(0, rows.length);
+    if (all.length > rows.length && rows.at(-1)?.folded) counts[rows.length - 1] = aligned.at(-1) ?? 0;
+    return counts;
+  };
   const grouped = numbers.groups.length > 0;
-  const rankings = grouped ? [numbers.overall, ...numbers.groups.slice(0, COLUMNS_MOST)] : [numbers.overall];
+  const { overall, unweighed } = numbers;
+  const drawn = [
+    { label: overall.label || "all", from: overall, first: overall.bars[0]?.category, weighed: true },
+    ...(besides.number && unweighed
+      ? [{ label: "in number", from: unweighed, first: unweighed.leader, weighed: false }]
+      : []),
+    ...numbers.groups
+      .slice(0, COLUMNS_MOST)
+      .map((group) => ({ label: group.label, from: group, first: group.bars[0]?.category, weighed: true })),
+  ];
+  const alike = besides.alike && numbers.alike ? inSight(numbers.alike) : [];
   const right = width - 24 - (grouped ? 0 : STAIR);
-  const wide = (right - NAMES) / rankings.length;
-  const columns = rankings.map((ranking, place) => {
+  const wide = (right - NAMES) / drawn.length;
+  const columns = drawn.map(({ label, from, first, weighed }, place) => {
     const left = NAMES + wide * place;
     const box = { left, right: left + wide - 18, top: TOP, bottom: TOP + high * rows.length };
-    const counts = aligned(ranking, all.length).slice(0, rows.length);
-    if (all.length > rows.length && rows.at(-1)?.folded) counts[rows.length - 1] = ranking.aligned.at(-1) ?? 0;
-    const room = grouped ? 46 : COUNT_ROOM;
+    const counts = inSight(from.aligned);
+    const most = Math.max(...counts, ...(place === 0 ? alike : []), 1e-300);
+    const space = grouped ? 46 : COUNT_ROOM;
     return {
-      label: ranking.label || "all",
+      label,
       box,
-      x: scaleLinear([0, Math.max(...counts, 1e-300)], [0, Math.max(10, box.right - box.left - room)]),
+      x: scaleLinear([0, most], [0, Math.max(10, box.right - box.left - space)]),
       counts,
-      total: ranking.total,
-      leader: rows.findIndex(({ label }) => label === ranking.bars[0]?.category),
+      total: from.total,
+      leader: rows.findIndex(({ label }) => label === first),
+      weighed,
     };
   });
   return {
@@ -87,11 +118,9 @@ export function placeRows(numbers: Numbers, width: number, height: number): Layo
     names: NAMES,
     columns,
     stair: grouped ? null : { left: right + 16, right: width - 34 },
+    alike,
   };
 }
-
-/** Counts in the rows of the whole; without folding there is nothing of the rest. */
-const aligned = ({ aligned }: Ranking, rows: number): number[] => aligned.slice(0, rows);
 
 /** How many kinds stand by themselves when the grip is at a height: at least one. */
 export const keptAt = (y: number, top: number, high: number, kinds: number): number =>
@@ -107,4 +136,25 @@ export function stairPath({ rows, top, high, stair }: Layout): string {
         `${place === 0 ? `M${x(0)} ${top}` : ""}H${x(cumulative ?? 0)}V${top + high * (place + 1)}`,
     )
     .join("");
+}
+
+export type ChangeLayout = {
+  rows: { kind: Schema["ParetoKindChange"]; y: number }[];
+  unseen: number;
+  x: Scale;
+  high: number;
+};
+
+/** Two bars a kind, before over after, on one scale. */
+export function placeChange(change: Schema["ParetoChange"], width: number, height: number): ChangeLayout {
+  const room = height - TOP - BOTTOM;
+  const rows = change.kinds.slice(0, Math.max(1, Math.floor(room / 22)));
+  const high = Math.max(22, Math.min(46, room / rows.length));
+  const rates = rows.flatMap(({ rate_before, rate_after }) => [rate_before ?? 0, rate_after ?? 0]);
+  return {
+    rows: rows.map((kind, place) => ({ kind, y: TOP + high * place })),
+    unseen: change.kinds.length - rows.length,
+    x: scaleLinear([0, Math.max(...rates, 1e-300)], [NAMES, Math.max(NAMES + 40, width - 250)]),
+    high,
+  };
 }

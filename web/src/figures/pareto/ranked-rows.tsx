@@ -1,8 +1,17 @@
-import { type KeyboardEvent, type PointerEvent, type RefObject, useMemo, useRef, useState } from "react";
+import { Popover } from "radix-ui";
+import {
+  type KeyboardEvent,
+  type PointerEvent,
+  type ReactNode,
+  type RefObject,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import { counted, fixed, writerOf } from "../../lib/format";
 import { Heading, Sheet } from "../../marks/sheet";
-import type { Size, Stretch } from "../../study/figure";
-import { COLUMNS_MOST, keptAt, type Layout, type Numbers, placeRows, stairPath } from "./layout";
+import type { Size } from "../../study/figure";
+import { type Besides, COLUMNS_MOST, keptAt, type Layout, type Numbers, placeRows, stairPath } from "./layout";
 
 type Props = {
   numbers: Numbers;
@@ -13,14 +22,17 @@ type Props = {
   onTryFold: (kinds: number) => void;
   /** Keeps it. */
   onTakeFold: (kinds: number) => void;
-  onOpen: (stretch: Stretch) => void;
+  /** Opens what can be done with a kind; absent where nothing can. */
+  card?: (kind: { label: string; place: number }, onClose: () => void) => ReactNode;
+  besides: Besides;
 };
 
 /** Kinds as rows, the largest first, the cumulative share as a stair; a grip between two rows folds what is below it. */
-export function RankedRows({ numbers, name, size, figure, onTryFold, onTakeFold, onOpen }: Props) {
+export function RankedRows({ numbers, name, size, figure, onTryFold, onTakeFold, card, besides }: Props) {
   const [at, setAt] = useState<number | null>(null);
+  const [chosen, choose] = useState<number | null>(null);
   const writer = useMemo(() => writerOf(numbers.writer), [numbers.writer]);
-  const layout = placeRows(numbers, size.width, size.height);
+  const layout = placeRows(numbers, size.width, size.height, besides);
   const { rows, top, high } = layout;
   const row = at === null ? undefined : rows[at];
   const words = (place: number) => {
@@ -29,11 +41,14 @@ export function RankedRows({ numbers, name, size, figure, onTryFold, onTakeFold,
       ? `${one.label}: ${writer.value(one.count)}, ${percent(one.share)}, ${percent(one.cumulative)} with all before it`
       : "";
   };
-  const summary = `${counted(numbers.overall.kinds, "kind", "kinds")} of ${name}, the largest first. Up and down go from kind to kind, Enter opens its rows.`;
+  const summary = `${counted(numbers.overall.kinds, "kind", "kinds")} of ${name}, the largest first. Up and down go from kind to kind, Enter opens one.`;
+  const open = (place: number) => {
+    if (card && rows[place] && !rows[place].folded) choose(place);
+  };
   const onKeyDown = (event: KeyboardEvent) => {
     const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10 }[event.key];
     if (event.key === "Escape") setAt(null);
-    if (event.key === "Enter" && at !== null && row && !row.folded) onOpen({ first: at, last: at });
+    if (event.key === "Enter" && at !== null) open(at);
     if (!step) return;
     event.preventDefault();
     setAt(Math.max(0, Math.min(rows.length - 1, (at ?? (step > 0 ? -1 : rows.length)) + step)));
@@ -63,6 +78,7 @@ export function RankedRows({ numbers, name, size, figure, onTryFold, onTakeFold,
             setAt(place >= 0 && place < rows.length ? place : null);
           }}
           onPointerLeave={() => setAt(null)}
+          onPointerUp={() => at !== null && open(at)}
         >
           <Heading x={16} y={28}>
             Kinds of {name}, the largest first{numbers.weighted && writer.unit ? ` (${writer.unit})` : ""}
@@ -79,6 +95,7 @@ export function RankedRows({ numbers, name, size, figure, onTryFold, onTakeFold,
             />
           )}
           <Rows numbers={numbers} layout={layout} write={writer.value} />
+          <Alike layout={layout} />
           <Stair layout={layout} />
           {layout.unseen > 0 && (
             <text x={size.width - 24} y={28} textAnchor="end" fontSize="12" fill="var(--ink-soft)">
@@ -88,19 +105,42 @@ export function RankedRows({ numbers, name, size, figure, onTryFold, onTakeFold,
         </Sheet>
       </div>
       <Grip numbers={numbers} layout={layout} width={size.width} onTry={onTryFold} onTake={onTakeFold} />
+      {chosen !== null && rows[chosen] && (
+        <Popover.Root open onOpenChange={(open) => !open && choose(null)}>
+          <Popover.Anchor asChild>
+            <div
+              className="pointer-events-none absolute"
+              style={{ left: 16, top: top + high * chosen, width: 150, height: high }}
+            />
+          </Popover.Anchor>
+          <Popover.Portal>
+            <Popover.Content
+              align="start"
+              sideOffset={4}
+              collisionPadding={12}
+              aria-label={rows[chosen].label}
+              className="z-30 w-[300px] rounded-xl border border-hairline bg-sheet p-3 text-[15px] text-ink shadow-xl"
+            >
+              {card?.({ label: rows[chosen].label, place: chosen }, () => choose(null))}
+            </Popover.Content>
+          </Popover.Portal>
+        </Popover.Root>
+      )}
     </div>
   );
 }
+
+const whole = (count: number) => fixed(count, Number.isInteger(count) ? 0 : 1);
 
 const percent = (share: number | null) => (share === null ? "none" : `${fixed(100 * share, share < 0.0995 ? 1 : 0)} %`);
 
 function Rows({ numbers, layout, write }: { numbers: Numbers; layout: Layout; write: (value: number) => string }) {
   const { rows, columns, top, high, names } = layout;
-  const grouped = columns.length > 1;
+  const grouped = numbers.groups.length > 0;
   const letters = Math.floor((names - 26) / 6.6);
   return (
     <g fontSize={Math.min(12.5, high - 2)}>
-      {grouped &&
+      {columns.length > 1 &&
         columns.map(({ label, box }) => (
           <text key={label} x={box.left} y={top - 12} fontSize="12.5" fontWeight="600" fill="var(--ink)">
             {label.length > 14 ? `${label.slice(0, 13)}…` : label}
@@ -118,7 +158,7 @@ function Rows({ numbers, layout, write }: { numbers: Numbers; layout: Layout; wr
             <text x="16" y={y + high / 2 + 4} fill={folded ? "var(--ink-soft)" : "var(--ink)"}>
               {label.length > letters ? `${label.slice(0, letters - 1)}…` : label}
             </text>
-            {columns.map(({ label: group, box, x, counts, total, leader }, column) => {
+            {columns.map(({ label: group, box, x, counts, total, leader, weighed }, column) => {
               const count = counts[place] ?? 0;
               // A group whose own leader is not that of the whole.
               const own = column > 0 && leader === place && place !== columns[0]?.leader;
@@ -134,7 +174,9 @@ function Rows({ numbers, layout, write }: { numbers: Numbers; layout: Layout; wr
                     fillOpacity={folded ? 0.35 : 0.85}
                   />
                   <text x={box.left + x(count) + 6} y={y + high / 2 + 4} fill="var(--ink)" fontWeight={own ? 600 : 400}>
-                    {grouped ? percent(total > 0 ? count / total : null) : `${write(count)} · ${percent(share)}`}
+                    {grouped || !weighed
+                      ? `${weighed ? "" : `${whole(count)} · `}${percent(total > 0 ? count / total : null)}`
+                      : `${write(count)} · ${percent(share)}`}
                   </text>
                 </g>
               );
@@ -142,6 +184,28 @@ function Rows({ numbers, layout, write }: { numbers: Numbers; layout: Layout; wr
           </g>
         );
       })}
+    </g>
+  );
+}
+
+/** Where the rows would end if all kinds were alike. */
+function Alike({ layout }: { layout: Layout }) {
+  const { alike, columns, top, high } = layout;
+  const [whole] = columns;
+  if (!whole || alike.length === 0) return null;
+  const at = (count: number) => whole.box.left + whole.x(count);
+  return (
+    <g stroke="var(--ochre)" strokeWidth="2.4">
+      {alike.map((count, place) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: rows are told apart by their place
+        <path key={place} d={`M${at(count)} ${top + high * place}v${high}`} />
+      ))}
+      <text x={whole.box.left} y={top - 12} stroke="none" fontSize="12" fill="var(--ink-soft)">
+        <tspan fill="var(--ochre)" fontWeight="700">
+          |
+        </tspan>{" "}
+        if all kinds were alike
+      </text>
     </g>
   );
 }

@@ -1,16 +1,15 @@
 import { type RefObject, useMemo } from "react";
 import { fixed, grouped } from "../../lib/format";
 import { Heading, Sheet } from "../../marks/sheet";
-import { type ClaimLayout, type Numbers, placeClaim } from "./layout";
+import { ShareAxis } from "./axis";
+import { type ClaimLayout, type One, placeClaim, sizeOf, writerFor } from "./layout";
 
 type Props = {
-  numbers: Numbers;
+  numbers: One;
   name: string;
   size: { width: number; height: number };
   figure: RefObject<SVGSVGElement | null>;
 };
-
-const percent = (share: number) => `${fixed(100 * share, 1)} %`;
 
 /** The number line: the share with its interval, the claim as a fence, and under it every count the claim makes possible. */
 export function Claim({ numbers, name, size, figure }: Props) {
@@ -18,10 +17,12 @@ export function Claim({ numbers, name, size, figure }: Props) {
   const { x, interval, counts } = layout;
   const middle = (interval.top + interval.bottom) / 2;
   const [low = 0, high = 0] = numbers.ci95;
+  const pieces = numbers.n != null;
+  const write = writerFor(pieces, [...numbers.ci95, numbers.claim ?? 0]);
   return (
-    <Sheet figure={figure} size={size} label={summary(numbers, name)}>
+    <Sheet figure={figure} size={size} label={summary(numbers, name, write)}>
       <Heading x={interval.left} y={26}>
-        {["The share and its 95 % interval", name].filter(Boolean).join(", ")}
+        {[`The ${pieces ? "share" : "rate"} and its 95 % interval`, name].filter(Boolean).join(", ")}
       </Heading>
       <path d={`M${x(low)} ${middle}H${x(high)}`} stroke="var(--slate-mid)" strokeWidth="9" strokeLinecap="round" />
       <circle cx={x(numbers.estimate)} cy={middle} r="7" fill="var(--slate)" />
@@ -33,23 +34,23 @@ export function Claim({ numbers, name, size, figure }: Props) {
         textAnchor="middle"
         fill="var(--ink)"
       >
-        {percent(numbers.estimate)}
+        {write(numbers.estimate)}
       </text>
       <text x={x(low)} y={middle + 24} fontSize="12" textAnchor="middle" fill="var(--ink-soft)">
-        {percent(low)}
+        {write(low)}
       </text>
       <text x={x(high)} y={middle + 24} fontSize="12" textAnchor="middle" fill="var(--ink-soft)">
-        {percent(high)}
+        {write(high)}
       </text>
       {counts && <Counts numbers={numbers} layout={layout} />}
-      {numbers.claim != null && <ClaimFence layout={layout} claim={numbers.claim} />}
-      <ShareAxis layout={layout} foot={counts?.bottom ?? interval.bottom} />
+      {numbers.claim != null && <ClaimFence layout={layout} claim={numbers.claim} words={write(numbers.claim)} />}
+      <ShareAxis x={x} foot={counts?.bottom ?? interval.bottom} percent={pieces} />
     </Sheet>
   );
 }
 
 /** Every count under the claim by its chance; those that add to p are shaded, the one seen is ringed. */
-function Counts({ numbers, layout }: { numbers: Numbers; layout: ClaimLayout }) {
+function Counts({ numbers, layout }: { numbers: One; layout: ClaimLayout }) {
   const { x, y, counts, step } = layout;
   if (!counts) return null;
   const wide = Math.max(1, Math.min(14, step * 0.7));
@@ -67,7 +68,7 @@ function Counts({ numbers, layout }: { numbers: Numbers; layout: ClaimLayout }) 
       {numbers.outcomes.map(({ count, chance, in_tail }) => (
         <rect
           key={count}
-          x={x(count / numbers.n) - wide / 2}
+          x={x(count / sizeOf(numbers)) - wide / 2}
           y={y(chance)}
           width={wide}
           height={Math.max(1, counts.bottom - y(chance))}
@@ -79,7 +80,7 @@ function Counts({ numbers, layout }: { numbers: Numbers; layout: ClaimLayout }) 
       ))}
       {seen && (
         <circle
-          cx={x(seen.count / numbers.n)}
+          cx={x(seen.count / sizeOf(numbers))}
           cy={Math.min(counts.bottom - 5, y(seen.chance))}
           r="8"
           fill="none"
@@ -92,7 +93,7 @@ function Counts({ numbers, layout }: { numbers: Numbers; layout: ClaimLayout }) 
 }
 
 /** The claim as a fence through both parts. */
-function ClaimFence({ layout, claim }: { layout: ClaimLayout; claim: number }) {
+function ClaimFence({ layout, claim, words }: { layout: ClaimLayout; claim: number; words: string }) {
   const { x, interval, counts } = layout;
   const at = x(claim);
   const nearEnd = at > interval.right - 90;
@@ -112,33 +113,14 @@ function ClaimFence({ layout, claim }: { layout: ClaimLayout; claim: number }) {
         textAnchor={nearEnd ? "end" : "start"}
         fill="var(--ink)"
       >
-        claim {percent(claim)}
+        claim {words}
       </text>
     </g>
   );
 }
 
-function ShareAxis({ layout, foot }: { layout: ClaimLayout; foot: number }) {
-  const { x, interval } = layout;
-  const ticks = x.ticks(Math.max(2, Math.floor((interval.right - interval.left) / 90)));
-  const step = Math.abs((ticks[1] ?? 1) - (ticks[0] ?? 0)) * 100;
-  const decimals = Math.max(0, Math.ceil(-Math.log10(step || 1) - 1e-9));
-  return (
-    <g fontSize="12" fill="var(--ink-soft)" textAnchor="middle">
-      <path d={`M${interval.left} ${foot}H${interval.right}`} stroke="var(--hairline)" strokeWidth="1.5" />
-      {ticks.map((tick) => (
-        <g key={tick}>
-          <path d={`M${x(tick)} ${foot}v5`} stroke="var(--hairline)" />
-          <text x={x(tick)} y={foot + 19}>
-            {fixed(100 * tick, decimals)} %
-          </text>
-        </g>
-      ))}
-    </g>
-  );
-}
-
-function summary(numbers: Numbers, name: string): string {
-  const claim = numbers.claim == null ? "" : `, against a claim of ${percent(numbers.claim)}`;
-  return `Share${name && ` of ${name}`}: ${grouped(numbers.x)} of ${grouped(numbers.n)}, ${percent(numbers.estimate)}${claim}.`;
+function summary(numbers: One, name: string, write: (value: number) => string): string {
+  const claim = numbers.claim == null ? "" : `, against a claim of ${write(numbers.claim)}`;
+  const of = `${grouped(numbers.x)} ${numbers.n == null ? "in" : "of"} ${grouped(sizeOf(numbers))}`;
+  return `${numbers.n == null ? "Rate" : "Share"}${name && ` of ${name}`}: ${of}, ${write(numbers.estimate)}${claim}.`;
 }

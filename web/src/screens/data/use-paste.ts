@@ -1,9 +1,9 @@
 import type { ClipboardEvent } from "react";
 import { api, taken } from "../../api/client";
 import { type Dataset, useDatasetChange } from "../../api/queries";
+import { blockOf } from "../../lib/block";
 import { counted } from "../../lib/format";
 import { notify, notifyProblem } from "../../parts/notices";
-import { blockOf } from "./block";
 
 /** Pastes a block over the table from the active cell on, all of it or nothing. */
 export function usePaste(dataset: Dataset, { row, column }: { row: number; column: number }) {

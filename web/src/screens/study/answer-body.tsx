@@ -14,6 +14,7 @@ import { Ledger } from "../../study/ledger";
 import { Margin } from "../../study/margin";
 import { RecordGauge } from "../../study/record-gauge";
 import { SignalCard } from "../../study/signal-card";
+import { CountsForm } from "../../study/statement/counts-form";
 import { TypedForm } from "../../study/statement/typed-form";
 import { statementWords, subjectOf, withOptions } from "../../study/statement/words";
 import { studyName } from "../../study/study-name";
@@ -136,7 +137,10 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
         switches={switches}
       >
         <div className="flex h-full flex-col">
-          {typed && (
+          {typed?.filling === "counts" && (
+            <CountsForm key={`${study.id} ${typed.name}`} slot={typed} spec={spec} onTry={attempt} onSave={set} />
+          )}
+          {typed?.filling === "typed" && (
             <TypedForm key={`${study.id} ${typed.name}`} slot={typed} spec={spec} onTry={attempt} onSave={set} />
           )}
           <div ref={room} className="relative min-h-0 flex-1 overflow-hidden">
@@ -174,6 +178,7 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
           verdict={margin.verdict}
           notes={margin.notes}
           next={answer.next}
+          study={study}
           dataset={dataset}
           signals={other ? undefined : signals}
           lit={lit}

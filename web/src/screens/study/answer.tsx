@@ -10,6 +10,7 @@ import { notifyProblem } from "../../parts/notices";
 import { Loading } from "../../parts/states";
 import { Then, TopLine } from "../../parts/top-line";
 import { Statement } from "../../study/statement/statement";
+import { Trail } from "../../study/statement/trail";
 import { studyName } from "../../study/study-name";
 import { AnswerBody } from "./answer-body";
 import { StudyHistory } from "./study-history";
@@ -46,6 +47,7 @@ export function Answer({ study, dataset, card }: Props) {
         <ConfirmButton onConfirm={remove}>Delete study</ConfirmButton>
       </TopLine>
       <main className="flex min-h-0 flex-1 flex-col gap-3 px-6 pb-2.5 pt-3 max-lg:overflow-y-auto max-lg:px-3">
+        <Trail spec={study.spec} onChange={(spec) => change({ spec })} />
         <Statement card={card} spec={study.spec} dataset={dataset} onChange={(spec) => change({ spec })} />
         <Suspense fallback={<Loading what="the figure" />}>
           <AnswerBody study={study} dataset={dataset} card={card} change={change} />

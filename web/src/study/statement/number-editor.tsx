@@ -15,7 +15,7 @@ export function NumberEditor({ slot, spec, onApply }: Props) {
   const fits = typeof value === "number" && value >= slot.low && value <= slot.high;
   return (
     <form
-      className="flex items-end gap-2"
+      className="flex flex-wrap items-end gap-2"
       onSubmit={(event) => {
         event.preventDefault();
         if (fits) onApply(value);
@@ -38,6 +38,11 @@ export function NumberEditor({ slot, spec, onApply }: Props) {
       <Button type="submit" look="primary" disabled={!fits}>
         Use
       </Button>
+      {slot.offered.map((number) => (
+        <Button key={number} onClick={() => onApply(number)}>
+          {number}
+        </Button>
+      ))}
     </form>
   );
 }

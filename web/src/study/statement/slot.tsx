@@ -12,6 +12,7 @@ import { LabelEditor } from "./label-editor";
 import { LimitsEditor } from "./limits-editor";
 import { NumberEditor } from "./number-editor";
 import { PerLabelEditor } from "./per-label-editor";
+import { RenamesEditor } from "./renames-editor";
 import { SwitchEditor } from "./switch-editor";
 import { type Card, columnsOf, type Slot, slotWords, withSlot } from "./words";
 
@@ -99,7 +100,10 @@ export function SlotEditor({ slot, card, spec, dataset, onChange, onDone }: Prop
       {slot.filling === "limits" && (
         <LimitsSlot of={slot.of} spec={spec} dataset={dataset} onOwn={(change) => onChange(change)} />
       )}
-      {slot.filling === "typed" && <p className="text-ink-soft">Type them over the figure; the answer follows.</p>}
+      {slot.filling === "renames" && <RenamesEditor slot={slot} spec={spec} dataset={dataset} onSet={set} />}
+      {(slot.filling === "typed" || slot.filling === "counts") && (
+        <p className="text-ink-soft">Type them over the figure; the answer follows.</p>
+      )}
       {slot.filling === "cuts" && <CutsEditor spec={spec} onChange={set} />}
     </>
   );

@@ -1,11 +1,11 @@
 import { Plus, X } from "lucide-react";
-import { useEffect, useId, useRef, useState } from "react";
+import { useId } from "react";
 import type { Schema } from "../../api/client";
 import type { Spec } from "../../api/queries";
 import { typedNumber } from "../../lib/format";
+import { type Options, useTyping } from "./use-typing";
 import type { TypedSlot } from "./words";
 
-type Options = Record<string, unknown>;
 type Texts = Record<string, string>[];
 type Props = {
   slot: TypedSlot;
@@ -14,9 +14,6 @@ type Props = {
   onTry: (options: Options | null) => void;
   onSave: (options: Options) => void;
 };
-
-/** A pause in typing this long saves. */
-const PAUSE = 500;
 
 /** What the options hold, as it would be typed. */
 function textsOf(slot: TypedSlot, spec: Spec): Texts {
@@ -49,49 +46,19 @@ function optionsOf(slot: TypedSlot, texts: Texts): Options | null {
   return slot.list ? { [slot.list]: rows } : (rows[0] ?? null);
 }
 
-/** Numbers typed over the figure: an answer with every key, saved when typing pauses or a field is left. */
+/** Numbers typed over the figure: an answer with every key. */
 export function TypedForm({ slot, spec, onTry, onSave }: Props) {
-  const [texts, setTexts] = useState(() => textsOf(slot, spec));
-  const waiting = useRef<{ options: Options; timer: ReturnType<typeof setTimeout> } | null>(null);
-  const stored = JSON.stringify(textsOf(slot, spec));
-  const known = useRef(stored);
-
-  // Undone, or changed in another window: show what is stored now, unless something newer is being typed.
-  useEffect(() => {
-    if (stored === known.current) return;
-    known.current = stored;
-    if (!waiting.current) setTexts(JSON.parse(stored));
-  }, [stored]);
-
-  const flush = () => {
-    if (!waiting.current) return;
-    const { options, timer } = waiting.current;
-    clearTimeout(timer);
-    waiting.current = null;
-    // What comes back from this is no news: a row begun meanwhile must stay.
-    known.current = JSON.stringify(textsOf(slot, { ...spec, options: { ...spec.options, ...options } }));
-    onSave(options);
-  };
-  const change = (next: Texts) => {
-    setTexts(next);
-    if (waiting.current) clearTimeout(waiting.current.timer);
-    waiting.current = null;
-    const options = optionsOf(slot, next);
-    onTry(options);
-    if (options) waiting.current = { options, timer: setTimeout(flush, PAUSE) };
-  };
-  const latest = useRef(flush);
-  latest.current = flush;
-  useEffect(() => {
-    // Also when the page is closed or loaded anew before the pause is over.
-    const leave = () => latest.current();
-    window.addEventListener("pagehide", leave);
-    return () => {
-      window.removeEventListener("pagehide", leave);
-      leave();
-    };
-  }, []);
-
+  const {
+    typed: texts,
+    change,
+    flush,
+  } = useTyping({
+    stored: textsOf(slot, spec),
+    optionsOf: (texts) => optionsOf(slot, texts),
+    storedWith: (options) => textsOf(slot, { ...spec, options: { ...spec.options, ...options } }),
+    onTry,
+    onSave,
+  });
   const row = (index: number, text: string, name: string) =>
     change(texts.map((row, place) => (place === index ? { ...row, [name]: text } : row)));
   return (

@@ -12,6 +12,8 @@ export type NumberSlot = Extract<Slot, { filling: "number" }>;
 export type LabelSlot = Extract<Slot, { filling: "label" }>;
 export type PerLabelSlot = Extract<Slot, { filling: "per-label" }>;
 export type TypedSlot = Extract<Slot, { filling: "typed" }>;
+export type CountsSlot = Extract<Slot, { filling: "counts" }>;
+export type RenamesSlot = Extract<Slot, { filling: "renames" }>;
 export type Cut = { first: number; name?: string };
 
 /** A choice as it is set: which one, and its fields. */
@@ -32,7 +34,8 @@ function usualChoice(slot: ChoiceSlot, spec: Spec): Schema["Choice"] | undefined
 }
 
 function shows(card: Card, slot: Slot, spec: Spec): boolean {
-  return slot.shows.every(({ option, among, empty_role, filled_role, single_role }) => {
+  return slot.shows.every(({ option, among, empty_role, filled_role, single_role, unset_option }) => {
+    if (unset_option && spec.options?.[unset_option] != null) return false;
     if (single_role && columnsOf(spec, single_role).length > 1) return false;
     if (empty_role && spec.roles?.[empty_role]) return false;
     if (filled_role && !spec.roles?.[filled_role]) return false;
@@ -86,6 +89,16 @@ export const subjectOf = (card: Card, spec: Spec): string[] =>
     .flatMap((slot) => columnsOf(spec, slot.name));
 
 export const cutsOf = (spec: Spec): Cut[] => (Array.isArray(spec.options?.cuts) ? (spec.options.cuts as Cut[]) : []);
+
+/** Names that are counted as another. */
+export const renamesOf = (slot: RenamesSlot, spec: Spec): Record<string, string> =>
+  (spec.options?.[slot.name] ?? {}) as Record<string, string>;
+
+/** Counts tabled in place. */
+export type CountTable = { rows: string[]; columns: string[]; counts: number[][] };
+
+export const countsOf = (slot: CountsSlot, spec: Spec): CountTable | undefined =>
+  (spec.options?.[slot.name] ?? undefined) as CountTable | undefined;
 
 /** The columns of a role, none when it is empty. */
 export function columnsOf(spec: Spec, role: string): string[] {
@@ -170,7 +183,17 @@ export function slotWords(slot: Slot, spec: Spec, columns?: Column[]): SlotWords
     case "per-label": {
       const given = spec.options?.[slot.name];
       const count = given && typeof given === "object" ? Object.keys(given).length : 0;
-      return { text: count === 0 ? slot.unset : `${count} targets of their own`, waits: false, filled: count > 0 };
+      return { text: count === 0 ? slot.unset : `${count} of their own`, waits: false, filled: count > 0 };
+    }
+    case "renames": {
+      const count = Object.keys(renamesOf(slot, spec)).length;
+      const text = count === 0 ? slot.unset : `${counted(count, "name", "names")} counted as another`;
+      return { text, waits: false, filled: count > 0 };
+    }
+    case "counts": {
+      const table = countsOf(slot, spec);
+      const text = table ? `${table.rows.length} by ${table.columns.length} counts` : "type it below";
+      return { text, waits: !table, filled: true };
     }
     case "cuts": {
       const cuts = cutsOf(spec).filter((cut) => cut.first > 0).length;

@@ -95,7 +95,7 @@ impl Plan {
                 }
             }
         }
-        Spec { method: self.kind.method().to_owned(), roles: roles.into_iter().collect(), options, omit: Vec::new(), data: None }
+        Spec { method: self.kind.method().to_owned(), roles: roles.into_iter().collect(), options, ..Spec::default() }
     }
 }
 

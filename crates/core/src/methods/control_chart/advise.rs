@@ -57,7 +57,7 @@ pub fn advise(frame: &Frame, answers: &Answers) -> Advice {
         }
         (_, None, Some(_)) => true,
         (_, Some(_), None) => false,
-        (_, None, None) => return Advice::default(),
+        (_, None, None) => return of_log(frame),
     };
     let staged = match (counted, found.count, found.measured) {
         (true, Some(count), _) if said("counting") != Some("neither") => of_counts(frame, &found, count, answers),
@@ -66,6 +66,22 @@ pub fn advise(frame: &Frame, answers: &Answers) -> Advice {
         (_, None, None) => return Advice::default(),
     };
     Advice { question: staged.question, proposal: Some(staged.proposal) }
+}
+
+/// A log without numbers: its rows are counted by the day, or by the first column of labels that come again.
+fn of_log(frame: &Frame) -> Advice {
+    let moment = frame.columns().iter().find(|column| column.kind == Kind::DateTime);
+    let again = |column: &&Column| column.kind == Kind::Category && frame.coded(column, frame.rows() / 2).is_ok_and(|coded| coded.labels.len() > 7);
+    let Some(per) = moment.or_else(|| frame.columns().iter().find(again)) else { return Advice::default() };
+    let how = if moment.is_some() { "day" } else { "label" };
+    let proposal = Proposal {
+        words: ChartKind::C.words(),
+        why: format!("There is no number: a row each time, counted by the {how} of {}.", per.name),
+        others: vec![NotThis { words: ChartKind::U.words(), why: "Takes how many were inspected each time.".to_owned() }],
+        roles: BTreeMap::from([("per".to_owned(), RoleColumns::One(per.name.clone()))]),
+        options: Map::from_iter([("chart".to_owned(), ChartKind::C.name().into())]),
+    };
+    Advice { question: None, proposal: Some(proposal) }
 }
 
 struct Staged {

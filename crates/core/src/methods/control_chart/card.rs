@@ -43,7 +43,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
         "UCL",
         "LCL",
     ],
-    statement: "Chart {measure}{count}[ out of {size}][ {each}] as {chart}[, in subgroups by {subgroup}][, {subgroup_size} at a time][, part by {part}][, against {target}][, {targets}][, {standardised}][, {lambda}][, {k}][, {h}][, {time_shape}][, {tails}], in the order of {order}[, called by {label}][, in phases by {phase}][, in {cuts}], with limits from {limits}[, {width}][, spread by {sigma}][ {mr_length}][, watching for {patterns}].",
+    statement: "Chart {measure}{count}[the rows counted by {per}][, a point each {step}][ out of {size}][ {each}][ {sizes}] as {chart}[, in subgroups by {subgroup}][, {subgroup_size} at a time][, part by {part}][, against {target}][, {targets}][, {standardised}][, {lambda}][, {k}][, {h}][, {time_shape}][, {tails}], in the order of {order}[, called by {label}][, in phases by {phase}][, in {cuts}], with limits from {limits}[, {width}][, spread by {sigma}][ {mr_length}][, watching for {patterns}].",
     slots: slots(),
     terms: TERMS,
     formulas: FORMULAS.to_vec(),
@@ -75,12 +75,24 @@ fn slots() -> Vec<Slot> {
         on(|kind| single(kind) && kind != ChartKind::G, measure(1)),
         on(is(ChartKind::G), measure(1)).without("count"),
         on(ChartKind::may_be_sampled, measure(SIDE_BY_SIDE_MOST)),
-        on(counts, Slot::new("count", "count", count).subject()),
+        on(counts, Slot::new("count", "count", count).subject()).without("per"),
+        on(counts, Slot::new("per", "rows of a log counted by", Filling::optional(&GROUPING, "a column has the counts")).subject())
+            .without("count")
+            .quiet(),
+        on(counts, Slot::new("step", "period", Filling::choice(steps()))).with("per").quiet(),
         on(is(ChartKind::G), Slot::new("count", "count", Filling::optional(&NUMBERS, "none")).subject()).without("measure").quiet(),
         on(sized, Slot::new("size", "number inspected", Filling::optional(&NUMBERS, "the same number"))),
         on(sized, Slot::new("size", "number inspected each time", Filling::number("({} each)", "how many?", f64::MIN_POSITIVE, 1e15)))
             .at("each")
-            .without("size"),
+            .without("size")
+            .without_option("sizes"),
+        on(
+            sized,
+            Slot::new("sizes", "number inspected of each point", Filling::PerLabel { of: "per", unset: "of their own for each point" }),
+        )
+        .with("per")
+        .without("size")
+        .quiet(),
         Slot { advises: true, ..Slot::new("chart", "kind of chart", Filling::choice(kinds())) },
         on(ChartKind::always_sampled, sample("rows in a row")).single("measure"),
         on(|kind| kind.may_be_sampled() && !kind.always_sampled(), sample("single rows")).single("measure").quiet(),
@@ -166,6 +178,17 @@ fn centre_choices() -> Vec<Choice> {
         plain("data", "all values", "To look at a process for the first time; each phase on its own."),
         baseline("values"),
         known("a known centre of {center}[, set by {set_by}][ on {set_on}]", fields),
+    ]
+}
+
+/// How long a point of a log is.
+fn steps() -> Vec<Choice> {
+    vec![
+        plain("usual", "label, or day of a moment", "What the column tells apart; of a moment, its day."),
+        plain("hour", "hour", "For many rows a day."),
+        plain("day", "day", "Days without a row are points too."),
+        plain("week", "week", "From Monday on."),
+        plain("month", "month", "By the calendar."),
     ]
 }
 

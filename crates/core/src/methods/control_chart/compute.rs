@@ -8,7 +8,7 @@ use super::kind::ChartKind;
 use super::lineup::{Candidate, LineUp};
 use super::memory::{self, Series};
 use super::panel::Panel;
-use super::params::{Inspected, LimitSource, Params};
+use super::params::{Inspected, LimitSource, Params, Sampling};
 use super::parts::ChartParts;
 use super::patterns::{Pattern, RunRule};
 use super::plotted::Plotted;
@@ -42,7 +42,7 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
     let observed = parts.observed.clone().unwrap_or_else(|| panels[0].values.clone());
     let frozen = !matches!(params.limits, LimitSource::Data);
     let (comparison, freshness) = if points.phases.len() > 1 || frozen {
-        let samples = params.sampling.is_some().then(|| Samples::of(&points, &raw));
+        let samples = params.sampling.filter(|sampling| sampling.of_values()).map(|_| Samples::of(&points, &raw));
         let source = Source { params, points: &points, values: &observed, samples: samples.as_ref() };
         (source.phases(), source.freshness())
     } else {
@@ -109,7 +109,7 @@ fn about_mean(values: &[f64]) -> impl Iterator<Item = f64> + '_ {
 
 /// One value a point: the value itself, or the mean of its sample.
 fn one_each(params: &Params, points: &Points, raw: &[Arc<[f64]>]) -> Arc<[f64]> {
-    if params.sampling.is_some() { Samples::of(points, raw).mean } else { points.of_rows(&raw[0]) }
+    if params.sampling.is_some_and(Sampling::of_values) { Samples::of(points, raw).mean } else { points.of_rows(&raw[0]) }
 }
 
 fn panels(params: &Params, points: &Points, parts: &mut ChartParts, raw: &[Arc<[f64]>], cancel: &Cancel) -> Result<Vec<Panel>, StudyError> {

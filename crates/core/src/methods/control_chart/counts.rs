@@ -11,7 +11,7 @@ use std::sync::Arc;
 use super::individuals::ranges_by_phase;
 use super::kind::ChartKind;
 use super::panel::{Lines, PanelSpec, PhaseLimits};
-use super::params::{Inspected, LimitSource, Params};
+use super::params::{Inspected, LimitSource, Params, Sampling};
 use super::parts::{ChartParts, Dispersion};
 use super::plotted::Plotted;
 use super::points::Points;
@@ -35,10 +35,16 @@ impl Counts {
     /// # Errors
     /// [`StudyError::BadValue`] for a negative count, or more bad pieces than were inspected.
     pub fn read(params: &Params, points: &Points) -> Result<Counts, StudyError> {
-        let count = points.of_rows(params.values());
+        let count = match params.sampling {
+            Some(Sampling::Periods(..)) => (0..points.len()).map(|point| points.rows(point).len() as f64).collect(),
+            _ => points.of_rows(params.values()),
+        };
         let size: Vec<f64> = match params.inspected {
             Some(Inspected::Column(sizes)) => points.of_rows(sizes).to_vec(),
             Some(Inspected::Constant(size)) => vec![size; count.len()],
+            Some(Inspected::PerPoint) => {
+                (0..points.len()).map(|point| params.sizes.get(&points.label(point)).copied().unwrap_or(f64::NAN)).collect()
+            }
             None => vec![1.0; count.len()],
         };
         for (point, (&x, &n)) in count.iter().zip(&size).enumerate() {

@@ -30,6 +30,7 @@ mod panel;
 mod params;
 mod parts;
 mod patterns;
+mod periods;
 mod plotted;
 mod points;
 mod process;

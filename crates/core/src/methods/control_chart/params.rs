@@ -7,6 +7,7 @@ use serde::{Deserialize, Serialize};
 
 use super::kind::ChartKind;
 use super::patterns::{Pattern, RunRule};
+use super::periods::Step;
 use crate::frame::{Column, Frame};
 use crate::study::filled::{bad, numbers};
 use crate::study::{Filled, StudyError, in_range};
@@ -63,6 +64,15 @@ pub enum Sampling<'f> {
     Consecutive(usize),
     /// The columns of a row, side by side.
     SideBySide,
+    /// Rows of a log, counted by a column or by the calendar.
+    Periods(&'f Column, Step),
+}
+
+impl Sampling<'_> {
+    /// Whether it gathers measured values, whose spread can be told.
+    pub fn of_values(self) -> bool {
+        !matches!(self, Sampling::Periods(..))
+    }
 }
 
 /// How many were inspected.
@@ -72,6 +82,8 @@ pub enum Inspected<'f> {
     Column(&'f Arc<[f64]>),
     /// Always as many.
     Constant(f64),
+    /// As is given for each point by its name.
+    PerPoint,
 }
 
 /// A new phase from a point on.
@@ -127,6 +139,8 @@ pub struct Params<'f> {
     pub sampling: Option<Sampling<'f>>,
     /// Of counts: how many were inspected.
     pub inspected: Option<Inspected<'f>>,
+    /// How many were inspected, by the name of a point.
+    pub sizes: BTreeMap<String, f64>,
     /// Of short runs: the part of each row.
     pub part: Option<&'f Column>,
     /// Of short runs: the target of each row.
@@ -183,6 +197,7 @@ impl<'f> Params<'f> {
         Ok(Params {
             sampling,
             inspected: inspected(asked, kind)?,
+            sizes: asked.option("sizes")?.unwrap_or_default(),
             part: asked.column("part"),
             target: asked.column("target"),
             targets: asked.option("targets")?.unwrap_or_default(),
@@ -192,7 +207,7 @@ impl<'f> Params<'f> {
             label: asked.column("label"),
             cuts: asked.option("cuts")?.unwrap_or_default(),
             limits,
-            sigma_from: sigma(asked.option("sigma")?, kind, sampling.is_some())?,
+            sigma_from: sigma(asked.option("sigma")?, kind, sampling.is_some_and(Sampling::of_values))?,
             width: number("width", usual.width),
             mr_length: asked.whole("mr_length").unwrap_or(usual.mr_length),
             lambda: number("lambda", usual.lambda),
@@ -214,6 +229,7 @@ impl<'f> Params<'f> {
             columns,
             sampling: None,
             inspected: None,
+            sizes: BTreeMap::new(),
             part: None,
             target: None,
             targets: BTreeMap::new(),
@@ -247,9 +263,12 @@ impl<'f> Params<'f> {
     }
 }
 
-/// The charted columns: a count where the chart counts, else a measurement.
+/// The charted columns: a count where the chart counts, of a log what its rows are counted by, else a measurement.
 fn charted<'f>(asked: &Filled<'f>, kind: ChartKind) -> Result<Vec<&'f Column>, StudyError> {
     let counts = kind.counts() || kind == ChartKind::G && asked.column("count").is_some();
+    if let Some(per) = asked.column("per").filter(|_| kind.counts()) {
+        return Ok(vec![per]);
+    }
     let role = if counts { "count" } else { "measure" };
     let columns = asked.columns(role);
     if columns.is_empty() {
@@ -260,6 +279,9 @@ fn charted<'f>(asked: &Filled<'f>, kind: ChartKind) -> Result<Vec<&'f Column>, S
 }
 
 fn sampling<'f>(asked: &Filled<'f>, kind: ChartKind, columns: usize) -> Result<Option<Sampling<'f>>, StudyError> {
+    if let Some(per) = asked.column("per").filter(|_| kind.counts()) {
+        return Ok(Some(Sampling::Periods(per, asked.option("step")?.unwrap_or_default())));
+    }
     if !kind.may_be_sampled() {
         return Ok(None);
     }
@@ -282,6 +304,9 @@ fn inspected<'f>(asked: &Filled<'f>, kind: ChartKind) -> Result<Option<Inspected
     }
     if asked.column("size").is_some() {
         return Ok(Some(Inspected::Column(asked.numbers("size")?)));
+    }
+    if asked.is_given("sizes") {
+        return Ok(Some(Inspected::PerPoint));
     }
     match asked.number("size") {
         Some(size) => Ok(Some(Inspected::Constant(size))),

@@ -4,6 +4,7 @@ use std::ops::Range;
 use std::sync::Arc;
 
 use super::params::{Params, Sampling};
+use super::periods::Periods;
 use crate::frame::{Column, Missing, NO_TIME, Values};
 use crate::numeric::describe;
 use crate::study::StudyError;
@@ -32,6 +33,8 @@ pub struct Points {
     rows: Rows,
     row_ids: Option<Arc<[i64]>>,
     labels: Option<Values>,
+    /// What points are called that may have no row.
+    own_labels: Option<Vec<String>>,
     /// The column that points are called by; moments are no names.
     pub named_by: Option<String>,
     /// Points left out of the limits.
@@ -51,8 +54,14 @@ impl Points {
     pub fn arrange(params: &Params) -> Result<Points, StudyError> {
         let n = params.frame.rows();
         let order = params.order.and_then(sorted_rows);
-        let mut unsampled = 0;
+        let (mut unsampled, mut own_labels) = (0, None);
         let rows = match (params.sampling, order) {
+            (Some(Sampling::Periods(column, step)), _) => {
+                let Periods { rows, ends, labels } = Periods::of(params.frame, column, step)?;
+                unsampled = n - rows.len();
+                own_labels = Some(labels);
+                Rows::Gathered { rows, ends }
+            }
             (Some(Sampling::Column(column)), order) => {
                 let samples = params.frame.groups(&[column], order.as_deref(), Missing::Left, usize::MAX)?;
                 let (rows, ends) = samples.into_rows();
@@ -68,7 +77,7 @@ impl Points {
             (_, None) => Rows::InPlace(n),
         };
         let by_sample = match params.sampling {
-            Some(Sampling::Column(column)) => Some(column),
+            Some(Sampling::Column(column) | Sampling::Periods(column, _)) => Some(column),
             _ => None,
         };
         let named_by = params.label.or(by_sample);
@@ -77,6 +86,7 @@ impl Points {
             rows,
             row_ids: params.frame.row_ids().cloned(),
             labels,
+            own_labels,
             named_by: named_by.map(|column| column.name.clone()),
             omitted: None,
             phases: Vec::new(),
@@ -117,12 +127,15 @@ impl Points {
         }
     }
 
-    /// The position of the first row of a point.
+    /// The position of the first row of a point; of a point without rows, that of the next one that has any, else the last.
     pub fn first_row(&self, point: usize) -> usize {
         match &self.rows {
             Rows::InPlace(_) => point,
             Rows::Ordered(rows) => rows[point],
-            Rows::Gathered { rows, ends } => rows[if point == 0 { 0 } else { ends[point - 1] }],
+            Rows::Gathered { rows, ends } => {
+                let start = if point == 0 { 0 } else { ends[point - 1] };
+                rows[start.min(rows.len() - 1)]
+            }
         }
     }
 
@@ -145,12 +158,17 @@ impl Points {
         match &self.rows {
             Rows::InPlace(_) => values.clone(),
             Rows::Ordered(rows) => rows.iter().map(|&row| values[row]).collect(),
-            Rows::Gathered { .. } => (0..self.len()).map(|point| values[self.first_row(point)]).collect(),
+            Rows::Gathered { .. } => {
+                (0..self.len()).map(|point| self.rows(point).first().map_or(f64::NAN, |&row| values[row])).collect()
+            }
         }
     }
 
     /// What a point is called: its label, or its number from 1.
     pub fn label(&self, point: usize) -> String {
+        if let Some(labels) = &self.own_labels {
+            return labels[point].clone();
+        }
         let named = self.labels.as_ref().and_then(|labels| labels.text(self.first_row(point)));
         named.unwrap_or_else(|| (point + 1).to_string())
     }

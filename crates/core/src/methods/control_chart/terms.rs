@@ -33,11 +33,12 @@ pub const TERMS: &[Entry] = &[
         .heads(&["pieces between", "time between", "how the limits are taken"]),
     Entry::new("Width of the limits", "How many sds of what is plotted lie between centre and limit. At 3 one steady point in 370 lies beyond.", "k", "ISO 7870-2")
         .heads(&["width"]),
+    Entry::new("Log", "A row for each defect or event. Its rows are counted by day, shift or lot, so that no totals have to be prepared.", "rows of a period", "ISO 7870-2")
+        .heads(&["log", "period"]),
     Entry::new("Where limits come from", "From all values, from a stretch when the process ran well, or from figures settled before and kept.", "", "ISO 7870-2")
         .heads(&["where the limits come from"]),
     Entry::new("Phase", "A stretch with limits of its own, from a change on purpose to the next.", "", "ISO 7870-1")
-        .forms(&["phase", "phases"])
-        .heads(&["before", "after"]),
+        .forms(&["phase", "phases"]),
     Entry::new("Shift", "How far the mean of one stretch lies from that of another.", "x̄₂ − x̄₁", "Welch (1947)")
         .forms(&["shift between phases"])
         .heads(&["that shift", "the shift"]),

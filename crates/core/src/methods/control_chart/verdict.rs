@@ -182,10 +182,19 @@ fn next_questions(chart: &Chart) -> Vec<NextQuestion> {
         let why = format!("They form the longest signal of {}.", chart.column);
         NextQuestion::about([signal.first, signal.last], question, why)
     });
+    // The rows of a log can be ranked within a signal.
+    let within = strongest.filter(|_| chart.points.gathered() && chart.kind.counts()).map(|signal| {
+        let question = match signal.first == signal.last {
+            true => format!("Which defects matter in {}?", chart.name(signal.first)),
+            false => format!("Which defects matter from {} to {}?", chart.name(signal.first), chart.name(signal.last)),
+        };
+        let next = NextQuestion::of("pareto", &question, "Kinds within the signal, ranked.", BTreeMap::new());
+        NextQuestion { points: Some([signal.first, signal.last]), ..next }
+    });
     let measured = !chart.kind.counts() && chart.raw.len() == 1;
     let shape = measured.then(|| {
         let roles = BTreeMap::from([("measure".to_owned(), RoleColumns::One(chart.column.clone()))]);
         NextQuestion::of("distribution", "What does it look like?", "Centre, spread and shape of the same values.", roles)
     });
-    rows.into_iter().chain(shape).collect()
+    rows.into_iter().chain(within).chain(shape).collect()
 }

@@ -1,13 +1,17 @@
 //! From rows to ranked kinds.
 
-use std::collections::{HashMap, HashSet};
+use std::collections::{BTreeMap, HashMap, HashSet};
 use std::sync::Arc;
 
-use super::numbers::{Numbers, Other, ParetoBar, Ranking};
-use super::params::{Coded, Fold, Params, reaching};
-use crate::frame::{NO_CODE, Values};
-use crate::numeric::describe;
+use super::alike::alike;
+use super::change::change;
+use super::names;
+use super::numbers::{Change, Numbers, Other, ParetoBar, Ranking, Unweighed};
+use super::params::{Fold, Params, reaching};
+use super::tally::Tally;
+use crate::judgement::unlikely;
 use crate::numeric::tails::{binomial_from, chi_square_above};
+use crate::numeric::{describe, normal};
 use crate::study::words::{ValueFormat, grouped, percent};
 use crate::study::{Brief, Cancel, Kept, Numbered, StudyError, Table, View};
 
@@ -16,51 +20,36 @@ pub struct Answer {
     pub(super) numbers: Numbers,
     /// Every kind of the whole, the largest first: its code and its count.
     ranked: Vec<(u32, f64)>,
-    labels: Vec<String>,
+    labels: Arc<[String]>,
     codes: Arc<[u32]>,
     row_ids: Option<Arc<[i64]>>,
     pub(super) category: String,
+    /// Names that go by another already.
+    pub(super) renames: BTreeMap<String, String>,
 }
 
-/// What each row counts for; `None` when each is one.
-struct Worth<'f> {
-    count: Option<&'f [f64]>,
-    weight: Option<&'f [f64]>,
-}
-
-impl Worth<'_> {
-    fn of(&self, row: usize) -> f64 {
-        self.count.map_or(1.0, |counts| counts[row]) * self.weight.map_or(1.0, |weights| weights[row])
-    }
-}
-
-/// Sums by group and kind, and the row at which each kind first comes.
-struct Tally {
-    sums: Vec<f64>,
-    first: Vec<usize>,
-    rows: usize,
-}
+/// Most names that are told to look like one.
+const SAME_MOST: usize = 20;
 
 /// Answers a statement.
 ///
 /// # Errors
 /// [`StudyError::BadValue`] for a count or a weight below 0; [`StudyError::TooFewValues`] without a defect; [`StudyError::Stopped`].
 pub fn answer(params: &Params, cancel: &Cancel) -> Result<Answer, StudyError> {
-    let worth = Worth { count: column_numbers(params.count)?, weight: column_numbers(params.weight)? };
     let groups = params.group.as_ref().map(|(_, coded)| coded);
-    let tally = tally(&params.kinds, groups, &worth, cancel)?;
-    let k = params.kinds.labels.len();
-    let group_count = groups.map_or(1, |groups| groups.labels.len());
-    let of_kind = |kind: usize| (0..group_count).map(|group| tally.sums[group * k + kind]).sum::<f64>();
-    let mut ranked: Vec<(u32, f64)> =
-        (0..k).filter(|kind| tally.first[*kind] != usize::MAX).map(|kind| (kind as u32, of_kind(kind))).collect();
+    let tally = Tally::of(params, &params.kinds, groups, cancel)?;
+    let mut ranked = tally.all();
     if ranked.is_empty() {
         return Err(StudyError::TooFewValues { column: params.category.name.clone(), have: 0, need: 1 });
     }
-    rank(&mut ranked, &tally.first);
+    tally.rank(&mut ranked);
     let weighted = params.weight.is_some();
     let labels = &params.kinds.labels;
-    let overall = ranking(String::new(), &ranked, labels, params.fold, weighted);
+    let of = |label: &str, own: &[(u32, f64)], group| {
+        let leads = |first: &(u32, f64), second: &(u32, f64)| leads(&tally, *first, *second, group, weighted);
+        ranking(label.to_owned(), own, labels, params.fold, weighted, leads)
+    };
+    let overall = of("", &ranked, None);
     let lead: Vec<u32> = ranked.iter().take(overall.bars.len()).map(|(kind, _)| *kind).collect();
     let aligned = |all: &[(u32, f64)], total: f64| {
         let by_kind: HashMap<u32, f64> = all.iter().copied().collect();
@@ -69,32 +58,40 @@ pub fn answer(params: &Params, cancel: &Cancel) -> Result<Answer, StudyError> {
         counts
     };
     let mut of_groups = Vec::new();
-    if let Some(groups) = groups {
-        for (group, label) in groups.labels.iter().enumerate() {
-            cancel.check()?;
-            let of = |kind: &(u32, f64)| (kind.0, tally.sums[group * k + kind.0 as usize]);
-            let mut own: Vec<(u32, f64)> = ranked.iter().map(of).filter(|(_, count)| *count > 0.0).collect();
-            if own.is_empty() {
-                continue;
-            }
-            rank(&mut own, &tally.first);
-            let one = ranking(label.clone(), &own, labels, params.fold, weighted);
-            of_groups.push(Ranking { aligned: aligned(&own, one.total), ..one });
+    for (group, label) in groups.into_iter().flat_map(|groups| groups.labels.iter().enumerate()) {
+        cancel.check()?;
+        let of_kind = |kind: &(u32, f64)| (kind.0, tally.sum(group, kind.0 as usize));
+        let mut own: Vec<(u32, f64)> = ranked.iter().map(of_kind).filter(|(_, count)| *count > 0.0).collect();
+        if own.is_empty() {
+            continue;
         }
+        tally.rank(&mut own);
+        let one = of(label, &own, Some(group));
+        of_groups.push(Ranking { aligned: aligned(&own, one.total), ..one });
     }
+    let unweighed = tally.unweighed().map(|mut counts| {
+        tally.rank(&mut counts);
+        let (total, first) = (counts.iter().map(|(_, count)| count).sum::<f64>(), counts[0]);
+        let leader_share = (total > 0.0).then(|| first.1 / total);
+        Unweighed { aligned: aligned(&counts, total), total, leader: labels[first.0 as usize].clone(), leader_share }
+    });
+    let change = params.stage.as_ref().map(|stage| change(params, stage, &params.kinds, &ranked, cancel)).transpose()?;
+    let names: Vec<&str> = ranked.iter().map(|(kind, _)| labels[*kind as usize].as_str()).collect();
     let counts: Vec<f64> = ranked.iter().map(|(_, count)| *count).collect();
     let info = params.weight.or(params.count).map(|column| column.info.clone()).unwrap_or_default();
+    let found = describe::decimals(&counts);
     let numbers = Numbers {
+        alike: (!weighted && overall.kinds > 1 && overall.total > 0.0).then(|| folded(alike(overall.total, overall.kinds), lead.len())),
+        same_names: names::alike(&names).into_iter().take(SAME_MOST).map(|one| [one.name, one.as_name]).collect(),
+        unweighed,
+        change,
         overall: Ranking { aligned: aligned(&ranked, overall.total), ..overall },
         groups: of_groups,
         from_log: params.count.is_none(),
         weighted,
         rows: tally.rows,
         missing: params.frame.rows() - tally.rows,
-        writer: ValueFormat::of(
-            &info,
-            if weighted { describe::decimals(&counts).max(info.decimals.unwrap_or(0)) } else { describe::decimals(&counts) },
-        ),
+        writer: ValueFormat::of(&info, if weighted { found.max(info.decimals.unwrap_or(0)) } else { found }),
     };
     Ok(Answer {
         numbers,
@@ -103,52 +100,35 @@ pub fn answer(params: &Params, cancel: &Cancel) -> Result<Answer, StudyError> {
         codes: params.kinds.codes.clone(),
         row_ids: params.frame.row_ids().cloned(),
         category: params.category.name.clone(),
+        renames: params.renames.clone(),
     })
 }
 
-/// The numbers of a column that none may be below 0.
-fn column_numbers(column: Option<&crate::frame::Column>) -> Result<Option<&[f64]>, StudyError> {
-    let Some(column) = column else { return Ok(None) };
-    let Values::Number(values) = &column.values else { return Ok(None) };
-    match values.iter().position(|value| *value < 0.0) {
-        Some(row) => {
-            let problem = format!("{} is below 0; nothing counts for less than nothing", values[row]);
-            Err(StudyError::BadValue { column: column.name.clone(), row, problem })
-        }
-        None => Ok(Some(values)),
+/// Ranked values, those after the first few as one.
+fn folded(mut ranked: Vec<f64>, kept: usize) -> Vec<f64> {
+    let rest = ranked.split_off(kept).into_iter().sum();
+    ranked.push(rest);
+    ranked
+}
+
+/// Whether the first of two kinds is ahead by more than chance: counts by the binomial at one half, weighed ones by the normal,
+/// their counts taken for Poisson.
+fn leads(tally: &Tally, first: (u32, f64), second: (u32, f64), group: Option<usize>, weighted: bool) -> bool {
+    if !weighted {
+        return unlikely(Some((2.0 * binomial_from(first.1, first.1 + second.1, 0.5)).min(1.0)));
     }
+    let sd = (tally.variance(first.0, group) + tally.variance(second.0, group)).sqrt();
+    sd > 0.0 && unlikely(Some(2.0 * normal::above((first.1 - second.1) / sd)))
 }
 
-fn tally(kinds: &Coded, groups: Option<&Coded>, worth: &Worth, cancel: &Cancel) -> Result<Tally, StudyError> {
-    let k = kinds.labels.len();
-    let mut tally = Tally { sums: vec![0.0; k * groups.map_or(1, |groups| groups.labels.len())], first: vec![usize::MAX; k], rows: 0 };
-    let plain = worth.count.is_none() && worth.weight.is_none();
-    for (row, &kind) in kinds.codes.iter().enumerate() {
-        if row.is_multiple_of(1 << 18) {
-            cancel.check()?;
-        }
-        let group = groups.map_or(0, |groups| groups.codes[row]);
-        if kind == NO_CODE || group == NO_CODE {
-            continue;
-        }
-        let value = if plain { 1.0 } else { worth.of(row) };
-        if value.is_nan() {
-            continue;
-        }
-        tally.rows += 1;
-        tally.sums[group as usize * k + kind as usize] += value;
-        let first = &mut tally.first[kind as usize];
-        *first = (*first).min(row);
-    }
-    Ok(tally)
-}
-
-/// The largest first, equal ones as they first come.
-fn rank(kinds: &mut [(u32, f64)], first: &[usize]) {
-    kinds.sort_by(|a, b| b.1.total_cmp(&a.1).then(first[a.0 as usize].cmp(&first[b.0 as usize])));
-}
-
-fn ranking(label: String, ranked: &[(u32, f64)], labels: &[String], fold: Fold, weighted: bool) -> Ranking {
+fn ranking(
+    label: String,
+    ranked: &[(u32, f64)],
+    labels: &[String],
+    fold: Fold,
+    weighted: bool,
+    leads: impl Fn(&(u32, f64), &(u32, f64)) -> bool,
+) -> Ranking {
     let counts: Vec<f64> = ranked.iter().map(|(_, count)| *count).collect();
     let (k, total) = (counts.len(), counts.iter().sum::<f64>());
     let of_all = |count: f64| (total > 0.0).then(|| count / total);
@@ -165,10 +145,9 @@ fn ranking(label: String, ranked: &[(u32, f64)], labels: &[String], fold: Fold, 
     let apart: f64 = counts.iter().enumerate().map(|(place, count)| 2.0 * (k as f64 - 1.0 - 2.0 * place as f64) * count).sum();
     let even = (k > 1 && total > 0.0 && !weighted)
         .then(|| chi_square_above(counts.iter().map(|count| (count - mean).powi(2) / mean).sum(), k as f64 - 1.0));
-    let led = match counts[..] {
+    let led = match ranked {
         [_] => true,
-        [first, second, ..] if !weighted => 2.0 * binomial_from(first, first + second, 0.5) < 0.05,
-        [first, second, ..] => first > 1.5 * second,
+        [first, second, ..] => leads(first, second),
         [] => false,
     };
     Ranking {
@@ -225,7 +204,7 @@ impl Kept for Answer {
             .numbers("the leading fifth", Some(&percent), Some("ranking"), each().map(|one| one.top20_share))
             .numbers("Gini's index", Some(&two), Some("gini"), each().map(|one| one.gini))
             .numbers("p", Some(&four), Some("even"), each().map(|one| one.even_p));
-        vec![summary]
+        std::iter::once(summary).chain(of.change.as_ref().map(change_table)).collect()
     }
 
     fn points(&self, view: &View) -> Table {
@@ -262,4 +241,20 @@ impl Kept for Answer {
 /// "31 %" of a bar.
 pub fn share_words(bar: &ParetoBar) -> String {
     bar.share.map_or_else(|| "none".to_owned(), percent)
+}
+
+/// Before and after, kind by kind.
+fn change_table(change: &Change) -> Table {
+    let (whole, four) = (ValueFormat::whole(), ValueFormat::fixed(4));
+    let (rate, formula) = if change.inspected.is_some() { (ValueFormat::percent(3), "rates") } else { (ValueFormat::percent(1), "mix") };
+    let each = || change.kinds.iter();
+    let [before, after] = &change.labels;
+    Table::new("change", format!("Before and after: {before}, {after}"))
+        .texts("kinds of defects", each().map(|kind| Some(kind.category.clone())))
+        .numbers("before", Some(&whole), None, each().map(|kind| Some(kind.before)))
+        .numbers("after", Some(&whole), None, each().map(|kind| Some(kind.after)))
+        .numbers("rate before", Some(&rate), Some(formula), each().map(|kind| kind.rate_before))
+        .numbers("rate after", Some(&rate), Some(formula), each().map(|kind| kind.rate_after))
+        .numbers("p", Some(&four), Some(formula), each().map(|kind| kind.p))
+        .numbers("p, all kinds", Some(&four), Some("holm"), each().map(|kind| kind.p_adjusted))
 }

@@ -1,13 +1,19 @@
 //! "Which defects matter?": kinds ranked by how often they come, or by what they cost, the leading few before the rest.
 //!
-//! From a log (a row a defect) or from totals, told apart by whether there is a column of counts. Sources: Juran and Godfrey
+//! From a log (a row a defect) or from totals, told apart by whether there is a column of counts. Inputs: labels, counts and
+//! weights from 0 on (a weight in any unit, such as money), groups; outputs: counts or weighed counts in the unit of the weight,
+//! shares as fractions. Errors: a count or weight below 0, which names its row; no row with a kind. Sources: Juran and Godfrey
 //! (1999), Juran's Quality Handbook, 5th ed., sec. 5; Gini (1912) by Sen (1973), On Economic Inequality, ch. 2; Pearson (1900)
 //! for the chance that all kinds are alike.
 
+mod alike;
 mod card;
+mod change;
 mod compute;
+mod names;
 mod numbers;
 mod params;
+mod tally;
 mod terms;
 mod verdict;
 

@@ -17,6 +17,14 @@ pub struct Numbers {
     pub from_log: bool,
     /// Whether counts are weighed.
     pub weighted: bool,
+    /// Of weighed counts: the counts themselves, in the rows of the whole.
+    pub unweighed: Option<Unweighed>,
+    /// What ranking would show if all kinds were alike, in the rows of the whole; absent for weighed counts and one kind.
+    pub alike: Option<Vec<f64>>,
+    /// Names that look like one, the second the more frequent.
+    pub same_names: Vec<[String; 2]>,
+    /// Before and after; absent when nothing is compared.
+    pub change: Option<Change>,
     /// Rows that count.
     pub rows: usize,
     /// Rows without a kind, a count or a weight.
@@ -79,4 +87,61 @@ pub struct Other {
     pub count: f64,
     /// Their share.
     pub share: Option<f64>,
+}
+
+/// Counts beside what they weigh.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "openapi", schema(as = ParetoUnweighed))]
+pub struct Unweighed {
+    /// Counts of the kinds that lead by weight, in their order, then of all others.
+    pub aligned: Vec<f64>,
+    /// All counts.
+    pub total: f64,
+    /// The kind that leads in number.
+    pub leader: String,
+    /// Its share of the number.
+    pub leader_share: Option<f64>,
+}
+
+/// What became of each kind.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "openapi", schema(as = ParetoChange))]
+pub struct Change {
+    /// What before and after are called.
+    pub labels: [String; 2],
+    /// Defects in each.
+    pub totals: [f64; 2],
+    /// How many were inspected in each; absent when that is not known.
+    pub inspected: Option<[f64; 2]>,
+    /// The chance of totals as unlike; absent without the number inspected.
+    pub total_p: Option<f64>,
+    /// The kinds, the largest first.
+    pub kinds: Vec<KindChange>,
+    /// Rows that are in neither.
+    pub neither: usize,
+}
+
+/// What became of a kind.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "openapi", schema(as = ParetoKindChange))]
+pub struct KindChange {
+    /// Its name.
+    pub category: String,
+    /// Its count before.
+    pub before: f64,
+    /// Its count after.
+    pub after: f64,
+    /// Per piece inspected, or as a share of all defects, before.
+    pub rate_before: Option<f64>,
+    /// The same after.
+    pub rate_after: Option<f64>,
+    /// The chance of counts as unlike; null for counts that are not whole.
+    pub p: Option<f64>,
+    /// The same, adjusted for the number of kinds.
+    pub p_adjusted: Option<f64>,
+    /// 1 for more, −1 for fewer, 0 when chance explains it.
+    pub changed: i8,
 }

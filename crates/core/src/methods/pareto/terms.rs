@@ -26,4 +26,11 @@ pub const TERMS: &[Entry] = &[
     )
     .heads(&["Gini's index"]),
     Entry::new("Weight", "What one defect counts for, such as its cost.", "count × weight", SOURCE).heads(&["weight"]),
+    Entry::new(
+        "Kinds that are one",
+        "Names that mean the same, such as with another spelling, counted as one kind.",
+        "counts summed",
+        SOURCE,
+    )
+    .heads(&["kinds that are one"]),
 ];

@@ -1,19 +1,26 @@
-//! "Is this share what was claimed?": one share with its exact interval, and how well it goes with a claim.
+//! "Is the claim true?": one share or rate against a claim, two against each other, and how many to inspect.
 //!
 //! A claim such as "97 % pass burn-in at the first try" is judged by what samples of that size would show if it held, without
-//! approximation. Sources: Clopper and Pearson (1934), Biometrika 26; Wilson (1927), J. American Statistical Association 22;
-//! Freeman and Halton (1951), Biometrika 38, for the two-sided chance.
+//! approximation. Inputs: whole counts `x` out of `n` pieces, or in an exposure (hours, metres, pieces; any unit, one for both
+//! samples), typed or counted in columns. Outputs: fractions, rates in defects per unit of exposure, chances. Sources: Clopper
+//! and Pearson (1934), Biometrika 26; Wilson (1927), J. American Statistical Association 22; Freeman and Halton (1951),
+//! Biometrika 38, for the two-sided chance; Fisher (1935); Newcombe (1998), Statistics in Medicine 17; Garwood (1936) and
+//! Przyborowski and Wilenski (1940), Biometrika, for rates.
 
 mod card;
-mod compute;
 mod numbers;
+mod one;
 mod params;
+mod plan;
 mod terms;
+mod two;
 mod verdict;
 
 pub use numbers::Numbers;
 
 use std::collections::BTreeMap;
+
+use params::Asked;
 
 use crate::frame::{Column, Frame, Kind, Missing};
 use crate::study::advice::{Advice, Proposal};
@@ -30,11 +37,22 @@ impl Method for Proportion {
         &card::CARD
     }
 
-    fn compute(&self, asked: &Filled<'_>, _cancel: &Cancel) -> Result<Computed<Numbers>, StudyError> {
-        let params = params::Params::read(asked)?;
-        let numbers = compute::compute(&params);
-        let (verdict, notes, next) = verdict::read(&numbers, &params);
-        Ok(Computed { verdict, notes, next, dial: None, answer: numbers })
+    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<Numbers>, StudyError> {
+        let ((verdict, notes, next), answer) = match Asked::read(asked)? {
+            Asked::Planned(plan) => {
+                let planned = plan.answer(cancel)?;
+                (verdict::of_plan(&planned, &plan), Numbers::Planned(planned))
+            }
+            Asked::Counted(counted) if counted.samples.len() == 2 => {
+                let two = two::two(&counted);
+                (verdict::of_two(&two, &counted), Numbers::Two(two))
+            }
+            Asked::Counted(counted) => {
+                let one = one::one(&counted, &counted.samples[0]);
+                (verdict::of_one(&one, &counted), Numbers::One(one))
+            }
+        };
+        Ok(Computed { verdict, notes, next, dial: None, answer })
     }
 
     /// The first column of two labels, the rarer one counting; else typed numbers.

@@ -1,16 +1,21 @@
-//! What a share takes.
+//! What a claim takes.
 
 use serde::Deserialize;
 
-use crate::frame::{Column, Missing};
-use crate::study::filled::bad;
+use super::plan::Plan;
+use crate::frame::{Column, Groups, Missing};
+use crate::study::count_table::{counts, is_count};
+use crate::study::filled::{bad, numbers};
 use crate::study::{Filled, StudyError};
 
-/// What is asked about the claim.
+/// Where one may ask which is more.
+pub const SAMPLES: [&str; 4] = ["counts", "two", "column", "power"];
+
+/// What is asked about the claim, or about the first of two samples.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Deserialize)]
 #[serde(rename_all = "kebab-case")]
 pub enum Alternative {
-    /// Whether it is another share, either way.
+    /// Whether it is another one, either way.
     #[default]
     NotEqual,
     /// Whether it is less.
@@ -19,55 +24,151 @@ pub enum Alternative {
     Greater,
 }
 
-/// The statement, read: whole counts, `x` at most `n`, `n` at least 1.
-pub struct Params<'f> {
+/// What is counted.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Deserialize)]
+#[serde(rename_all = "kebab-case")]
+pub enum Counting {
+    /// Pieces that pass or fail.
+    #[default]
+    Pieces,
+    /// Defects, of which a piece may have several.
+    Defects,
+}
+
+/// What was counted in one sample.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Sample {
+    /// What it is called; empty of the only one.
+    pub label: String,
+    /// A whole count.
     pub x: f64,
-    pub n: f64,
-    /// Rows without a label.
+    /// Of pieces: how many, at least `x` and 1. Of defects: how much was looked at, above 0.
+    pub of: f64,
+}
+
+/// The statement, read.
+pub enum Asked<'f> {
+    Counted(Counted<'f>),
+    Planned(Plan),
+}
+
+/// Something was counted.
+pub struct Counted<'f> {
+    pub counting: Counting,
+    /// One or two.
+    pub samples: Vec<Sample>,
+    /// Rows without a label or a number.
     pub missing: usize,
     pub claim: Option<f64>,
     pub alternative: Alternative,
-    /// The column and the label that counts.
-    pub counted: Option<(&'f Column, String)>,
+    /// The column and, of labels, the one that counts.
+    pub column: Option<(&'f Column, Option<String>)>,
+    /// A column that was to part it in two and has another number of labels.
+    pub many: Option<(&'f Column, usize)>,
 }
 
 /// Most labels of a column.
 const LABELS_MOST: usize = 100_000;
-/// Beyond this whole numbers have no room for their last digit.
-const COUNT_MOST: f64 = 9e15;
+/// More than anybody looks at.
+const EXPOSURE_MOST: f64 = 9e15;
 
-impl<'f> Params<'f> {
+impl<'f> Asked<'f> {
     /// Reads a statement that fits its card.
     ///
     /// # Errors
     /// [`StudyError::BadOption`] for counts that cannot be, or a label that no row has; [`StudyError::TooFewValues`].
-    pub fn read(asked: &Filled<'f>) -> Result<Params<'f>, StudyError> {
-        let (claim, alternative) = (asked.number("p0"), asked.option("alternative")?.unwrap_or_default());
-        if let Some(column) = asked.column("category") {
-            let value: String = asked.option("value")?.ok_or_else(|| bad("value", "choose the label that counts"))?;
-            let frame = asked.frame();
-            let groups = frame.groups(&[column], None, Missing::Left, LABELS_MOST)?;
-            let n: usize = (0..groups.len()).map(|group| groups.rows(group).len()).sum();
-            if n == 0 {
-                return Err(StudyError::TooFewValues { column: column.name.clone(), have: 0, need: 1 });
-            }
-            let place = (0..groups.len()).find(|&group| groups.label(group) == Some(value.as_str()));
-            let place = place.ok_or_else(|| bad("value", format!("no row of “{}” is {value}", column.name)))?;
-            let (x, n_all) = (groups.rows(place).len() as f64, n as f64);
-            return Ok(Params { x, n: n_all, missing: frame.rows() - n, claim, alternative, counted: Some((column, value)) });
+    pub fn read(asked: &Filled<'f>) -> Result<Asked<'f>, StudyError> {
+        if let Some(plan) = Plan::read(asked)? {
+            return Ok(Asked::Planned(plan));
         }
-        let typed = |option: &'static str| -> Result<f64, StudyError> {
-            let count: f64 = asked.option(option)?.ok_or_else(|| bad(option, "type a number"))?;
-            let whole = (0.0..=COUNT_MOST).contains(&count) && count.fract() == 0.0;
-            if whole { Ok(count) } else { Err(bad(option, format!("{count} is not a count: type a whole number from 0 on"))) }
+        let told = |names: &[&str]| names.iter().any(|name| asked.is_given(name)) || asked.column("count").is_some();
+        let usual = if told(&["rate0", "exposure", "exposure1"]) { Counting::Defects } else { Counting::Pieces };
+        let counting = asked.option("counting")?.unwrap_or(usual);
+        let claim = asked.number(if counting == Counting::Pieces { "p0" } else { "rate0" });
+        let alternative = asked.option("alternative")?.unwrap_or_default();
+        let plain = Counted { counting, samples: Vec::new(), missing: 0, claim, alternative, column: None, many: None };
+        if asked.column("category").or(asked.column("count")).is_some() {
+            return Ok(Asked::Counted(in_columns(asked, plain)?));
+        }
+        let samples = if asked.is_given("x1") {
+            ["1", "2"].into_iter().map(|place| typed(asked, counting, place)).collect::<Result<_, _>>()?
+        } else {
+            vec![typed(asked, counting, "")?]
         };
-        let (x, n) = (typed("x")?, typed("n")?);
-        if n == 0.0 {
-            return Err(bad("n", "nothing was looked at; type how many there were"));
-        }
-        if x > n {
-            return Err(bad("x", format!("{x} of {n} cannot be; the part is larger than the whole")));
-        }
-        Ok(Params { x, n, missing: 0, claim, alternative, counted: None })
+        Ok(Asked::Counted(Counted { samples, ..plain }))
     }
+}
+
+/// A typed sample; of two, the first or the second.
+fn typed(asked: &Filled, counting: Counting, place: &str) -> Result<Sample, StudyError> {
+    let number = |name: &str| {
+        let option = format!("{name}{place}");
+        let given: Option<f64> = asked.option(&option)?;
+        given.map(|number| (option.clone(), number)).ok_or_else(|| bad(&option, "type a number"))
+    };
+    let whole = |name: &str| {
+        let (option, count) = number(name)?;
+        if is_count(count) {
+            Ok((option, count))
+        } else {
+            Err(bad(&option, format!("{count} is not a count: type a whole number from 0 on")))
+        }
+    };
+    let (option, x) = whole("x")?;
+    let label = match place {
+        "1" => "first",
+        "2" => "second",
+        _ => "",
+    };
+    let (of_option, of) = if counting == Counting::Pieces { whole("n")? } else { number("exposure")? };
+    if of <= 0.0 || of > EXPOSURE_MOST {
+        return Err(bad(&of_option, "nothing was looked at; type how much there was"));
+    }
+    if counting == Counting::Pieces && x > of {
+        return Err(bad(&option, format!("{x} of {of} cannot be; the part is larger than the whole")));
+    }
+    Ok(Sample { label: label.to_owned(), x, of })
+}
+
+/// Samples counted in columns: parted in two where a column has two labels.
+fn in_columns<'f>(asked: &Filled<'f>, plain: Counted<'f>) -> Result<Counted<'f>, StudyError> {
+    let frame = asked.frame();
+    let group = asked.column("group");
+    let parts = frame.groups(&group.into_iter().collect::<Vec<_>>(), None, Missing::Left, LABELS_MOST)?;
+    let in_two = group.is_some() && parts.len() == 2;
+    let label = |part: usize| if in_two { parts.label(part).unwrap_or_default().to_owned() } else { String::new() };
+    let mut sums: Vec<Sample> = (0..if in_two { 2 } else { 1 }).map(|part| Sample { label: label(part), x: 0.0, of: 0.0 }).collect();
+    let part_of = if in_two { parts.of_rows(frame.rows()) } else { vec![0; frame.rows()] };
+    let (column, value, rows) = if plain.counting == Counting::Pieces {
+        let column = asked.needed("category")?;
+        let value: String = asked.option("value")?.ok_or_else(|| bad("value", "choose the label that counts"))?;
+        let labels = frame.groups(&[column], None, Missing::Left, LABELS_MOST)?;
+        let counts = place_of(&labels, &value).ok_or_else(|| bad("value", format!("no row of “{}” is {value}", column.name)))?;
+        let of_rows = labels.of_rows(frame.rows());
+        let each = of_rows.into_iter().map(move |label| (label != crate::frame::NO_GROUP).then_some((f64::from(label == counts), 1.0)));
+        (column, Some(value), each.collect::<Vec<_>>())
+    } else {
+        let column = asked.needed("count")?;
+        let (counts, sizes) = (counts(column, "counts")?, asked.column("size").map(|size| numbers(size, "size")).transpose()?);
+        let size = |row: usize| sizes.map_or(1.0, |sizes| sizes[row]);
+        let each = counts.iter().enumerate().map(|(row, count)| Some((*count, size(row))).filter(|(x, of)| !x.is_nan() && *of >= 0.0));
+        (column, None, each.collect())
+    };
+    let mut used = 0;
+    for (row, one) in rows.iter().enumerate() {
+        if let (Some((x, of)), Some(sample)) = (one, sums.get_mut(part_of[row])) {
+            sample.x += x;
+            sample.of += of;
+            used += 1;
+        }
+    }
+    if sums.iter().any(|sample| sample.of <= 0.0) {
+        return Err(StudyError::TooFewValues { column: column.name.clone(), have: 0, need: 1 });
+    }
+    let many = group.filter(|_| !in_two).map(|group| (group, parts.len()));
+    Ok(Counted { samples: sums, missing: frame.rows() - used, column: Some((column, value)), many, ..plain })
+}
+
+fn place_of(groups: &Groups, label: &str) -> Option<usize> {
+    (0..groups.len()).find(|&group| groups.label(group) == Some(label))
 }
