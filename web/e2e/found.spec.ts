@@ -33,7 +33,7 @@ test("every question answers to the words of the trade, on the Ask page and by C
     ["I-MR", "Is it steady?"],
     ["DPMO", "How bad is it?"],
     ["Anderson-Darling", "What does it look like?"],
-    ["Clopper", "Is this share what was claimed?"],
+    ["Clopper", "Is the claim true?"],
   ] as const) {
     await field.fill(word);
     await expect(questions.filter({ hasText: question })).toContainText(new RegExp(word, "i"));

@@ -24,7 +24,85 @@ test("kinds are ranked, the grip folds by key and by mouse, and a kind opens its
   await page.keyboard.press("ArrowDown");
   await expect(kinds).toHaveAttribute("aria-valuetext", /^cold joint: \d+, \d+(\.\d)? %, /);
   await page.keyboard.press("Enter");
+  await page.getByRole("button", { name: "Show its rows" }).click();
   await expect(page.getByText(/\d+ rows carried over from a study/)).toBeVisible();
+});
+
+test("two names are counted as one and apart again, and a kind is followed down to a bench and back", async ({
+  page,
+  server,
+}) => {
+  await page.goto(await studyAddress(server, "Defect log, May", "pareto"));
+  await expect(verdict(page)).toContainText("of 41 kinds");
+  await page.getByRole("button", { name: "Count “Gasket, loose” as “loose gasket”" }).click();
+  await expect(verdict(page)).toContainText("of 40 kinds");
+  await page.keyboard.press("Control+z");
+  await expect(verdict(page)).toContainText("of 41 kinds");
+  await page.keyboard.press("Control+Shift+z");
+  await expect(verdict(page)).toContainText("of 40 kinds");
+
+  const kinds = (of: string) => page.getByRole("slider", { name: `Kinds of ${of}` });
+  const open = async (of: string, down: number) => {
+    await kinds(of).focus();
+    for (let step = 0; step < down; step++) await page.keyboard.press("ArrowDown");
+    await page.keyboard.press("Enter");
+  };
+  await open("kind", 2);
+  await page.getByRole("button", { name: "Which bench?" }).click();
+  const path = page.getByRole("navigation", { name: "Narrowed to" });
+  await expect(path).toContainText("kind: loose gasket or Gasket, loose");
+  await kinds("bench").focus();
+  await page.keyboard.press("ArrowDown");
+  // Of both names, 94 in all, as the totals of the month have it.
+  await expect(kinds("bench")).toHaveAttribute("aria-valuetext", /^bench C: 73, 78 %/);
+  await page.keyboard.press("Enter");
+  await page.getByRole("button", { name: "Which shift?" }).click();
+  await expect(path).toContainText("bench: bench C");
+  await expect(verdict(page)).toContainText("73 defects");
+  await path.getByRole("button", { name: /^kind: / }).click();
+  await expect(kinds("bench")).toBeVisible();
+  await expect(verdict(page)).toContainText("94 defects");
+  await open("bench", 1);
+  await page.getByRole("button", { name: "Is it steady over day?" }).click();
+  await expect(verdict(page)).toContainText(/lie beyond the control limits/);
+  await page.getByRole("button", { name: "Which defects matter from 2026-05-19 to 2026-05-20?" }).click();
+  await expect(path).toContainText(/points \d+ to \d+/);
+  await path.getByRole("button", { name: "all rows" }).click();
+  await expect(verdict(page)).toContainText("1,200 defects");
+});
+
+test("what became of each kind is told, and the number inspected of a log comes from another dataset", async ({
+  page,
+  server,
+}) => {
+  await page.goto(await studyAddress(server, "Defect log, May", "pareto", 2));
+  await expect(verdict(page)).toContainText("no kind changed by more than chance");
+  await page.getByRole("button", { name: "Count “Gasket, loose” as “loose gasket”" }).click();
+  await expect(verdict(page)).toContainText(/more loose gasket, from \d\.\d % to 1\d\.\d % \(p = 0\.0/);
+  await page.getByRole("textbox", { name: "before, to row" }).fill("300");
+  await page.getByRole("textbox", { name: "after, to row" }).fill("900");
+  await expect(page.getByText("rows 1 to 300").first()).toBeVisible();
+
+  const lots = { day: ["2026-05-04", "2026-05-05", "2026-05-05", "2026-05-06"], inspected: [400, 150, 250, 410] };
+  const text = `day,inspected\n${lots.day.map((day, row) => `${day},${lots.inspected[row]}`).join("\n")}\n`;
+  await page.goto(`${server.address}/data`);
+  await page
+    .getByLabel("File to bring in")
+    .setInputFiles({ name: "inspected.csv", mimeType: "text/csv", buffer: Buffer.from(text) });
+  await page.getByRole("button", { name: /^Bring in/ }).click();
+  await expect(page.getByRole("grid")).toBeVisible();
+  await page.goto(await studyAddress(server, "Defect log, May", "control-chart"));
+  await page.getByRole("button", { name: /^kind of chart:/ }).click();
+  await page.getByRole("radio", { name: /^defects per unit \(u\)/ }).click();
+  await page.getByRole("button", { name: /^Say more/ }).click();
+  await page.getByRole("button", { name: /^number inspected of each point/ }).click();
+  await page.getByLabel("Take them from").selectOption({ label: "inspected" });
+  await page.getByLabel("its day, shift or lot").selectOption("day");
+  await page.getByLabel("its number inspected").selectOption("inspected");
+  await page.getByRole("button", { name: "Take them", exact: true }).click();
+  await expect(page.getByText("3 numbers are kept with this study.")).toBeVisible();
+  await page.keyboard.press("Escape");
+  await expect(verdict(page)).toContainText("3 subgroups");
 });
 
 test("a bench with a leader of its own is named, and the leader in money need not lead in number", async ({
@@ -76,6 +154,21 @@ test("rows stand under each other, what is folded is always among them, and grou
   const groups = [ranking([5, 50, 0], 2, "bench C"), ranking([9, 1, 1], 2, "bench D")];
   const grouped = placeRows({ overall: ranking([14, 51, 1], 2), groups } as unknown as Numbers, 820, 640);
   expect(grouped.stair).toBeNull();
+  const weighed = {
+    overall: ranking([90, 40, 6], 2),
+    groups: [],
+    unweighed: { aligned: [3, 40, 9], total: 52, leader: "K1" },
+    alike: [60, 45, 31],
+  };
+  const beside = placeRows(weighed as unknown as Numbers, 820, 640, { number: true, alike: true });
+  expect([beside.columns.map(({ counts }) => counts), beside.columns[1]?.leader]).toEqual([
+    [
+      [90, 40, 6],
+      [3, 40, 9],
+    ],
+    1,
+  ]);
+  expect([beside.alike, beside.stair === null]).toEqual([[60, 45, 31], false]);
   expect(grouped.columns.map(({ counts }) => counts)).toEqual([
     [14, 51, 1],
     [5, 50, 0],

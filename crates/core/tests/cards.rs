@@ -167,7 +167,7 @@ fn values(slot: &Slot) -> (Vec<Value>, Vec<Value>) {
             (vec![counts()], vec![with(json!([[3, 1], [2]])), with(json!([[3, -1], [2, 6]])), with(json!([[3, 0.5], [2, 6]])), json!("A")])
         }
         Filling::Renames { .. } => (vec![json!({"A": "B"})], vec![json!({"A": 3}), json!(["A"])]),
-        Filling::PerLabel { .. } => (vec![json!({"A": 10.5})], vec![json!({"A": "x"}), json!([1])]),
+        Filling::PerLabel { .. } | Filling::PerPoint { .. } => (vec![json!({"A": 10.5})], vec![json!({"A": "x"}), json!([1])]),
         Filling::Label { .. } => (vec![json!("A")], vec![json!(4)]),
         Filling::Limits { .. } | Filling::Typed { .. } | Filling::Column { .. } => (Vec::new(), Vec::new()),
     }

@@ -122,3 +122,106 @@ fn the_rows_of_a_kind_are_those_of_its_place() {
     let order: Vec<&str> = (0..3).map(|bar: usize| tied["overall"]["bars"][bar]["category"].as_str().unwrap()).collect();
     assert_eq!(order, ["z", "y", "x"], "equal ones stand as they first come");
 }
+
+#[test]
+fn names_that_are_one_are_proposed_and_counted_together() {
+    let kinds: Vec<&str> = [("loose gasket", 9), ("cold joint", 7), ("Gasket, loose", 3), ("lose gasket", 2)]
+        .into_iter()
+        .flat_map(|(kind, n)| vec![kind; n])
+        .collect();
+    let columns = json!({ "kind": kinds });
+    let ask = |options: &Value| rank(&columns, &json!({"category": "kind"}), options).unwrap();
+    let before = ask(&json!({"fold": "none"}));
+    let note = before.notes.iter().find(|note| note.sentence.starts_with("These may be one kind")).unwrap();
+    assert!(note.sentence.contains("“Gasket, loose” and “loose gasket”"), "{}", note.sentence);
+    let all = note.offers.last().unwrap();
+    let mut options = all.options.clone();
+    options.insert("fold".into(), "none".into());
+    let after = ask(&options.into());
+    let of = numbers(&after);
+    let bars = of["overall"]["bars"].as_array().unwrap();
+    // "lose" has four letters only: it stays a kind of its own.
+    let ranked: Vec<(&str, f64)> = bars.iter().map(|bar| (bar["category"].as_str().unwrap(), bar["count"].as_f64().unwrap())).collect();
+    assert_eq!(ranked, [("loose gasket", 12.0), ("cold joint", 7.0), ("lose gasket", 2.0)]);
+    assert_eq!(after.answer.rows(0, 0).len(), 12, "the rows of both names");
+    assert!(of["same_names"].as_array().unwrap().is_empty());
+}
+
+#[test]
+fn before_and_after_tell_what_changed_beyond_chance_for_all_kinds_together() {
+    let stage = |n: usize, kinds: [usize; 3]| (0..n).flat_map(move |k| vec![["joint", "gasket", "haze"][k]; kinds[k]]).collect::<Vec<_>>();
+    let (old, new) = (stage(3, [60, 40, 20]), stage(3, [58, 9, 22]));
+    let columns = json!({
+        "kind": old.iter().chain(&new).collect::<Vec<_>>(),
+        "week": (0..old.len() + new.len()).map(|i| if i < old.len() { "old" } else { "new" }).collect::<Vec<_>>(),
+    });
+    let by_label = json!({"category": "kind", "stage": "week"});
+    let change = |roles: &Value, options: &Value| {
+        let computed = rank(&columns, roles, options).unwrap();
+        (numbers(&computed)["change"].clone(), computed)
+    };
+    let (mix, said) = change(&by_label, &json!({}));
+    assert_eq!((&mix["labels"], &mix["totals"]), (&json!(["old", "new"]), &json!([120.0, 89.0])));
+    let of = |change: &Value, kind: &str| change["kinds"].as_array().unwrap().iter().find(|one| one["category"] == kind).unwrap().clone();
+    assert_eq!([&of(&mix, "gasket")["changed"], &of(&mix, "joint")["changed"]], [&json!(-1), &json!(0)]);
+    assert!(said.verdict.sentence.contains("less gasket, from 33 % to 10.1 %"), "{}", said.verdict.sentence);
+    assert!(said.notes.iter().any(|note| note.sentence.starts_with("Only the mix is compared")));
+    // Holm: the smallest of three chances times three.
+    let gasket = of(&mix, "gasket");
+    assert!((gasket["p_adjusted"].as_f64().unwrap() / gasket["p"].as_f64().unwrap() - 3.0).abs() < 1e-9);
+    // Twice as much was inspected afterwards: now all kinds have become rarer.
+    let (rates, said) = change(&by_label, &json!({"inspected_before": 1000, "inspected_after": 2000}));
+    assert_eq!(of(&rates, "joint")["rate_after"], json!(0.029));
+    assert_eq!(of(&rates, "joint")["changed"], json!(-1));
+    assert_eq!(said.verdict.tone, Tone::Calm, "{}", said.verdict.sentence);
+    // The same by rows, and the other way round.
+    let rows = |first: [usize; 4]| json!({"compare_to": "rows", "before_first": first[0], "before_last": first[1], "after_first": first[2], "after_last": first[3]});
+    let (same, _) = change(&json!({"category": "kind"}), &rows([1, 120, 121, 209]));
+    assert_eq!(of(&same, "gasket")["p"], gasket["p"]);
+    let (turned, _) = change(&by_label, &json!({"before": "new", "after": "old"}));
+    assert_eq!(of(&turned, "gasket")["changed"], json!(1));
+    for (options, words) in [
+        (rows([1, 120, 120, 209]), "rows in common"),
+        (rows([9, 3, 120, 209]), "the last row stands before the first"),
+        (rows([1, 120, 121, 900]), "900 is no row"),
+        (json!({"inspected_before": 10}), "for both"),
+    ] {
+        let roles = if options.get("compare_to").is_some() { json!({"category": "kind"}) } else { by_label.clone() };
+        let refused = rank(&columns, &roles, &options).err().unwrap().to_string();
+        assert!(refused.contains(words), "{refused}");
+    }
+}
+
+#[test]
+fn kinds_that_are_alike_rank_as_a_slope_which_noise_follows() {
+    let mut random = Xoshiro256PlusPlus::seed_from_u64(4);
+    let (k, n) = (12, 600);
+    let mut mean = vec![0.0; k];
+    for _ in 0..300 {
+        let mut counts = vec![0.0; k];
+        (0..n).for_each(|_| counts[random.random_range(0..k)] += 1.0);
+        counts.sort_by(|a: &f64, b| b.total_cmp(a));
+        mean.iter_mut().zip(&counts).for_each(|(sum, count)| *sum += count / 300.0);
+    }
+    let of = numbers(&of_log(&[50; 12], &json!({"fold": "none"})));
+    let alike: Vec<f64> = of["alike"].as_array().unwrap().iter().map(|count| count.as_f64().unwrap()).collect();
+    let off = alike.iter().zip(&mean).map(|(a, b)| (a - b).abs()).fold(0.0, f64::max);
+    assert!(off < 1.6 && alike.len() == k + 1 && alike[k] == 0.0, "{off} {alike:?} {mean:?}");
+    let many = numbers(&of_log(&(1..=5000).map(|i| 1 + i % 3).collect::<Vec<_>>(), &json!({"fold": {"top": 20}})));
+    assert_eq!(many["alike"].as_array().unwrap().len(), 21);
+}
+
+#[test]
+fn weighed_leaders_are_sure_only_as_their_counts_are() {
+    let of = |counts: [usize; 2], weights: [f64; 2]| {
+        let kind: Vec<&str> = [0, 1].into_iter().flat_map(|k| vec![["rare", "often"][k]; counts[k]]).collect();
+        let cost: Vec<f64> = [0, 1].into_iter().flat_map(|k| vec![weights[k]; counts[k]]).collect();
+        let computed =
+            rank(&json!({"kind": kind, "cost": cost}), &json!({"category": "kind", "weight": "cost"}), &json!({"fold": "none"})).unwrap();
+        (computed.notes.iter().any(|note| note.sentence.contains("may be chance")), numbers(&computed))
+    };
+    // 200 against 100, of two rare and dear ones: two more or fewer would turn it round.
+    let (unsure, few) = of([2, 100], [100.0, 1.0]);
+    assert!(unsure && few["unweighed"]["leader"] == "often" && few["unweighed"]["aligned"] == json!([2.0, 100.0, 0.0]));
+    assert!(!of([200, 100], [1.0, 1.0]).0);
+}

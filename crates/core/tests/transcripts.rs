@@ -191,6 +191,24 @@ fn scenarios() -> Vec<(&'static str, &'static str, Value, Value)> {
         ("sigma level, columns", "sigma-level", counted, json!({"from": "columns"})),
         ("share, typed", "proportion", json!({}), json!({"x": 3, "n": 80, "p0": 0.1, "alternative": "less"})),
         ("share, labels", "proportion", json!({"category": "outcome"}), json!({"value": "leaks"})),
+        ("two shares", "proportion", json!({}), json!({"x1": 14, "n1": 120, "x2": 29, "n2": 130})),
+        ("two rates", "proportion", json!({}), json!({"x1": 24, "exposure1": 60, "x2": 41, "exposure2": 75})),
+        ("how many for a difference", "proportion", json!({}), json!({"claimed": 0.03, "share": 0.06})),
+        ("how many must pass", "proportion", json!({}), json!({"at_most": 0.02, "failures": 1})),
+        ("flaws by press", "association", json!({"column": "flaw", "row": "press", "layer": "bench"}), json!({})),
+        (
+            "few counts in a table",
+            "association",
+            json!({}),
+            json!({"table": {"rows": ["old seal", "new seal"], "columns": ["leaks", "tight"], "counts": [[7, 4], [1, 9]]}}),
+        ),
+        (
+            "flaws before and after",
+            "pareto",
+            json!({"category": "flaw"}),
+            json!({"compare_to": "rows", "before_first": 1, "before_last": 30, "after_first": 31, "after_last": 60}),
+        ),
+        ("rows of a log", "control-chart", json!({"per": "bench"}), json!({"chart": "c"})),
     ]
 }
 
@@ -306,7 +324,8 @@ fn what_is_advised_stays_advised() {
 fn every_head_and_slot_can_be_looked_up() {
     let frame = limited();
     // Names and labels of the data explain themselves, and so does what the reader typed.
-    let data: Vec<&str> = vec!["A", "B", "C", "mould", "solder", "Ida", "Jonas", "Mei"];
+    let data: Vec<&str> =
+        vec!["A", "B", "C", "mould", "solder", "Ida", "Jonas", "Mei", "cold joint", "bridge", "scratch", "haze", "leaks", "tight"];
     let own = |words: &str| words.is_empty() || frame.column(words).is_some() || data.contains(&words);
     let mut unknown = BTreeSet::new();
     let mut look_up = |whose: &str, words: &str| {

@@ -10,7 +10,7 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
 use crate::bounds::JSON_BYTES;
-use crate::routes::{datasets, events, gauges, imports, jobs, methods, signals, studies, wall};
+use crate::routes::{datasets, events, gauges, imports, jobs, labels, methods, signals, studies, wall};
 use crate::state::App;
 use crate::{assets, error, guard};
 
@@ -34,7 +34,8 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(datasets::places))
         .routes(routes!(datasets::edit_cell, datasets::edit_cells))
         .routes(routes!(datasets::change_column))
-        .routes(routes!(datasets::labels))
+        .routes(routes!(labels::labels))
+        .routes(routes!(labels::sums))
         .routes(routes!(datasets::history))
         .routes(routes!(datasets::undo))
         .routes(routes!(datasets::redo))

@@ -99,6 +99,22 @@ async fn a_value_or_limit_that_cannot_be_changes_nothing() {
 }
 
 #[tokio::test]
+async fn a_narrowed_study_follows_its_column_and_names_none_that_is_not_there() {
+    let Fixture { folder: _folder, store, dataset } = fixture(10).await;
+    let mut spec = plain_chart("flux");
+    spec["only"] = serde_json::json!([{"column": "bench", "labels": ["B"], "role": "group"}, {"rows": [[1, 5]], "from": "points 2 to 6"}]);
+    let study = store.create_study(&asked(&dataset, spec.clone()), &MR).await.unwrap();
+    let renamed = ColumnChange { name: "press".into(), ..(&dataset.columns[2]).into() };
+    store.change_column(dataset.id, dataset.columns[2].id, 1, renamed, &MR).await.unwrap();
+    spec["only"][0]["column"] = "press".into();
+    let followed = serde_json::to_value(&store.study(study.id).await.unwrap().spec.only).unwrap();
+    assert_eq!(followed, spec["only"]);
+    spec["only"][0]["column"] = "bench".into();
+    let refused = store.create_study(&asked(&dataset, spec), &MR).await;
+    assert!(matches!(refused, Err(StoreError::BadStatement { .. })));
+}
+
+#[tokio::test]
 async fn studies_follow_a_renamed_column_and_keep_their_statement_history() {
     let Fixture { folder: _folder, store, dataset } = fixture(10).await;
     let study = store.create_study(&asked(&dataset, plain_chart("flux")), &MR).await.unwrap();

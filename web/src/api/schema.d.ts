@@ -213,6 +213,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/datasets/{id}/sums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sums a number by day, shift or lot: how many were inspected each time, for the chart of a log. */
+        post: operations["sum_by_label"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/datasets/{id}/undo": {
         parameters: {
             query?: never;
@@ -875,6 +892,21 @@ export interface components {
             answers?: {
                 [key: string]: string;
             };
+        };
+        /** @description What is summed, and by what. */
+        AskSums: {
+            /**
+             * Format: int64
+             * @description The column of labels or moments.
+             */
+            by: number;
+            /** @description How long a period of moments is. */
+            step?: components["schemas"]["PeriodStep"];
+            /**
+             * Format: int64
+             * @description The column of numbers.
+             */
+            of: number;
         };
         /** @description The table of one label of a third column. */
         AssociationLayer: {
@@ -1850,6 +1882,13 @@ export interface components {
             unset: string;
             /** @enum {string} */
             filling: "per-label";
+        } | {
+            /** @description The role of the column that makes the points. */
+            of: string;
+            /** @description Shown while none is given. */
+            unset: string;
+            /** @enum {string} */
+            filling: "per-point";
         } | {
             /** @description The role of that column. */
             of: string;
@@ -3908,6 +3947,11 @@ export interface components {
          * @enum {string}
          */
         Pattern: "beyond-limits" | "run-one-side" | "trend" | "alternating" | "two-of-three-outer" | "four-of-five-outer" | "hugging-centre" | "avoiding-centre";
+        /**
+         * @description How long a period is.
+         * @enum {string}
+         */
+        PeriodStep: "usual" | "hour" | "day" | "week" | "month";
         /** @description Two neighbouring phases. */
         PhaseComparison: {
             /** @description The earlier phase. */
@@ -5571,6 +5615,49 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ColumnSummary"][];
+                };
+            };
+        };
+    };
+    sum_by_label: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskSums"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: number;
+                    };
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };

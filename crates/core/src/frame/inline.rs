@@ -71,7 +71,12 @@ fn labels(cells: &[Value], bad: impl Fn(usize, &Value) -> InlineError) -> Result
     let mut codes = Vec::with_capacity(cells.len());
     for (row, cell) in cells.iter().enumerate() {
         let label = match cell {
+            // A label of nothing is none, as in a file.
             Value::Null => {
+                codes.push(NO_CODE);
+                continue;
+            }
+            Value::String(text) if text.trim().is_empty() => {
                 codes.push(NO_CODE);
                 continue;
             }

@@ -13,6 +13,8 @@ use super::tails::{beta_below, binomial_from, gamma_above, gamma_below};
 
 /// Counts whose chances differ by less are as likely as each other: rounding must not decide.
 pub const AS_LIKELY: f64 = 1e-7;
+/// From such an sd on a count is drawn by the normal, which is within 1e-4 of its chances; a walk would take long.
+const WALKED_MOST: f64 = 1e4;
 /// From such an sd on the normal is within 1e-6, and a sum of chances would take too many terms.
 const WIDE: f64 = 1e6;
 
@@ -157,16 +159,55 @@ pub struct Hypergeometric {
 }
 
 impl Hypergeometric {
+    /// The count that a number evenly drawn from 0 to 1 stands for: chances laid end to end from the likeliest count outwards.
+    pub fn drawn_by(&self, even: f64) -> f64 {
+        let [least, most] = self.range();
+        let middle = self.likeliest();
+        if self.sd() > WALKED_MOST {
+            let mean = self.drawn * self.marked / self.total;
+            return (mean + self.sd() * normal::quantile(even)).round().clamp(least, most);
+        }
+        let (mut low, mut high) = (middle, middle);
+        let top = self.ln_chance(middle).exp();
+        let (mut below, mut above) = (top, top);
+        let mut left = even - top;
+        while left >= 0.0 && (low > least || high < most) {
+            if high < most {
+                above *= self.rise(high);
+                high += 1.0;
+                left -= above;
+                if left < 0.0 {
+                    return high;
+                }
+            }
+            if low > least {
+                below /= self.rise(low - 1.0);
+                low -= 1.0;
+                left -= below;
+                if left < 0.0 {
+                    return low;
+                }
+            }
+            // What rounding has left over belongs nowhere far out.
+            if above.max(below) < 1e-18 {
+                break;
+            }
+        }
+        middle
+    }
+
+    /// The chance of a count and one more over that of the count.
+    fn rise(&self, count: f64) -> f64 {
+        let Hypergeometric { total, marked, drawn } = *self;
+        (marked - count) * (drawn - count) / ((count + 1.0) * (total - marked - drawn + count + 1.0))
+    }
+
     /// The chance of a count over that of its neighbour towards the middle, summed outwards from a count.
     fn tail(&self, count: f64, outwards: f64) -> f64 {
-        let Hypergeometric { total, marked, drawn } = *self;
         let [least, most] = self.range();
         let (mut at, mut one, mut sum) = (count, 1.0, 1.0);
         while (least..=most).contains(&(at + outwards)) && one > 1e-17 * sum {
-            let upper = if outwards > 0.0 { at } else { at - 1.0 };
-            // P(upper + 1) / P(upper)
-            let rise = (marked - upper) * (drawn - upper) / ((upper + 1.0) * (total - marked - drawn + upper + 1.0));
-            one *= if outwards > 0.0 { rise } else { 1.0 / rise };
+            one *= if outwards > 0.0 { self.rise(at) } else { 1.0 / self.rise(at - 1.0) };
             sum += one;
             at += outwards;
         }
@@ -323,6 +364,22 @@ mod tests {
         [0.0, 0.4, 1.0, 7.3, 30.0].into_iter().for_each(|mean| holds(&Poisson { mean }, 130));
         for (total, marked, drawn) in [(21.0, 8.0, 11.0), (9.0, 9.0, 4.0), (30.0, 1.0, 29.0), (40.0, 20.0, 20.0), (5.0, 0.0, 3.0)] {
             holds(&Hypergeometric { total, marked, drawn }, 40);
+        }
+    }
+
+    #[test]
+    fn even_numbers_stand_for_counts_as_often_as_their_chance() {
+        for (total, marked, drawn) in [(21.0, 8.0, 11.0), (9.0, 9.0, 4.0), (4000.0, 1500.0, 700.0)] {
+            let law = Hypergeometric { total, marked, drawn };
+            let n = 40_000;
+            let counts: Vec<f64> = (0..n).map(|k| law.drawn_by((f64::from(k) + 0.5) / f64::from(n))).collect();
+            let [least, most] = law.range();
+            let mut count = least;
+            while count <= most {
+                let share = counts.iter().filter(|drawn| **drawn == count).count() as f64 / f64::from(n);
+                assert!((share - law.ln_chance(count).exp()).abs() < 1e-4, "{count}: {share}");
+                count += 1.0;
+            }
         }
     }
 

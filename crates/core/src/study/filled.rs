@@ -213,7 +213,7 @@ fn check_option(slot: &Slot, option: &str, given: &Value) -> Result<(), StudyErr
         Filling::Choice { tag, choices } => choice(option, given, tag, choices),
         Filling::Label { .. } if given.is_string() => Ok(()),
         Filling::Label { .. } => Err(bad(option, format!("{given} is not a label"))),
-        Filling::PerLabel { .. } => {
+        Filling::PerLabel { .. } | Filling::PerPoint { .. } => {
             let numbers = given.as_object().ok_or_else(|| bad(option, "gives a number for each label"))?;
             numbers.iter().try_for_each(|(label, value)| number(&format!("{option}.{label}"), value, f64::MIN, f64::MAX, false))
         }

@@ -145,6 +145,13 @@ pub enum Filling {
         /// Shown while none is given.
         unset: &'static str,
     },
+    /// An option: a number for each point of a figure by its name, taken from another dataset.
+    PerPoint {
+        /// The role of the column that makes the points.
+        of: &'static str,
+        /// Shown while none is given.
+        unset: &'static str,
+    },
     /// An option: one label of a column, such as the one that counts.
     Label {
         /// The role of that column.

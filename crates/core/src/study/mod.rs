@@ -11,6 +11,7 @@ mod filling;
 mod method;
 mod narrowed;
 mod outcome;
+pub mod periods;
 mod spec;
 mod table;
 pub mod view;

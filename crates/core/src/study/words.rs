@@ -139,6 +139,9 @@ pub fn listed(parts: &[String]) -> String {
 
 /// A positive number rounded to two leading digits: 1234 as "1,200", 0.0123 as "0.012", 9.99 as "10".
 pub fn about(value: f64) -> String {
+    if value == 0.0 {
+        return "0".to_owned();
+    }
     // Rounded first: what rounds up to a power of ten has a digit less behind the point.
     let rounded: f64 = format!("{value:.1e}").parse().unwrap_or(value);
     let digits = 1 - rounded.abs().max(1e-300).log10().floor() as i32;
@@ -169,6 +172,11 @@ pub fn chance(p: f64) -> String {
     if p < 0.001 { "p below 0.001".to_owned() } else { format!("p = {p:.3}") }
 }
 
+/// A chance with four digits: "0.0295", "below 0.0001".
+pub fn small(p: f64) -> String {
+    if p < 0.0001 { "below 0.0001".to_owned() } else { format!("{p:.4}") }
+}
+
 /// The text with a capital first letter.
 pub fn capital(text: &str) -> String {
     let mut letters = text.chars();
@@ -185,7 +193,7 @@ mod tests {
         assert_eq!(about(370.398), "370");
         assert_eq!(about(1234.0), "1,200");
         for (value, words) in
-            [(9.99, "10"), (9.94, "9.9"), (0.0996, "0.10"), (0.0123, "0.012"), (99.6, "100"), (1e15, "1,000,000,000,000,000")]
+            [(9.99, "10"), (9.94, "9.9"), (0.0996, "0.10"), (0.0123, "0.012"), (99.6, "100"), (0.0, "0"), (1e15, "1,000,000,000,000,000")]
         {
             assert_eq!(about(value), words);
         }

@@ -2,7 +2,6 @@
 
 use std::sync::Arc;
 
-use acorn_core::frame::Missing;
 use acorn_core::summary::ColumnSummary;
 use acorn_formats::{write_csv, write_xlsx};
 use acorn_store::{CellEdit, ColumnChange, Dataset, GoneRows, HistoryRow, NewRows, Turn};
@@ -14,7 +13,7 @@ use utoipa::{IntoParams, ToSchema};
 
 use super::attachment;
 use crate::answers::compute;
-use crate::bounds::{HISTORY_LINES, LABELS_LISTED, ROWS_AT_ONCE};
+use crate::bounds::{HISTORY_LINES, ROWS_AT_ONCE};
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path, Query};
 use crate::live::LiveEvent;
@@ -233,19 +232,6 @@ pub async fn change_column(
         app.live.tell(LiveEvent::Everything);
     }
     Ok(changed(&app, dataset))
-}
-
-/// The different labels of a column, in order of first appearance, up to a bound.
-#[utoipa::path(get, path = "/api/datasets/{id}/columns/{column_id}/labels", tag = "datasets", operation_id = "labels_of_column", params(("id" = i64, Path), ("column_id" = i64, Path)), responses((status = 200, body = Vec<String>), (status = 404, body = HttpProblem), (status = 422, body = HttpProblem)))]
-pub async fn labels(State(app): State<App>, Path((id, column_id)): Path<(i64, i64)>) -> Answer<Vec<String>> {
-    app.store.dataset(id).await?.column(column_id)?;
-    let (_, frame) = app.store.frame(id, |column| column.id == column_id).await?;
-    let labels = compute(move |_| {
-        let columns: Vec<_> = frame.columns().iter().collect();
-        let groups = frame.groups(&columns, None, Missing::Left, LABELS_LISTED)?;
-        Ok((0..groups.len()).filter_map(|group| groups.label(group).map(str::to_owned)).collect())
-    });
-    Ok(Json(labels.await?))
 }
 
 /// The newest changes of a dataset.

@@ -5,6 +5,7 @@ pub mod events;
 pub mod gauges;
 pub mod imports;
 pub mod jobs;
+pub mod labels;
 pub mod methods;
 pub mod signals;
 pub mod studies;

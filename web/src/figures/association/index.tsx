@@ -13,7 +13,7 @@ const Observed = ({ numbers, size, figure, actions }: Props) => {
   return (
     <Tiles
       numbers={numbers}
-      title={`Counts of ${numbers.names[0]} by ${numbers.names[1]}`}
+      title={`Counts by ${numbers.names[1]} and ${numbers.names[0]}`}
       marks={{ bar: "counted", tick: "expected" }}
       matrix={{ values: table.observed, ticks: table.expected }}
       write={grouped}

@@ -35,7 +35,7 @@ export function Layers({ numbers, size, figure }: Props) {
         const matrix = matrices[place];
         if (!box || !matrix) return null;
         const room = { ...TIGHT, left: place === 0 || box.left < 20 ? 78 : 4 };
-        const { tiles, rows, grid } = placeTiles(table, matrix, box, room, most);
+        const { tiles, rows, columns, grid, wide } = placeTiles(table, matrix, box, room, most);
         return (
           <g key={label} fontSize="12">
             <text x={grid.left} y={box.top + 12} fontWeight="600" fill="var(--ink)">
@@ -44,6 +44,11 @@ export function Layers({ numbers, size, figure }: Props) {
                 {table.p_used == null ? "" : table.p_used < 0.001 ? "p below 0.001" : `p = ${fixed(table.p_used, 3)}`}
               </tspan>
             </text>
+            {columns.map(({ label, x }) => (
+              <text key={label} x={x} y={grid.top - 5} textAnchor="middle" fill="var(--ink-soft)">
+                {label.length > wide / 7 ? `${label.slice(0, Math.max(1, Math.floor(wide / 7) - 1))}…` : label}
+              </text>
+            ))}
             {room.left > 10 &&
               rows.map(({ label, y }) => (
                 <text key={label} x={grid.left - 6} y={y + 4} textAnchor="end" fill="var(--ink-soft)">

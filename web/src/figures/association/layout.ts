@@ -24,6 +24,7 @@ export type Tile = {
 
 export type Layout = {
   tiles: Tile[];
+  /** What stands at the left and on top: rows and columns, or turned the other way round. */
   rows: { label: string; y: number; total: number }[];
   columns: { label: string; x: number; total: number }[];
   /** Lengths of totals, along the right and the lower edge. */
@@ -37,9 +38,13 @@ export type Layout = {
 /** Room around the grid: names at the left and on top, totals at the right and below. */
 export type Room = { left: number; right: number; top: number; bottom: number };
 export const ROOM: Room = { left: 150, right: 92, top: 88, bottom: 62 };
-export const TIGHT: Room = { left: 4, right: 4, top: 22, bottom: 4 };
+export const TIGHT: Room = { left: 4, right: 4, top: 38, bottom: 4 };
 
-const HIGH_MOST = 74;
+const HIGH_MOST = 96;
+/** A table so much wider than high is drawn turned: its many names are legible at the left. */
+const TURNED_FROM = 3;
+/** A lower tile has its number beside the bar. */
+export const LOW = 42;
 const GAP = 5;
 const INSET = 7;
 
@@ -49,32 +54,41 @@ export const drawnOf = (numbers: Numbers): Table => numbers.drawn ?? numbers;
 export const largest = (matrix: Matrix): number =>
   Math.max(1e-300, ...[...matrix.values, ...(matrix.ticks ?? [])].flat().map((value) => value ?? 0));
 
+export const isTurned = ({ rows, columns }: Table): boolean => columns.length > rows.length + TURNED_FROM;
+
 /** A tile for each cell in a box; bars and ticks of all tiles on one scale, up to `most`. */
 export function placeTiles(table: Table, matrix: Matrix, box: Box, room: Room = ROOM, most = largest(matrix)): Layout {
-  const { rows, columns } = table;
+  const turned = isTurned(table);
+  const [down, across] = turned ? [table.columns, table.rows] : [table.rows, table.columns];
+  const [downTotals, acrossTotals] = turned
+    ? [table.column_totals, table.row_totals]
+    : [table.row_totals, table.column_totals];
   const right = Math.max(box.left + room.left + 40, box.right - room.right);
-  const wide = (right - box.left - room.left) / columns.length;
+  const wide = (right - box.left - room.left) / across.length;
   const space = Math.max(20, box.bottom - box.top - room.top - room.bottom);
-  const high = Math.min(HIGH_MOST, space / rows.length);
+  const high = Math.min(HIGH_MOST, space / down.length);
   const grid = {
     left: box.left + room.left,
     right,
     top: box.top + room.top,
-    bottom: box.top + room.top + high * rows.length,
+    bottom: box.top + room.top + high * down.length,
   };
   const inset = Math.min(INSET, wide / 8);
-  const tiles = rows.flatMap((_, row) =>
-    columns.map((_, column) => {
-      const left = grid.left + wide * column;
-      const top = grid.top + high * row;
+  const gap = Math.min(GAP, high / 8);
+  const beside = high - gap < LOW && wide > 90 ? 56 : 0;
+  const tiles = down.flatMap((_, y) =>
+    across.map((_, x) => {
+      const [row, column] = turned ? [x, y] : [y, x];
+      const left = grid.left + wide * x;
+      const top = grid.top + high * y;
       const tile = {
-        left: left + GAP / 2,
-        right: left + wide - GAP / 2,
-        top: top + GAP / 2,
-        bottom: top + high - GAP / 2,
+        left: left + gap / 2,
+        right: left + wide - gap / 2,
+        top: top + gap / 2,
+        bottom: top + high - gap / 2,
       };
-      const x = scaleLinear([0, most], [tile.left + inset, tile.right - inset]);
-      const at = (value: number | null | undefined) => (value == null ? null : x(value));
+      const scale = scaleLinear([0, most], [tile.left + inset, tile.right - inset - beside]);
+      const at = (value: number | null | undefined) => (value == null ? null : scale(value));
       return {
         row,
         column,
@@ -88,14 +102,10 @@ export function placeTiles(table: Table, matrix: Matrix, box: Box, room: Room = 
   const top = (totals: number[]) => Math.max(1e-300, ...totals);
   return {
     tiles,
-    rows: rows.map((label, row) => ({ label, y: grid.top + high * (row + 0.5), total: table.row_totals[row] ?? 0 })),
-    columns: columns.map((label, column) => ({
-      label,
-      x: grid.left + wide * (column + 0.5),
-      total: table.column_totals[column] ?? 0,
-    })),
-    across: scaleLinear([0, top(table.row_totals)], [0, Math.max(8, room.right - 54)]),
-    down: scaleLinear([0, top(table.column_totals)], [0, Math.max(6, room.bottom - 36)]),
+    rows: down.map((label, y) => ({ label, y: grid.top + high * (y + 0.5), total: downTotals[y] ?? 0 })),
+    columns: across.map((label, x) => ({ label, x: grid.left + wide * (x + 0.5), total: acrossTotals[x] ?? 0 })),
+    across: scaleLinear([0, top(downTotals)], [0, Math.max(8, room.right - 54)]),
+    down: scaleLinear([0, top(acrossTotals)], [0, Math.max(6, room.bottom - 36)]),
     grid,
     high,
     wide,

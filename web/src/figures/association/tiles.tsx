@@ -2,7 +2,7 @@ import { type KeyboardEvent, type RefObject, useState } from "react";
 import { fixed, grouped } from "../../lib/format";
 import { Heading, Sheet } from "../../marks/sheet";
 import type { Size, Stretch } from "../../study/figure";
-import { drawnOf, type Layout, type Matrix, type Numbers, placeTiles, type Table, type Tile } from "./layout";
+import { drawnOf, type Layout, LOW, type Matrix, type Numbers, placeTiles, type Table, type Tile } from "./layout";
 
 type Props = {
   numbers: Numbers;
@@ -24,9 +24,13 @@ export function Tiles({ numbers, title, marks, matrix, write, size, figure, onOp
   const layout = placeTiles(table, matrix, box);
   const { tiles } = layout;
   const tile = at === null ? undefined : tiles[at];
-  const wide = table.columns.length;
+  const wide = layout.columns.length;
   // What is drawn as one stands for many cells, none of which is meant.
-  const open = () => at !== null && !numbers.drawn && onOpen({ first: at, last: at });
+  const open = () => {
+    if (!tile || numbers.drawn) return;
+    const cell = tile.row * table.columns.length + tile.column;
+    onOpen({ first: cell, last: cell });
+  };
   const onKeyDown = (event: KeyboardEvent) => {
     const step = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: wide, ArrowUp: -wide }[event.key];
     if (event.key === "Escape") setAt(null);
@@ -36,7 +40,7 @@ export function Tiles({ numbers, title, marks, matrix, write, size, figure, onOp
     const next = (at ?? -1) + (at === null ? 1 : step);
     if (next >= 0 && next < tiles.length) setAt(next);
   };
-  const summary = `${title}: ${table.rows.length} rows by ${wide} columns of ${grouped(table.total)} counts. The arrows go from tile to tile, Enter opens its rows.`;
+  const summary = `${title}: ${table.rows.length} rows by ${table.columns.length} columns of ${grouped(table.total)} counts. The arrows go from tile to tile, Enter opens its rows.`;
   return (
     <div
       role="slider"
@@ -62,6 +66,7 @@ export function Tiles({ numbers, title, marks, matrix, write, size, figure, onOp
           setAt(found < 0 ? null : found);
         }}
         onPointerLeave={() => setAt(null)}
+        onPointerUp={open}
       >
         <Heading x={16} y={26}>
           {title}
@@ -126,7 +131,7 @@ type GridProps = { table: Table; layout: Layout; matrix: Matrix; write: (value: 
 
 function Grid({ layout, matrix, write }: GridProps) {
   const { tiles, rows, columns, grid, high, wide } = layout;
-  const written = wide > 44 && high > 26;
+  const written = wide > 44 && high > 24;
   return (
     <g fontSize="12.5">
       {rows.map(({ label, y }) => (
@@ -164,7 +169,9 @@ export function TileMark({
   const [wide, high] = [box.right - box.left, box.bottom - box.top];
   const inset = Math.min(7, wide / 8);
   const thick = Math.max(3, Math.min(16, high * 0.34));
-  const middle = words === null ? box.top + high / 2 : box.top + high * 0.64;
+  // A low tile has its number beside the bar, a high one above it.
+  const low = high < LOW;
+  const middle = words === null || low ? box.top + high / 2 : box.top + high * 0.64;
   const ring = Math.min(8, high / 3.2);
   return (
     <g>
@@ -184,7 +191,11 @@ export function TileMark({
         <path d={`M${tick} ${middle - thick / 2 - 4}v${thick + 8}`} stroke="var(--ochre)" strokeWidth="2.6" />
       )}
       {words !== null && (
-        <text x={box.left + inset} y={box.top + Math.max(13, high * 0.28)} fill="var(--ink)">
+        <text
+          x={low ? Math.max(bar ?? 0, tick ?? 0) + 7 : box.left + inset}
+          y={low ? middle + 4 : box.top + Math.max(13, high * 0.28)}
+          fill="var(--ink)"
+        >
           {write(words)}
         </text>
       )}

@@ -48,7 +48,11 @@ export function RankedRows({ numbers, name, size, figure, onTryFold, onTakeFold,
   const onKeyDown = (event: KeyboardEvent) => {
     const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10 }[event.key];
     if (event.key === "Escape") setAt(null);
-    if (event.key === "Enter" && at !== null) open(at);
+    if (event.key === "Enter" && at !== null) {
+      // The same key would press the first thing on what opens.
+      event.preventDefault();
+      open(at);
+    }
     if (!step) return;
     event.preventDefault();
     setAt(Math.max(0, Math.min(rows.length - 1, (at ?? (step > 0 ? -1 : rows.length)) + step)));

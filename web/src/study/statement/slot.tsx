@@ -12,6 +12,7 @@ import { LabelEditor } from "./label-editor";
 import { LimitsEditor } from "./limits-editor";
 import { NumberEditor } from "./number-editor";
 import { PerLabelEditor } from "./per-label-editor";
+import { PerPointEditor } from "./per-point-editor";
 import { RenamesEditor } from "./renames-editor";
 import { SwitchEditor } from "./switch-editor";
 import { type Card, columnsOf, type Slot, slotWords, withSlot } from "./words";
@@ -87,6 +88,7 @@ export function SlotEditor({ slot, card, spec, dataset, onChange, onDone }: Prop
       )}
       {slot.filling === "label" && <LabelEditor slot={slot} spec={spec} dataset={dataset} onApply={apply} />}
       {slot.filling === "per-label" && <PerLabelEditor slot={slot} spec={spec} dataset={dataset} onSet={set} />}
+      {slot.filling === "per-point" && <PerPointEditor slot={slot} spec={spec} dataset={dataset} onSet={set} />}
       {slot.filling === "choice" && <ChoiceEditor slot={slot} spec={spec} onApply={apply} />}
       {slot.filling === "checklist" && (
         <ChecklistEditor

@@ -11,6 +11,7 @@ export type SwitchSlot = Extract<Slot, { filling: "switch" }>;
 export type NumberSlot = Extract<Slot, { filling: "number" }>;
 export type LabelSlot = Extract<Slot, { filling: "label" }>;
 export type PerLabelSlot = Extract<Slot, { filling: "per-label" }>;
+export type PerPointSlot = Extract<Slot, { filling: "per-point" }>;
 export type TypedSlot = Extract<Slot, { filling: "typed" }>;
 export type CountsSlot = Extract<Slot, { filling: "counts" }>;
 export type RenamesSlot = Extract<Slot, { filling: "renames" }>;
@@ -180,7 +181,8 @@ export function slotWords(slot: Slot, spec: Spec, columns?: Column[]): SlotWords
       if (typeof value !== "string") return { text: slot.empty, waits: slot.required, filled: false };
       return { text: slot.words.replace("{}", value), waits: false, filled: true };
     }
-    case "per-label": {
+    case "per-label":
+    case "per-point": {
       const given = spec.options?.[slot.name];
       const count = given && typeof given === "object" ? Object.keys(given).length : 0;
       return { text: count === 0 ? slot.unset : `${count} of their own`, waits: false, filled: count > 0 };

@@ -6,7 +6,7 @@ use super::compute::{table, within};
 use super::numbers::{Layer, Numbers, TableNumbers};
 use super::params::{Params, Source};
 use crate::frame::NO_CODE;
-use crate::study::words::{ValueFormat, grouped};
+use crate::study::words::{ValueFormat, grouped, small};
 use crate::study::{Brief, Cancel, Filled, Kept, Numbered, StudyError, Table, Term, View};
 
 /// Most rows and columns that are drawn.
@@ -70,7 +70,7 @@ impl Kept for Answer {
     fn brief(&self) -> Vec<Brief> {
         let of = &self.numbers.table;
         let v = of.cramers_v.map(|v| Brief { term: "Cramér's V", words: format!("{v:.2}") });
-        let p = of.p_used.map(|p| Brief { term: "p", words: format!("{p:.4}") });
+        let p = of.p_used.map(|p| Brief { term: "p", words: small(p) });
         v.into_iter().chain(p).chain([Brief { term: "values", words: grouped(of.total as usize) }]).collect()
     }
 
@@ -90,14 +90,14 @@ impl Kept for Answer {
         let tests = Table::of_terms("tests", "Does it depend?", &["", "value", "df", "p"], terms);
         let percent = ValueFormat::percent(1);
         let mut profiles = Table::new("profiles", "Share of each row")
-            .texts("row", of.rows.iter().map(|label| Some(label.clone())).chain([Some("all".to_owned())]));
+            .texts("groups", of.rows.iter().map(|label| Some(label.clone())).chain([Some("all".to_owned())]));
         for (column, label) in of.columns.iter().enumerate().take(DRAWN_MOST) {
             let cells = of.row_profile.iter().map(|row| row[column]).chain([of.overall_profile[column]]);
             profiles = profiles.numbers(label.clone(), Some(&percent), Some("profile"), cells);
         }
         let each = || self.numbers.layers.iter();
         let layers = Table::new("layers", "For each label of the third column")
-            .texts("label", each().map(|layer| Some(layer.label.clone())))
+            .texts("groups", each().map(|layer| Some(layer.label.clone())))
             .numbers("total", Some(&ValueFormat::whole()), None, each().map(|layer| Some(layer.table.total)))
             .numbers("χ²", Some(&two), Some("chi-square"), each().map(|layer| Some(layer.table.chi2)))
             .numbers("p", Some(&four), Some("chi-square"), each().map(|layer| layer.table.p_used))

@@ -14,6 +14,8 @@ use crate::study::{Cancel, StudyError};
 const FEW_MOST: f64 = 0.2;
 const FEW: f64 = 5.0;
 const LEAST: f64 = 1.0;
+/// Factorials of more counts have no digits left to tell tables apart by.
+const EXACT_MOST: f64 = 1e9;
 
 /// Works a table out.
 ///
@@ -52,12 +54,12 @@ pub fn table(of: &Cross, alpha: f64, cancel: &Cancel) -> Result<TableNumbers, St
     let below = small.iter().filter(|count| **count < FEW).count();
     let least = small.iter().copied().reduce(f64::min);
     let valid = df > 0 && below as f64 <= FEW_MOST * small.len() as f64 && least.is_some_and(|least| least >= LEAST);
-    let found = if df > 0 && !valid { Some(exact(&live, cancel)?) } else { None };
+    let found = if df > 0 && !valid && n <= EXACT_MOST { Some(exact(&live, cancel)?) } else { None };
     let cell_p = cell_chances(&all().filter_map(|(row, column)| adjusted(row, column)).collect::<Vec<_>>());
     let mut chances = cell_p.into_iter();
     let p_of_cells: Vec<Vec<Option<f64>>> =
         maybe(&adjusted).iter().map(|row| row.iter().map(|z| z.and_then(|_| chances.next())).collect()).collect();
-    let p = if valid { chance(chi2) } else { found.map(|found| found.p) };
+    let p = if valid { chance(chi2) } else { found.map(|found| found.p).or_else(|| chance(chi2)) };
     let stands_out = |row: usize, column: usize| {
         let z = adjusted(row, column).filter(|_| p_of_cells[row][column].is_some_and(|p| p < alpha));
         z.map_or(0, |z| if z > 0.0 { 1 } else { -1 })

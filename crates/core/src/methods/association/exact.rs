@@ -4,9 +4,7 @@
 //! cell by cell with the totals held (Patefield 1981, Applied Statistics 30). Two-sided: tables no likelier than the one seen
 //! (Freeman and Halton 1951, Biometrika 38).
 
-use rand::SeedableRng;
-use rand::distr::Distribution;
-use rand_distr::Hypergeometric as Urn;
+use rand::{RngExt, SeedableRng};
 use rand_xoshiro::Xoshiro256PlusPlus;
 use statrs::function::gamma::ln_gamma;
 
@@ -20,9 +18,12 @@ pub const SEED: u64 = 1;
 const DRAWS: usize = 20_000;
 const DRAWS_LEAST: usize = 2_000;
 /// Cells drawn at most.
-const CELLS_MOST: usize = 3_000_000;
-/// Steps at most to look at every table.
-const STEPS_MOST: usize = 2_000_000;
+const CELLS_MOST: usize = 1_000_000;
+/// Steps at most to look at every table, which is not begun with more counts than this.
+const STEPS_MOST: usize = 1_000_000;
+const EVERY_MOST: f64 = 300.0;
+/// Factorials that are kept.
+const TABLED_MOST: usize = 1 << 16;
 
 /// A chance, and how it was found.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -44,16 +45,16 @@ pub fn exact(table: &Cross, cancel: &Cancel) -> Result<Exact, StudyError> {
     }
     let seen = table.counts.iter().map(|count| ln_gamma(count + 1.0)).sum::<f64>() - AS_LIKELY;
     let total: f64 = rows.iter().sum();
+    let factorials: Vec<f64> = (0..=(total as usize).min(TABLED_MOST)).map(|count| ln_gamma(count as f64 + 1.0)).collect();
     let held: f64 = rows.iter().chain(&columns).map(|sum| ln_gamma(sum + 1.0)).sum::<f64>() - ln_gamma(total + 1.0);
-    if total <= 1000.0 {
-        let factorials = (0..=total as usize).map(|count| ln_gamma(count as f64 + 1.0)).collect();
-        let mut every = Every { seen, held, columns: &columns, factorials, steps: 0, p: 0.0 };
+    if total <= EVERY_MOST {
+        let mut every = Every { seen, held, columns: &columns, factorials: &factorials, steps: 0, p: 0.0 };
         let left: Vec<usize> = rows.iter().map(|sum| *sum as usize).collect();
         if every.column(0, &left, 0.0) {
             return Ok(Exact { p: every.p.min(1.0), draws: 0 });
         }
     }
-    random(&rows, &columns, seen, cancel)
+    random(&rows, &columns, seen, &factorials, cancel)
 }
 
 /// All tables with the totals, column by column.
@@ -62,7 +63,7 @@ struct Every<'t> {
     seen: f64,
     held: f64,
     columns: &'t [f64],
-    factorials: Vec<f64>,
+    factorials: &'t [f64],
     steps: usize,
     p: f64,
 }
@@ -108,13 +109,13 @@ impl Every<'_> {
     }
 }
 
-fn random(rows: &[f64], columns: &[f64], seen: f64, cancel: &Cancel) -> Result<Exact, StudyError> {
+fn random(rows: &[f64], columns: &[f64], seen: f64, factorials: &[f64], cancel: &Cancel) -> Result<Exact, StudyError> {
     let draws = (CELLS_MOST / (rows.len() * columns.len())).clamp(DRAWS_LEAST, DRAWS);
     let mut random = Xoshiro256PlusPlus::seed_from_u64(SEED);
     let mut hits = 0_usize;
     for _ in 0..draws {
         cancel.check()?;
-        if drawn(rows, columns, &mut random) >= seen {
+        if drawn(rows, columns, factorials, &mut random) >= seen {
             hits += 1;
         }
     }
@@ -122,28 +123,24 @@ fn random(rows: &[f64], columns: &[f64], seen: f64, cancel: &Cancel) -> Result<E
 }
 
 /// Σ ln of the factorials of the cells of a random table.
-fn drawn(rows: &[f64], columns: &[f64], random: &mut Xoshiro256PlusPlus) -> f64 {
-    let mut left: Vec<u64> = rows.iter().map(|sum| *sum as u64).collect();
+fn drawn(rows: &[f64], columns: &[f64], factorials: &[f64], random: &mut Xoshiro256PlusPlus) -> f64 {
+    let mut left = rows.to_vec();
+    let ln_factorial = |count: f64| factorials.get(count as usize).copied().unwrap_or_else(|| ln_gamma(count + 1.0));
     let mut sum = 0.0;
     for column in &columns[..columns.len() - 1] {
-        let mut wanted = *column as u64;
-        let mut all: u64 = left.iter().sum();
+        let mut wanted = *column;
+        let mut all: f64 = left.iter().sum();
         for row in &mut left {
             let here = *row;
-            let count = if wanted == 0 || here == 0 {
-                0
-            } else if all == here {
-                wanted
-            } else {
-                Urn::new(all, here, wanted).map_or(0, |urn| urn.sample(random))
-            };
+            let count =
+                if all == here { wanted } else { Hypergeometric { total: all, marked: here, drawn: wanted }.drawn_by(random.random()) };
             all -= here;
             wanted -= count;
             *row -= count;
-            sum += ln_gamma(count as f64 + 1.0);
+            sum += ln_factorial(count);
         }
     }
-    sum + left.into_iter().map(|count| ln_gamma(count as f64 + 1.0)).sum::<f64>()
+    sum + left.into_iter().map(ln_factorial).sum::<f64>()
 }
 
 #[cfg(test)]
@@ -166,7 +163,7 @@ mod tests {
         assert_eq!(every.draws, 0);
         let (rows, columns) = table.totals();
         let seen = table.counts.iter().map(|count| ln_gamma(count + 1.0)).sum::<f64>() - AS_LIKELY;
-        let drawn = random(&rows, &columns, seen, &Cancel::default()).unwrap();
+        let drawn = random(&rows, &columns, seen, &[], &Cancel::default()).unwrap();
         assert!((drawn.p - every.p).abs() < 4.0 * (every.p * (1.0 - every.p) / drawn.draws as f64).sqrt(), "{drawn:?} {every:?}");
         // A table of two rows by the law of one cell, found by looking at every one.
         let wide = cross(&[&[7, 4, 0], &[1, 9, 0]]);

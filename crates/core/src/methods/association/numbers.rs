@@ -106,10 +106,15 @@ impl TableNumbers {
         cells.filter(|(.., side)| *side != 0)
     }
 
-    /// The cell that stands out most.
+    /// The cell that stands out most; of equal ones, one with more than expected.
     pub fn foremost(&self) -> Option<(usize, usize)> {
-        let far = |&(row, column, _): &(usize, usize, i8)| self.adjusted_residual[row][column].unwrap_or_default().abs();
-        self.marked().max_by(|a, b| far(a).total_cmp(&far(b))).map(|(row, column, _)| (row, column))
+        let far = |(row, column, _): (usize, usize, i8)| self.adjusted_residual[row][column].unwrap_or_default().abs();
+        let farther = |best: (usize, usize, i8), one: (usize, usize, i8)| {
+            let equal = (far(one) - far(best)).abs() < 1e-9 * far(best);
+            let better = if equal { one.2 > best.2 } else { far(one) > far(best) };
+            if better { one } else { best }
+        };
+        self.marked().reduce(farther).map(|(row, column, _)| (row, column))
     }
 }
 

@@ -46,7 +46,8 @@ impl Params {
     /// [`StudyError`] names the role or option.
     pub fn read(asked: &Filled, cancel: &Cancel) -> Result<Params, StudyError> {
         let alpha = asked.number("alpha").unwrap_or(UNLIKELY);
-        if let Some(table) = asked.option::<CountTable>("table")? {
+        let from: Option<String> = asked.option("from")?;
+        if let Some(table) = asked.option::<CountTable>("table")?.filter(|_| from.as_deref() != Some("columns")) {
             return Ok(typed(table, alpha));
         }
         let (row, column) = (asked.needed("row")?, asked.needed("column")?);
@@ -101,7 +102,7 @@ fn typed(table: CountTable, alpha: f64) -> Params {
         counts: table.counts.into_iter().flatten().collect(),
         folded: [0, 0],
     };
-    Params { column: "the column".into(), row: "the row".into(), all, layers: None, alpha, missing: 0, source: None }
+    Params { column: "column".into(), row: "row".into(), all, layers: None, alpha, missing: 0, source: None }
 }
 
 /// The rows of the data, by their codes.

@@ -26,7 +26,7 @@ pub const TERMS: &[Entry] = &[
         "Σ (observed − expected)²/expected",
         "Pearson (1900)",
     )
-    .forms(&["χ²"]),
+    .forms(&["χ²", "G²"]),
     Entry::new(
         "Cramér's V",
         "How strongly one depends on the other: 0 not at all, 1 wholly. It does not grow with the number of rows.",

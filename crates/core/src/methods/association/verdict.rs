@@ -26,12 +26,10 @@ pub fn read(answer: &Answer) -> Verdict {
         };
         return said(Tone::Unsure, "Nothing to compare", sentence);
     };
-    let how = if of.valid { chance(p) } else { format!("exact {}", chance(p)) };
+    let how = if of.exact_p.is_none() { chance(p) } else { format!("exact {}", chance(p)) };
     if !of.depends {
-        let sentence = format!(
-            "No dependence shown: {column} as it comes with every {row} alike would spread {} about like this ({how}).",
-            counts(of)
-        );
+        let sentence =
+            format!("No dependence shown: if {column} were alike for every {row}, {} would spread about like this ({how}).", counts(of));
         return said(if of.valid { Tone::Calm } else { Tone::Unsure }, "No dependence shown", sentence);
     }
     let least = of.row_totals.iter().filter(|sum| **sum > 0.0).count().min(of.column_totals.iter().filter(|sum| **sum > 0.0).count());
@@ -102,7 +100,8 @@ fn contradiction(answer: &Answer) -> Option<Note> {
 
 /// Cells that stand out besides the foremost.
 fn others(of: &TableNumbers) -> Option<Note> {
-    let foremost = of.foremost()?;
+    // Of two rows and two columns each cell follows from one.
+    let foremost = of.foremost().filter(|_| of.df > 1)?;
     let mut marked: Vec<(usize, usize, i8)> = of.marked().filter(|(row, column, _)| (*row, *column) != foremost).collect();
     marked.sort_by(|a, b| {
         let far = |cell: &(usize, usize, i8)| of.adjusted_residual[cell.0][cell.1].unwrap_or_default().abs();
@@ -135,7 +134,8 @@ fn may_be_used(of: &TableNumbers) -> Option<Note> {
         Some(error) => format!("Instead {} random tables, all totals held: p = {p:.4} ± {:.4}.", grouped(of.exact_draws), 2.0 * error),
         None => format!("Instead every table with these totals: p = {p:.4}."),
     });
-    Some(note(Tone::Unsure, sentence, exact))
+    let anyhow = || Some("There are too many counts for the exact test; it is used all the same.".to_owned());
+    Some(note(Tone::Unsure, sentence, exact.or_else(anyhow)))
 }
 
 fn empty(of: &TableNumbers) -> Option<Note> {

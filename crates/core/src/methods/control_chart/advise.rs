@@ -71,7 +71,8 @@ pub fn advise(frame: &Frame, answers: &Answers) -> Advice {
 /// A log without numbers: its rows are counted by the day, or by the first column of labels that come again.
 fn of_log(frame: &Frame) -> Advice {
     let moment = frame.columns().iter().find(|column| column.kind == Kind::DateTime);
-    let again = |column: &&Column| column.kind == Kind::Category && frame.coded(column, frame.rows() / 2).is_ok_and(|coded| coded.labels.len() > 7);
+    let again =
+        |column: &&Column| column.kind == Kind::Category && frame.coded(column, frame.rows() / 2).is_ok_and(|coded| coded.labels.len() > 7);
     let Some(per) = moment.or_else(|| frame.columns().iter().find(again)) else { return Advice::default() };
     let how = if moment.is_some() { "day" } else { "label" };
     let proposal = Proposal {

@@ -86,13 +86,10 @@ fn slots() -> Vec<Slot> {
             .at("each")
             .without("size")
             .without_option("sizes"),
-        on(
-            sized,
-            Slot::new("sizes", "number inspected of each point", Filling::PerLabel { of: "per", unset: "of their own for each point" }),
-        )
-        .with("per")
-        .without("size")
-        .quiet(),
+        on(sized, Slot::new("sizes", "number inspected of each point", Filling::PerPoint { of: "per", unset: "as another dataset says" }))
+            .with("per")
+            .without("size")
+            .quiet(),
         Slot { advises: true, ..Slot::new("chart", "kind of chart", Filling::choice(kinds())) },
         on(ChartKind::always_sampled, sample("rows in a row")).single("measure"),
         on(|kind| kind.may_be_sampled() && !kind.always_sampled(), sample("single rows")).single("measure").quiet(),

@@ -30,7 +30,6 @@ mod panel;
 mod params;
 mod parts;
 mod patterns;
-mod periods;
 mod plotted;
 mod points;
 mod process;

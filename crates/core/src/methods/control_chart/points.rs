@@ -4,10 +4,10 @@ use std::ops::Range;
 use std::sync::Arc;
 
 use super::params::{Params, Sampling};
-use super::periods::Periods;
 use crate::frame::{Column, Missing, NO_TIME, Values};
 use crate::numeric::describe;
 use crate::study::StudyError;
+use crate::study::periods::Periods;
 
 /// A stretch of points with limits of its own.
 #[derive(Clone, Debug, PartialEq)]
@@ -56,8 +56,8 @@ impl Points {
         let order = params.order.and_then(sorted_rows);
         let (mut unsampled, mut own_labels) = (0, None);
         let rows = match (params.sampling, order) {
-            (Some(Sampling::Periods(column, step)), _) => {
-                let Periods { rows, ends, labels } = Periods::of(params.frame, column, step)?;
+            (Some(Sampling::Periods(column, step)), order) => {
+                let Periods { rows, ends, labels } = Periods::of(params.frame, column, step, order.as_deref())?;
                 unsampled = n - rows.len();
                 own_labels = Some(labels);
                 Rows::Gathered { rows, ends }
@@ -158,9 +158,7 @@ impl Points {
         match &self.rows {
             Rows::InPlace(_) => values.clone(),
             Rows::Ordered(rows) => rows.iter().map(|&row| values[row]).collect(),
-            Rows::Gathered { .. } => {
-                (0..self.len()).map(|point| self.rows(point).first().map_or(f64::NAN, |&row| values[row])).collect()
-            }
+            Rows::Gathered { .. } => (0..self.len()).map(|point| self.rows(point).first().map_or(f64::NAN, |&row| values[row])).collect(),
         }
     }
 

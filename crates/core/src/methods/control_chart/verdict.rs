@@ -182,8 +182,9 @@ fn next_questions(chart: &Chart) -> Vec<NextQuestion> {
         let why = format!("They form the longest signal of {}.", chart.column);
         NextQuestion::about([signal.first, signal.last], question, why)
     });
-    // The rows of a log can be ranked within a signal.
-    let within = strongest.filter(|_| chart.points.gathered() && chart.kind.counts()).map(|signal| {
+    // The rows of a log can be ranked within a signal, best where there are too many.
+    let highest = chart.panels[0].signals.iter().filter(|signal| signal.side > 0).max_by_key(|signal| signal.last - signal.first);
+    let within = highest.or(strongest).filter(|_| chart.points.gathered() && chart.kind.counts()).map(|signal| {
         let question = match signal.first == signal.last {
             true => format!("Which defects matter in {}?", chart.name(signal.first)),
             false => format!("Which defects matter from {} to {}?", chart.name(signal.first), chart.name(signal.last)),

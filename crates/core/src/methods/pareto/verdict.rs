@@ -203,8 +203,8 @@ pub fn next(answer: &Answer) -> Vec<NextQuestion> {
     let roles = BTreeMap::from([("column".to_owned(), category())]);
     let depends = NextQuestion::of(
         "association",
-        &format!("Does {} depend on bench, shift or the like?", answer.category),
-        "Where a kind comes from.",
+        &format!("What does {} depend on?", answer.category),
+        "Bench, shift, supplier: where a kind comes from.",
         roles,
     );
     let over_time = NextQuestion {

@@ -46,7 +46,7 @@ fn slots() -> Vec<Slot> {
         Choice::plain("margin", "how many to inspect for a margin", "Before counting: to know a share to within so much.")
             .told_by(&["margin"]),
         Choice::plain("power", "how many to inspect to find a difference", "Before counting: to find that a claim does not hold.")
-            .told_by(&["power"]),
+            .told_by(&["claimed"]),
         Choice::plain("passes", "how many must pass", "Before counting: to show a share with no failure, or with few.")
             .told_by(&["at_most"]),
     ];

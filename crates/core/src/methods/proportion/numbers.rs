@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 
-use crate::study::words::{ValueFormat, grouped};
+use crate::study::words::{ValueFormat, grouped, small};
 use crate::study::{Brief, Kept, Numbered, Table, Term, View};
 
 /// What a claim consists of: of one sample, of two, or of none yet.
@@ -171,7 +171,7 @@ impl Kept for Numbers {
         let whole = |term, count: f64| Brief { term, words: grouped(count as usize) };
         match self {
             Numbers::One(one) => std::iter::once(whole("counted", one.x)).chain(one.n.map(|n| whole("out of", n))).collect(),
-            Numbers::Two(two) => vec![Brief { term: "p", words: format!("{:.4}", two.p) }],
+            Numbers::Two(two) => vec![Brief { term: "p", words: small(two.p) }],
             Numbers::Planned(planned) => vec![whole("to inspect", planned.inspect)],
         }
     }

@@ -87,10 +87,13 @@ impl<'f> Asked<'f> {
         let claim = asked.number(if counting == Counting::Pieces { "p0" } else { "rate0" });
         let alternative = asked.option("alternative")?.unwrap_or_default();
         let plain = Counted { counting, samples: Vec::new(), missing: 0, claim, alternative, column: None, many: None };
-        if asked.column("category").or(asked.column("count")).is_some() {
+        // What is said of the source holds, whatever else is left from before.
+        let from: Option<String> = asked.option("from")?;
+        let meant = |name: &str, told: bool| from.as_deref().map_or(told, |from| from == name);
+        if meant("column", asked.column("category").or(asked.column("count")).is_some()) {
             return Ok(Asked::Counted(in_columns(asked, plain)?));
         }
-        let samples = if asked.is_given("x1") {
+        let samples = if meant("two", asked.is_given("x1")) {
             ["1", "2"].into_iter().map(|place| typed(asked, counting, place)).collect::<Result<_, _>>()?
         } else {
             vec![typed(asked, counting, "")?]

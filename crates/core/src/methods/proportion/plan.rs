@@ -50,7 +50,7 @@ impl Plan {
             }
             return Ok(Some(Plan::Margin { margin: share("margin", None)?, expected }));
         }
-        if meant(power, "power") {
+        if meant(power, "claimed") {
             let (claim, wanted) = (share("claimed", None)?, share("share", None)?);
             let alternative = asked.option("alternative")?.unwrap_or_default();
             let hidden = match alternative {

@@ -25,14 +25,14 @@ pub const TERMS: &[Entry] = &[
         "p₁ − p₂, or rate₁ / rate₂",
         "Fisher (1935); Newcombe (1998)",
     )
-    .heads(&["two samples", "first", "second"]),
+    .heads(&["two samples", "first", "second", "difference", "ratio"]),
     Entry::new(
         "Number to inspect",
         "So many pieces that a share is known well enough, a difference is found, or passing shows something.",
         "fewest n with margin, power or confidence reached",
         "Hahn and Meeker (1991), ch. 9",
     )
-    .heads(&["to inspect", "what is wanted", "margin"]),
+    .heads(&["to inspect", "what is wanted", "margin", "wanted", "reached"]),
     Entry::new(
         "Exact interval",
         "All shares that do not make what was counted unlikely. Never too narrow, at times too wide.",

@@ -109,23 +109,31 @@ fn onward(asked: &Counted) -> Vec<NextQuestion> {
 pub fn of_two(two: &Two, asked: &Counted) -> (Verdict, Vec<Note>, Vec<NextQuestion>) {
     let notes = worst_first(vec![few(two), missing(two.missing)]);
     let [first, second] = two.sides();
-    let sides = format!("{}: {}. {}: {}", capital(&first.label), seen(first, asked), capital(&second.label), seen(second, asked));
-    let apart = apart(two);
+    let write = |one: &One| written(asked.counting, one.estimate, first.estimate.max(second.estimate));
+    let against = format!("{} against {}", write(first), write(second));
     let verdict = if unlikely(Some(two.p)) {
         let more = if two.estimate_1 > two.estimate_2 { "more" } else { "less" };
-        said(Tone::Alarm, "They differ", format!("They differ: the first is {more} ({}), {apart}. {sides}.", chance(two.p)))
+        let names = format!("{} has {more} than {}", first.label, second.label);
+        said(Tone::Alarm, "They differ", format!("They differ: {names}, {against}, {} ({}).", apart(two), chance(two.p)))
     } else {
-        let sentence = format!("Not shown to differ: samples alike would be as far apart ({}), {apart}. {sides}.", chance(two.p));
-        said(Tone::Unsure, "Not shown to differ", sentence)
+        said(
+            Tone::Unsure,
+            "Not shown to differ",
+            format!("Not shown to differ: {against} may be chance ({}), {}.", chance(two.p), apart(two)),
+        )
     };
     (verdict, notes, Vec::new())
 }
 
-/// "by 10.6 points, likely 1.2 to 19.8".
+/// "by 10.6 points, likely 1.2 to 19.8", or "−1.2 to 19.8" when either may be more.
 fn apart(two: &Two) -> String {
     let points = |share: f64| format!("{:.1}", 100.0 * share).replace('-', "−");
     match (two.difference_ci95, two.ratio, two.ratio_ci95) {
-        (Some([low, high]), ..) => format!("by {} points, likely {} to {}", points(two.difference), points(low), points(high)),
+        (Some([low, high]), ..) => {
+            // From the side that has more.
+            let [low, high] = if two.difference < 0.0 { [-high, -low] } else { [low, high] };
+            format!("by {} points, likely {} to {}", points(two.difference.abs()), points(low), points(high))
+        }
         (_, Some(ratio), Some([low, high])) => {
             let end = high.map_or("any".to_owned(), |high| format!("{high:.2}"));
             format!("{ratio:.2} times as many, likely {:.2} to {end} times", low.unwrap_or_default())

@@ -1,13 +1,15 @@
-//! A point for each day, shift or lot of a log: the rows are counted, and days without any are points too.
+//! Rows gathered by day, shift or lot; days without any are there too.
 
 use serde::Deserialize;
 
+use super::StudyError;
+use super::filled::bad;
 use crate::frame::{Column, Frame, Missing, NO_TIME, Values};
-use crate::study::StudyError;
-use crate::study::filled::bad;
 
 /// How long a period is.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "openapi", schema(as = PeriodStep))]
 #[serde(rename_all = "kebab-case")]
 pub enum Step {
     /// A day of a moment, else each label.
@@ -25,8 +27,11 @@ pub enum Step {
 
 /// The rows of each period, period after period, where each period's end, and what periods are called.
 pub struct Periods {
+    /// Positions of the rows.
     pub rows: Vec<usize>,
+    /// One a period.
     pub ends: Vec<usize>,
+    /// One a period.
     pub labels: Vec<String>,
 }
 
@@ -36,13 +41,13 @@ const HOUR: i64 = 3_600_000_000;
 const DAY: i64 = 24 * HOUR;
 
 impl Periods {
-    /// Gathers the rows of a log; rows without a moment or label belong to none.
+    /// Gathers rows, labels in the order in which they first come when the rows are looked at in `order`; rows without a moment or label belong to none.
     ///
     /// # Errors
     /// [`StudyError::BadOption`] when moments are so far apart that there would be too many periods.
-    pub fn of(frame: &Frame, column: &Column, step: Step) -> Result<Periods, StudyError> {
+    pub fn of(frame: &Frame, column: &Column, step: Step, order: Option<&[usize]>) -> Result<Periods, StudyError> {
         let Values::Time(times) = &column.values else {
-            let groups = frame.groups(&[column], None, Missing::Left, POINTS_MOST as usize)?;
+            let groups = frame.groups(&[column], order, Missing::Left, POINTS_MOST as usize)?;
             let labels = (0..groups.len()).map(|group| groups.label(group).unwrap_or_default().to_owned()).collect();
             let (rows, ends) = groups.into_rows();
             return Ok(Periods { rows, ends, labels });
@@ -66,6 +71,19 @@ impl Periods {
         }
         let labels = (first..=last).map(|place| step.label(place)).collect();
         Ok(Periods { rows: placed.into_iter().map(|(_, row)| row).collect(), ends, labels })
+    }
+}
+
+impl Periods {
+    /// The sum of some numbers in each period, by its name.
+    pub fn sums(&self, numbers: &[f64]) -> Vec<(String, f64)> {
+        let mut first = 0;
+        let sum = |(label, &end): (&String, &usize)| {
+            let there = self.rows[first..end].iter().map(|&row| numbers[row]).filter(|number| !number.is_nan());
+            first = end;
+            (label.clone(), there.sum())
+        };
+        self.labels.iter().zip(&self.ends).map(sum).collect()
     }
 }
 
@@ -111,7 +129,7 @@ mod tests {
         let values = Values::Time(moments.iter().map(micros).collect());
         let column = Column { name: "at".into(), kind: Kind::DateTime, info: ColumnInfo::default(), measuring: None, values };
         let frame = Frame::new(vec![column], None).unwrap();
-        let of = Periods::of(&frame, &frame.columns()[0], step).unwrap();
+        let of = Periods::of(&frame, &frame.columns()[0], step, None).unwrap();
         let size = |at: usize| of.ends[at] - if at == 0 { 0 } else { of.ends[at - 1] };
         of.labels.iter().cloned().enumerate().map(|(at, label)| (label, size(at))).collect()
     }

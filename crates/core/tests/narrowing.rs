@@ -1,0 +1,93 @@
+//! Questions narrowed step by step, and rows of a log counted by a chart.
+
+mod common;
+
+use acorn_core::methods::Computed;
+use acorn_core::study::{StudyError, View};
+use common::{ask, frame, sent, sound};
+use serde_json::{Value, json};
+
+fn columns() -> Value {
+    let of = |get: &dyn Fn(usize) -> Value| (0..240).map(get).collect::<Value>();
+    json!({
+        "bench": of(&|i| if i % 17 == 0 { Value::Null } else { json!(["A", "B", "C"][i * i % 3]) }),
+        "kind": of(&|i| json!(["haze", "leak", "burr", "dust"][i * 7 % 11 % 4])),
+        "lot": of(&|i| json!(format!("L{:02}", i / 12))),
+    })
+}
+
+fn answer(spec: &Value) -> Result<Computed, StudyError> {
+    let computed = ask(&frame(&columns(), &[]), spec)?;
+    sound(spec["method"].as_str().unwrap(), &spec.to_string(), &sent(&computed));
+    Ok(computed)
+}
+
+fn numbers(computed: &Computed) -> Value {
+    serde_json::to_value(computed.outcome(&View::ALL).numbers).unwrap()
+}
+
+fn rank(only: &Value) -> Result<Computed, StudyError> {
+    answer(&json!({"method": "pareto", "roles": {"category": "kind"}, "options": {"fold": "none"}, "only": only}))
+}
+
+#[test]
+fn each_step_leaves_the_rows_that_meet_all_and_their_identity() {
+    let columns = columns();
+    let rows = |keep: &dyn Fn(usize) -> bool| (0..240).filter(|&i| keep(i)).map(|i| i as i64).collect::<Vec<_>>();
+    let ranked = |only: Value| {
+        let computed = rank(&only).unwrap();
+        let mut rows = computed.answer.rows(0, 99);
+        rows.sort_unstable();
+        (rows, numbers(&computed)["overall"]["total"].as_f64().unwrap() as usize)
+    };
+    let bench = |i: usize, names: &[&str]| columns["bench"][i].as_str().is_some_and(|bench| names.contains(&bench));
+    let (of_b, total) = ranked(json!([{"column": "bench", "labels": ["B"]}]));
+    assert_eq!((of_b.clone(), total), (rows(&|i| bench(i, &["B"])), of_b.len()));
+    let steps = json!([{"column": "bench", "labels": ["A", "B"]}, {"rows": [[10, 60], [200, 210]], "from": "points 1 to 5"}]);
+    assert_eq!(ranked(steps).0, rows(&|i| bench(i, &["A", "B"]) && ((10..=60).contains(&i) || (200..=210).contains(&i))));
+    // Left-out rows and narrowing together.
+    let omitted = ask(
+        &frame(&columns, &[]),
+        &json!({"method": "pareto", "roles": {"category": "kind"}, "omit": [of_b[0]], "only": [{"column": "bench", "labels": ["B"]}]}),
+    );
+    assert_eq!(numbers(&omitted.unwrap())["rows"].as_u64(), Some(of_b.len() as u64 - 1));
+    assert!(rank(&json!([{"column": "bench", "labels": ["Z"]}])).err().unwrap().to_string().contains("0 usable values"));
+    assert!(rank(&json!([{"column": "press", "labels": ["Z"]}])).err().unwrap().to_string().contains("no column “press”"));
+}
+
+#[test]
+fn a_log_is_charted_as_its_counts_by_hand_are() {
+    let log = |options: Value, only: Value| {
+        numbers(&answer(&json!({"method": "control-chart", "roles": {"per": "lot"}, "options": options, "only": only})).unwrap())
+    };
+    let columns = columns();
+    let count = |lot: usize, keep: &dyn Fn(usize) -> bool| (12 * lot..12 * lot + 12).filter(|&i| keep(i)).count();
+    let leaks: Vec<usize> = (0..20).map(|lot| count(lot, &|i| columns["kind"][i] == "leak")).collect();
+    let there: Vec<usize> = leaks.iter().copied().filter(|n| *n > 0).collect();
+    let by_hand = |options: Value, columns: Value, roles: Value| {
+        numbers(&ask(&frame(&columns, &[]), &json!({"method": "control-chart", "roles": roles, "options": options})).unwrap())
+    };
+    let values =
+        |numbers: &Value| numbers["panels"][0]["points"].as_array().unwrap().iter().map(|point| point["value"].clone()).collect::<Vec<_>>();
+    let only = json!([{"column": "kind", "labels": ["leak"]}]);
+    let (of_log, want) =
+        (log(json!({"chart": "c"}), only.clone()), by_hand(json!({"chart": "c"}), json!({"n": there}), json!({"count": "n"})));
+    assert_eq!(values(&of_log), values(&want));
+    assert_eq!(of_log["panels"][0]["phases"], want["panels"][0]["phases"], "the same limits");
+    // Numbers inspected of each lot, given by its name; one is not known.
+    let sizes: serde_json::Map<String, Value> =
+        (0..20).filter(|lot| *lot != 4).map(|lot| (format!("L{lot:02}"), json!(100 + 10 * lot))).collect();
+    let of_log = log(json!({"chart": "p", "sizes": sizes}), json!([]));
+    let seen: Vec<Value> = (0..20).map(|lot| if lot == 4 { Value::Null } else { json!(100 + 10 * lot) }).collect();
+    let want = by_hand(json!({"chart": "p"}), json!({"n": vec![12; 20], "seen": seen}), json!({"count": "n", "size": "seen"}));
+    assert_eq!(values(&of_log), values(&want));
+    assert_eq!(of_log["panels"][0]["points"][7]["ucl"], want["panels"][0]["points"][7]["ucl"]);
+    let ratio = log(json!({"chart": "ratio", "size": 100}), json!([]));
+    assert_eq!(values(&ratio)[0], 0.12);
+    // A point opens its own rows, and a row left out takes its point out of the limits.
+    let computed = answer(&json!({"method": "control-chart", "roles": {"per": "lot"}, "options": {"chart": "c"}})).unwrap();
+    assert_eq!(computed.answer.rows(3, 3), (36..48).collect::<Vec<i64>>());
+    let few =
+        answer(&json!({"method": "control-chart", "roles": {"per": "lot"}, "options": {"chart": "u", "size": 5}, "omit": [37]})).unwrap();
+    assert_eq!(numbers(&few)["panels"][0]["points"][3]["omitted"], true);
+}
