@@ -96,11 +96,11 @@ test("what became of each kind is told, and the number inspected of a log comes 
   await page.getByRole("radio", { name: /^defects per unit \(u\)/ }).click();
   await page.getByRole("button", { name: /^Say more/ }).click();
   await page.getByRole("button", { name: /^number inspected of each point/ }).click();
-  await page.getByLabel("Take them from").selectOption({ label: "inspected" });
+  await page.getByLabel("Take them from").selectOption({ label: "Inspected" });
   await page.getByLabel("its day, shift or lot").selectOption("day");
   await page.getByLabel("its number inspected").selectOption("inspected");
   await page.getByRole("button", { name: "Take them", exact: true }).click();
-  await expect(page.getByText("3 numbers are kept with this study.")).toBeVisible();
+  await expect(page.getByRole("button", { name: "number inspected of each point: 3 of their own" })).toBeVisible();
   await page.keyboard.press("Escape");
   await expect(verdict(page)).toContainText("3 subgroups");
 });

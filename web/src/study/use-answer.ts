@@ -22,8 +22,12 @@ export function useAnswer(study: Study, dataset: Dataset, card: Schema["MethodCa
     placeholderData: keepPreviousData,
     retry: false,
   });
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what is saved takes the place of what was tried
-  useEffect(() => setTried(undefined), [study.revision]);
+  // What is saved takes the place of what was tried as soon as it is answered: the answer from before must not come up again.
+  const answered = !outcome.isPlaceholderData;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: each revision anew
+  useEffect(() => {
+    if (answered) setTried(undefined);
+  }, [study.revision, answered]);
   // An old answer beside a half-typed number would be taken for its answer.
   const halfTyped = typed !== undefined && tried === null;
   const trying = tried != null && (typed !== undefined || draft.data !== undefined);

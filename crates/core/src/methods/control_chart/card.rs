@@ -81,7 +81,7 @@ fn slots() -> Vec<Slot> {
             .quiet(),
         on(counts, Slot::new("step", "period", Filling::choice(steps()))).with("per").quiet(),
         on(is(ChartKind::G), Slot::new("count", "count", Filling::optional(&NUMBERS, "none")).subject()).without("measure").quiet(),
-        on(sized, Slot::new("size", "number inspected", Filling::optional(&NUMBERS, "the same number"))),
+        on(sized, Slot::new("size", "number inspected", Filling::optional(&NUMBERS, "the same number"))).without("per"),
         on(sized, Slot::new("size", "number inspected each time", Filling::number("({} each)", "how many?", f64::MIN_POSITIVE, 1e15)))
             .at("each")
             .without("size")
