@@ -90,6 +90,8 @@ fn too_few_expected_is_said_and_the_exact_chance_taken_and_empty_ones_are_left_o
     let p = numbers(&few)["exact_p"].as_f64().unwrap();
     assert!((p - 0.154_987_888_089_971).abs() < 1e-9, "{p}");
     assert!(few.verdict.sentence.contains(&format!("exact p = {p:.3}")), "{}", few.verdict.sentence);
+    // Two of four cells are more than one in five.
+    assert_eq!(numbers(&of_table(&json!([[7, 4], [1, 9]])))["valid"], false);
     let large = numbers(&of_table(&json!((0..9).map(|i| vec![i % 3 + 1, 4 - i % 4, 2, 1, 40 + i]).collect::<Vec<_>>())));
     let (p, error, draws) =
         (large["exact_p"].as_f64().unwrap(), large["exact_error"].as_f64().unwrap(), large["exact_draws"].as_f64().unwrap());

@@ -208,6 +208,8 @@ fn scenarios() -> Vec<(&'static str, &'static str, Value, Value)> {
             json!({"category": "flaw"}),
             json!({"compare_to": "rows", "before_first": 1, "before_last": 30, "after_first": 31, "after_last": 60}),
         ),
+        ("groups compared", "compare", json!({"measure": "shifted", "group": "bench"}), json!({})),
+        ("row by row", "compare", json!({"measure": ["thickness", "shifted"]}), json!({"test": "paired", "delta": 0.01})),
         ("rows of a log", "control-chart", json!({"per": "bench"}), json!({"chart": "c"})),
     ]
 }

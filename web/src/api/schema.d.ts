@@ -1497,6 +1497,199 @@ export interface components {
              */
             decimal?: string | null;
         };
+        /** @description A group against the mean of all. */
+        CompareAnom: {
+            /** @description Its label. */
+            label: string;
+            /**
+             * Format: double
+             * @description Its mean.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description Lower decision limit.
+             */
+            lcl: number;
+            /**
+             * Format: double
+             * @description Upper decision limit.
+             */
+            ucl: number;
+            /** @description Whether it lies outside. */
+            outside: boolean;
+        };
+        /**
+         * @description The test that the data allow.
+         * @enum {string}
+         */
+        CompareChosen: "anova" | "welch" | "kruskal" | "t" | "none";
+        /** @description A group. */
+        CompareGroup: {
+            /** @description Its label. */
+            label: string;
+            /** @description Values. */
+            n: number;
+            /**
+             * Format: double
+             * @description Their mean.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description Their sd; null below two.
+             */
+            sd?: number | null;
+            /** @description 95 % interval of the mean. */
+            ci95?: number[] | null;
+            /** @description Smallest, quartiles and largest. */
+            five: number[];
+            /** @description The values, when they are few enough to be drawn one by one. */
+            values: number[];
+        };
+        /** @description How many values would find a difference. */
+        CompareNeeded: {
+            /**
+             * Format: double
+             * @description The difference.
+             */
+            delta: number;
+            /** @description Values in each group. */
+            each: number;
+        };
+        /** @description What a comparison consists of. */
+        CompareNumbers: {
+            /** @description The groups, in order of first appearance. */
+            groups: components["schemas"]["CompareGroup"][];
+            /**
+             * Format: double
+             * @description The mean of all values.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description Sd within groups, pooled; null when no group has two values.
+             */
+            sd_within?: number | null;
+            /** @description The test that the data allow. */
+            test: components["schemas"]["CompareChosen"];
+            anova?: components["schemas"]["EqualMeans"] | null;
+            welch?: components["schemas"]["EqualMeans"] | null;
+            kruskal?: components["schemas"]["Kruskal"] | null;
+            brown_forsythe?: components["schemas"]["EqualVariance"] | null;
+            /**
+             * Format: double
+             * @description The chance of departures from a normal as large as those of the values from their group's mean.
+             */
+            normal_p?: number | null;
+            two_sample?: components["schemas"]["CompareTwoSample"] | null;
+            /** @description Pairs of three groups or more, by Tukey and Kramer. */
+            tukey: components["schemas"]["ComparePair"][];
+            /** @description Pairs by Games and Howell. */
+            games_howell: components["schemas"]["ComparePair"][];
+            /** @description Each group against the mean of all; null when sizes differ. */
+            anom?: components["schemas"]["CompareAnom"][] | null;
+            paired?: components["schemas"]["CompareOneMean"] | null;
+            one_sample?: components["schemas"]["CompareOneMean"] | null;
+            /**
+             * Format: double
+             * @description What one mean is held against.
+             */
+            against?: number | null;
+            needed?: components["schemas"]["CompareNeeded"] | null;
+            /** @description Rows left out. */
+            missing: number;
+            /** @description How values are written. */
+            writer: components["schemas"]["ValueWriter"];
+        };
+        /** @description One mean against a value. */
+        CompareOneMean: {
+            /** @description Values. */
+            n: number;
+            /**
+             * Format: double
+             * @description Their mean.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description Their sd.
+             */
+            sd: number;
+            /**
+             * Format: double
+             * @description The statistic.
+             */
+            t: number;
+            /**
+             * Format: double
+             * @description Degrees of freedom.
+             */
+            df: number;
+            /**
+             * Format: double
+             * @description Its chance, two-sided.
+             */
+            p: number;
+            /** @description 95 % interval of the mean. */
+            ci95: number[];
+        };
+        /** @description Two of the groups; chances and intervals hold for all pairs together. */
+        ComparePair: {
+            /** @description The first. */
+            a: string;
+            /** @description The second. */
+            b: string;
+            /**
+             * Format: double
+             * @description The mean of the first less that of the second.
+             */
+            difference: number;
+            /** @description Its 95 % interval. */
+            ci95: number[];
+            /**
+             * Format: double
+             * @description Degrees of freedom.
+             */
+            df: number;
+            /**
+             * Format: double
+             * @description The chance of so large a difference.
+             */
+            p: number;
+        };
+        /** @description A t test. */
+        CompareTTest: {
+            /**
+             * Format: double
+             * @description The statistic.
+             */
+            t: number;
+            /**
+             * Format: double
+             * @description Degrees of freedom.
+             */
+            df: number;
+            /**
+             * Format: double
+             * @description Its chance, two-sided.
+             */
+            p: number;
+            /** @description 95 % interval of the difference. */
+            ci95: number[];
+        };
+        /** @description Two groups. */
+        CompareTwoSample: {
+            /**
+             * Format: double
+             * @description The first mean less the second.
+             */
+            difference: number;
+            /** @description With one spread for both. */
+            pooled: components["schemas"]["CompareTTest"];
+            /** @description With a spread for each. */
+            welch: components["schemas"]["CompareTTest"];
+        };
         /** @description What must hold for a slot to show. */
         Condition: {
             /** @description An option whose value is among some; one not set has the first choice of its slot. */
@@ -3187,6 +3380,24 @@ export interface components {
             address: string;
             finding?: components["schemas"]["Finding"] | null;
         };
+        /** @description A test of equal centres by ranks. */
+        Kruskal: {
+            /**
+             * Format: double
+             * @description The statistic, corrected for equal values.
+             */
+            h: number;
+            /**
+             * Format: double
+             * @description Degrees of freedom.
+             */
+            df: number;
+            /**
+             * Format: double
+             * @description The chance of so large a one when all groups are alike.
+             */
+            p: number;
+        };
         /** @description A label and how often it occurs. */
         LabelCount: {
             /** @description The label. */
@@ -3616,6 +3827,9 @@ export interface components {
         }) | (components["schemas"]["AssociationNumbers"] & {
             /** @enum {string} */
             method: "association";
+        }) | (components["schemas"]["CompareNumbers"] & {
+            /** @enum {string} */
+            method: "compare";
         }) | (components["schemas"]["ControlChartNumbers"] & {
             /** @enum {string} */
             method: "control-chart";

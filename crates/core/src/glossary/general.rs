@@ -66,6 +66,15 @@ pub const TERMS: &[Entry] = &[
         .forms(&["defective", "defectives"]),
     Entry::new("Before and after", "Two stretches of one process with something changed between them. Without the number inspected only shares can be compared.", "", "ISO 3534-2")
         .heads(&["before", "after"]),
+    Entry::new("Analysis of variance", "Takes the whole variation apart by what it comes from, and asks of each part whether chance would bring as much.", "F = MS / MS of what it is tested against", "Fisher (1925); Montgomery (2013)")
+        .forms(&["variance analysis", "analysis of variance"])
+        .heads(&["method", "ss", "ms"]),
+    Entry::new("One centre for all", "Whether groups could share one mean, their spreads being what they are.", "F = Σ wᵢ (x̄ᵢ − x̃)² / (k − 1) / (1 + 2 (k − 2) Λ / (k² − 1)), wᵢ = nᵢ / sᵢ²", "Welch (1951)")
+        .forms(&["Welch"])
+        .heads(&["one centre for all", "F"]),
+    Entry::new("One spread for all", "Whether groups could share one sd, judged by distances from their medians, which few far values upset.", "F of |xᵢⱼ − median of group i|", "Brown and Forsythe (1974)")
+        .forms(&["Brown-Forsythe"])
+        .heads(&["one spread for all"]),
     Entry::new("Defect", "A fault on a piece. A piece may have several.", "", "ISO 3534-2").forms(&["defect", "defects"]).heads(&["count", "counts", "counted"]),
     Entry::new("Number inspected", "How many pieces, or how much product, were looked at. A share or a rate is the count over it.", "n", "ISO 7870-2")
         .forms(&["number inspected"])

@@ -8,8 +8,7 @@
 use std::collections::HashMap;
 use std::sync::{Mutex, OnceLock, PoisonError};
 
-use statrs::function::gamma::ln_gamma;
-
+use super::curve::{Curve, spreads};
 use super::normal::density;
 use super::root;
 use super::tails::t_two_sided;
@@ -39,7 +38,7 @@ pub fn decision(k: usize, df: f64, alpha: f64) -> f64 {
     if let Some(found) = known.lock().unwrap_or_else(PoisonError::into_inner).get(&key) {
         return *found;
     }
-    let inside = Inside::of(k);
+    let inside = inside(k);
     let weights = spreads(df);
     // Bonferroni's t lies above it.
     let most = t_two_sided(alpha / k as f64, df) * 1.01;
@@ -48,39 +47,12 @@ pub fn decision(k: usize, df: f64, alpha: f64) -> f64 {
     found
 }
 
-/// P(max |Zᵢ| ≤ z) of `k` standard normals with correlation −1/(k − 1), between nodes of Chebyshev.
-struct Inside {
-    nodes: Vec<f64>,
-}
-
 /// Beyond this z everything is inside.
 const END: f64 = 9.0;
-const NODES: usize = 96;
 
-impl Inside {
-    fn of(k: usize) -> Inside {
-        let place = |node: usize| 0.5 * END * (1.0 - (std::f64::consts::PI * node as f64 / (NODES - 1) as f64).cos());
-        Inside { nodes: (0..NODES).map(|node| within(k, place(node) * ((k - 1) as f64 / k as f64).sqrt())).collect() }
-    }
-
-    /// By the barycentric formula (Berrut and Trefethen 2004).
-    fn at(&self, z: f64) -> f64 {
-        if z >= END {
-            return 1.0;
-        }
-        let (mut above, mut below) = (0.0, 0.0);
-        for (node, value) in self.nodes.iter().enumerate() {
-            let place = 0.5 * END * (1.0 - (std::f64::consts::PI * node as f64 / (NODES - 1) as f64).cos());
-            if (z - place).abs() < 1e-14 {
-                return *value;
-            }
-            let half = if node == 0 || node == NODES - 1 { 0.5 } else { 1.0 };
-            let weight = half * if node % 2 == 0 { 1.0 } else { -1.0 } / (z - place);
-            above += weight * value;
-            below += weight;
-        }
-        above / below
-    }
+/// P(max |Zᵢ| ≤ z) of `k` standard normals with correlation −1/(k − 1).
+fn inside(k: usize) -> Curve {
+    Curve::of(END, 1.0, |z| within(k, z * ((k - 1) as f64 / k as f64).sqrt()))
 }
 
 /// P(all |εᵢ| ≤ c given Σεᵢ = 0).
@@ -118,29 +90,4 @@ fn within(k: usize, c: f64) -> f64 {
     };
     let integral = 2.0 * across / 3.0 * (0..=panels).map(at).sum::<f64>();
     (k as f64 / (2.0 * std::f64::consts::PI)).sqrt() * integral
-}
-
-/// Nodes of the spread s = √(χ²/df) with their weights, which add up to 1.
-fn spreads(df: f64) -> Vec<(f64, f64)> {
-    const PANELS: usize = 240;
-    // ln density of s: (df/2) ln df − (df/2 − 1) ln 2 − ln Γ(df/2) + (df − 1) ln s − df s²/2.
-    let constant = 0.5 * df * df.ln() - (0.5 * df - 1.0) * std::f64::consts::LN_2 - ln_gamma(0.5 * df);
-    let sd = (0.5 / df).sqrt();
-    let (low, high) = ((1.0 - 9.0 * sd).max(0.0), 1.0 + 9.0 * sd);
-    let across = (high - low) / PANELS as f64;
-    let one = |i: usize| {
-        let s = low + across * i as f64;
-        let simpson = if i == 0 || i == PANELS {
-            1.0
-        } else if i % 2 == 1 {
-            4.0
-        } else {
-            2.0
-        };
-        let density = if s > 0.0 { (constant + (df - 1.0) * s.ln() - 0.5 * df * s * s).exp() } else { 0.0 };
-        (s, simpson * across / 3.0 * density)
-    };
-    let all: Vec<(f64, f64)> = (0..=PANELS).map(one).collect();
-    let sum: f64 = all.iter().map(|(_, weight)| weight).sum();
-    all.into_iter().map(|(s, weight)| (s, weight / sum)).collect()
 }

@@ -47,6 +47,22 @@ pub fn welch(groups: impl IntoIterator<Item = Sample>) -> Option<EqualMeans> {
     (f.is_finite() && df2.is_finite()).then(|| EqualMeans { f, df1, df2, p: f_above(f, df1, df2) })
 }
 
+/// Whether means differ more than one spread common to all explains: one-way analysis of variance. Groups without a value are
+/// left out; `None` below two others, without a spread, or when no group has two values.
+///
+/// F = Σ nᵢ(x̄ᵢ − x̄)²/(k − 1) over Σ (nᵢ − 1)sᵢ²/(N − k) (Fisher 1925).
+pub fn anova(groups: impl IntoIterator<Item = Sample>) -> Option<EqualMeans> {
+    let usable: Vec<Sample> = groups.into_iter().filter(|group| group.n > 0.0).collect();
+    let (k, n) = (usable.len() as f64, usable.iter().map(|group| group.n).sum::<f64>());
+    let pivot = usable.first()?.mean;
+    let grand = pivot + usable.iter().map(|group| group.n * (group.mean - pivot)).sum::<f64>() / n;
+    let between: f64 = usable.iter().map(|group| group.n * (group.mean - grand).powi(2)).sum();
+    let within: f64 = usable.iter().filter(|group| group.n > 1.0).map(|group| (group.n - 1.0) * group.sd * group.sd).sum();
+    let (df1, df2) = (k - 1.0, n - k);
+    let f = between / df1 / (within / df2);
+    (k > 1.0 && df2 > 0.0 && f.is_finite()).then(|| EqualMeans { f, df1, df2, p: f_above(f, df1, df2) })
+}
+
 /// The difference of two means.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Difference {

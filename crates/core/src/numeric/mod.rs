@@ -2,16 +2,20 @@
 
 pub mod anom;
 pub mod bias;
+pub mod correlation;
+pub mod curve;
 pub mod describe;
 pub mod equal_means;
 pub mod equal_variance;
 pub mod laws;
 pub mod lowest;
 pub mod normal;
+pub mod ranks;
 pub mod root;
 pub mod shape;
 pub mod shapes;
 pub mod sorting;
+pub mod studentized_range;
 pub mod tails;
 pub mod tolerance;
 

@@ -118,7 +118,7 @@ fn sort_each(keys: &mut [u64], start: usize, ends: &[usize]) {
 }
 
 /// Bits that order as the numbers do.
-fn key(value: f64) -> u64 {
+pub fn key(value: f64) -> u64 {
     let bits = value.to_bits();
     if bits >> 63 == 1 { !bits } else { bits | 1 << 63 }
 }

@@ -2,7 +2,6 @@
 
 use std::sync::LazyLock;
 
-use super::terms::TERMS;
 use crate::study::bars;
 use crate::study::card::{Choice, Filling, Formula, GROUPING, MethodCard, NUMBERS, Slot};
 
@@ -47,7 +46,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new("curve", "normal curve", switch("with the normal curve as a yardstick", "without a normal curve"))
                 .on("show", &["histograms"]),
         ],
-        terms: TERMS,
+        terms: &[],
         formulas: FORMULAS.to_vec(),
     }
 });

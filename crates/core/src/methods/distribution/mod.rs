@@ -8,7 +8,6 @@ mod compute;
 mod groups;
 mod numbers;
 mod params;
-mod terms;
 mod verdict;
 
 pub use numbers::{GroupNumbers, Numbers};

@@ -82,14 +82,6 @@ pub const TERMS: &[Entry] = &[
     )
     .forms(&["ndc", "steps apart"]),
     Entry::new(
-        "Analysis of variance",
-        "Takes the whole variation apart by what it comes from, and asks of each part whether chance would bring as much.",
-        "F = MS / MS of what it is tested against",
-        "Fisher (1925); Montgomery (2013)",
-    )
-    .forms(&["variance analysis"])
-    .heads(&["method", "ss", "ms"]),
-    Entry::new(
         "What would help",
         "The share that the gauge would take if one thing were mended, all else as it is.",
         "computed from the components",

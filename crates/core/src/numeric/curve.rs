@@ -1,0 +1,68 @@
+//! Smooth functions known at a few places, and averages over an unknown spread.
+
+use statrs::function::gamma::ln_gamma;
+
+/// A smooth function on a stretch from 0, between its values at Chebyshev's places, by the barycentric formula (Berrut and
+/// Trefethen 2004, SIAM Review 46).
+pub struct Curve {
+    end: f64,
+    beyond: f64,
+    values: Vec<f64>,
+}
+
+const NODES: usize = 96;
+
+impl Curve {
+    /// Knows a function from 0 to `end`; it is `beyond` after that.
+    pub fn of(end: f64, beyond: f64, function: impl Fn(f64) -> f64) -> Curve {
+        Curve { end, beyond, values: (0..NODES).map(|node| function(place(end, node))).collect() }
+    }
+
+    /// Its value.
+    pub fn at(&self, x: f64) -> f64 {
+        if x >= self.end {
+            return self.beyond;
+        }
+        let (mut above, mut below) = (0.0, 0.0);
+        for (node, value) in self.values.iter().enumerate() {
+            let place = place(self.end, node);
+            if (x - place).abs() < 1e-14 {
+                return *value;
+            }
+            let half = if node == 0 || node == NODES - 1 { 0.5 } else { 1.0 };
+            let weight = half * if node % 2 == 0 { 1.0 } else { -1.0 } / (x - place);
+            above += weight * value;
+            below += weight;
+        }
+        above / below
+    }
+}
+
+fn place(end: f64, node: usize) -> f64 {
+    0.5 * end * (1.0 - (std::f64::consts::PI * node as f64 / (NODES - 1) as f64).cos())
+}
+
+/// Places of the spread s = √(χ²/df) with their weights, which add up to 1.
+pub fn spreads(df: f64) -> Vec<(f64, f64)> {
+    const PANELS: usize = 240;
+    // ln density of s: (df/2) ln df − (df/2 − 1) ln 2 − ln Γ(df/2) + (df − 1) ln s − df s²/2.
+    let constant = 0.5 * df * df.ln() - (0.5 * df - 1.0) * std::f64::consts::LN_2 - ln_gamma(0.5 * df);
+    let sd = (0.5 / df).sqrt();
+    let (low, high) = ((1.0 - 9.0 * sd).max(0.0), 1.0 + 9.0 * sd);
+    let across = (high - low) / PANELS as f64;
+    let one = |i: usize| {
+        let s = low + across * i as f64;
+        let simpson = if i == 0 || i == PANELS {
+            1.0
+        } else if i % 2 == 1 {
+            4.0
+        } else {
+            2.0
+        };
+        let density = if s > 0.0 { (constant + (df - 1.0) * s.ln() - 0.5 * df * s * s).exp() } else { 0.0 };
+        (s, simpson * across / 3.0 * density)
+    };
+    let all: Vec<(f64, f64)> = (0..=PANELS).map(one).collect();
+    let sum: f64 = all.iter().map(|(_, weight)| weight).sum();
+    all.into_iter().map(|(s, weight)| (s, weight / sum)).collect()
+}

@@ -1,0 +1,127 @@
+//! Groups compared: the test that the data allow, pairs, one mean, and what cannot be compared.
+
+mod common;
+
+use acorn_core::methods::Computed;
+use acorn_core::study::{StudyError, Tone, View};
+use common::{ask, frame, sent, sound};
+use rand::{RngExt, SeedableRng};
+use rand_xoshiro::Xoshiro256PlusPlus;
+use serde_json::{Value, json};
+
+fn compare(columns: &Value, roles: &Value, options: &Value) -> Result<Computed, StudyError> {
+    let computed = ask(&frame(columns, &[]), &json!({"method": "compare", "roles": roles, "options": options}))?;
+    sound("compare", &options.to_string(), &sent(&computed));
+    Ok(computed)
+}
+
+fn numbers(computed: &Computed) -> Value {
+    serde_json::to_value(computed.outcome(&View::ALL).numbers).unwrap()
+}
+
+fn said(computed: &Computed) -> String {
+    computed.notes.iter().map(|note| format!("{} ", note.sentence)).collect()
+}
+
+/// Values of groups as rows: label, centre, spread, count and a shape.
+fn rows(groups: &[(&str, f64, f64, usize)], shape: impl Fn(&mut Xoshiro256PlusPlus) -> f64) -> Value {
+    let mut random = Xoshiro256PlusPlus::seed_from_u64(9);
+    let (mut label, mut value) = (Vec::new(), Vec::new());
+    for (name, centre, spread, n) in groups {
+        for _ in 0..*n {
+            label.push(*name);
+            value.push(centre + spread * shape(&mut random));
+        }
+    }
+    json!({"bench": label, "flux": value})
+}
+
+/// About normal: twelve even numbers, less six.
+fn normal(random: &mut Xoshiro256PlusPlus) -> f64 {
+    (0..12).map(|_| random.random::<f64>()).sum::<f64>() - 6.0
+}
+
+fn roles() -> Value {
+    json!({"measure": "flux", "group": "bench"})
+}
+
+#[test]
+fn the_test_is_the_one_that_the_data_allow_and_says_why() {
+    let of = |groups: &[(&str, f64, f64, usize)]| compare(&rows(groups, normal), &roles(), &json!({})).unwrap();
+    let alike = of(&[("A", 500.0, 4.0, 30), ("B", 500.5, 4.0, 30), ("C", 508.0, 4.0, 30)]);
+    assert_eq!((&numbers(&alike)["test"], alike.verdict.title.as_str()), (&json!("anova"), "They differ"));
+    assert!(said(&alike).contains("because they spread alike") && said(&alike).contains("2 of 3 pairs differ"), "{}", said(&alike));
+    assert!(said(&alike).contains("Outside the decision limits") && said(&alike).contains("C above"), "{}", said(&alike));
+    assert!(alike.verdict.sentence.starts_with("They differ at most: C is "), "{}", alike.verdict.sentence);
+    let unlike = of(&[("A", 500.0, 1.0, 30), ("B", 501.0, 9.0, 30), ("C", 500.0, 1.0, 30)]);
+    assert_eq!(numbers(&unlike)["test"], "welch");
+    assert!(said(&unlike).contains("They do not spread alike") && said(&unlike).contains("B most"), "{}", said(&unlike));
+    let skewed = compare(
+        &rows(&[("A", 5.0, 1.0, 12), ("B", 5.0, 1.0, 12), ("C", 6.0, 1.0, 12)], |random| -random.random::<f64>().ln().min(0.0)),
+        &roles(),
+        &json!({}),
+    );
+    assert_eq!(numbers(&skewed.unwrap())["test"], "kruskal");
+    let same = of(&[("A", 500.0, 4.0, 20), ("B", 500.0, 4.0, 20)]);
+    assert_eq!((same.verdict.tone, same.verdict.title.as_str()), (Tone::Unsure, "No difference shown"));
+}
+
+#[test]
+fn where_values_stand_and_in_what_unit_changes_no_chance() {
+    let groups = [("A", 500.0, 4.0, 15), ("B", 503.0, 6.0, 12), ("C", 508.0, 5.0, 17)];
+    let plain = rows(&groups, normal);
+    let moved: Vec<f64> = plain["flux"].as_array().unwrap().iter().map(|value| 1e7 + 0.01 * value.as_f64().unwrap()).collect();
+    let of = |columns: &Value| numbers(&compare(columns, &roles(), &json!({})).unwrap());
+    let (one, other) = (of(&plain), of(&json!({"bench": plain["bench"], "flux": moved})));
+    for field in ["/anova/p", "/welch/p", "/kruskal/p", "/brown_forsythe/p", "/tukey/1/p", "/games_howell/2/p"] {
+        let [a, b] = [&one, &other].map(|numbers| numbers.pointer(field).unwrap().as_f64().unwrap());
+        assert!((a / b - 1.0).abs() < 1e-5, "{field}: {a} {b}");
+    }
+    // The interval of a pair holds no difference exactly when its chance is 0.05 or more.
+    for pair in one["tukey"].as_array().unwrap().iter().chain(one["games_howell"].as_array().unwrap()) {
+        let holds_none = pair["ci95"][0].as_f64().unwrap() * pair["ci95"][1].as_f64().unwrap() < 0.0;
+        assert_eq!(holds_none, pair["p"].as_f64().unwrap() > 0.05, "{pair}");
+    }
+}
+
+#[test]
+fn row_by_row_is_one_mean_of_differences_and_columns_can_be_the_groups() {
+    let of = |f: &dyn Fn(u32) -> f64| (0..18).map(|i| json!(f(i))).collect::<Vec<_>>();
+    let mut columns =
+        json!({"old": of(&|i| 40.0 + f64::from(i * 7 % 11)), "new": of(&|i| 40.4 + f64::from(i * 7 % 11) + 0.1 * f64::from(i % 5))});
+    let apart: Vec<f64> = (0..18).map(|i| columns["old"][i].as_f64().unwrap() - columns["new"][i].as_f64().unwrap()).collect();
+    columns["old"][17] = Value::Null;
+    columns["apart"] = json!(apart);
+    columns["apart"][17] = Value::Null;
+    let paired = compare(&columns, &json!({"measure": ["old", "new"]}), &json!({"test": "paired"})).unwrap();
+    let one = numbers(&compare(&columns, &json!({"measure": "apart"}), &json!({"mean": 0.0})).unwrap());
+    assert_eq!(numbers(&paired)["paired"], one["one_sample"]);
+    assert!(paired.verdict.sentence.contains("old less new is −0.58 on average"), "{}", paired.verdict.sentence);
+    // As groups the same columns do not differ: the pieces differ more.
+    let groups = compare(&columns, &json!({"measure": ["old", "new"]}), &json!({})).unwrap();
+    assert_eq!((groups.verdict.title.as_str(), &numbers(&groups)["missing"]), ("No difference shown", &json!(1)));
+    // Fleiss (1981): a difference of one sd takes 23 in each group.
+    let needed =
+        |test: Value| numbers(&compare(&columns, &json!({"measure": ["old", "new"]}), &test).unwrap())["needed"]["each"].as_u64().unwrap();
+    let sd = numbers(&groups)["sd_within"].as_f64().unwrap();
+    assert_eq!(needed(json!({"delta": sd})), 23);
+    assert!(needed(json!({"delta": sd, "test": "paired"})) < 4);
+}
+
+#[test]
+fn what_cannot_be_compared_is_said() {
+    let columns = json!({"flux": [1.0, 1.0, 2.0, 2.0, null], "bench": ["A", "A", "B", "B", "B"], "own": ["a", "b", "c", "d", "e"], "flat": [3, 3, 3, 3, 3]});
+    let title = |roles: Value, options: Value| compare(&columns, &roles, &options).unwrap().verdict.title;
+    assert_eq!(title(json!({"measure": "flux", "group": "own"}), json!({})), "Too few to say");
+    assert_eq!(title(json!({"measure": "flat", "group": "bench"}), json!({})), "Too few to say");
+    assert_eq!(title(json!({"measure": "flux", "group": "bench"}), json!({})), "Too few to say", "no spread within");
+    assert_eq!(title(json!({"measure": "flat"}), json!({"mean": 3.0})), "Too few to say");
+    let refused = |roles: Value, options: Value| compare(&columns, &roles, &options).err().unwrap().to_string();
+    assert!(refused(json!({"measure": "flux"}), json!({})).contains("no groups"));
+    assert!(refused(json!({"measure": "flux"}), json!({"test": "paired"})).contains("two columns"));
+    assert!(refused(json!({"measure": ["flux", "flat"], "group": "bench"}), json!({})).contains("already"));
+    let many = json!({"flux": (0..200).collect::<Vec<_>>(), "lot": (0..200).map(|i| format!("L{}", i % 61)).collect::<Vec<_>>()});
+    assert!(
+        compare(&many, &json!({"measure": "flux", "group": "lot"}), &json!({})).err().unwrap().to_string().contains("more than 60 groups")
+    );
+}
