@@ -43,7 +43,12 @@ test("which bench fails is told from a column, tile by tile, and for each shift"
   await expect(page.getByText(/Within each shift it depends too/)).toBeVisible();
   await page.getByRole("button", { name: "Which rows are fail of bench 3?" }).click();
   await expect(page.getByText("24 rows carried over from a study")).toBeVisible();
-  await page.goBack();
+  await page.goto(await studyAddress(server, "Defect log, May", "association"));
+  await expect(verdict(page)).toContainText(/bench C has more loose gasket than expected/);
+  await page.getByRole("button", { name: "Is loose gasket of bench C steady?" }).click();
+  await expect(page.getByRole("navigation", { name: "Narrowed to" })).toContainText("kind: loose gasket");
+  await expect(verdict(page)).toContainText(/beyond the control limits/);
+  await page.goto(await studyAddress(server, "Burn-in by bench", "association"));
   await page.getByRole("button", { name: /^alpha/ }).click();
   await page.getByRole("button", { name: "0.01" }).click();
   await expect(page.getByRole("button", { name: "alpha: α = 0.01" })).toBeVisible();

@@ -1,4 +1,4 @@
-import { keptAt, placeRows, stairPath } from "../src/figures/pareto/layout";
+import { keptAt, placeOwn, placeRows, stairPath } from "../src/figures/pareto/layout";
 import { expect, studyAddress, test, verdict } from "./server";
 
 test("kinds are ranked, the grip folds by key and by mouse, and a kind opens its rows", async ({ page, server }) => {
@@ -174,6 +174,11 @@ test("rows stand under each other, what is folded is always among them, and grou
     [5, 50, 0],
     [9, 1, 1],
   ]);
+  // In its own order the first row is the group's own leader, and shares of all groups are on one scale.
+  const own = placeOwn(groups as unknown as Parameters<typeof placeOwn>[0], 820, 640);
+  expect(own.map(({ rows }) => rows[0]?.row.share)).toEqual([5 / 55, 9 / 11]);
+  expect(own[0]?.x(0.5)).toBe(own[1]?.x(0.5));
+  expect(own[0]?.box.right ?? 0).toBeLessThan(own[1]?.box.left ?? 0);
   for (const [one, other] of [grouped.columns.slice(0, 2), grouped.columns.slice(1, 3)])
     expect(one?.box.right ?? 0).toBeLessThan(other?.box.left ?? 0);
 });

@@ -156,17 +156,22 @@ fn many_labels_are_drawn_as_one_and_a_cell_opens_its_own_rows() {
     let n = 6000_usize;
     let columns = json!({
         "bench": (0..n).map(|i| format!("B{}", i % 2)).collect::<Vec<_>>(),
-        "flaw": (0..n).map(|i| format!("F{}", (i * i / 7) % 200)).collect::<Vec<_>>(),
+        "flaw": (0..n).map(|i| format!("F{}", (i * i / 7 + i / 3) % 200)).collect::<Vec<_>>(),
     });
     let wide = depends(&columns, &roles(), &json!({})).unwrap();
     let of = numbers(&wide);
     let kinds = of["columns"].as_array().unwrap().len();
     assert!(kinds > 100 && of["drawn"]["columns"].as_array().unwrap().len() == 12);
     assert_eq!((&of["drawn"]["total"], &of["drawn"]["columns"][11]), (&json!(n as f64), &json!(format!("{} others", kinds - 11))));
+    // Told apart are the most frequent ones.
+    let mut totals: Vec<f64> = of["column_totals"].as_array().unwrap().iter().map(|total| total.as_f64().unwrap()).collect();
+    totals.sort_by(|a, b| b.total_cmp(a));
+    assert_eq!(of["drawn"]["column_totals"][11].as_f64(), Some(totals[11..].iter().sum::<f64>()));
     assert!(notes(&wide).contains("are drawn as one"));
     // The cell of the second row and the third column.
     let cell = kinds + 2;
     let rows = wide.answer.rows(cell, cell);
+    assert!(!rows.is_empty());
     let is_meant = |i: usize| columns["bench"][i] == of["rows"][1] && columns["flaw"][i] == of["columns"][2];
     assert_eq!(rows, (0..n).filter(|&i| is_meant(i)).map(|i| i as i64).collect::<Vec<_>>());
     let many = json!({

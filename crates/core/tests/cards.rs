@@ -39,6 +39,7 @@ fn column_for(method: &str, slot: &Slot) -> Value {
     json!(match (method, slot.name) {
         ("gauge-attribute" | "gauge-nested", "part") => "pair",
         ("gauge-nested", "operator") => "own",
+        ("relation", "x") => "gap",
         ("association", "row") => "who",
         ("association", "column") => "said",
         ("association", "layer") => "bench",

@@ -210,6 +210,7 @@ fn scenarios() -> Vec<(&'static str, &'static str, Value, Value)> {
         ),
         ("groups compared", "compare", json!({"measure": "shifted", "group": "bench"}), json!({})),
         ("row by row", "compare", json!({"measure": ["thickness", "shifted"]}), json!({"test": "paired", "delta": 0.01})),
+        ("two columns", "relation", json!({"x": "thickness", "y": "shifted", "group": "press"}), json!({"fit": "quadratic"})),
         ("rows of a log", "control-chart", json!({"per": "bench"}), json!({"chart": "c"})),
     ]
 }

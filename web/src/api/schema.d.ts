@@ -3827,6 +3827,9 @@ export interface components {
         }) | (components["schemas"]["AssociationNumbers"] & {
             /** @enum {string} */
             method: "association";
+        }) | (components["schemas"]["RelationNumbers"] & {
+            /** @enum {string} */
+            method: "relation";
         }) | (components["schemas"]["CompareNumbers"] & {
             /** @enum {string} */
             method: "compare";
@@ -4628,6 +4631,189 @@ export interface components {
              * @description The study.
              */
             study_id: number;
+        };
+        /** @description How a column is spread. */
+        RelationBars: {
+            /**
+             * Format: double
+             * @description Smallest.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Largest.
+             */
+            high: number;
+            /** @description Counts of bars of even width. */
+            counts: number[];
+        };
+        /** @description Counts of points in even cells over the ranges of x and y. */
+        RelationCells: {
+            /** @description Cells along x. */
+            across: number;
+            /** @description Cells along y. */
+            up: number;
+            /** @description Their counts, from the lowest row of cells up. */
+            counts: number[];
+        };
+        /** @description The fit at a place. */
+        RelationCurvePoint: {
+            /**
+             * Format: double
+             * @description Where.
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description How high.
+             */
+            y: number;
+            /**
+             * Format: double
+             * @description Half of the 95 % interval of the mean there.
+             */
+            mean_reach: number;
+            /**
+             * Format: double
+             * @description Half of the 95 % interval of one more point there.
+             */
+            point_reach: number;
+        };
+        /** @description A fit. */
+        RelationFit: {
+            /** @description Constant first, in powers of x. */
+            coefficients: number[];
+            /**
+             * Format: double
+             * @description The part of the variation that it explains.
+             */
+            r2: number;
+            /**
+             * Format: double
+             * @description The sd about it.
+             */
+            sd: number;
+            /** @description The fit with both bands along x. */
+            curve: components["schemas"]["RelationCurvePoint"][];
+        };
+        /** @description A group by itself. */
+        RelationGroup: {
+            /** @description Its label. */
+            label: string;
+            /** @description Pairs. */
+            n: number;
+            /**
+             * Format: double
+             * @description Pearson's r.
+             */
+            pearson?: number | null;
+            /**
+             * Format: double
+             * @description Its chance.
+             */
+            p?: number | null;
+        };
+        /** @description A point that makes the fit. */
+        RelationInfluential: {
+            /** @description The place of its point. */
+            point: number;
+            /** @description The position of its row, from 0. */
+            at: number;
+            /**
+             * Format: double
+             * @description Its leverage.
+             */
+            leverage: number;
+            /**
+             * Format: double
+             * @description Its Cook's distance.
+             */
+            cook: number;
+            /**
+             * Format: double
+             * @description Pearson's r without it.
+             */
+            pearson_without?: number | null;
+        };
+        /** @description What a relation consists of. */
+        RelationNumbers: {
+            /** @description Pairs. */
+            n: number;
+            /** @description Rows without a partner. */
+            missing: number;
+            /**
+             * Format: double
+             * @description Pearson's r; null when either does not vary.
+             */
+            pearson?: number | null;
+            /** @description Its 95 % interval. */
+            ci95?: number[] | null;
+            /**
+             * Format: double
+             * @description Its chance.
+             */
+            p?: number | null;
+            /**
+             * Format: double
+             * @description Spearman's r.
+             */
+            spearman?: number | null;
+            /** @description Its 95 % interval. */
+            spearman_ci95?: number[] | null;
+            fit?: components["schemas"]["RelationFit"] | null;
+            /** @description The points, when they are few enough to be drawn one by one. */
+            points: components["schemas"]["RelationPoint"][];
+            cells?: components["schemas"]["RelationCells"] | null;
+            /** @description How x and y are spread, in bars of even width over their range. */
+            bars: components["schemas"]["RelationBars"][];
+            /** @description Each group by itself. */
+            groups: components["schemas"]["RelationGroup"][];
+            within?: components["schemas"]["RelationWithin"] | null;
+            influential?: components["schemas"]["RelationInfluential"] | null;
+            /** @description Rows that y is later. */
+            lag: number;
+            /** @description What x and y are. */
+            names: string[];
+            /** @description How x and y are written. */
+            writers: components["schemas"]["ValueWriter"][];
+        };
+        /** @description A pair. */
+        RelationPoint: {
+            /**
+             * Format: int64
+             * @description The id of its row, that of x.
+             */
+            row: number;
+            /**
+             * Format: double
+             * @description Its x.
+             */
+            x: number;
+            /**
+             * Format: double
+             * @description Its y.
+             */
+            y: number;
+            /**
+             * Format: double
+             * @description Its y less the fit.
+             */
+            residual?: number | null;
+            /** @description Its group, by place; null without groups. */
+            group?: number | null;
+        };
+        /** @description The relation within groups. */
+        RelationWithin: {
+            /**
+             * Format: double
+             * @description Pearson's r of distances from the means of the group.
+             */
+            r: number;
+            /**
+             * Format: double
+             * @description Its chance.
+             */
+            p?: number | null;
         };
         /** @description Another name for a dataset. */
         Rename: {

@@ -7,6 +7,17 @@ export function rowAddress(ranges: readonly (readonly number[])[]): string | und
   return ranges.map(([from, to]) => (from === to ? String(from) : `${from}-${to}`)).join(".");
 }
 
+/** Row ids as stretches, in rising order. */
+export function rangesOf(ids: readonly number[]): [number, number][] {
+  const ranges: [number, number][] = [];
+  for (const id of [...ids].sort((a, b) => a - b)) {
+    const last = ranges.at(-1);
+    if (last && id <= last[1] + 1) last[1] = id;
+    else ranges.push([id, id]);
+  }
+  return ranges;
+}
+
 /** Stretches of positions as one set of rows. */
 export function stretches(ranges: readonly (readonly number[])[]) {
   const pairs = ranges.map(([from = 0, to = from]) => [from, to] as const);

@@ -21,6 +21,8 @@ export type Actions = {
   show: (view: string | undefined) => void;
   closer: (stretch: Stretch) => void;
   openRows: (stretch: Stretch) => void;
+  /** Opens rows by their ids. */
+  openIds: (rows: number[]) => void;
   /** Opens a study that asks something, or asks it anew. */
   ask: (spec: Spec, same: (other: Spec) => boolean) => void;
   choose: (address: string) => void;
@@ -115,6 +117,7 @@ export const NO_ACTIONS: Actions = {
   show: () => undefined,
   closer: () => undefined,
   openRows: () => undefined,
+  openIds: () => undefined,
   ask: () => undefined,
   choose: () => undefined,
   light: () => undefined,

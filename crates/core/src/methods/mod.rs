@@ -42,6 +42,7 @@ methods! {
     distribution::Distribution "What does it look like?",
     pareto::Pareto "Which defects matter?",
     association::Association "Does it depend on ...?",
+    relation::Relation "Do these go together?",
     compare::Compare "Do the groups differ?",
     control_chart::ControlChart "Is it steady?",
     sigma_level::SigmaLevel "How bad is it?",

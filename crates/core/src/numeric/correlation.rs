@@ -51,7 +51,8 @@ fn of(x: &[f64], y: &[f64], widened: impl Fn(f64) -> f64) -> Option<Correlation>
     }
     let n = x.len() as f64;
     let reach = normal::quantile(0.975) * (widened(r) / (n - 3.0)).sqrt();
-    let ci95 = (n > 3.0).then(|| [(r.atanh() - reach).tanh(), (r.atanh() + reach).tanh()]).filter(|ends| ends.iter().all(|end| !end.is_nan()));
+    let ci95 =
+        (n > 3.0).then(|| [(r.atanh() - reach).tanh(), (r.atanh() + reach).tanh()]).filter(|ends| ends.iter().all(|end| !end.is_nan()));
     let df = n - 2.0;
     let p = (df > 0.0).then(|| if r.abs() < 1.0 { t_beyond(r * (df / (1.0 - r * r)).sqrt(), df) } else { 0.0 });
     Some(Correlation { r, ci95, p })
@@ -82,11 +83,22 @@ impl Fit {
     /// Through pairs none of which is missing; `None` when x has too few different values.
     pub fn of(x: &[f64], y: &[f64], degree: usize) -> Option<Fit> {
         let (n, middle, height) = (x.len() as f64, mean(x), mean(y));
-        let sums = x.iter().map(|x| x - middle).fold([0.0; 3], |[two, three, four], u| [two + u * u, three + u * u * u, four + u * u * u * u]);
+        let sums =
+            x.iter().map(|x| x - middle).fold([0.0; 3], |[two, three, four], u| [two + u * u, three + u * u * u, four + u * u * u * u]);
         let [two, three, _] = sums;
         let tilt = if two > 0.0 { three / two } else { 0.0 };
         let lift = two / n;
-        let mut fit = Fit { coefficients: Vec::new(), r2: 0.0, sd: 0.0, df: n - degree as f64 - 1.0, n, middle, tilt, lift, terms: vec![(height, n)] };
+        let mut fit = Fit {
+            coefficients: Vec::new(),
+            r2: 0.0,
+            sd: 0.0,
+            df: n - degree as f64 - 1.0,
+            n,
+            middle,
+            tilt,
+            lift,
+            terms: vec![(height, n)],
+        };
         for degree in 1..=degree {
             let (mut along, mut square) = (0.0, 0.0);
             for (x, y) in x.iter().zip(y) {

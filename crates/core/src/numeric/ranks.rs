@@ -16,7 +16,11 @@ use super::tails::chi_square_above;
 pub fn ranks(values: &[f64]) -> (Vec<f64>, f64) {
     // Both zeros are one value, and whole numbers compare faster.
     let mut order: Vec<(u64, u32)> = values.iter().enumerate().map(|(at, value)| (key(value + 0.0), at as u32)).collect();
-    if is_shared(order.len()) { order.par_sort_unstable() } else { order.sort_unstable() }
+    if is_shared(order.len()) {
+        order.par_sort_unstable()
+    } else {
+        order.sort_unstable()
+    }
     let (mut ranks, mut ties) = (vec![0.0; values.len()], 0.0);
     let mut first = 0;
     while first < order.len() {

@@ -1,5 +1,6 @@
 import { type RefObject, useMemo } from "react";
 import { counted, fixed, writerOf } from "../../lib/format";
+import { spreadLabels } from "../../marks/panel-layout";
 import { Heading, Sheet } from "../../marks/sheet";
 import type { Size } from "../../study/figure";
 import { type Layout, type Numbers, placeGroups } from "./layout";
@@ -110,8 +111,25 @@ function Through({ numbers, layout: { box, y }, words, limits }: ThroughProps) {
   const [first] = numbers.anom ?? [];
   const at = numbers.against ?? numbers.mean;
   const band = limits && first && numbers.groups.length > 2 ? first : undefined;
+  const labels = band
+    ? [
+        { words: `UDL ${words(band.ucl)}`, y: y(band.ucl) },
+        { words: words(at), y: y(at) },
+        { words: `LDL ${words(band.lcl)}`, y: y(band.lcl) },
+      ]
+    : [{ words: words(at), y: y(at) }];
+  const places = spreadLabels(
+    labels.map(({ y }) => y + 4),
+    14,
+    box,
+  );
   return (
     <g fontSize="12" fill="var(--ink-soft)">
+      {labels.map(({ words }, place) => (
+        <text key={words} x={box.right + 8} y={places[place]}>
+          {words}
+        </text>
+      ))}
       {band && (
         <>
           <rect
@@ -128,12 +146,6 @@ function Through({ numbers, layout: { box, y }, words, limits }: ThroughProps) {
             strokeWidth="1.6"
             strokeDasharray="6 4"
           />
-          <text x={box.right + 8} y={y(band.ucl) + 4}>
-            UDL {words(band.ucl)}
-          </text>
-          <text x={box.right + 8} y={y(band.lcl) + 4}>
-            LDL {words(band.lcl)}
-          </text>
         </>
       )}
       <path
@@ -141,9 +153,6 @@ function Through({ numbers, layout: { box, y }, words, limits }: ThroughProps) {
         stroke={numbers.against == null ? "var(--moss)" : "var(--ink)"}
         strokeWidth="1.8"
       />
-      <text x={box.right + 8} y={y(at) + 4} fill="var(--ink)">
-        {words(at)}
-      </text>
     </g>
   );
 }

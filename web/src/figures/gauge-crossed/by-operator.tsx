@@ -1,9 +1,9 @@
 import { scaleLinear } from "d3-scale";
 import { useMemo } from "react";
 import { writerOf } from "../../lib/format";
-import { OperatorMark } from "../../marks/gauge/operator-mark";
 import { spreadLabels } from "../../marks/panel-layout";
 import { Axis } from "../../marks/panel-marks";
+import { SeriesMark } from "../../marks/series-mark";
 import { Heading, Sheet } from "../../marks/sheet";
 import type { DrawingProps } from "../../study/figure";
 import { cellMean, ends } from "./cells";
@@ -50,7 +50,7 @@ export function ByOperator({ numbers, name, size, figure }: DrawingProps<"gauge-
             />
             {lines.length <= NAMED &&
               known.map(({ mean, operator }) => (
-                <OperatorMark key={operator} x={x(operator)} y={y(mean)} operator={operator} />
+                <SeriesMark key={operator} x={x(operator)} y={y(mean)} series={operator} />
               ))}
             {lines.length <= NAMED && (
               <text

@@ -1,8 +1,8 @@
 import { scaleLinear } from "d3-scale";
 import { useMemo } from "react";
 import { counted, writerOf } from "../../lib/format";
-import { OperatorMark } from "../../marks/gauge/operator-mark";
 import { Axis } from "../../marks/panel-marks";
+import { SeriesMark } from "../../marks/series-mark";
 import { Heading, Sheet } from "../../marks/sheet";
 import type { DrawingProps } from "../../study/figure";
 import { ends, readingsOf } from "./cells";
@@ -46,7 +46,7 @@ export function InOrder({ numbers, name, size, figure }: DrawingProps<"gauge-cro
       />
       {marks.map(({ off, operator }, place) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: readings are told apart by their place
-        <OperatorMark key={place} x={x(place)} y={y(off)} operator={operator} />
+        <SeriesMark key={place} x={x(place)} y={y(off)} series={operator} />
       ))}
       {marks.map((_, place) =>
         place % every === 0 ? (

@@ -1,4 +1,4 @@
-import { OperatorMark } from "../../marks/gauge/operator-mark";
+import { SeriesMark } from "../../marks/series-mark";
 
 /** Which mark is whose, in one line as far as there is room. */
 export function Legend({ labels, x, y, right }: { labels: string[]; x: number; y: number; right: number }) {
@@ -12,7 +12,7 @@ export function Legend({ labels, x, y, right }: { labels: string[]; x: number; y
         if (at > right) return null;
         return (
           <g key={label}>
-            <OperatorMark x={here} y={y - 4} operator={operator} />
+            <SeriesMark x={here} y={y - 4} series={operator} />
             <text x={here + 10} y={y}>
               {short}
             </text>

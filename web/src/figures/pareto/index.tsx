@@ -1,6 +1,7 @@
 import { type DrawingProps, defineFigure } from "../../study/figure";
 import { ChangeRows } from "./change-rows";
 import { KindCard } from "./kind-card";
+import { OwnRows } from "./own-rows";
 import { RankedRows } from "./ranked-rows";
 
 type Props = DrawingProps<"pareto">;
@@ -36,6 +37,13 @@ export default defineFigure({
       <Ranked {...props} />
     ),
   views: {
+    own: {
+      Drawing: ({ numbers, name, size, figure }: Props) => (
+        <OwnRows numbers={numbers} name={name} size={size} figure={figure} />
+      ),
+      label: "Each group in its own order",
+      unless: ({ groups }: Props["numbers"]) => (groups.length > 0 ? undefined : "There are no groups."),
+    },
     ranked: {
       Drawing: Ranked,
       label: "Before and after together, ranked",

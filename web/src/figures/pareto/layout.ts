@@ -158,3 +158,37 @@ export function placeChange(change: Schema["ParetoChange"], width: number, heigh
     high,
   };
 }
+
+export type Own = { label: string; box: Box; x: Scale; rows: { row: Row; y: number }[]; high: number; unseen: number };
+
+/** Each group ranked by itself, boxes side by side, shares on one scale. */
+export function placeOwn(groups: Ranking[], width: number, height: number): Own[] {
+  const shown = groups.slice(0, OWN_MOST);
+  const across = Math.min(shown.length, width > 760 ? 3 : 2);
+  const down = Math.ceil(shown.length / Math.max(1, across));
+  const [wide, tall] = [(width - 24) / Math.max(1, across), (height - 44) / Math.max(1, down)];
+  const most = Math.max(
+    1e-300,
+    ...shown.flatMap(({ bars, other }) => [...bars.map(({ share }) => share ?? 0), other?.share ?? 0]),
+  );
+  return shown.map((group, place) => {
+    const left = 16 + wide * (place % across);
+    const top = 44 + tall * Math.floor(place / across);
+    const box = { left, right: left + wide - 20, top: top + 22, bottom: top + tall - 12 };
+    const all = rowsOf(group);
+    const fits = Math.max(1, Math.floor((box.bottom - box.top) / HIGH.least));
+    const rows = all.length <= fits ? all : all.slice(0, fits);
+    const high = Math.min(24, (box.bottom - box.top) / rows.length);
+    return {
+      label: group.label,
+      box,
+      x: scaleLinear([0, most], [0, Math.max(20, (box.right - box.left) * 0.5 - 44)]),
+      rows: rows.map((row, at) => ({ row, y: box.top + high * at })),
+      high,
+      unseen: all.length - rows.length,
+    };
+  });
+}
+
+/** Groups that are ranked by themselves side by side. */
+const OWN_MOST = 9;

@@ -1,9 +1,9 @@
 import { scaleLinear } from "d3-scale";
 import type { ValueFormat } from "../../lib/format";
 import type { Box } from "../panel-layout";
+import { SeriesMark } from "../series-mark";
 import { Heading } from "../sheet";
 import { type Numbers, OPERATORS_DRAWN, ROWS, type Staircase } from "./layout";
-import { OperatorMark } from "./operator-mark";
 
 type Props = { numbers: Numbers; layout: Staircase; writer: ValueFormat };
 
@@ -94,7 +94,7 @@ function Rows({ title, box, limits, centre, rows }: RowsProps) {
           </text>
           {value != null && (
             <>
-              <OperatorMark x={x(value)} y={at(place)} operator={place} />
+              <SeriesMark x={x(value)} y={at(place)} series={place} />
               {out && <circle cx={x(value)} cy={at(place)} r="8" fill="none" stroke="var(--plum)" strokeWidth="2" />}
               <text
                 x={box.right - 62}

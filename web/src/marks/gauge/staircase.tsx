@@ -3,9 +3,9 @@ import type { Schema } from "../../api/client";
 import { counted, fixed, type ValueFormat, writerOf } from "../../lib/format";
 import { Letter } from "../letter";
 import { Axis, FenceLine } from "../panel-marks";
+import { SeriesMark, seriesColour } from "../series-mark";
 import { Heading, Sheet } from "../sheet";
 import { type Staircase as Layout, type Mark, type Numbers, pinPlace, placeStaircase, stairPath } from "./layout";
-import { OperatorMark, operatorColour } from "./operator-mark";
 import { Operators } from "./operators";
 import { Rulers } from "./rulers";
 
@@ -163,13 +163,13 @@ function Readings({ numbers, layout: { marks, y } }: { numbers: Numbers; layout:
             <g key={key}>
               <path
                 d={`M${first.x} ${Math.min(...heights)}V${Math.max(...heights)}`}
-                stroke={operatorColour(first.operator)}
+                stroke={seriesColour(first.operator)}
                 strokeWidth="1"
                 strokeOpacity="0.6"
               />
               {heights.map((height, place) => (
                 // biome-ignore lint/suspicious/noArrayIndexKey: readings of a cell have no other name
-                <OperatorMark key={place} x={first.x} y={height} operator={first.operator} />
+                <SeriesMark key={place} x={first.x} y={height} series={first.operator} />
               ))}
             </g>
           )

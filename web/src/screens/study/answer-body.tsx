@@ -3,10 +3,10 @@ import { getRouteApi, useNavigate } from "@tanstack/react-router";
 import { use, useEffect, useRef, useState } from "react";
 import { api, isFinal, problemOf, type Schema, taken } from "../../api/client";
 import { type Dataset, type Spec, type Study, studiesQuery, useCreateStudy } from "../../api/queries";
-import { rowAddress } from "../../lib/row-ranges";
+import { rangesOf, rowAddress } from "../../lib/row-ranges";
 import { useSize } from "../../lib/use-size";
 import { Button } from "../../parts/button";
-import { notifyProblem } from "../../parts/notices";
+import { notify, notifyProblem } from "../../parts/notices";
 import { Empty, Loading, Problem } from "../../parts/states";
 import { type Actions, figureOf, type Stretch, shownIn } from "../../study/figure";
 import { FigureFrame, type Switch } from "../../study/figure-frame";
@@ -93,6 +93,11 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
     show,
     closer: stretch.closer,
     openRows: (rows) => openRows(rows).catch(notifyProblem),
+    openIds: (ids) => {
+      const rows = rowAddress(rangesOf(ids));
+      if (rows) navigate({ to: "/data/$id", params: { id: dataset.id }, search: { rows } });
+      else notify("These are too many rows apart from each other to be named one by one; take fewer.");
+    },
     ask: (spec, same) => ask(spec, same).catch(notifyProblem),
     choose,
     light: setLit,

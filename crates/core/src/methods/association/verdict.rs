@@ -6,7 +6,7 @@ use super::answer::Answer;
 use super::numbers::{Reversed, TableNumbers};
 use crate::gauge::notes::{note, worst_first};
 use crate::study::words::{ValueFormat, chance, counted, grouped, listed};
-use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
+use crate::study::{NextQuestion, Note, Only, RoleColumns, Tone, Verdict};
 
 /// Cells named in a note.
 const NAMED: usize = 4;
@@ -185,5 +185,17 @@ pub fn next(answer: &Answer) -> Vec<NextQuestion> {
         ("group".to_owned(), RoleColumns::One(row_name.clone())),
     ]);
     let rank = NextQuestion::of("pareto", &format!("Which {column_name} leads within each {row_name}?"), "Where effort will pay.", roles);
-    vec![rows, rank]
+    let only = |column: &String, label: &String| Only::Label { column: column.clone(), labels: vec![label.clone()], role: None };
+    let (kind, place) = (&of.columns[column], &of.rows[row]);
+    let steady = NextQuestion {
+        options: serde_json::Map::from_iter([("chart".to_owned(), "c".into())]),
+        only: vec![only(row_name, place), only(column_name, kind)],
+        ..NextQuestion::of(
+            "control-chart",
+            &format!("Is {kind} of {place} steady?"),
+            "The rows of the cell, counted over time.",
+            BTreeMap::new(),
+        )
+    };
+    vec![rows, rank, steady]
 }

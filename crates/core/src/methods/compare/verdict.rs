@@ -88,12 +88,12 @@ fn of_groups(numbers: &Numbers) -> Verdict {
     });
     let many = numbers.groups.len() > 2;
     if unlikely(Some(p)) {
+        let of_all = if many { ", the two farthest apart" } else { "" };
         let how = match apart {
-            Some((words, likely)) => format!("{words} ({likely}; {test}, {})", chance(p)),
+            Some((words, likely)) => format!("{words}{of_all} ({likely}; {test}, {})", chance(p)),
             None => format!("{test}, {}", chance(p)),
         };
-        let most = if many { " at most" } else { "" };
-        return said(Tone::Caution, "They differ", format!("They differ{most}: {how}."));
+        return said(Tone::Caution, "They differ", format!("They differ: {how}."));
     }
     let title = "No difference shown";
     let how = match apart {

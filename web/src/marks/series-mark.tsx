@@ -8,17 +8,17 @@ const SHAPES = [
   "M0-4.6l4.2 4.6-4.2 4.6-4.2-4.6z",
 ];
 
-export const operatorColour = (operator: number): string => `var(${COLOURS[operator % COLOURS.length]})`;
+export const seriesColour = (series: number): string => `var(${COLOURS[series % COLOURS.length]})`;
 
-/** The point of an operator: a shape and a colour of its own. */
-export function OperatorMark({ x, y, operator, faint }: { x: number; y: number; operator: number; faint?: boolean }) {
-  const hollow = operator % 8 >= 4;
+/** The point of an operator or a group: a shape and a colour of its own. */
+export function SeriesMark({ x, y, series, faint }: { x: number; y: number; series: number; faint?: boolean }) {
+  const hollow = series % 8 >= 4;
   return (
     <path
-      d={SHAPES[operator % 4]}
+      d={SHAPES[series % 4]}
       transform={`translate(${x},${y})`}
-      fill={hollow ? "var(--sheet)" : operatorColour(operator)}
-      stroke={operatorColour(operator)}
+      fill={hollow ? "var(--sheet)" : seriesColour(series)}
+      stroke={seriesColour(series)}
       strokeWidth={hollow ? 1.5 : 0}
       fillOpacity={faint ? 0.35 : 1}
     />
