@@ -45,13 +45,7 @@ try {
     .getByLabel("File to bring in")
     .setInputFiles(fileURLToPath(new URL("../../demo/lens-thickness-press-2.csv", import.meta.url)));
   await take("bring-in", null, () => seen("Did we read it right?"));
-  await take("table", `/data/${(await datasetOf("Lens thickness, press 2")).id}`, () =>
-    page.locator("#cell-19-3").waitFor(),
-  );
   await take("ask", `/ask?dataset=${(await datasetOf("Beam flux, final test")).id}`, () => seen("Is it steady?"));
-  await take("study-means-with-phases", await studyOf("Lens thickness, press 2", "control-chart", 0, ""), () =>
-    page.getByTestId("verdict").waitFor(),
-  );
   await take("gauge", await studyOf("Groove depth, gauge study", "gauge-crossed", 0, ""), () =>
     page.getByTestId("verdict").waitFor(),
   );
@@ -71,6 +65,11 @@ try {
   await page.getByLabel("operators, one a line").fill("Ida\nJonas\nMei");
   await page.getByLabel("seed of the order").fill("2026");
   await take("plan", null, () => seen("90 readings"));
+  const answered = () => page.getByTestId("verdict").waitFor();
+  await take("pareto", await studyOf("Defect summary, May", "pareto", 0, ""), answered);
+  await take("dependence", await studyOf("Burn-in by bench", "association", 0, ""), answered);
+  await take("relation", await studyOf("Converter efficiency, lab", "relation", 0, ""), answered);
+  await take("groups", await studyOf("Housing wall thickness", "compare", 0, ""), answered);
   await take("look", await studyOf("Seal leak rate", "distribution", 0, ""), () =>
     page.getByTestId("verdict").waitFor(),
   );
@@ -80,7 +79,6 @@ try {
   await take("capability", await studyOf("Groove depth, housing", "capability", 0, ""), () =>
     page.getByTestId("verdict").waitFor(),
   );
-  await take("shapes", await studyOf("Seal leak rate", "capability", 0, "?figure=shapes"), () => seen("Fitted shapes"));
   await take("sigma-level", await studyOf("Final check per shift", "sigma-level", 0, ""), () =>
     page.getByTestId("verdict").waitFor(),
   );
@@ -92,7 +90,6 @@ try {
   await page.keyboard.press("]");
   await page.getByLabel("Cause", { exact: true }).fill("weak LED reel");
   await page.getByLabel("Cause", { exact: true }).press("Enter");
-  await take("signal", null, () => page.getByTestId("flag").waitFor());
   await take("signals", "/signals", () => seen("for a cause"));
 } finally {
   await browser.close();

@@ -145,6 +145,9 @@ fn names_that_are_one_are_proposed_and_counted_together() {
     assert_eq!(ranked, [("loose gasket", 12.0), ("cold joint", 7.0), ("lose gasket", 2.0)]);
     assert_eq!(after.answer.rows(0, 0).len(), 12, "the rows of both names");
     assert!(of["same_names"].as_array().unwrap().is_empty());
+    // A name that goes by one which itself goes by another.
+    let chain = numbers(&ask(&json!({"fold": "none", "merge": {"lose gasket": "Gasket, loose", "Gasket, loose": "loose gasket"}})));
+    assert_eq!(chain["overall"]["bars"][0]["count"], 14.0);
 }
 
 #[test]
