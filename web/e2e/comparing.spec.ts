@@ -8,7 +8,7 @@ test("groups are compared with the pairs that differ, and the next question has 
   server,
 }) => {
   await page.goto(await studyAddress(server, "Housing wall thickness", "compare"));
-  await expect(verdict(page)).toContainText(/gate is 0\.0\d+ mm higher than rim, the two farthest apart/);
+  await expect(verdict(page)).toContainText(/Gate is 0\.0\d+ mm higher than rim, the two farthest apart/);
   await expect(page.getByText("3 of 3 pairs differ")).toBeVisible();
   await page.getByRole("button", { name: "Can each position meet the limits?" }).click();
   await expect(page.getByRole("button", { name: "groups: position" })).toBeVisible();
@@ -18,12 +18,12 @@ test("groups are compared with the pairs that differ, and the next question has 
   await page.getByRole("button", { name: /^value compared with/ }).click();
   await page.getByRole("textbox").fill("1.8");
   await page.keyboard.press("Enter");
-  await expect(verdict(page)).toContainText(/the mean is 1\.80\d+ mm/);
+  await expect(verdict(page)).toContainText(/he mean is 1\.80\d+ mm/);
 });
 
 test("a box dragged over points opens their rows, and the points are reached by key", async ({ page, server }) => {
   await page.goto(await studyAddress(server, "Converter efficiency, lab", "relation"));
-  await expect(verdict(page)).toContainText(/efficiency falls with temperature, correlation −0\.\d\d/);
+  await expect(verdict(page)).toContainText(/Efficiency falls with temperature, correlation −0\.\d\d/);
   const figure = page.getByRole("slider", { name: "efficiency against temperature" });
   await figure.focus();
   await page.keyboard.press("ArrowRight");

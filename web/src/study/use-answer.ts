@@ -23,10 +23,13 @@ export function useAnswer(study: Study, dataset: Dataset, card: Schema["MethodCa
     retry: false,
   });
   // What is saved takes the place of what was tried as soon as it is answered: the answer from before must not come up again.
+  // What is typed since then stays.
   const answered = !outcome.isPlaceholderData;
   // biome-ignore lint/correctness/useExhaustiveDependencies: each revision anew
   useEffect(() => {
-    if (answered) setTried(undefined);
+    const isSaved = (options: Record<string, unknown>) =>
+      JSON.stringify(withOptions(card, spec, options).options) === JSON.stringify(spec.options);
+    if (answered) setTried((now) => (!typed || (now && isSaved(now)) ? undefined : now));
   }, [study.revision, answered]);
   // An old answer beside a half-typed number would be taken for its answer.
   const halfTyped = typed !== undefined && tried === null;

@@ -25,10 +25,13 @@ export function useTyping<T>({ stored, optionsOf, storedWith, onTry, onSave }: T
   const known = useRef(now);
 
   // Undone, or changed in another window: show what is stored now, unless something newer is being typed.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only what is stored brings news
   useEffect(() => {
     if (now === known.current) return;
     known.current = now;
-    if (!waiting.current) setTyped(JSON.parse(now));
+    if (waiting.current) return;
+    setTyped(JSON.parse(now));
+    onTry(optionsOf(JSON.parse(now)));
   }, [now]);
 
   const flush = () => {
