@@ -59,6 +59,14 @@ fn one_far_point_is_named_and_what_would_be_left_without_it() {
     let without = |values: &[f64]| values.iter().enumerate().filter(|(i, _)| *i != 17).map(|(_, value)| *value).collect::<Vec<_>>();
     let rest = numbers(&relate(&json!({"heat": without(&heat), "flux": without(&flux)}), &roles(), &json!({})).unwrap());
     assert_eq!(far["pearson_without"], rest["pearson"]);
+    // Cook's distance by its definition: how far all fitted values move without the point.
+    let whole = numbers(&made);
+    let at = |numbers: &Value, x: f64| {
+        numbers["fit"]["coefficients"][0].as_f64().unwrap() + x * numbers["fit"]["coefficients"][1].as_f64().unwrap()
+    };
+    let moved: f64 = heat.iter().map(|x| (at(&whole, *x) - at(&rest, *x)).powi(2)).sum();
+    let cook = moved / (2.0 * whole["fit"]["sd"].as_f64().unwrap().powi(2));
+    assert!((far["cook"].as_f64().unwrap() / cook - 1.0).abs() < 1e-6, "{far} {cook}");
     assert!(said(&made).contains("Row 18 makes the fit") && rest["influential"].is_null(), "{}", said(&made));
     assert_eq!(made.answer.rows(17, 17), [17]);
 }

@@ -310,25 +310,47 @@ const KINDS: [&str; 40] = [
     "dust inside",
 ];
 const BENCHES: [&str; 4] = ["A", "B", "C", "D"];
+const BENCH_C: usize = 2;
+const LOOSE_GASKET: usize = 10;
+/// With these days the change from one half to the other is told only once both names are one.
+const DAYS_SEED: u64 = 11;
 
-/// The defect log, a row a defect, and its totals. Overall a few kinds lead; bench C has one of its own,
-/// bench D none.
+/// The defect log, a row a defect, and its totals. Overall a few kinds lead; bench C has one of its own, bench D none. On two
+/// days seals come loose on bench C, and later on some people write that kind the other way round.
 fn defect_log() -> (String, String) {
     let mut random = Random::seeded(9);
-    let mut log = String::from("day,shift,bench,kind\n");
     let mut totals = [0u32; KINDS.len()];
-    for row in 0..1200i64 {
+    let mut rows = Vec::new();
+    for _ in 0..1200 {
         let bench = random.among(&[0.3, 0.3, 0.25, 0.15]);
         let weight = |kind: usize| match (bench, kind) {
-            (2, 10) => 14.0,
+            (BENCH_C, LOOSE_GASKET) => 14.0,
             (3, _) => 1.0,
             _ => 9.0 / (kind as f64 + 1.5),
         };
         let kind = random.among(&(0..KINDS.len()).map(weight).collect::<Vec<_>>());
         totals[kind] += 1;
-        let day = (start() + (row / 60).days()).strftime("%Y-%m-%d");
-        let shift = SHIFTS[random.among(&[0.3, 0.32, 0.38])];
-        writeln!(log, "{day},{shift},bench {},{}", BENCHES[bench], KINDS[kind]).expect("text grows");
+        rows.push((bench, kind, random.among(&[0.3, 0.32, 0.38])));
+    }
+    let mut days = Random::seeded(DAYS_SEED);
+    let mut loose = 0;
+    let mut dated: Vec<(u64, usize, usize, usize)> = rows
+        .into_iter()
+        .map(|(bench, kind, shift)| {
+            loose += u32::from((bench, kind) == (BENCH_C, LOOSE_GASKET));
+            let day = if (bench, kind) == (BENCH_C, LOOSE_GASKET) && loose <= 30 { days.whole(15, 16) } else { days.whole(0, 19) };
+            (day, shift, bench, kind)
+        })
+        .collect();
+    dated.sort_by_key(|(day, shift, ..)| (*day, *shift));
+    let mut log = String::from("day,shift,bench,kind\n");
+    let mut renamed = 0;
+    for (row, (day, shift, bench, kind)) in dated.into_iter().enumerate() {
+        let day = (start() + (day as i64).days()).strftime("%Y-%m-%d");
+        let other_way = row >= 600 && kind == LOOSE_GASKET && bench != BENCH_C && renamed < 8;
+        renamed += u32::from(other_way);
+        let kind = if other_way { "\"Gasket, loose\"" } else { KINDS[kind] };
+        writeln!(log, "{day},{},bench {},{kind}", SHIFTS[shift], BENCHES[bench]).expect("text grows");
     }
     let mut summary = String::from("kind,count,cost each\n");
     for (kind, total) in KINDS.iter().zip(totals) {

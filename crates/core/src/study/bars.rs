@@ -1,7 +1,7 @@
 //! How wide the bars of a histogram are: slots of a card, and what they say.
 
 use super::card::{Choice, Field, Filling, Slot};
-use super::{Filled, StudyError, filled::bad};
+use super::{Filled, StudyError, reading::bad};
 use crate::figure::histogram::{BARS_MOST, BarWidth, Bars, Unfit};
 
 /// The slots of bars.

@@ -5,7 +5,7 @@ use std::sync::Arc;
 use serde::Deserialize;
 use serde_json::Value;
 
-use super::filled::{bad, numbers};
+use super::reading::{bad, numbers};
 use super::{StudyError, in_range};
 use crate::frame::Column;
 

@@ -7,6 +7,7 @@ use serde_json::{Map, Value};
 
 use super::card::{Choice, Field, FieldKind, Filling, MethodCard, Slot};
 use super::count_table::CountTable;
+use super::reading::{bad, numbers};
 use super::{RoleColumns, Spec, StudyError, in_range};
 use crate::frame::{Column, Frame, Kind, Values};
 use crate::numeric::describe::extent;
@@ -185,22 +186,6 @@ fn check_size(column: &Column) -> Result<(), StudyError> {
         }
         _ => Ok(()),
     }
-}
-
-/// The numbers of a column.
-///
-/// # Errors
-/// [`StudyError::WrongKind`].
-pub fn numbers<'f>(column: &'f Column, role: &'static str) -> Result<&'f Arc<[f64]>, StudyError> {
-    match &column.values {
-        Values::Number(values) => Ok(values),
-        _ => Err(StudyError::WrongKind { role, column: column.name.clone(), found: column.kind.words(), needed: Kind::Number.words() }),
-    }
-}
-
-/// An option with something wrong about it.
-pub fn bad(option: &str, problem: impl Into<String>) -> StudyError {
-    StudyError::BadOption { option: option.to_owned(), problem: problem.into() }
 }
 
 fn check_option(slot: &Slot, option: &str, given: &Value) -> Result<(), StudyError> {

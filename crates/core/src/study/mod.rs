@@ -12,6 +12,7 @@ mod method;
 mod narrowed;
 mod outcome;
 pub mod periods;
+pub mod reading;
 mod spec;
 mod table;
 pub mod view;

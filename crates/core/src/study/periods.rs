@@ -3,7 +3,7 @@
 use serde::Deserialize;
 
 use super::StudyError;
-use super::filled::bad;
+use super::reading::bad;
 use crate::frame::{Column, Frame, Missing, NO_TIME, Values};
 
 /// How long a period is.

@@ -3,8 +3,8 @@
 use std::collections::BTreeMap;
 
 use acorn_core::frame::Missing;
-use acorn_core::study::filled::numbers;
 use acorn_core::study::periods::{Periods, Step};
+use acorn_core::study::reading::numbers;
 use axum::extract::State;
 use serde::Deserialize;
 use utoipa::ToSchema;

@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 
 use crate::frame::ColumnInfo;
 use crate::study::StudyError;
-use crate::study::filled::bad;
+use crate::study::reading::bad;
 use crate::study::words::grouped;
 
 pub use sheet::Sheet;

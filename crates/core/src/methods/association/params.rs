@@ -1,10 +1,10 @@
 //! What dependence takes: counts by row and column, and the same for each label of a third column.
 
-use super::tally::{Cross, Side};
+use super::tally::{Cross, Side, Totals};
 use crate::frame::{Coded, NO_CODE};
 use crate::judgement::UNLIKELY;
 use crate::study::count_table::{CountTable, counts};
-use crate::study::filled::bad;
+use crate::study::reading::bad;
 use crate::study::{Cancel, Filled, StudyError};
 
 /// Most labels of a column.
@@ -111,29 +111,6 @@ struct Used<'f> {
     columns: &'f [u32],
     layers: Option<&'f [u32]>,
     counts: Option<&'f [f64]>,
-}
-
-/// How much each label counts, and where it first comes.
-pub struct Totals {
-    pub sums: Vec<f64>,
-    pub first: Vec<usize>,
-}
-
-impl Totals {
-    fn none(labels: usize) -> Totals {
-        Totals { sums: vec![0.0; labels], first: vec![usize::MAX; labels] }
-    }
-
-    fn add(&mut self, label: u32, count: f64, row: usize) {
-        self.sums[label as usize] += count;
-        let first = &mut self.first[label as usize];
-        *first = (*first).min(row);
-    }
-
-    /// Labels that any row has.
-    fn live(&self) -> usize {
-        self.first.iter().filter(|first| **first != usize::MAX).count()
-    }
 }
 
 struct Both {

@@ -1,6 +1,29 @@
 //! A table of counts, and its rare labels as one.
 
-use super::params::Totals;
+/// How much each label counts, and where it first comes.
+pub struct Totals {
+    pub sums: Vec<f64>,
+    pub first: Vec<usize>,
+}
+
+impl Totals {
+    /// Of so many labels, none counted yet.
+    pub fn none(labels: usize) -> Totals {
+        Totals { sums: vec![0.0; labels], first: vec![usize::MAX; labels] }
+    }
+
+    /// Counts a row.
+    pub fn add(&mut self, label: u32, count: f64, row: usize) {
+        self.sums[label as usize] += count;
+        let first = &mut self.first[label as usize];
+        *first = (*first).min(row);
+    }
+
+    /// Labels that any row has.
+    pub fn live(&self) -> usize {
+        self.first.iter().filter(|first| **first != usize::MAX).count()
+    }
+}
 
 /// Counts by row and column.
 #[derive(Clone, Debug, PartialEq)]

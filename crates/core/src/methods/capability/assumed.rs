@@ -6,7 +6,7 @@ use crate::numeric::normal;
 use crate::numeric::shape::NORMALITY_LEAST;
 use crate::numeric::shapes::{BoxCox, Family, Fitted, Johnson, Shape, aic, fit, judge, rank};
 use crate::numeric::sorting::Sorted;
-use crate::study::filled::bad;
+use crate::study::reading::bad;
 use crate::study::words::ValueFormat;
 use crate::study::{Cancel, StudyError};
 

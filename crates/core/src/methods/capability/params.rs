@@ -8,7 +8,7 @@ use crate::figure::histogram::{BarWidth, Bars};
 use crate::frame::{Column, Frame, Values};
 use crate::methods::control_chart::{self, Chart, ChartKind, Params as Question, PatternChoice, Sampling, SigmaFrom, run_rules};
 use crate::numeric::shapes::Family;
-use crate::study::filled::{bad, numbers};
+use crate::study::reading::{bad, numbers};
 use crate::study::{Cancel, Filled, StudyError, bars};
 
 /// Which shape the values are assumed to have.

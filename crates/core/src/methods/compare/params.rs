@@ -4,7 +4,7 @@ use serde::Deserialize;
 
 use super::card::GROUPS_MOST;
 use crate::frame::{Column, Missing};
-use crate::study::filled::{bad, numbers};
+use crate::study::reading::{bad, numbers};
 use crate::study::{Filled, StudyError};
 
 /// What is compared.

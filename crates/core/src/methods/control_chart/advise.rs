@@ -13,7 +13,7 @@ use crate::judgement::VERY_UNLIKELY;
 use crate::numeric::describe;
 use crate::study::RoleColumns;
 use crate::study::advice::{Advice, AdviceAnswer, AdviceQuestion, NotThis, Proposal};
-use crate::study::filled::numbers;
+use crate::study::reading::numbers;
 use crate::study::words::about;
 
 /// Answers given so far, by the key of their question.

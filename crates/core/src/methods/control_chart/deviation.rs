@@ -16,7 +16,7 @@ use crate::frame::Missing;
 use crate::numeric::describe::moments;
 use crate::numeric::equal_variance::brown_forsythe;
 use crate::study::StudyError;
-use crate::study::filled::numbers;
+use crate::study::reading::numbers;
 
 /// Most parts.
 const PARTS_MOST: usize = 1000;

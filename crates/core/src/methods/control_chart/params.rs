@@ -8,8 +8,8 @@ use serde::{Deserialize, Serialize};
 use super::kind::ChartKind;
 use super::patterns::{Pattern, RunRule};
 use crate::frame::{Column, Frame};
-use crate::study::filled::{bad, numbers};
 use crate::study::periods::Step;
+use crate::study::reading::{bad, numbers};
 use crate::study::{Filled, StudyError, in_range};
 
 /// What the limits come from.

@@ -18,7 +18,7 @@ use super::process::{Process, bases, moving_ranges, of_values};
 use crate::numeric::bias::{c4, range_constants};
 use crate::numeric::describe::moments;
 use crate::study::StudyError;
-use crate::study::filled::numbers;
+use crate::study::reading::numbers;
 
 /// One sample a point.
 pub struct Samples {

@@ -5,7 +5,7 @@ use super::numbers::{Agreement, CohenPair, CohenReference, Errors, Fleiss, Fleis
 use super::ratings::Ratings;
 use super::tables;
 use crate::numeric::tails::share_interval;
-use crate::study::filled::bad;
+use crate::study::reading::bad;
 use crate::study::words::{grouped, percent};
 use crate::study::{Brief, Cancel, Filled, GaugeFinding, Kept, Numbered, StudyError, Table, View};
 

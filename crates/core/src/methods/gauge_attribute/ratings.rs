@@ -1,7 +1,7 @@
 //! Judgements by piece, operator and trial.
 
 use crate::frame::{Column, Groups, Missing, NO_GROUP};
-use crate::study::filled::bad;
+use crate::study::reading::bad;
 use crate::study::words::counted;
 use crate::study::{Cancel, Filled, StudyError};
 

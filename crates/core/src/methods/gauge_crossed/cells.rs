@@ -2,7 +2,7 @@
 
 use super::params::Params;
 use crate::frame::{Groups, Missing, NO_GROUP};
-use crate::study::filled::{bad, numbers};
+use crate::study::reading::{bad, numbers};
 use crate::study::{Cancel, StudyError};
 
 /// Most parts.

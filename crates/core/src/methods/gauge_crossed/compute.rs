@@ -14,7 +14,7 @@ use crate::gauge::operators::Decision;
 use crate::gauge::part::{DRAWN_MOST, Part, drawn};
 use crate::numeric::describe::{self, mean};
 use crate::numeric::tails::t_two_sided;
-use crate::study::filled::bad;
+use crate::study::reading::bad;
 use crate::study::words::{ValueFormat, grouped};
 use crate::study::{Brief, Cancel, GaugeFinding, Kept, Numbered, StudyError, Table, View};
 

@@ -4,7 +4,7 @@ use serde::Deserialize;
 
 use crate::frame::{Column, Frame};
 use crate::gauge::against::Against;
-use crate::study::filled::bad;
+use crate::study::reading::bad;
 use crate::study::{Filled, StudyError};
 
 /// Which way the components are found.

@@ -10,7 +10,7 @@ use super::cells::Cells;
 use crate::numeric::describe::mean;
 use crate::numeric::lowest::lowest;
 use crate::study::StudyError;
-use crate::study::filled::bad;
+use crate::study::reading::bad;
 
 /// More parts times squared operators take too long to fit over and over.
 const WORK_MOST: usize = 20_000_000;

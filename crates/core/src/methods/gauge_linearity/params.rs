@@ -2,7 +2,7 @@
 
 use crate::frame::{Column, Frame, Missing};
 use crate::gauge::against::MULTIPLIER;
-use crate::study::filled::{bad, numbers};
+use crate::study::reading::{bad, numbers};
 use crate::study::{Filled, StudyError};
 
 /// Most pieces.

@@ -2,7 +2,7 @@
 
 use crate::frame::{Column, Frame, Missing};
 use crate::study::StudyError;
-use crate::study::filled::{bad, numbers};
+use crate::study::reading::{bad, numbers};
 use crate::study::words::counted;
 
 /// Most parts and most operators.

@@ -11,7 +11,7 @@ use crate::gauge::interval::generalised;
 use crate::gauge::operators::{self, Decision, Reader};
 use crate::gauge::part::{DRAWN_MOST, Part, drawn};
 use crate::numeric::describe::{self, mean};
-use crate::study::filled::bad;
+use crate::study::reading::bad;
 use crate::study::words::{ValueFormat, grouped};
 use crate::study::{Brief, Cancel, Filled, GaugeFinding, Kept, Numbered, StudyError, Table, View};
 

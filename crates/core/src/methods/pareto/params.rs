@@ -8,7 +8,7 @@ use serde::Deserialize;
 use super::card::SHARE;
 use super::names::followed;
 use crate::frame::{Coded, Column, Frame, NO_CODE};
-use crate::study::filled::{bad, numbers};
+use crate::study::reading::{bad, numbers};
 use crate::study::{Filled, StudyError};
 
 /// Most kinds and most groups.

@@ -2,15 +2,12 @@
 
 use std::sync::LazyLock;
 
-use super::params::SAMPLES;
+use super::sample::SAMPLES;
 use super::terms::TERMS;
 use crate::study::card::{Choice, Field, Filling, Formula, GROUPING, MethodCard, NUMBERS, Slot};
 
 /// Where there is something counted.
 const COUNTED: [&str; 3] = ["counts", "two", "column"];
-/// Where nothing is counted yet.
-pub const PLANS: [&str; 3] = ["margin", "power", "passes"];
-
 /// The card.
 pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
     method: "proportion",

@@ -12,6 +12,7 @@ mod numbers;
 mod one;
 mod params;
 mod plan;
+mod sample;
 mod terms;
 mod two;
 mod verdict;

@@ -1,7 +1,7 @@
 //! One sample: its share or rate, intervals, and the chance of the claim.
 
 use super::numbers::{One, Outcome};
-use super::params::{Alternative, Counted, Counting, Sample};
+use super::sample::{Alternative, Counted, Counting, Sample};
 use crate::numeric::laws::{Binomial, Law, Poisson};
 use crate::numeric::tails::{count_interval, share_interval};
 

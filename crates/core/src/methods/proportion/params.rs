@@ -1,70 +1,16 @@
 //! What a claim takes.
 
-use serde::Deserialize;
-
 use super::plan::Plan;
-use crate::frame::{Column, Groups, Missing};
+use super::sample::{Counted, Counting, Sample};
+use crate::frame::{Groups, Missing};
 use crate::study::count_table::{counts, is_count};
-use crate::study::filled::{bad, numbers};
+use crate::study::reading::{bad, numbers};
 use crate::study::{Filled, StudyError};
-
-/// Where one may ask which is more.
-pub const SAMPLES: [&str; 4] = ["counts", "two", "column", "power"];
-
-/// What is asked about the claim, or about the first of two samples.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Deserialize)]
-#[serde(rename_all = "kebab-case")]
-pub enum Alternative {
-    /// Whether it is another one, either way.
-    #[default]
-    NotEqual,
-    /// Whether it is less.
-    Less,
-    /// Whether it is more.
-    Greater,
-}
-
-/// What is counted.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Deserialize)]
-#[serde(rename_all = "kebab-case")]
-pub enum Counting {
-    /// Pieces that pass or fail.
-    #[default]
-    Pieces,
-    /// Defects, of which a piece may have several.
-    Defects,
-}
-
-/// What was counted in one sample.
-#[derive(Clone, Debug, PartialEq)]
-pub struct Sample {
-    /// What it is called; empty of the only one.
-    pub label: String,
-    /// A whole count.
-    pub x: f64,
-    /// Of pieces: how many, at least `x` and 1. Of defects: how much was looked at, above 0.
-    pub of: f64,
-}
 
 /// The statement, read.
 pub enum Asked<'f> {
     Counted(Counted<'f>),
     Planned(Plan),
-}
-
-/// Something was counted.
-pub struct Counted<'f> {
-    pub counting: Counting,
-    /// One or two.
-    pub samples: Vec<Sample>,
-    /// Rows without a label or a number.
-    pub missing: usize,
-    pub claim: Option<f64>,
-    pub alternative: Alternative,
-    /// The column and, of labels, the one that counts.
-    pub column: Option<(&'f Column, Option<String>)>,
-    /// A column that was to part it in two and has another number of labels.
-    pub many: Option<(&'f Column, usize)>,
 }
 
 /// Most labels of a column.

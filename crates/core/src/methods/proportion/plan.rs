@@ -1,13 +1,12 @@
 //! How many to inspect, before anything is counted.
 
-use super::card::PLANS;
 use super::numbers::{Planned, PlannedPoint, Wanted};
 use super::one::{Z, p};
-use super::params::Alternative;
+use super::sample::{Alternative, PLANS};
 use crate::judgement::UNLIKELY;
 use crate::numeric::laws::{Binomial, Law};
 use crate::numeric::normal;
-use crate::study::filled::bad;
+use crate::study::reading::bad;
 use crate::study::{Cancel, Filled, StudyError};
 
 /// What is to be reached.

@@ -2,7 +2,7 @@
 
 use super::numbers::{One, Two};
 use super::one::{one, p, wilson};
-use super::params::{Alternative, Counted, Counting};
+use super::sample::{Alternative, Counted, Counting};
 use crate::numeric::laws::{Binomial, Hypergeometric};
 use crate::numeric::normal;
 use crate::numeric::tails::share_interval;

@@ -7,7 +7,7 @@ use crate::frame::{Coded, NO_CODE};
 use crate::numeric::correlation::{Fit, pearson, spearman};
 use crate::numeric::describe::{decimals, extent, mean};
 use crate::numeric::tails::t_two_sided;
-use crate::study::filled::{bad, numbers};
+use crate::study::reading::{bad, numbers};
 use crate::study::words::ValueFormat;
 use crate::study::{Cancel, Filled, StudyError};
 

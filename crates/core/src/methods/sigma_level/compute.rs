@@ -17,7 +17,7 @@ use crate::numeric::normal;
 use crate::numeric::shape::anderson_darling;
 use crate::numeric::sorting::Sorted;
 use crate::numeric::tails::share_interval;
-use crate::study::filled::{bad, numbers};
+use crate::study::reading::{bad, numbers};
 use crate::study::words::ValueFormat;
 use crate::study::{Cancel, StudyError};
 

@@ -3,7 +3,7 @@
 use serde::Deserialize;
 
 use crate::frame::{Column, Frame};
-use crate::study::filled::bad;
+use crate::study::reading::bad;
 use crate::study::{Filled, StudyError, in_range};
 
 /// Where the numbers come from.

@@ -4,20 +4,18 @@
 //! keeps its digits where differences of logarithms of factorials lose theirs. The two-sided chance is that of all counts no
 //! likelier than the one seen: Freeman and Halton (1951), Biometrika 38.
 
+mod chances;
+mod hypergeometric;
+
 use std::f64::consts::TAU;
 
-use statrs::function::gamma::ln_gamma;
+pub use hypergeometric::Hypergeometric;
 
-use super::normal;
 use super::tails::{beta_below, binomial_from, gamma_above, gamma_below};
+use chances::{deviance, ln_binomial, stirling_error};
 
 /// Counts whose chances differ by less are as likely as each other: rounding must not decide.
 pub const AS_LIKELY: f64 = 1e-7;
-/// From such an sd on a count is drawn by the normal, which is within 1e-4 of its chances; a walk would take long.
-const WALKED_MOST: f64 = 1e4;
-/// From such an sd on the normal is within 1e-6, and a sum of chances would take too many terms.
-const WIDE: f64 = 1e6;
-
 /// A law of whole counts whose chances rise up to the likeliest count and fall after it.
 pub trait Law {
     /// ln of the chance of a count within the range.
@@ -147,177 +145,6 @@ impl Law for Poisson {
     }
 }
 
-/// Marked ones among those drawn, without putting back.
-#[derive(Clone, Copy, Debug)]
-pub struct Hypergeometric {
-    /// How many there are.
-    pub total: f64,
-    /// How many of them are marked.
-    pub marked: f64,
-    /// How many are drawn.
-    pub drawn: f64,
-}
-
-impl Hypergeometric {
-    /// The count that a number evenly drawn from 0 to 1 stands for: chances laid end to end from the likeliest count outwards.
-    pub fn drawn_by(&self, even: f64) -> f64 {
-        let [least, most] = self.range();
-        let middle = self.likeliest();
-        if self.sd() > WALKED_MOST {
-            let mean = self.drawn * self.marked / self.total;
-            return (mean + self.sd() * normal::quantile(even)).round().clamp(least, most);
-        }
-        let (mut low, mut high) = (middle, middle);
-        let top = self.ln_chance(middle).exp();
-        let (mut below, mut above) = (top, top);
-        let mut left = even - top;
-        while left >= 0.0 && (low > least || high < most) {
-            if high < most {
-                above *= self.rise(high);
-                high += 1.0;
-                left -= above;
-                if left < 0.0 {
-                    return high;
-                }
-            }
-            if low > least {
-                below /= self.rise(low - 1.0);
-                low -= 1.0;
-                left -= below;
-                if left < 0.0 {
-                    return low;
-                }
-            }
-            // What rounding has left over belongs nowhere far out.
-            if above.max(below) < 1e-18 {
-                break;
-            }
-        }
-        middle
-    }
-
-    /// The chance of a count and one more over that of the count.
-    fn rise(&self, count: f64) -> f64 {
-        let Hypergeometric { total, marked, drawn } = *self;
-        (marked - count) * (drawn - count) / ((count + 1.0) * (total - marked - drawn + count + 1.0))
-    }
-
-    /// The chance of a count over that of its neighbour towards the middle, summed outwards from a count.
-    fn tail(&self, count: f64, outwards: f64) -> f64 {
-        let [least, most] = self.range();
-        let (mut at, mut one, mut sum) = (count, 1.0, 1.0);
-        while (least..=most).contains(&(at + outwards)) && one > 1e-17 * sum {
-            one *= if outwards > 0.0 { self.rise(at) } else { 1.0 / self.rise(at - 1.0) };
-            sum += one;
-            at += outwards;
-        }
-        (self.ln_chance(count).exp() * sum).min(1.0)
-    }
-
-    fn normal(&self, count: f64) -> f64 {
-        let mean = self.drawn * self.marked / self.total;
-        (count - mean) / self.sd()
-    }
-}
-
-impl Law for Hypergeometric {
-    fn ln_chance(&self, count: f64) -> f64 {
-        let Hypergeometric { total, marked, drawn } = *self;
-        if total == 0.0 {
-            return 0.0;
-        }
-        let p = drawn / total;
-        ln_binomial(count, marked, p) + ln_binomial(drawn - count, total - marked, p) - ln_binomial(drawn, total, p)
-    }
-
-    fn range(&self) -> [f64; 2] {
-        [(self.drawn + self.marked - self.total).max(0.0), self.drawn.min(self.marked)]
-    }
-
-    fn likeliest(&self) -> f64 {
-        let [least, most] = self.range();
-        ((self.drawn + 1.0) * (self.marked + 1.0) / (self.total + 2.0)).floor().clamp(least, most)
-    }
-
-    fn sd(&self) -> f64 {
-        let part = self.marked / self.total;
-        (self.drawn * part * (1.0 - part) * (self.total - self.drawn) / (self.total - 1.0).max(1.0)).sqrt()
-    }
-
-    fn at_most(&self, count: f64) -> f64 {
-        let [least, most] = self.range();
-        match count {
-            c if c < least => 0.0,
-            c if c >= most => 1.0,
-            c if self.sd() > WIDE => normal::below(self.normal(c + 0.5)),
-            c if c <= self.likeliest() => self.tail(c, -1.0),
-            c => 1.0 - self.tail(c + 1.0, 1.0),
-        }
-    }
-
-    fn at_least(&self, count: f64) -> f64 {
-        let [least, most] = self.range();
-        match count {
-            c if c > most => 0.0,
-            c if c <= least => 1.0,
-            c if self.sd() > WIDE => normal::above(self.normal(c - 0.5)),
-            c if c >= self.likeliest() => self.tail(c, 1.0),
-            c => 1.0 - self.tail(c - 1.0, -1.0),
-        }
-    }
-}
-
-fn ln_binomial(count: f64, n: f64, p: f64) -> f64 {
-    let q = 1.0 - p;
-    if count < 0.0 || count > n {
-        return f64::NEG_INFINITY;
-    }
-    if n == 0.0 {
-        return 0.0;
-    }
-    if count == 0.0 {
-        return n * (-p).ln_1p();
-    }
-    if count == n {
-        return n * p.ln();
-    }
-    if p <= 0.0 || q <= 0.0 {
-        return f64::NEG_INFINITY;
-    }
-    stirling_error(n) - stirling_error(count) - stirling_error(n - count) - deviance(count, n * p) - deviance(n - count, n * q)
-        + 0.5 * (n / (TAU * count * (n - count))).ln()
-}
-
-/// ln n! less Stirling's formula.
-fn stirling_error(n: f64) -> f64 {
-    if n < 16.0 {
-        return ln_gamma(n + 1.0) - (n + 0.5) * n.ln() + n - 0.5 * TAU.ln();
-    }
-    let square = n * n;
-    (1.0 / 12.0 - (1.0 / 360.0 - (1.0 / 1260.0 - (1.0 / 1680.0 - 1.0 / (1188.0 * square)) / square) / square) / square) / n
-}
-
-/// x ln(x / mean) + mean − x, without losing digits where both are alike.
-fn deviance(x: f64, mean: f64) -> f64 {
-    let apart = x - mean;
-    if apart.abs() >= 0.1 * (x + mean) {
-        return x * (x / mean).ln() - apart;
-    }
-    let v = apart / (x + mean);
-    let mut sum = apart * v;
-    let mut term = 2.0 * x * v;
-    let square = v * v;
-    for k in 1..1000 {
-        term *= square;
-        let next = sum + term / f64::from(2 * k + 1);
-        if next == sum {
-            break;
-        }
-        sum = next;
-    }
-    sum
-}
-
 /// Chances adjusted for how many there are, in their places. Source: Holm (1979), Scandinavian J. Statistics 6.
 ///
 /// # Examples
@@ -339,6 +166,7 @@ pub fn holm(chances: &[f64]) -> Vec<f64> {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::numeric::normal;
 
     /// The definitions: every count looked at.
     fn holds(law: &impl Law, most: u32) {
