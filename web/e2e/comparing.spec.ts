@@ -7,12 +7,14 @@ test("groups are compared with the pairs that differ, and the next question has 
   page,
   server,
 }) => {
-  await page.goto(await studyAddress(server, "Housing wall thickness", "compare"));
+  const address = await studyAddress(server, "Housing wall thickness", "compare");
+  await page.goto(address);
   await expect(verdict(page)).toContainText(/Gate is 0\.0\d+ mm higher than rim, the two farthest apart/);
   await expect(page.getByText("3 of 3 pairs differ")).toBeVisible();
   await page.getByRole("button", { name: "Can each position meet the limits?" }).click();
+  await expect(page.getByText("Which of them can meet their limits?").first()).toBeVisible();
   await expect(page.getByRole("button", { name: "groups: position" })).toBeVisible();
-  await page.goBack();
+  await page.goto(address);
   await page.getByRole("button", { name: /^what is compared/ }).click();
   await page.getByRole("radio", { name: /^against/ }).click();
   await page.getByRole("button", { name: /^value compared with/ }).click();

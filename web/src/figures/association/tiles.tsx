@@ -1,6 +1,7 @@
-import { type KeyboardEvent, type RefObject, useState } from "react";
+import { type RefObject, useState } from "react";
 import { fixed, grouped } from "../../lib/format";
 import { Heading, Sheet } from "../../marks/sheet";
+import { Stepped } from "../../marks/stepped";
 import type { Size, Stretch } from "../../study/figure";
 import { drawnOf, type Layout, LOW, type Matrix, type Numbers, placeTiles, type Table, type Tile } from "./layout";
 
@@ -31,28 +32,16 @@ export function Tiles({ numbers, title, marks, matrix, write, size, figure, onOp
     const cell = tile.row * table.columns.length + tile.column;
     onOpen({ first: cell, last: cell });
   };
-  const onKeyDown = (event: KeyboardEvent) => {
-    const step = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: wide, ArrowUp: -wide }[event.key];
-    if (event.key === "Escape") setAt(null);
-    if (event.key === "Enter") open();
-    if (!step) return;
-    event.preventDefault();
-    const next = (at ?? -1) + (at === null ? 1 : step);
-    if (next >= 0 && next < tiles.length) setAt(next);
-  };
   const summary = `${title}: ${table.rows.length} rows by ${table.columns.length} columns of ${grouped(table.total)} counts. The arrows go from tile to tile, Enter opens its rows.`;
   return (
-    <div
-      role="slider"
-      tabIndex={0}
-      aria-label={title}
-      aria-valuemin={1}
-      aria-valuemax={tiles.length}
-      aria-valuenow={(at ?? 0) + 1}
-      aria-valuetext={tile ? cellWords(table, tile) : summary}
-      onKeyDown={onKeyDown}
-      onBlur={() => setAt(null)}
-      className="h-full rounded-xl"
+    <Stepped
+      label={title}
+      count={tiles.length}
+      at={at}
+      onAt={setAt}
+      steps={{ ArrowRight: 1, ArrowLeft: -1, ArrowDown: wide, ArrowUp: -wide }}
+      words={tile ? cellWords(table, tile) : summary}
+      onEnter={open}
     >
       <Sheet
         figure={figure}
@@ -109,7 +98,7 @@ export function Tiles({ numbers, title, marks, matrix, write, size, figure, onOp
           </g>
         )}
       </Sheet>
-    </div>
+    </Stepped>
   );
 }
 

@@ -10,6 +10,7 @@ import {
 } from "react";
 import { counted, fixed, writerOf } from "../../lib/format";
 import { Heading, Sheet } from "../../marks/sheet";
+import { Stepped } from "../../marks/stepped";
 import type { Size } from "../../study/figure";
 import { type Besides, COLUMNS_MOST, keptAt, type Layout, type Numbers, placeRows, stairPath } from "./layout";
 
@@ -45,32 +46,17 @@ export function RankedRows({ numbers, name, size, figure, onTryFold, onTakeFold,
   const open = (place: number) => {
     if (card && rows[place] && !rows[place].folded) choose(place);
   };
-  const onKeyDown = (event: KeyboardEvent) => {
-    const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10 }[event.key];
-    if (event.key === "Escape") setAt(null);
-    if (event.key === "Enter" && at !== null) {
-      // The same key would press the first thing on what opens.
-      event.preventDefault();
-      open(at);
-    }
-    if (!step) return;
-    event.preventDefault();
-    setAt(Math.max(0, Math.min(rows.length - 1, (at ?? (step > 0 ? -1 : rows.length)) + step)));
-  };
   return (
     <div className="relative h-full">
-      <div
-        role="slider"
-        tabIndex={0}
-        aria-orientation="vertical"
-        aria-label={`Kinds of ${name}`}
-        aria-valuemin={1}
-        aria-valuemax={rows.length}
-        aria-valuenow={(at ?? 0) + 1}
-        aria-valuetext={at === null ? summary : words(at)}
-        onKeyDown={onKeyDown}
-        onBlur={() => setAt(null)}
-        className="h-full rounded-xl"
+      <Stepped
+        label={`Kinds of ${name}`}
+        count={rows.length}
+        at={at}
+        onAt={setAt}
+        steps={{ ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10 }}
+        words={at === null ? summary : words(at)}
+        onEnter={open}
+        vertical
       >
         <Sheet
           figure={figure}
@@ -107,7 +93,7 @@ export function RankedRows({ numbers, name, size, figure, onTryFold, onTakeFold,
             </text>
           )}
         </Sheet>
-      </div>
+      </Stepped>
       <Grip numbers={numbers} layout={layout} width={size.width} onTry={onTryFold} onTake={onTakeFold} />
       {chosen !== null && rows[chosen] && (
         <Popover.Root open onOpenChange={(open) => !open && choose(null)}>

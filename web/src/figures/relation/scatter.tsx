@@ -1,7 +1,8 @@
-import { type KeyboardEvent, type PointerEvent, type RefObject, useMemo, useState } from "react";
+import { type PointerEvent, type RefObject, useMemo, useState } from "react";
 import { counted, fixed, writerOf } from "../../lib/format";
 import { SeriesMark, seriesColour } from "../../marks/series-mark";
 import { Heading, Sheet } from "../../marks/sheet";
+import { Stepped } from "../../marks/stepped";
 import type { Size } from "../../study/figure";
 import { bandPath, inside, type Layout, type Numbers, type Point, placeRelation } from "./layout";
 
@@ -45,27 +46,17 @@ export function Scatter({ numbers, size, shown, figure, onOpen }: Props) {
     if (far && chosen.length > 0) onOpen(chosen.map(({ row }) => row));
     setBox(null);
   };
-  const onKeyDown = (event: KeyboardEvent) => {
-    const step = { ArrowRight: 1, ArrowLeft: -1, PageDown: 10, PageUp: -10 }[event.key];
-    if (event.key === "Escape") setAt(null);
-    if (event.key === "Enter" && point) onOpen([point.row]);
-    if (!step || order.length === 0) return;
-    event.preventDefault();
-    setAt(Math.max(0, Math.min(order.length - 1, at === null ? 0 : at + step)));
-  };
   const summary = `${title}: ${counted(numbers.n, "pair", "pairs")}, correlation ${numbers.pearson == null ? "none" : fixed(numbers.pearson, 2)}. Left and right go from point to point, Enter opens its row; a dragged box opens the rows inside.`;
   return (
-    <div
-      role="slider"
-      tabIndex={0}
-      aria-label={title}
-      aria-valuemin={1}
-      aria-valuemax={Math.max(1, order.length)}
-      aria-valuenow={(at ?? 0) + 1}
-      aria-valuetext={point ? words(point) : summary}
-      onKeyDown={onKeyDown}
-      onBlur={() => setAt(null)}
-      className="h-full touch-none rounded-xl"
+    <Stepped
+      label={title}
+      count={order.length}
+      at={at}
+      onAt={setAt}
+      steps={{ ArrowRight: 1, ArrowLeft: -1, PageDown: 10, PageUp: -10 }}
+      words={point ? words(point) : summary}
+      onEnter={() => point && onOpen([point.row])}
+      className="touch-none"
     >
       <Sheet
         figure={figure}
@@ -116,7 +107,7 @@ export function Scatter({ numbers, size, shown, figure, onOpen }: Props) {
           </g>
         )}
       </Sheet>
-    </div>
+    </Stepped>
   );
 }
 
