@@ -1,4 +1,5 @@
 //! The service over HTTP against a temporary database.
+#![allow(dead_code)]
 
 use acorn_store::Store;
 use reqwest::{Client, Method, Response, StatusCode};
