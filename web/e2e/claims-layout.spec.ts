@@ -1,4 +1,3 @@
-import { namesOf } from "../src/figures/pareto/kind-card";
 import { placeChange, placeOwn, type Numbers as Ranked } from "../src/figures/pareto/layout";
 import {
   type One,
@@ -104,8 +103,6 @@ test("a step taken back gives its column the role that it had, and drops what ca
   expect(backTo(spec, 0)).toEqual({ ...spec, roles: { category: "kind" }, only: [] });
   // Rows had no role.
   expect(backTo(spec, 2)).toEqual({ ...spec, only: spec.only.slice(0, 2) });
-  expect(namesOf("c", { a: "b", b: "c", x: "y" }).sort()).toEqual(["a", "b", "c"]);
-  expect(namesOf("a", { a: "b", b: "a" })).toContain("a");
 });
 
 const card = {

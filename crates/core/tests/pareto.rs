@@ -145,6 +145,10 @@ fn names_that_are_one_are_proposed_and_counted_together() {
     assert_eq!(ranked, [("loose gasket", 12.0), ("cold joint", 7.0), ("lose gasket", 2.0)]);
     assert_eq!(after.answer.rows(0, 0).len(), 12, "the rows of both names");
     assert!(of["same_names"].as_array().unwrap().is_empty());
+    // What is asked next of a kind is asked of all its names.
+    let over_time = after.next.iter().find(|next| next.method.as_deref() == Some("control-chart")).unwrap();
+    assert_eq!(serde_json::to_value(&over_time.only).unwrap()[0]["labels"], json!(["loose gasket", "Gasket, loose"]));
+    assert!(!after.next.iter().any(|next| next.method.as_deref() == Some("proportion")));
     // A name that goes by one which itself goes by another.
     let chain = numbers(&ask(&json!({"fold": "none", "merge": {"lose gasket": "Gasket, loose", "Gasket, loose": "loose gasket"}})));
     assert_eq!(chain["overall"]["bars"][0]["count"], 14.0);

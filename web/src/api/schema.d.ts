@@ -4072,6 +4072,10 @@ export interface components {
             alike?: number[] | null;
             /** @description Names that look like one, the second the more frequent. */
             same_names: string[][];
+            /** @description Kinds that have several names, each with all of them, itself first. */
+            merged?: {
+                [key: string]: string[];
+            };
             change?: components["schemas"]["ParetoChange"] | null;
             /** @description Rows that count. */
             rows: number;

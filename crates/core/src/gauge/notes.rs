@@ -4,8 +4,9 @@ use super::against::Basis;
 use super::operators::Operator;
 use super::standing::GROUPS;
 use crate::judgement::COARSE;
+use crate::study::notes::note;
 use crate::study::words::{ValueFormat, counted, listed, percent};
-use crate::study::{Note, Pin, Tone, letter_notes};
+use crate::study::{Note, Pin, Tone};
 
 /// Panel of the staircase that notes are pinned to: the readings.
 pub const STAIRS: usize = 0;
@@ -21,26 +22,9 @@ const ALIKE: f64 = 0.25;
 /// A larger part of cells whose readings are all alike is a gauge that reads too coarsely (Wheeler 2006).
 const EQUAL_MOST: f64 = 0.25;
 
-/// A note without a place.
-pub fn note(tone: Tone, sentence: impl Into<String>, detail: Option<String>) -> Note {
-    Note { letter: String::new(), tone, sentence: sentence.into(), detail, pin: None, offers: Vec::new() }
-}
-
 /// Pinned to a panel, or to an item of it: a reading or an operator.
 pub fn pinned(note: Note, panel: usize, item: Option<usize>) -> Note {
     Note { pin: Some(Pin { panel, first: item, last: item, value: None, pattern: None }), ..note }
-}
-
-/// Those that there are, the worst first, lettered.
-pub fn worst_first(notes: Vec<Option<Note>>) -> Vec<Note> {
-    let mut notes: Vec<Note> = notes.into_iter().flatten().collect();
-    notes.sort_by_key(|note| match note.tone {
-        Tone::Alarm => 0,
-        Tone::Caution => 1,
-        Tone::Calm | Tone::Unsure => 2,
-    });
-    letter_notes(&mut notes);
-    notes
 }
 
 /// The verb of one or of several.

@@ -5,10 +5,10 @@
 
 use serde::Serialize;
 
-use super::notes::note;
 use super::standing::{GOOD, POOR};
 use crate::frame::Measuring;
 use crate::study::card::Formula;
+use crate::study::notes::note;
 use crate::study::words::{ValueFormat, percent};
 use crate::study::{Note, Table, Term, Tone};
 

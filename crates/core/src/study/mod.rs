@@ -10,6 +10,7 @@ pub mod filled;
 mod filling;
 mod method;
 mod narrowed;
+pub mod notes;
 mod outcome;
 pub mod periods;
 pub mod reading;

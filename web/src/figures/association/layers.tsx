@@ -1,5 +1,5 @@
 import type { RefObject } from "react";
-import { fixed } from "../../lib/format";
+import { chance } from "../../lib/format";
 import { Heading, Sheet } from "../../marks/sheet";
 import type { Size } from "../../study/figure";
 import { largest, type Numbers, placeLayers, placeTiles, TIGHT } from "./layout";
@@ -41,7 +41,7 @@ export function Layers({ numbers, size, figure }: Props) {
             <text x={grid.left} y={box.top + 12} fontWeight="600" fill="var(--ink)">
               {label}
               <tspan dx="8" fontWeight="400" fill={table.depends ? "var(--plum)" : "var(--ink-soft)"}>
-                {table.p_used == null ? "" : table.p_used < 0.001 ? "p below 0.001" : `p = ${fixed(table.p_used, 3)}`}
+                {table.p_used == null ? "" : chance(table.p_used)}
               </tspan>
             </text>
             {columns.map(({ label, x }) => (

@@ -1,5 +1,5 @@
 import { type RefObject, useState } from "react";
-import { fixed, grouped } from "../../lib/format";
+import { chance, fixed, grouped } from "../../lib/format";
 import { Heading, Sheet } from "../../marks/sheet";
 import { Stepped } from "../../marks/stepped";
 import type { Size, Stretch } from "../../study/figure";
@@ -109,8 +109,8 @@ function cellWords(table: Table, { row, column }: Tile): string {
   const residual = table.adjusted_residual[row]?.[column];
   const apart = residual == null ? "" : `; adjusted residual ${residual > 0 ? "+" : ""}${fixed(residual, 1)}`;
   const p = table.cell_p[row]?.[column];
-  const chance = p == null ? "" : `, ${p < 0.001 ? "p below 0.001" : `p = ${fixed(p, 3)}`}`;
-  return `${table.rows[row]}, ${table.columns[column]}: ${grouped(seen)} seen; expected ${sums[0]} × ${sums[1]} / ${sums[2]} = ${fixed(expected, 1)}${apart}${chance}`;
+  const likely = p == null ? "" : `, ${chance(p)}`;
+  return `${table.rows[row]}, ${table.columns[column]}: ${grouped(seen)} seen; expected ${sums[0]} × ${sums[1]} / ${sums[2]} = ${fixed(expected, 1)}${apart}${likely}`;
 }
 
 const cut = (text: string, letters: number) =>

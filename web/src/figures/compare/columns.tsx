@@ -1,5 +1,5 @@
 import { type RefObject, useMemo } from "react";
-import { counted, fixed, writerOf } from "../../lib/format";
+import { chance, counted, writerOf } from "../../lib/format";
 import { spreadLabels } from "../../marks/panel-layout";
 import { Heading, Sheet } from "../../marks/sheet";
 import type { Size } from "../../study/figure";
@@ -12,8 +12,6 @@ type Props = {
   shown: Record<string, boolean>;
   figure: RefObject<SVGSVGElement | null>;
 };
-
-const chance = (p: number) => (p < 0.001 ? "p below 0.001" : `p = ${fixed(p, 3)}`);
 
 /** Each group a column of values with its mean and interval; the mean of all with its decision limits runs through. */
 export function Columns({ numbers, name, size, shown, figure }: Props) {

@@ -1,6 +1,6 @@
 import type { RefObject } from "react";
 import type { Schema } from "../../api/client";
-import { counted, fixed, grouped } from "../../lib/format";
+import { chance, counted, fixed, grouped } from "../../lib/format";
 import { Heading, Sheet } from "../../marks/sheet";
 import type { Size } from "../../study/figure";
 import { placeChange } from "./layout";
@@ -81,5 +81,3 @@ export function ChangeRows({ change, name, size, figure }: Props) {
 
 const share = (rate: number | null | undefined) =>
   rate == null ? "none" : `${fixed(100 * rate, rate < 0.00995 ? 2 : rate < 0.0995 ? 1 : 0)} %`;
-
-const chance = (p: number) => (p < 0.001 ? "p below 0.001" : `p = ${fixed(p, 3)}`);

@@ -18,6 +18,7 @@ const Ranked = ({ numbers, name, size, figure, shown, spec, dataset, actions }: 
     card={(kind, onClose) => (
       <KindCard
         kind={kind}
+        names={numbers.merged?.[kind.label] ?? [kind.label]}
         others={numbers.overall.bars.map(({ category }) => category).filter((category) => category !== kind.label)}
         spec={spec}
         dataset={dataset}

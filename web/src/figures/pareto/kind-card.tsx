@@ -5,6 +5,8 @@ import type { Actions } from "../../study/figure";
 
 type Props = {
   kind: { label: string; place: number };
+  /** All its names. */
+  names: string[];
   /** The other kinds. */
   others: string[];
   spec: Spec;
@@ -19,12 +21,12 @@ const LEVELS_MOST = 5;
 const only = (name: string | string[] | undefined): string | undefined => (typeof name === "string" ? name : name?.[0]);
 
 /** What can be done with a kind: its rows, its course over time, the next level down, or counting it as another. */
-export function KindCard({ kind, others, spec, dataset, actions, onClose }: Props) {
+export function KindCard({ kind, names, others, spec, dataset, actions, onClose }: Props) {
   const id = useId();
   const merge = (spec.options?.merge ?? {}) as Renames;
   const category = only(spec.roles?.category) ?? "";
   const count = only(spec.roles?.count);
-  const step: Only = { column: category, labels: namesOf(kind.label, merge), role: "category" };
+  const step: Only = { column: category, labels: names, role: "category" };
   const narrowed = (spec.only ?? []).flatMap((one) => ("column" in one ? [one.column] : []));
   const levels = dataset.columns.filter(
     ({ name, kind }) => kind === "category" && name !== category && !narrowed.includes(name),
@@ -75,16 +77,6 @@ export function KindCard({ kind, others, spec, dataset, actions, onClose }: Prop
       </select>
     </>
   );
-}
-
-/** A kind with all names that are counted as it. */
-export function namesOf(kind: string, merge: Renames): string[] {
-  const last = (name: string) => {
-    let at = name;
-    for (let step = 0; step <= Object.keys(merge).length && merge[at] !== undefined; step++) at = merge[at] ?? at;
-    return at;
-  };
-  return [kind, ...Object.keys(merge).filter((name) => name !== kind && last(name) === kind)];
 }
 
 function Do({ words, onDo }: { words: string; onDo: () => void }) {

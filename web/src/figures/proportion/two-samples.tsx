@@ -1,5 +1,5 @@
 import type { RefObject } from "react";
-import { fixed, grouped } from "../../lib/format";
+import { chance, fixed, grouped } from "../../lib/format";
 import { Heading, Sheet } from "../../marks/sheet";
 import { ShareAxis } from "./axis";
 import { placeTwo, sizeOf, type Two, type TwoLayout, writerFor } from "./layout";
@@ -67,7 +67,7 @@ function Apart({ two, layout }: { two: Two; layout: TwoLayout }) {
       <Heading x={16} y={y - 34}>
         {two.counting_pieces ? "First less second" : "First over second"}
         <tspan dx="8" fontWeight="400" fill="var(--plum)">
-          {two.p < 0.001 ? "p below 0.001" : `p = ${fixed(two.p, 3)}`}
+          {chance(two.p)}
         </tspan>
       </Heading>
       <path d={`M${x(same)} ${y - 22}V${foot}`} stroke="var(--ink)" strokeWidth="2" />

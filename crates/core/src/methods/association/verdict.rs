@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use super::answer::Answer;
 use super::numbers::{Reversed, TableNumbers};
-use crate::gauge::notes::{note, worst_first};
+use crate::study::notes::{note, worst_first};
 use crate::study::words::{ValueFormat, chance, counted, grouped, listed};
 use crate::study::{NextQuestion, Note, Only, RoleColumns, Tone, Verdict};
 

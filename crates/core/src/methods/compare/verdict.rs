@@ -4,8 +4,8 @@ use std::collections::BTreeMap;
 
 use super::numbers::{Chosen, Numbers, OneMean, Pair};
 use super::params::{Params, Test};
-use crate::gauge::notes::{note, worst_first};
 use crate::judgement::unlikely;
+use crate::study::notes::{note, worst_first};
 use crate::study::words::{capital, chance, counted, grouped, listed};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
 

@@ -5,7 +5,8 @@ use std::collections::BTreeMap;
 use super::compute::Answer;
 use super::numbers::GridPart;
 use super::verdict::{GOOD, MISSED_GOOD};
-use crate::gauge::notes::{note, pinned, worst_first};
+use crate::gauge::notes::pinned;
+use crate::study::notes::{note, worst_first};
 use crate::study::words::{counted, listed, percent};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone};
 

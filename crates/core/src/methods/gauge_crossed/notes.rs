@@ -5,8 +5,9 @@ use std::collections::BTreeMap;
 use super::compute::Answer;
 use super::verdict::standing;
 use crate::gauge::against::Basis;
-use crate::gauge::notes::{self, note, pinned, worst_first};
+use crate::gauge::notes::{self, pinned};
 use crate::gauge::standing::Standing;
+use crate::study::notes::{note, worst_first};
 use crate::study::words::{capital, chance, counted, listed, percent};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone};
 

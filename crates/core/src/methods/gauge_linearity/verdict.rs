@@ -4,8 +4,8 @@ use std::collections::BTreeMap;
 
 use super::compute::Answer;
 use super::numbers::LinearityPart;
-use crate::gauge::notes::{note, worst_first};
 use crate::judgement::unlikely;
+use crate::study::notes::{note, worst_first};
 use crate::study::words::{chance, counted, listed, percent};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
 

@@ -3,10 +3,11 @@
 use std::collections::BTreeMap;
 
 use super::compute::Answer;
-use crate::gauge::notes::{self, note, worst_first};
+use crate::gauge::notes;
 use crate::gauge::standing::{Standing, takes};
 use crate::judgement::COARSE;
 use crate::numeric::describe::few_distinct;
+use crate::study::notes::{note, worst_first};
 use crate::study::words::{counted, listed};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
 

@@ -5,8 +5,8 @@ use std::collections::BTreeMap;
 use serde_json::json;
 
 use super::compute::Answer;
-use crate::gauge::notes::{note, worst_first};
 use crate::judgement::{UNLIKELY, unlikely};
+use crate::study::notes::{note, worst_first};
 use crate::study::words::{ValueFormat, chance, counted, percent};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
 

@@ -83,6 +83,7 @@ pub fn answer(params: &Params, cancel: &Cancel) -> Result<Answer, StudyError> {
     let numbers = Numbers {
         alike: (!weighted && overall.kinds > 1 && overall.total > 0.0).then(|| folded(alike(overall.total, overall.kinds), lead.len())),
         same_names: names::alike(&names).into_iter().take(SAME_MOST).map(|one| [one.name, one.as_name]).collect(),
+        merged: names::merged(&params.renames),
         unweighed,
         change,
         overall: Ranking { aligned: aligned(&ranked, overall.total), ..overall },

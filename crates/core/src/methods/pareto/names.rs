@@ -50,6 +50,18 @@ pub fn followed<'n>(name: &'n str, renames: &'n BTreeMap<String, String>) -> &'n
     name
 }
 
+/// The kinds that have several names, each with all of them, itself first.
+pub fn merged(renames: &BTreeMap<String, String>) -> BTreeMap<String, Vec<String>> {
+    let mut kinds: BTreeMap<String, Vec<String>> = BTreeMap::new();
+    for name in renames.keys() {
+        let kind = followed(name, renames);
+        if kind != name {
+            kinds.entry(kind.to_owned()).or_insert_with(|| vec![kind.to_owned()]).push(name.clone());
+        }
+    }
+    kinds
+}
+
 fn words_of(name: &str) -> Vec<String> {
     name.split(|letter: char| !letter.is_alphanumeric()).filter(|word| !word.is_empty()).map(str::to_lowercase).collect()
 }
@@ -118,7 +130,8 @@ mod tests {
         let of = |pairs: &[(&str, &str)]| pairs.iter().map(|(from, to)| ((*from).to_owned(), (*to).to_owned())).collect::<BTreeMap<_, _>>();
         let chain = of(&[("a", "b"), ("b", "c")]);
         assert_eq!([followed("a", &chain), followed("c", &chain)], ["c", "c"]);
+        assert_eq!(merged(&chain), BTreeMap::from([("c".to_owned(), ["c", "a", "b"].map(String::from).to_vec())]));
         let circle = of(&[("a", "b"), ("b", "a")]);
-        assert_eq!(followed("a", &circle), "a");
+        assert_eq!((followed("a", &circle), merged(&circle).len()), ("a", 0));
     }
 }

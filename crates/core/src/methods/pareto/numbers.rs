@@ -1,5 +1,7 @@
 //! What ranking computes, in the shape of its contract.
 
+use std::collections::BTreeMap;
+
 use serde::Serialize;
 
 use crate::study::words::ValueFormat;
@@ -23,6 +25,9 @@ pub struct Numbers {
     pub alike: Option<Vec<f64>>,
     /// Names that look like one, the second the more frequent.
     pub same_names: Vec<[String; 2]>,
+    /// Kinds that have several names, each with all of them, itself first.
+    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
+    pub merged: BTreeMap<String, Vec<String>>,
     /// Before and after; absent when nothing is compared.
     pub change: Option<Change>,
     /// Rows that count.

@@ -4,8 +4,8 @@ use std::collections::BTreeMap;
 
 use super::compute::{Answer, share_words};
 use super::numbers::{Change, KindChange, Ranking};
-use crate::gauge::notes::{note, worst_first};
 use crate::judgement::unlikely;
+use crate::study::notes::{note, worst_first};
 use crate::study::words::{capital, chance, counted, listed, percent};
 use crate::study::{NextQuestion, Note, Offer, Only, RoleColumns, Tone, Verdict};
 
@@ -207,9 +207,11 @@ pub fn next(answer: &Answer) -> Vec<NextQuestion> {
         "Bench, shift, supplier: where a kind comes from.",
         roles,
     );
+    let several = of.merged.get(&first.category);
+    let names = several.cloned().unwrap_or_else(|| vec![first.category.clone()]);
     let over_time = NextQuestion {
         options: serde_json::Map::from_iter([("chart".to_owned(), "c".into())]),
-        only: vec![Only::Label { column: answer.category.clone(), labels: vec![first.category.clone()], role: None }],
+        only: vec![Only::Label { column: answer.category.clone(), labels: names, role: None }],
         ..NextQuestion::of(
             "control-chart",
             &format!("Is {} steady over time?", first.category),
@@ -226,5 +228,6 @@ pub fn next(answer: &Answer) -> Vec<NextQuestion> {
             BTreeMap::from([("category".to_owned(), category())]),
         )
     };
-    vec![rows, depends, over_time, share]
+    // A share is that of one label.
+    [Some(rows), Some(depends), Some(over_time), several.is_none().then_some(share)].into_iter().flatten().collect()
 }

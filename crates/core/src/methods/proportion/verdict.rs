@@ -5,8 +5,8 @@ use std::collections::BTreeMap;
 use super::numbers::{One, Planned, Two, Wanted, rate_format};
 use super::plan::Plan;
 use super::sample::{Alternative, Counted, Counting};
-use crate::gauge::notes::{note, worst_first};
 use crate::judgement::unlikely;
+use crate::study::notes::{note, worst_first};
 use crate::study::words::{capital, chance, counted, grouped, percent as short_percent};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
 
