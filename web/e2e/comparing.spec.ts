@@ -40,6 +40,7 @@ test("a box dragged over points opens their rows, and the points are reached by 
   await page.mouse.move(box.x + box.width * 0.7, box.y + box.height * 0.7, { steps: 5 });
   await expect(figure.getByText(/^\d+ rows$/)).toBeVisible();
   await page.mouse.up();
+  await page.getByRole("button", { name: "Open their rows" }).click();
   await expect(page.getByText(/^\d+ rows carried over/)).toBeVisible();
 });
 

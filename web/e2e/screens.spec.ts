@@ -59,6 +59,9 @@ for (const colorScheme of ["light", "dark"] as const) {
       ["Flux meter, one reference lamp", "gauge-single", ""],
       ["Flux meter, five reference lamps", "gauge-linearity", ""],
       ["Solder joints, inspection study", "gauge-attribute", ""],
+      ["Housing wall thickness", "multi-vari", ""],
+      ["Converter efficiency, lab", "matrix", ""],
+      ["Burn-in by bench", "screening", ""],
       ["Lens dimensions, receiving", "indices", ""],
     ] as const) {
       await page.goto((await studyAddress(server, dataset, method)) + search);

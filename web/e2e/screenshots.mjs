@@ -55,8 +55,6 @@ try {
   await take("sheet", `/data/${(await datasetOf("Edge gap, gauge study")).id}`, () =>
     page.locator("#cell-41-4").waitFor(),
   );
-  const flux = (await read("/api/gauges")).find((one) => one.name === "Flux meter");
-  await take("gauge-page", `/gauges/${flux.id}`, () => seen("What it measures"));
   await page.goto(`${address}/plan`);
   await page.getByLabel("what is read").fill("groove depth");
   await page.getByLabel("unit").fill("mm");
@@ -70,16 +68,13 @@ try {
   await take("dependence", await studyOf("Burn-in by bench", "association", 0, ""), answered);
   await take("relation", await studyOf("Converter efficiency, lab", "relation", 0, ""), answered);
   await take("groups", await studyOf("Housing wall thickness", "compare", 0, ""), answered);
-  await take("look", await studyOf("Seal leak rate", "distribution", 0, ""), () =>
-    page.getByTestId("verdict").waitFor(),
-  );
+  await take("variation", await studyOf("Housing wall thickness", "multi-vari", 0, ""), answered);
+  await take("matrix", await studyOf("Converter efficiency, lab", "matrix", 0, ""), answered);
+  await take("screening", await studyOf("Housing wall thickness", "screening", 0, ""), answered);
   await take("line-up", await studyOf("LED reels", "control-chart", 0, "?figure=line-up"), () =>
     seen("believe this one"),
   );
   await take("capability", await studyOf("Groove depth, housing", "capability", 0, ""), () =>
-    page.getByTestId("verdict").waitFor(),
-  );
-  await take("sigma-level", await studyOf("Final check per shift", "sigma-level", 0, ""), () =>
     page.getByTestId("verdict").waitFor(),
   );
   await take("indices", await studyOf("Lens dimensions, receiving", "indices", 0, ""), () =>

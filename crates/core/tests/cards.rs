@@ -36,6 +36,11 @@ fn filled_frame() -> Frame {
 
 /// A column that suits a role of a method.
 fn column_for(method: &str, slot: &Slot) -> Value {
+    match (method, slot.name) {
+        ("multi-vari", "factors") => return json!(["bench", "who"]),
+        ("matrix", "measure") => return json!(["flux", "gap"]),
+        _ => {}
+    }
     json!(match (method, slot.name) {
         ("gauge-attribute" | "gauge-nested", "part") => "pair",
         ("gauge-nested", "operator") => "own",
@@ -161,6 +166,11 @@ fn values(slot: &Slot) -> (Vec<Value>, Vec<Value>) {
                 }
             }
             (inside, outside)
+        }
+        Filling::Rows { .. } => (vec![json!([[0, 4], [9, 9]])], vec![json!([3, 4, 5]), json!([[1]]), json!("A")]),
+        Filling::LeftOut { .. } => {
+            let with = |why: &str| json!([{"rows": [[0, 1], [4, 4]], "why": why}]);
+            (vec![json!([]), with("gauge dropped")], vec![with(" "), json!([{"rows": [[0, 1]]}]), json!([[0, 1]])])
         }
         Filling::Cuts { .. } => (vec![json!([{"first": 20, "name": "new die"}])], vec![json!([{"name": "x"}]), json!(4)]),
         Filling::Counts { .. } => {

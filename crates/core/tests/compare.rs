@@ -127,3 +127,74 @@ fn what_cannot_be_compared_is_said() {
         compare(&many, &json!({"measure": "flux", "group": "lot"}), &json!({})).err().unwrap().to_string().contains("more than 60 groups")
     );
 }
+
+/// Groups of so many values each with these centres and a spread of 1.
+fn drawn(seed: u64, centres: &[f64], each: usize) -> Value {
+    let mut random = Xoshiro256PlusPlus::seed_from_u64(seed);
+    let (mut label, mut value) = (Vec::new(), Vec::new());
+    for (place, centre) in centres.iter().enumerate() {
+        for _ in 0..each {
+            label.push(format!("B{place}"));
+            value.push(centre + normal(&mut random));
+        }
+    }
+    json!({"bench": label, "flux": value})
+}
+
+#[test]
+fn the_values_needed_find_the_difference_about_nine_times_in_ten() {
+    let first = numbers(&compare(&drawn(1, &[0.0, 0.0], 400), &roles(), &json!({"delta": 0.8})).unwrap());
+    let each = first["needed"]["each"].as_u64().unwrap() as usize;
+    // 2 (1.96 + 1.28)²/0.8² = 33 for a spread of 1.
+    assert!((29..=38).contains(&each), "{each}");
+    let found = (0..200).filter(|seed| {
+        let of = numbers(&compare(&drawn(100 + seed, &[0.0, 0.8], each), &roles(), &json!({})).unwrap());
+        of["two_sample"]["pooled"]["p"].as_f64().unwrap() < 0.05
+    });
+    let found = found.count();
+    assert!((165..=195).contains(&found), "{found} of 200");
+}
+
+#[test]
+fn where_groups_are_alike_no_pair_and_no_group_is_named_in_nineteen_comparisons_of_twenty() {
+    let runs = 80;
+    let (mut pairs, mut outside) = (0, 0);
+    for seed in 0..runs {
+        let of = numbers(&compare(&drawn(5000 + seed, &[3.0; 5], 8), &roles(), &json!({})).unwrap());
+        pairs += u32::from(of["tukey"].as_array().unwrap().iter().any(|pair| pair["p"].as_f64().unwrap() < 0.05));
+        outside += u32::from(of["anom"].as_array().unwrap().iter().any(|group| group["outside"] == true));
+    }
+    // 4 are expected of each; 13 or more would come less than once in a thousand times.
+    assert!(pairs < 13 && outside < 13, "{pairs} {outside} of {runs}");
+}
+
+#[test]
+fn ranks_are_counted_one_by_one_and_the_order_of_rows_means_nothing() {
+    let columns =
+        json!({"bench": ["a", "b", "a", "c", "b", "c", "a", "c", "b", "a"], "flux": [3.0, 1.0, 4.0, 4.0, 5.0, 9.0, 2.0, 6.0, 5.0, 3.0]});
+    let values: Vec<f64> = columns["flux"].as_array().unwrap().iter().map(|value| value.as_f64().unwrap()).collect();
+    // Each value outranks those below it, and half of those equal to it, itself among them.
+    let rank = |value: f64| {
+        let below = values.iter().filter(|other| **other < value).count() as f64;
+        below + (values.iter().filter(|other| **other == value).count() as f64 + 1.0) / 2.0
+    };
+    let of_label = |label: &str| -> Vec<f64> {
+        let labels = columns["bench"].as_array().unwrap();
+        values.iter().zip(labels).filter(|(_, own)| *own == label).map(|(value, _)| rank(*value)).collect()
+    };
+    let n = 10.0;
+    let sum: f64 = ["a", "b", "c"].map(of_label).iter().map(|ranks| ranks.iter().sum::<f64>().powi(2) / ranks.len() as f64).sum();
+    // Two 3s, two 4s and two 5s: Σ(t³ − t) = 18.
+    let h = (12.0 / (n * (n + 1.0)) * sum - 3.0 * (n + 1.0)) / (1.0 - 18.0 / (n * n * n - n));
+    let of = numbers(&compare(&columns, &roles(), &json!({})).unwrap());
+    assert!((of["kruskal"]["h"].as_f64().unwrap() - h).abs() < 1e-12, "{} {h}", of["kruskal"]);
+    let mut turned = columns.clone();
+    for column in ["bench", "flux"] {
+        turned[column].as_array_mut().unwrap().reverse();
+    }
+    let back = numbers(&compare(&turned, &roles(), &json!({})).unwrap());
+    for test in ["anova", "welch", "kruskal", "brown_forsythe"] {
+        let [here, there] = [&of, &back].map(|of| of[test]["p"].as_f64().unwrap());
+        assert!((here / there - 1.0).abs() < 1e-9, "{test}: {here} {there}");
+    }
+}

@@ -211,6 +211,10 @@ fn scenarios() -> Vec<(&'static str, &'static str, Value, Value)> {
         ("groups compared", "compare", json!({"measure": "shifted", "group": "bench"}), json!({})),
         ("row by row", "compare", json!({"measure": ["thickness", "shifted"]}), json!({"test": "paired", "delta": 0.01})),
         ("two columns", "relation", json!({"x": "thickness", "y": "shifted", "group": "press"}), json!({"fit": "quadratic"})),
+        ("sources of variation", "multi-vari", json!({"measure": "reading", "factors": ["reader", "piece"]}), json!({})),
+        ("every pair", "matrix", json!({"measure": ["thickness", "shifted", "leak", "gaps", "equal"]}), json!({})),
+        ("every column", "screening", json!({"measure": "shifted"}), json!({})),
+        ("rows held against the others", "screening", json!({}), json!({"rows": [[40, 51]]})),
         ("rows of a log", "control-chart", json!({"per": "bench"}), json!({"chart": "c"})),
     ]
 }

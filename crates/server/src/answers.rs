@@ -119,21 +119,19 @@ impl Answers {
     }
 
     fn key(&self, dataset: &Dataset, bare: &Spec) -> Key {
-        let wanted: Vec<&String> = bare.columns().collect();
-        let read = dataset.columns.iter().filter(|column| wanted.contains(&&column.name)).map(|column| (column.id, column.revision));
+        let read = dataset.columns.iter().filter(|column| methods::reads(bare, &column.name)).map(|column| (column.id, column.revision));
         (Some(dataset.id), read.collect(), serde_json::to_string(bare).unwrap_or_default())
     }
 
     async fn of_dataset(&self, id: i64, spec: &Spec) -> Result<Arc<Computed>, ApiError> {
         let bare = Spec { data: None, ..spec.clone() };
-        let wanted: Vec<String> = bare.columns().cloned().collect();
         loop {
             let key = self.key(&self.store.dataset(id).await?, &bare);
             let question = bare.clone();
             let work = async {
                 let about = About { method: bare.method.clone(), dataset_id: Some(id) };
                 let (listed, cancel) = self.jobs.start(&key, about);
-                let (dataset, frame) = self.store.frame(id, |column| wanted.contains(&column.name)).await?;
+                let (dataset, frame) = self.store.frame(id, |column| methods::reads(&bare, &column.name)).await?;
                 // The revisions that count are those of the data read.
                 if self.key(&dataset, &bare) != key {
                     return Err(Failed::Moved);

@@ -96,3 +96,61 @@ async fn numbers_inspected_are_summed_by_the_day_and_make_the_chart_of_a_log() {
     let nothing = service.send(Method::POST, "/api/datasets/2/sums", json!({"by": 9999, "of": 1, "step": "day"})).await;
     assert_eq!(problem(nothing).await.0, 404);
 }
+
+#[tokio::test]
+async fn a_screening_of_a_signal_reads_every_column_and_follows_each_of_them() {
+    let service = Service::start().await;
+    let dataset = log(&service).await;
+    // Rows 24 to 35 are held against the others; nothing names the column that tells them apart.
+    let spec = json!({"method": "screening", "roles": {"apart": "day"}, "options": {"rows": [[24, 35]]}});
+    let screened = study(&service, &dataset, spec).await;
+    let found = |answer: &Value, name: &str| {
+        let results = answer["numbers"]["results"].as_array().unwrap();
+        results.iter().find(|found| found["column"] == name).cloned().unwrap_or_default()
+    };
+    let before = outcome(&service, &screened).await;
+    assert!(found(&before, "day").is_null() && found(&before, "bench")["over"].is_null(), "{before}");
+    let bench = column(&dataset, "bench");
+    let edits: Vec<Value> = (24..36).map(|row| json!({"column_id": bench["id"], "row": row, "text": "C"})).collect();
+    let edit = json!({"revision": dataset["revision"], "edits": edits});
+    let edited = service.send(Method::POST, &format!("/api/datasets/{}/cells", dataset["id"]), edit).await;
+    assert_eq!(edited.status(), StatusCode::OK);
+    let after = outcome(&service, &screened).await;
+    assert_eq!((&found(&after, "bench")["over"]["label"], &found(&after, "bench")["over"]["count"]), (&json!("C"), &json!(12)));
+    assert!(after["verdict"]["sentence"].as_str().unwrap().contains("Bench goes with it"), "{}", after["verdict"]);
+}
+
+#[tokio::test]
+async fn factors_keep_their_order_under_new_names_and_rows_left_out_keep_their_reason() {
+    let service = Service::start().await;
+    let rows = (0..48).map(|i| {
+        format!("{},{},{:.2},{:.2}\n", i / 12 + 1, i / 3 % 4 + 1, 1.8 + f64::from(i * 7 % 11) / 100.0, 20.0 + f64::from(i % 9) / 4.0)
+    });
+    let dataset = store(&service, "wall.csv", rows.fold("hour,piece,wall,heat\n".to_owned(), |text, row| text + &row)).await;
+    let split =
+        study(&service, &dataset, json!({"method": "multi-vari", "roles": {"measure": "wall", "factors": ["piece", "hour"]}})).await;
+    let relation = json!({"method": "relation", "roles": {"x": "heat", "y": "wall"}, "options": {"left_out": [{"rows": [[2, 4], [9, 9]], "why": "sensor loose"}]}});
+    let relation = study(&service, &dataset, relation).await;
+    let piece = column(&dataset, "piece");
+    let renamed = json!({"revision": dataset["revision"], "column": {"name": "housing", "kind": piece["kind"]}});
+    let answer = service.send(Method::PUT, &format!("/api/datasets/{}/columns/{}", dataset["id"], piece["id"]), renamed).await;
+    assert_eq!(answer.status(), StatusCode::OK, "{}", answer.text().await.unwrap());
+    let again: Value = service.get(&format!("/api/studies/{}", split["id"])).await;
+    assert_eq!(again["spec"]["roles"]["factors"], json!(["housing", "hour"]));
+    let names: Vec<Value> =
+        outcome(&service, &split).await["numbers"]["families"].as_array().unwrap().iter().map(|one| one["name"].clone()).collect();
+    assert_eq!(names, ["housing", "hour", "within"]);
+    let left = outcome(&service, &relation).await;
+    assert_eq!((&left["numbers"]["n"], &left["numbers"]["reasons"][0]), (&json!(44), &json!({"why": "sensor loose", "pairs": 4})));
+    // A row that goes takes nothing else with it: the others are left out as before, by their own identity.
+    let dataset: Value = service.get(&format!("/api/datasets/{}", dataset["id"])).await;
+    let gone = json!({"revision": dataset["revision"], "row_ids": [2]});
+    let deleted = service.send(Method::DELETE, &format!("/api/datasets/{}/rows", dataset["id"]), gone).await;
+    assert_eq!(deleted.status(), StatusCode::OK, "{}", deleted.text().await.unwrap());
+    let left = outcome(&service, &relation).await;
+    assert_eq!((&left["numbers"]["n"], &left["numbers"]["reasons"][0]["pairs"]), (&json!(44), &json!(3)));
+    // Without a reason nothing is left out.
+    let bare = json!({"method": "relation", "roles": {"x": "heat", "y": "wall"}, "options": {"left_out": [{"rows": [[2, 4]], "why": " "}]}, "data": {"dataset": dataset["id"]}});
+    let (status, told) = problem(service.send(Method::POST, "/api/outcomes", bare).await).await;
+    assert!(status == StatusCode::UNPROCESSABLE_ENTITY && told["detail"].as_str().unwrap().contains("reason"), "{told}");
+}

@@ -1,16 +1,18 @@
 //! The demo data of Fennel Hollow Lamp Works, maker of rechargeable bicycle lamps. Made up, seeded, and
 //! told in demo/README.md.
 
+mod calendar;
+mod defects;
+
 use std::fmt::Write;
 use std::path::Path;
 
 use anyhow::Result;
 use jiff::ToSpan;
-use jiff::civil::{DateTime, date};
+
+use calendar::{SHIFTS, stamp, start};
 
 use crate::random::Random;
-
-const SHIFTS: [&str; 3] = ["early", "late", "night"];
 
 /// Writes every file.
 pub fn write_all(folder: &Path) -> Result<()> {
@@ -28,8 +30,8 @@ pub fn write_all(folder: &Path) -> Result<()> {
         ("flux-meter-range.csv", flux_meter_range()),
         ("solder-inspection.csv", solder_inspection()),
         ("edge-gap-sheet.csv", edge_gap_sheet()),
-        ("defect-log.csv", defect_log().0),
-        ("defect-summary.csv", defect_log().1),
+        ("defect-log.csv", defects::log_and_totals().0),
+        ("defect-summary.csv", defects::log_and_totals().1),
         ("housing-wall.csv", housing_wall()),
         ("burn-in.csv", burn_in()),
         ("converter-efficiency.csv", converter_efficiency()),
@@ -39,14 +41,6 @@ pub fn write_all(folder: &Path) -> Result<()> {
         std::fs::write(folder.join(name), text)?;
     }
     Ok(())
-}
-
-fn start() -> DateTime {
-    date(2026, 5, 4).at(6, 10, 0, 0)
-}
-
-fn stamp(time: DateTime) -> String {
-    time.strftime("%Y-%m-%d %H:%M").to_string()
 }
 
 /// Thirty samples of five from press 2, as the press prints them: semicolons, decimal commas, lines above
@@ -265,98 +259,6 @@ fn edge_gap_plan() -> acorn_core::gauge::plan::Plan {
     let catalog: serde_json::Value = serde_json::from_str(include_str!("../../../demo/catalog.json")).expect("the catalog is JSON");
     let item = catalog.as_array().expect("a list").iter().find(|item| item["file"] == "edge-gap-sheet.csv").expect("its sheet");
     serde_json::from_value(item["plan"].clone()).expect("a plan")
-}
-
-const KINDS: [&str; 40] = [
-    "cold joint",
-    "solder bridge",
-    "missing solder",
-    "lifted pad",
-    "tombstoned part",
-    "wrong polarity",
-    "scratched lens",
-    "cloudy lens",
-    "cracked lens",
-    "lens off centre",
-    "loose gasket",
-    "pinched gasket",
-    "missing gasket",
-    "glue on lens",
-    "glue gap",
-    "bent contact",
-    "loose screw",
-    "stripped thread",
-    "missing screw",
-    "button sticks",
-    "button dead",
-    "dim beam",
-    "beam off axis",
-    "flicker",
-    "no light",
-    "wrong colour",
-    "charge port loose",
-    "charge fault",
-    "short run time",
-    "battery swollen",
-    "label crooked",
-    "label missing",
-    "strap torn",
-    "clip cracked",
-    "housing flash",
-    "housing sink mark",
-    "housing warped",
-    "paint speck",
-    "paint run",
-    "dust inside",
-];
-const BENCHES: [&str; 4] = ["A", "B", "C", "D"];
-const BENCH_C: usize = 2;
-const LOOSE_GASKET: usize = 10;
-/// With these days the change from one half to the other is told only once both names are one.
-const DAYS_SEED: u64 = 11;
-
-/// The defect log, a row a defect, and its totals. Overall a few kinds lead; bench C has one of its own, bench D none. On two
-/// days seals come loose on bench C, and later on some people write that kind the other way round.
-fn defect_log() -> (String, String) {
-    let mut random = Random::seeded(9);
-    let mut totals = [0u32; KINDS.len()];
-    let mut rows = Vec::new();
-    for _ in 0..1200 {
-        let bench = random.among(&[0.3, 0.3, 0.25, 0.15]);
-        let weight = |kind: usize| match (bench, kind) {
-            (BENCH_C, LOOSE_GASKET) => 14.0,
-            (3, _) => 1.0,
-            _ => 9.0 / (kind as f64 + 1.5),
-        };
-        let kind = random.among(&(0..KINDS.len()).map(weight).collect::<Vec<_>>());
-        totals[kind] += 1;
-        rows.push((bench, kind, random.among(&[0.3, 0.32, 0.38])));
-    }
-    let mut days = Random::seeded(DAYS_SEED);
-    let mut loose = 0;
-    let mut dated: Vec<(u64, usize, usize, usize)> = rows
-        .into_iter()
-        .map(|(bench, kind, shift)| {
-            loose += u32::from((bench, kind) == (BENCH_C, LOOSE_GASKET));
-            let day = if (bench, kind) == (BENCH_C, LOOSE_GASKET) && loose <= 30 { days.whole(15, 16) } else { days.whole(0, 19) };
-            (day, shift, bench, kind)
-        })
-        .collect();
-    dated.sort_by_key(|(day, shift, ..)| (*day, *shift));
-    let mut log = String::from("day,shift,bench,kind\n");
-    let mut renamed = 0;
-    for (row, (day, shift, bench, kind)) in dated.into_iter().enumerate() {
-        let day = (start() + (day as i64).days()).strftime("%Y-%m-%d");
-        let other_way = row >= 600 && kind == LOOSE_GASKET && bench != BENCH_C && renamed < 8;
-        renamed += u32::from(other_way);
-        let kind = if other_way { "\"Gasket, loose\"" } else { KINDS[kind] };
-        writeln!(log, "{day},{},bench {},{kind}", SHIFTS[shift], BENCHES[bench]).expect("text grows");
-    }
-    let mut summary = String::from("kind,count,cost each\n");
-    for (kind, total) in KINDS.iter().zip(totals) {
-        writeln!(summary, "{kind},{total},{:.2}", 0.4 + 0.1 * random.whole(0, 60) as f64).expect("text grows");
-    }
-    (log, summary)
 }
 
 /// Wall thickness of the housing: mould, hour, piece, position. Position within the piece matters most.

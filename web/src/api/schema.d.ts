@@ -1962,6 +1962,21 @@ export interface components {
              */
             p: number;
         };
+        /** @description How a column is spread. */
+        EvenBars: {
+            /**
+             * Format: double
+             * @description Smallest.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Largest.
+             */
+            high: number;
+            /** @description Counts of bars of even width. */
+            counts: number[];
+        };
         /** @description How often a steady process would signal. */
         FalseAlarm: {
             /**
@@ -2003,6 +2018,10 @@ export interface components {
             most: number;
             /** @description When several are chosen; empty where there is but one. */
             several: string;
+            /** @description Whether their order matters. */
+            ordered: boolean;
+            /** @description Whether, left empty, it means every column that plays no other role. */
+            rest: boolean;
             /** @enum {string} */
             filling: "column";
         } | {
@@ -2093,6 +2112,16 @@ export interface components {
             required: boolean;
             /** @enum {string} */
             filling: "label";
+        } | {
+            /** @description Shown while none is given. */
+            empty: string;
+            /** @enum {string} */
+            filling: "rows";
+        } | {
+            /** @description Shown while none is. */
+            unset: string;
+            /** @enum {string} */
+            filling: "left-out";
         } | {
             /** @description Most of them. */
             most: number;
@@ -3581,6 +3610,38 @@ export interface components {
             /** @enum {string} */
             kind: "everything";
         };
+        /** @description A column. */
+        MatrixColumn: {
+            /** @description Its name. */
+            name: string;
+            /** @description How its values are written. */
+            writer: components["schemas"]["ValueWriter"];
+            /** @description How it is spread. */
+            bars: components["schemas"]["EvenBars"];
+        };
+        /** @description What a matrix of correlations consists of: for each pair of columns, by their places, null where there is no number. */
+        MatrixNumbers: {
+            /** @description The columns. */
+            columns: components["schemas"]["MatrixColumn"][];
+            /** @description Rows with both values; on the diagonal those with a value. */
+            n: number[][];
+            /** @description Pearson's r; 1 on the diagonal, null when either does not vary. */
+            pearson: (number | null)[][];
+            /** @description Its 95 % interval. */
+            ci95: (number[] | null)[][];
+            /** @description Its chance. */
+            p: (number | null)[][];
+            /** @description Its chance for all pairs together. */
+            p_holm: (number | null)[][];
+            /** @description Whether that is beyond chance. */
+            flagged: boolean[][];
+            /** @description Spearman's r. */
+            spearman: (number | null)[][];
+            /** @description Some rows, column by column, to draw. */
+            sample: (number | null)[][];
+            /** @description The method of the scatter of a pair. */
+            opens: string;
+        };
         /** @description Runs on one side of the median. */
         MedianRuns: {
             /** @description Values off the median. */
@@ -3636,6 +3697,276 @@ export interface components {
             kind: components["schemas"]["Kind"];
             /** @description What it may have been meant to be. */
             guess?: string | null;
+        };
+        /**
+         * @description How a factor lies to those before it.
+         * @enum {string}
+         */
+        MultiVariArrangement: "first" | "nested" | "crossed" | "partly";
+        /** @description Neighbouring cells. */
+        MultiVariBand: {
+            /** @description First cell. */
+            first: number;
+            /** @description Last cell. */
+            last: number;
+            /**
+             * Format: double
+             * @description The mean of their values.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description Smallest mean of a cell.
+             */
+            low_mean: number;
+            /**
+             * Format: double
+             * @description Largest mean of a cell.
+             */
+            high_mean: number;
+            /**
+             * Format: double
+             * @description Smallest value.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Largest value.
+             */
+            high: number;
+            /**
+             * Format: double
+             * @description The largest distance of two values within a cell.
+             */
+            widest: number;
+        };
+        /** @description A combination of levels. */
+        MultiVariCell: {
+            /** @description Its number, from 0. */
+            at: number;
+            /** @description Its labels, outermost first. */
+            levels: string[];
+            /** @description Values. */
+            n: number;
+            /**
+             * Format: double
+             * @description Their mean.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description Their sd; null below two.
+             */
+            sd?: number | null;
+            /**
+             * Format: double
+             * @description Smallest.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Largest.
+             */
+            high: number;
+            /** @description The values, when they are few enough to be drawn one by one. */
+            values: number[];
+        };
+        /** @description A factor. */
+        MultiVariFactor: {
+            /** @description Its name. */
+            name: string;
+            /** @description Different labels. */
+            labels: number;
+            /** @description Groups that it makes within those before it. */
+            groups: number;
+            /** @description How it lies to those before it. */
+            arrangement: components["schemas"]["MultiVariArrangement"];
+            /**
+             * Format: double
+             * @description Of a crossed one, the part of its sum of squares that its labels make alike under every parent.
+             */
+            alike?: number | null;
+            /**
+             * Format: double
+             * @description The chance of that.
+             */
+            alike_p?: number | null;
+            /** @description The label that lies highest and the one that lies lowest, when labels are alike beyond chance. */
+            ends?: components["schemas"]["MultiVariLabelEffect"][] | null;
+        };
+        /** @description What a factor adds to the variation. */
+        MultiVariFamily: {
+            /** @description The name of the factor, or "within". */
+            name: string;
+            /**
+             * Format: double
+             * @description Degrees of freedom; without any it cannot be told.
+             */
+            df: number;
+            /**
+             * Format: double
+             * @description Sum of squares.
+             */
+            ss: number;
+            /**
+             * Format: double
+             * @description Its component of variance, not below 0.
+             */
+            variance: number;
+            /**
+             * Format: double
+             * @description The root of it.
+             */
+            sd: number;
+            /**
+             * Format: double
+             * @description Its share of all components.
+             */
+            share: number;
+            /** @description 95 % interval of the share. */
+            share_ci95?: number[] | null;
+            /**
+             * Format: double
+             * @description The chance of so large a mean square when it adds nothing.
+             */
+            p?: number | null;
+            /**
+             * Format: double
+             * @description How often it would come out as the largest.
+             */
+            largest: number;
+        };
+        /** @description A level of a factor within its parent. */
+        MultiVariGroup: {
+            /** @description Its label. */
+            label: string;
+            /** @description First cell. */
+            first: number;
+            /** @description Last cell. */
+            last: number;
+            /** @description The place of its parent among all groups of the factor before. */
+            parent: number;
+            /**
+             * Format: double
+             * @description The mean of its values.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description Smallest value.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Largest value.
+             */
+            high: number;
+        };
+        /** @description How far the groups of a label lie from their parents. */
+        MultiVariLabelEffect: {
+            /** @description The label. */
+            label: string;
+            /**
+             * Format: double
+             * @description How far, on average.
+             */
+            effect: number;
+        };
+        /** @description What the gauge has of the innermost family. */
+        MultiVariMeasured: {
+            /** @description The gauge. */
+            gauge: string;
+            /** @description The day of its study. */
+            day: string;
+            /**
+             * Format: double
+             * @description Its sd.
+             */
+            sd: number;
+            /** @description The family that holds it. */
+            family: string;
+            /**
+             * Format: double
+             * @description Its variance over that of the family, at most 1.
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description Its variance over all of the variation, at most 1.
+             */
+            of_all: number;
+        };
+        /** @description What a multi-vari study consists of. */
+        MultiVariNumbers: {
+            /** @description Values. */
+            n: number;
+            /** @description Rows without a value or a label. */
+            missing: number;
+            /**
+             * Format: double
+             * @description The mean of all.
+             */
+            mean: number;
+            /** @description Smallest and largest. */
+            extent: number[];
+            /**
+             * Format: double
+             * @description The largest distance of two values within a cell; of cells with one value each, within the groups that hold them.
+             */
+            widest: number;
+            /** @description Whether each cell has one value, so that spread is that of the groups that hold them. */
+            single: boolean;
+            /** @description How many combinations of levels there are. */
+            total: number;
+            /** @description Those in sight, in the order of their levels; empty when they are too many to be drawn one by one. */
+            cells: components["schemas"]["MultiVariCell"][];
+            /** @description Neighbouring cells together, when they are many. */
+            bands: components["schemas"]["MultiVariBand"][];
+            /** @description The groups in sight of each factor but the innermost; none of a factor that has too many. */
+            groups: components["schemas"]["MultiVariGroup"][][];
+            /** @description What each factor adds, outermost first, then what is left within. */
+            families: components["schemas"]["MultiVariFamily"][];
+            without?: components["schemas"]["MultiVariWithout"] | null;
+            /** @description The largest family, by name; null when nothing varies. */
+            dominant?: string | null;
+            /** @description The factors, outermost first. */
+            factors: components["schemas"]["MultiVariFactor"][];
+            /** @description Levels that stand out. */
+            standouts: components["schemas"]["MultiVariStandout"][];
+            measuring?: components["schemas"]["MultiVariMeasured"] | null;
+            /** @description How values are written. */
+            writer: components["schemas"]["ValueWriter"];
+        };
+        /** @description A level that stands out. */
+        MultiVariStandout: {
+            /** @description Its labels, outermost first. */
+            levels: string[];
+            /** @description First cell. */
+            first: number;
+            /** @description Last cell. */
+            last: number;
+            /**
+             * Format: double
+             * @description Its mean less that of the others; null when it does not stand out in height.
+             */
+            apart?: number | null;
+            /**
+             * Format: double
+             * @description The sd of what lies inside over that of the others; null when it is like theirs.
+             */
+            spread?: number | null;
+            /**
+             * Format: double
+             * @description The smaller of both chances, for all levels of the factor together.
+             */
+            p: number;
+        };
+        /** @description The families without what a crossed factor does everywhere. */
+        MultiVariWithout: {
+            /** @description The factor. */
+            factor: string;
+            /** @description What is left, outermost first. */
+            families: components["schemas"]["MultiVariFamily"][];
         };
         /** @description How many values an interval of a wanted width takes. */
         Need: {
@@ -3729,6 +4060,8 @@ export interface components {
             only?: components["schemas"]["Only"][];
             /** @description The points whose rows it is about: the first and the last. With a method, it is narrowed to these rows. */
             points?: number[] | null;
+            /** @description The option that takes these rows, where it is not narrowed to them. */
+            rows_option?: string | null;
         };
         /** @description The normal that a measurement is taken for. */
         NormalNumbers: {
@@ -3827,12 +4160,21 @@ export interface components {
         }) | (components["schemas"]["AssociationNumbers"] & {
             /** @enum {string} */
             method: "association";
+        }) | (components["schemas"]["MultiVariNumbers"] & {
+            /** @enum {string} */
+            method: "multi-vari";
         }) | (components["schemas"]["RelationNumbers"] & {
             /** @enum {string} */
             method: "relation";
+        }) | (components["schemas"]["MatrixNumbers"] & {
+            /** @enum {string} */
+            method: "matrix";
         }) | (components["schemas"]["CompareNumbers"] & {
             /** @enum {string} */
             method: "compare";
+        }) | (components["schemas"]["ScreeningNumbers"] & {
+            /** @enum {string} */
+            method: "screening";
         }) | (components["schemas"]["ControlChartNumbers"] & {
             /** @enum {string} */
             method: "control-chart";
@@ -4636,21 +4978,6 @@ export interface components {
              */
             study_id: number;
         };
-        /** @description How a column is spread. */
-        RelationBars: {
-            /**
-             * Format: double
-             * @description Smallest.
-             */
-            low: number;
-            /**
-             * Format: double
-             * @description Largest.
-             */
-            high: number;
-            /** @description Counts of bars of even width. */
-            counts: number[];
-        };
         /** @description Counts of points in even cells over the ranges of x and y. */
         RelationCells: {
             /** @description Cells along x. */
@@ -4724,6 +5051,11 @@ export interface components {
             /** @description The position of its row, from 0. */
             at: number;
             /**
+             * Format: int64
+             * @description The id of its row.
+             */
+            row: number;
+            /**
              * Format: double
              * @description Its leverage.
              */
@@ -4765,11 +5097,15 @@ export interface components {
             /** @description Its 95 % interval. */
             spearman_ci95?: number[] | null;
             fit?: components["schemas"]["RelationFit"] | null;
-            /** @description The points, when they are few enough to be drawn one by one. */
+            /** @description The points, when they are few enough to be drawn one by one; else those that nearly stand alone. */
             points: components["schemas"]["RelationPoint"][];
             cells?: components["schemas"]["RelationCells"] | null;
+            /** @description Some of the points that are left out. */
+            left_out: components["schemas"]["RelationPoint"][];
+            /** @description Rows that are left out with their reasons. */
+            reasons: components["schemas"]["RelationReason"][];
             /** @description How x and y are spread, in bars of even width over their range. */
-            bars: components["schemas"]["RelationBars"][];
+            bars: components["schemas"]["EvenBars"][];
             /** @description Each group by itself. */
             groups: components["schemas"]["RelationGroup"][];
             within?: components["schemas"]["RelationWithin"] | null;
@@ -4805,6 +5141,13 @@ export interface components {
             residual?: number | null;
             /** @description Its group, by place; null without groups. */
             group?: number | null;
+        };
+        /** @description Why rows are left out. */
+        RelationReason: {
+            /** @description The reason. */
+            why: string;
+            /** @description Pairs that it takes away. */
+            pairs: number;
         };
         /** @description The relation within groups. */
         RelationWithin: {
@@ -4890,6 +5233,149 @@ export interface components {
              */
             revision: number;
         };
+        /** @description Two columns that go with each other. */
+        ScreeningEntangled: {
+            /** @description One. */
+            a: string;
+            /** @description The other. */
+            b: string;
+            /**
+             * Format: double
+             * @description How much of one the other explains.
+             */
+            explained: number;
+        };
+        /** @description A column that was tried. */
+        ScreeningFound: {
+            /** @description The column. */
+            column: string;
+            kind?: components["schemas"]["ScreeningStrengthKind"] | null;
+            /** @description Rows with both. */
+            n: number;
+            /**
+             * Format: double
+             * @description The part explained; null when either does not vary over these rows.
+             */
+            explained?: number | null;
+            /**
+             * Format: double
+             * @description The same without what chance adds for each label.
+             */
+            adjusted?: number | null;
+            /**
+             * Format: double
+             * @description The chance of as much, of this column alone.
+             */
+            p?: number | null;
+            /**
+             * Format: double
+             * @description The chance that the best of all columns does as well.
+             */
+            p_screen?: number | null;
+            /** @description Whether that is beyond chance. */
+            beyond: boolean;
+            over?: components["schemas"]["ScreeningOver"] | null;
+            /** @description A small picture. */
+            picture: components["schemas"]["ScreeningPicture"];
+            study?: components["schemas"]["NextQuestion"] | null;
+        };
+        /** @description A label with its rows. */
+        ScreeningLabelCount: {
+            /** @description The label. */
+            label: string;
+            /** @description Its rows. */
+            n: number;
+        };
+        /** @description A label in a picture. */
+        ScreeningLevel: {
+            /** @description The label. */
+            label: string;
+            /** @description Rows. */
+            n: number;
+            /**
+             * Format: double
+             * @description Its mean or share.
+             */
+            at: number;
+        };
+        /** @description What a screening consists of. */
+        ScreeningNumbers: {
+            /** @description What is to be explained. */
+            subject: string;
+            /** @description Rows that have it. */
+            n: number;
+            /** @description Its labels with their rows; empty of a measurement. */
+            labels: components["schemas"]["ScreeningLabelCount"][];
+            /** @description Of two labels the one whose rows are looked for. */
+            marked?: string | null;
+            /** @description Every column that was tried, the one that explains most first. */
+            results: components["schemas"]["ScreeningFound"][];
+            /** @description Columns that could not be tried. */
+            skipped: components["schemas"]["ScreeningSkipped"][];
+            /** @description How often the rows were shuffled. */
+            shuffles: number;
+            /** @description Rows that were shuffled: all, or a sample of them. */
+            shuffled: number;
+            /** @description Columns found beyond chance that go with each other. */
+            entangled: components["schemas"]["ScreeningEntangled"][];
+            writer?: components["schemas"]["ValueWriter"] | null;
+        };
+        /** @description A label that is over-represented. */
+        ScreeningOver: {
+            /** @description The label. */
+            label: string;
+            /** @description Rows in question that have it. */
+            count: number;
+            /** @description All rows that have it. */
+            of: number;
+            /**
+             * Format: double
+             * @description Its share of the rows in question.
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description Its share of all rows.
+             */
+            share_of_all: number;
+            /**
+             * Format: double
+             * @description The exact chance of so many, adjusted for the number of labels.
+             */
+            p: number;
+        };
+        /** @description A small picture of how two columns go together, on scales from 0 to 1. */
+        ScreeningPicture: {
+            /** @description Along the column, and up what is to be explained. */
+            points: number[][];
+            /** @enum {string} */
+            picture: "points";
+        } | {
+            /**
+             * Format: double
+             * @description Where the whole lies.
+             */
+            all: number;
+            /** @description The labels. */
+            levels: components["schemas"]["ScreeningLevel"][];
+            /** @enum {string} */
+            picture: "levels";
+        } | {
+            /** @enum {string} */
+            picture: "none";
+        };
+        /** @description A column that could not be tried. */
+        ScreeningSkipped: {
+            /** @description The column. */
+            column: string;
+            /** @description Why. */
+            why: string;
+        };
+        /**
+         * @description What is measured.
+         * @enum {string}
+         */
+        ScreeningStrengthKind: "r2" | "eta2" | "cramers-v";
         /** @description A family in the ranking. */
         ShapeCandidate: components["schemas"]["FitNumbers"] & {
             /** @description Whether it is the one in use. */

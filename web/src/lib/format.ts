@@ -11,6 +11,9 @@ export function fixed(value: number, decimals: number): string {
 /** 1234567 as 1,234,567. */
 export const grouped = (count: number): string => count.toLocaleString("en-US");
 
+/** A share in percent: "63 %", "1.5 %". */
+export const percent = (share: number): string => `${fixed(100 * share, share < 0.0995 ? 1 : 0)} %`;
+
 /** A chance as it is said: "p below 0.001", "p = 0.034". */
 export const chance = (p: number): string => (p < 0.001 ? "p below 0.001" : `p = ${fixed(p, 3)}`);
 

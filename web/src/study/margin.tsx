@@ -160,11 +160,16 @@ function Next({ question, study, dataset, onOpenRows }: NextProps) {
       const proposed = await halfFilled(method, dataset);
       // What the method proposes holds for the column it chose; for another one only the column itself is carried over.
       const same = Object.entries(question.roles ?? {}).every(([role, name]) => proposed.roles?.[role] === name);
-      const options = question.options ?? {};
-      const only = [...(study.spec.only ?? []), ...(question.only ?? []), ...(await within(study, question.points))];
-      const asked = same
-        ? { ...proposed, options: { ...proposed.options, ...options } }
-        : { ...proposed, roles: question.roles, options };
+      const step = await within(study, question.points);
+      const given = question.rows_option ? { [question.rows_option]: step.flatMap(({ rows }) => rows) } : {};
+      const options = { ...question.options, ...given };
+      const narrowed = question.rows_option ? [] : step;
+      const only = [...(study.spec.only ?? []), ...(question.only ?? []), ...narrowed];
+      // Rows take the place of a column that is proposed.
+      const asked =
+        same && !question.rows_option
+          ? { ...proposed, options: { ...proposed.options, ...options } }
+          : { ...proposed, roles: question.roles, options };
       const { id } = await create.mutateAsync({ ...asked, only });
       navigate({ to: "/study/$id", params: { id } });
     };
@@ -183,8 +188,10 @@ function Next({ question, study, dataset, onOpenRows }: NextProps) {
   );
 }
 
+type RowsStep = Extract<Only, { rows: unknown }>;
+
 /** The rows of a stretch of points, as a step that narrows a question. */
-async function within(study: Study, points: readonly number[] | null | undefined): Promise<Only[]> {
+async function within(study: Study, points: readonly number[] | null | undefined): Promise<RowsStep[]> {
   const [first, last] = points ?? [];
   if (first === undefined || last === undefined) return [];
   const rows = await taken(

@@ -5,7 +5,6 @@ pub mod against;
 pub mod analysis;
 pub mod component;
 pub mod due;
-pub mod interval;
 pub mod notes;
 pub mod operators;
 pub mod part;

@@ -42,8 +42,11 @@ methods! {
     distribution::Distribution "What does it look like?",
     pareto::Pareto "Which defects matter?",
     association::Association "Does it depend on ...?",
+    multi_vari::MultiVari "Where does the variation come from?",
     relation::Relation "Do these go together?",
+    matrix::Matrix "Which of them go together?",
     compare::Compare "Do the groups differ?",
+    screening::Screening "What goes with it?",
     control_chart::ControlChart "Is it steady?",
     sigma_level::SigmaLevel "How bad is it?",
     capability::Capability "Can it meet the limits?",
@@ -88,7 +91,7 @@ where
     }
 
     fn answer(&self, frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError> {
-        let frame = narrowed(frame, spec)?;
+        let frame = narrowed(frame, spec, |column| reads(spec, column))?;
         let without = (!self.keeps_omitted() && !spec.omit.is_empty()).then(|| frame.without(&spec.omit));
         let asked = Filled::read(Method::card(self), without.as_ref().unwrap_or(&frame), spec)?;
         let crate::study::Computed { verdict, notes, next, dial, answer } = self.compute(&asked, cancel)?;
@@ -187,6 +190,12 @@ impl Computed {
 /// ```
 pub fn compute(frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError> {
     named(&spec.method)?.answer(frame, spec, cancel)
+}
+
+/// Whether a question reads a column: it names it, or what it leaves open means every column.
+pub fn reads(spec: &Spec, column: &str) -> bool {
+    let all = |method: &&dyn AnyMethod| method.card().shown(spec).into_iter().any(|slot| slot.takes_all(spec));
+    spec.columns().any(|name| name == column) || named(&spec.method).ok().as_ref().is_some_and(all)
 }
 
 /// The method of a name.

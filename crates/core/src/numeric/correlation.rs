@@ -33,7 +33,12 @@ pub fn pearson(x: &[f64], y: &[f64]) -> Option<Correlation> {
 /// Psychometrika 65.
 pub fn spearman(x: &[f64], y: &[f64]) -> Option<Correlation> {
     let ((x, _), (y, _)) = rayon::join(|| ranks(x), || ranks(y));
-    of(&x, &y, |r| 1.0 + 0.5 * r * r)
+    spearman_of_ranks(&x, &y)
+}
+
+/// The same of values that are ranks already.
+pub fn spearman_of_ranks(x: &[f64], y: &[f64]) -> Option<Correlation> {
+    of(x, y, |r| 1.0 + 0.5 * r * r)
 }
 
 fn of(x: &[f64], y: &[f64], widened: impl Fn(f64) -> f64) -> Option<Correlation> {
@@ -70,13 +75,12 @@ pub struct Fit {
     pub sd: f64,
     /// Degrees of freedom of that sd.
     pub df: f64,
-    n: f64,
     middle: f64,
     /// Of the term of degree 2: u² − `tilt` u − `lift`.
     tilt: f64,
     lift: f64,
-    /// Coefficients and sums of squares of the terms.
-    terms: Vec<(f64, f64)>,
+    /// The coefficient of each term, and 1 over its sum of squares; 0 where there is no such term.
+    terms: [(f64, f64); 3],
 }
 
 impl Fit {
@@ -86,23 +90,22 @@ impl Fit {
         let sums =
             x.iter().map(|x| x - middle).fold([0.0; 3], |[two, three, four], u| [two + u * u, three + u * u * u, four + u * u * u * u]);
         let [two, three, _] = sums;
-        let tilt = if two > 0.0 { three / two } else { 0.0 };
-        let lift = two / n;
+        // A line has no such term, and what is not there must not overflow.
+        let (tilt, lift) = if degree > 1 && two > 0.0 { (three / two, two / n) } else { (0.0, 0.0) };
         let mut fit = Fit {
             coefficients: Vec::new(),
             r2: 0.0,
             sd: 0.0,
             df: n - degree as f64 - 1.0,
-            n,
             middle,
             tilt,
             lift,
-            terms: vec![(height, n)],
+            terms: [(height, 1.0 / n), (0.0, 0.0), (0.0, 0.0)],
         };
         for degree in 1..=degree {
             let (mut along, mut square) = (0.0, 0.0);
             for (x, y) in x.iter().zip(y) {
-                let term = fit.term(degree, *x);
+                let term = fit.terms_at(*x)[degree];
                 along += term * (y - height);
                 square += term * term;
             }
@@ -110,7 +113,7 @@ impl Fit {
             if !(square > 1e-20 * scale && square > 0.0) {
                 return None;
             }
-            fit.terms.push((along / square, square));
+            fit.terms[degree] = (along / square, 1.0 / square);
         }
         let all = moments(y);
         let total = all.sd? * all.sd? * (n - 1.0);
@@ -120,37 +123,34 @@ impl Fit {
         }
         fit.r2 = (1.0 - rest / total).clamp(0.0, 1.0);
         fit.sd = if fit.df > 0.0 { (rest / fit.df).sqrt() } else { 0.0 };
-        fit.coefficients = fit.powers();
+        fit.coefficients = fit.powers(degree);
         Some(fit)
     }
 
-    fn term(&self, degree: usize, x: f64) -> f64 {
+    fn terms_at(&self, x: f64) -> [f64; 3] {
         let u = x - self.middle;
-        match degree {
-            0 => 1.0,
-            1 => u,
-            _ => u * u - self.tilt * u - self.lift,
-        }
+        [1.0, u, u * u - self.tilt * u - self.lift]
     }
 
     /// The height over an x.
     pub fn at(&self, x: f64) -> f64 {
-        self.terms.iter().enumerate().map(|(degree, (coefficient, _))| coefficient * self.term(degree, x)).sum()
+        let [flat, line, bend] = self.terms_at(x);
+        flat * self.terms[0].0 + line * self.terms[1].0 + bend * self.terms[2].0
     }
 
     /// How much a point at x pulls the fit to itself: from 1/n to 1.
     pub fn leverage(&self, x: f64) -> f64 {
-        let far = |(degree, (_, square)): (usize, &(f64, f64))| self.term(degree, x).powi(2) / square;
-        (1.0 / self.n + self.terms.iter().enumerate().skip(1).map(far).sum::<f64>()).min(1.0)
+        let [_, line, bend] = self.terms_at(x);
+        (self.terms[0].1 + line * line * self.terms[1].1 + bend * bend * self.terms[2].1).min(1.0)
     }
 
-    fn powers(&self) -> Vec<f64> {
-        let c = |degree: usize| self.terms.get(degree).map_or(0.0, |term| term.0);
+    fn powers(&self, degree: usize) -> Vec<f64> {
+        let c = |degree: usize| self.terms[degree].0;
         let m = self.middle;
         // c₀ + c₁ (x − m) + c₂ ((x − m)² − tilt (x − m) − lift)
         let slope = c(1) - c(2) * self.tilt;
         let all = [c(0) - slope * m + c(2) * (m * m - self.lift), slope - 2.0 * c(2) * m, c(2)];
-        all[..self.terms.len()].to_vec()
+        all[..=degree].to_vec()
     }
 }
 

@@ -103,8 +103,33 @@ fn sums_of(values: &[f64], pivot: f64) -> Sums {
 /// The smallest and the largest value that is not missing; `None` without values.
 pub fn extent(values: &[f64]) -> Option<[f64; 2]> {
     let first = values.iter().copied().find(|value| !value.is_nan())?;
-    let Sums { low, high, .. } = sums(values, first);
-    Some([low, high])
+    let ends = |piece: &[f64]| Arch::new().dispatch(Ends { piece, first });
+    Some(in_pieces(values, ends, |a, b| [a[0].min(b[0]), a[1].max(b[1])]))
+}
+
+/// The ends of a piece.
+struct Ends<'v> {
+    piece: &'v [f64],
+    first: f64,
+}
+
+impl WithSimd for Ends<'_> {
+    type Output = [f64; 2];
+
+    #[inline(always)]
+    fn with_simd<S: Simd>(self, _: S) -> [f64; 2] {
+        let (mut low, mut high) = ([self.first; LANES], [self.first; LANES]);
+        let mut see = |lane: usize, value: f64| {
+            low[lane] = if value < low[lane] { value } else { low[lane] };
+            high[lane] = if value > high[lane] { value } else { high[lane] };
+        };
+        let (chunks, rest) = self.piece.as_chunks::<LANES>();
+        for chunk in chunks {
+            (0..LANES).for_each(|lane| see(lane, chunk[lane]));
+        }
+        rest.iter().enumerate().for_each(|(lane, &value)| see(lane, value));
+        [low.into_iter().fold(self.first, f64::min), high.into_iter().fold(self.first, f64::max)]
+    }
 }
 
 /// How many values are not missing.

@@ -9,6 +9,7 @@ pub mod equal_means;
 pub mod equal_variance;
 pub mod laws;
 pub mod lowest;
+pub mod mean_squares;
 pub mod normal;
 pub mod ranks;
 pub mod root;

@@ -1,9 +1,6 @@
 //! Ranks, equal values sharing the mean of theirs.
 
-use rayon::prelude::*;
-
-use super::is_shared;
-use super::sorting::key;
+use super::sorting::with_places;
 use super::tails::chi_square_above;
 
 /// The ranks of values from 1 on, none of which is missing, and Σ (t³ − t) over values that are equal.
@@ -14,13 +11,7 @@ use super::tails::chi_square_above;
 /// assert_eq!((ranks, ties), (vec![2.5, 1.0, 2.5], 6.0));
 /// ```
 pub fn ranks(values: &[f64]) -> (Vec<f64>, f64) {
-    // Both zeros are one value, and whole numbers compare faster.
-    let mut order: Vec<(u64, u32)> = values.iter().enumerate().map(|(at, value)| (key(value + 0.0), at as u32)).collect();
-    if is_shared(order.len()) {
-        order.par_sort_unstable()
-    } else {
-        order.sort_unstable()
-    }
+    let order = with_places(values);
     let (mut ranks, mut ties) = (vec![0.0; values.len()], 0.0);
     let mut first = 0;
     while first < order.len() {

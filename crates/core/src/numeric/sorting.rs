@@ -5,7 +5,7 @@ use super::describe::extent;
 /// Below this many values dealing them out first gains nothing.
 const FEW: usize = 50_000;
 /// About so many values a bucket.
-const A_BUCKET: usize = 200;
+const A_BUCKET: usize = 100;
 
 /// Values that rise, none of them missing.
 #[derive(Clone, Debug, Default, PartialEq)]
@@ -64,46 +64,57 @@ impl Sorted {
 /// assert_eq!(*Sorted::of(&[2.0, f64::NAN, -1.0, 0.5, -7.0]), [-7.0, -1.0, 0.5, 2.0]);
 /// ```
 fn sorted(values: &[f64]) -> Vec<f64> {
-    let mut keys = match extent(values) {
-        Some([low, high]) if values.len() >= FEW && (high - low).is_finite() && high > low => dealt(values, low, high),
-        _ => {
-            let mut keys: Vec<u64> = values.iter().filter(|value| !value.is_nan()).map(|value| key(*value)).collect();
-            keys.sort_unstable();
-            keys
-        }
-    };
-    keys.drain(..).map(value).collect()
+    items(values, |_, value| key(value)).into_iter().map(value).collect()
 }
 
-/// Keys dealt into buckets of equal width, each sorted.
-fn dealt(values: &[f64], low: f64, high: f64) -> Vec<u64> {
+/// The keys of values none of which is missing, rising, each with the place of its value.
+pub fn with_places(values: &[f64]) -> Vec<(u64, u32)> {
+    // Both zeros are one value.
+    items(values, |place, value| (key(value + 0.0), place as u32))
+}
+
+/// An item for each value that is not missing, rising; items order as their values do.
+fn items<T: Copy + Default + Ord + Send>(values: &[f64], item: impl Fn(usize, f64) -> T) -> Vec<T> {
+    match extent(values) {
+        Some([low, high]) if values.len() >= FEW && (high - low).is_finite() && high > low => dealt(values, low, high, item),
+        _ => {
+            let present = values.iter().enumerate().filter(|(_, value)| !value.is_nan());
+            let mut items: Vec<T> = present.map(|(place, &value)| item(place, value)).collect();
+            items.sort_unstable();
+            items
+        }
+    }
+}
+
+/// Items dealt into buckets of equal width, each sorted.
+fn dealt<T: Copy + Default + Ord + Send>(values: &[f64], low: f64, high: f64, item: impl Fn(usize, f64) -> T) -> Vec<T> {
     let buckets = values.len() / A_BUCKET;
     let scale = (buckets - 1) as f64 / (high - low);
     // Rounding is monotone, so that a larger value never lands in an earlier bucket.
     let bucket = |value: f64| ((value - low) * scale) as usize;
-    let present = || values.iter().copied().filter(|value| !value.is_nan());
+    let present = || values.iter().copied().enumerate().filter(|(_, value)| !value.is_nan());
     let mut ends = vec![0usize; buckets];
-    present().for_each(|value| ends[bucket(value)] += 1);
+    present().for_each(|(_, value)| ends[bucket(value)] += 1);
     let mut before = 0;
     for end in &mut ends {
         before += std::mem::replace(end, before);
     }
-    let mut keys = vec![0; before];
-    for value in present() {
+    let mut items = vec![T::default(); before];
+    for (at, value) in present() {
         let place = &mut ends[bucket(value)];
-        keys[*place] = key(value);
+        items[*place] = item(at, value);
         *place += 1;
     }
-    sort_each(&mut keys, 0, &ends);
-    keys
+    sort_each(&mut items, 0, &ends);
+    items
 }
 
 /// Sorts buckets by themselves, halves of them side by side; the first one starts at `start`.
-fn sort_each(keys: &mut [u64], start: usize, ends: &[usize]) {
-    if keys.len() > FEW {
+fn sort_each<T: Ord + Send>(items: &mut [T], start: usize, ends: &[usize]) {
+    if items.len() > FEW {
         let (low, high) = ends.split_at(ends.len() / 2);
         let middle = low.last().copied().unwrap_or(start);
-        let (below, above) = keys.split_at_mut(middle - start);
+        let (below, above) = items.split_at_mut(middle - start);
         // A bucket with nearly everything in it cannot be halved.
         if !low.is_empty() && !high.is_empty() {
             rayon::join(|| sort_each(below, start, low), || sort_each(above, middle, high));
@@ -112,13 +123,13 @@ fn sort_each(keys: &mut [u64], start: usize, ends: &[usize]) {
     }
     let mut from = start;
     for &end in ends {
-        keys[from - start..end - start].sort_unstable();
+        items[from - start..end - start].sort_unstable();
         from = end;
     }
 }
 
 /// Bits that order as the numbers do.
-pub fn key(value: f64) -> u64 {
+fn key(value: f64) -> u64 {
     let bits = value.to_bits();
     if bits >> 63 == 1 { !bits } else { bits | 1 << 63 }
 }

@@ -160,6 +160,12 @@ impl Slot {
         names.into_iter()
     }
 
+    /// Whether it stands for every column of the data.
+    pub fn takes_all(&self, spec: &Spec) -> bool {
+        let empty = spec.roles.get(self.name).is_none_or(|columns| columns.names().is_empty());
+        matches!(self.filling, Filling::Column { rest: true, .. }) && empty
+    }
+
     /// Whether the question cannot be answered while it is as it is.
     pub fn waits(&self, spec: &Spec) -> bool {
         let given = |option: &str| spec.options.get(option).is_some_and(|value| !value.is_null());

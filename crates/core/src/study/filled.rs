@@ -7,6 +7,7 @@ use serde_json::{Map, Value};
 
 use super::card::{Choice, Field, FieldKind, Filling, MethodCard, Slot};
 use super::count_table::CountTable;
+use super::left_out::LeftOut;
 use super::reading::{bad, numbers};
 use super::{RoleColumns, Spec, StudyError, in_range};
 use crate::frame::{Column, Frame, Kind, Values};
@@ -73,7 +74,10 @@ impl<'a> Filled<'a> {
                     needed: kinds[0].words(),
                 });
             }
-            check_size(column)?;
+            // Labels are not computed with.
+            if kinds.contains(&Kind::Number) || !kinds.contains(&Kind::Category) {
+                check_size(column)?;
+            }
         }
         Ok(())
     }
@@ -206,6 +210,14 @@ fn check_option(slot: &Slot, option: &str, given: &Value) -> Result<(), StudyErr
         Filling::Renames { .. } => {
             let names = given.as_object().ok_or_else(|| bad(option, "gives a name for each name"))?;
             names.values().try_for_each(|name| if name.is_string() { Ok(()) } else { Err(bad(option, format!("{name} is no name"))) })
+        }
+        Filling::Rows { .. } => serde_json::from_value::<Vec<[i64; 2]>>(given.clone())
+            .map(|_| ())
+            .map_err(|_| bad(option, "gives stretches of rows, each by its first and its last id")),
+        Filling::LeftOut { .. } => {
+            let read = serde_json::from_value::<Vec<LeftOut>>(given.clone());
+            let sound = read.is_ok_and(|all| all.iter().all(|one| !one.why.trim().is_empty()));
+            if sound { Ok(()) } else { Err(bad(option, "gives stretches of rows, each with the reason why they are left out")) }
         }
         Filling::Cuts { most } => each(option, given, *most, |cut| {
             fields(option, cut, &[("first", FieldKind::Point, true, Some(0.0)), ("name", FieldKind::Text, false, None)], None)

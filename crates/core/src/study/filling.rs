@@ -14,20 +14,38 @@ pub const ORDERING: [Kind; 3] = [Kind::DateTime, Kind::WholeNumber, Kind::Number
 impl Filling {
     /// A column without which the question cannot be answered.
     pub fn needed(kinds: &[Kind], empty: &'static str) -> Filling {
-        Filling::Column { kinds: kinds.to_vec(), empty, required: true, most: 1, several: "" }
+        Filling::Column { kinds: kinds.to_vec(), empty, required: true, most: 1, several: "", ordered: false, rest: false }
     }
 
     /// A column that may be left out.
     pub fn optional(kinds: &[Kind], empty: &'static str) -> Filling {
-        Filling::Column { kinds: kinds.to_vec(), empty, required: false, most: 1, several: "" }
+        Filling::Column { kinds: kinds.to_vec(), empty, required: false, most: 1, several: "", ordered: false, rest: false }
     }
 
     /// Up to so many columns side by side, and when to choose several.
     pub fn many(self, up_to: usize, several: &'static str) -> Filling {
         match self {
-            Filling::Column { kinds, empty, required, .. } => Filling::Column { kinds, empty, required, most: up_to, several },
+            Filling::Column { kinds, empty, required, ordered, rest, .. } => {
+                Filling::Column { kinds, empty, required, most: up_to, several, ordered, rest }
+            }
             other => other,
         }
+    }
+
+    /// Columns whose order matters, and which are therefore moved where they stand.
+    pub fn ordered(mut self) -> Filling {
+        if let Filling::Column { ordered, .. } = &mut self {
+            *ordered = true;
+        }
+        self
+    }
+
+    /// Left empty, it means every column that plays no other role.
+    pub fn or_all(mut self) -> Filling {
+        if let Filling::Column { rest, .. } = &mut self {
+            *rest = true;
+        }
+        self
     }
 
     /// A number with what holds unless said otherwise.
@@ -83,6 +101,10 @@ pub enum Filling {
         most: usize,
         /// When several are chosen; empty where there is but one.
         several: &'static str,
+        /// Whether their order matters.
+        ordered: bool,
+        /// Whether, left empty, it means every column that plays no other role.
+        rest: bool,
     },
     /// An option: one number.
     Number {
@@ -162,6 +184,16 @@ pub enum Filling {
         empty: &'static str,
         /// Whether the question cannot be answered without it.
         required: bool,
+    },
+    /// An option: stretches of rows by their ids, ends included.
+    Rows {
+        /// Shown while none is given.
+        empty: &'static str,
+    },
+    /// An option: rows that are left out, each stretch of ids with a reason.
+    LeftOut {
+        /// Shown while none is.
+        unset: &'static str,
     },
     /// An option: places where a new phase begins, each with a name.
     Cuts {

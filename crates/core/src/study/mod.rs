@@ -8,6 +8,7 @@ mod entry;
 mod error;
 pub mod filled;
 mod filling;
+pub mod left_out;
 mod method;
 mod narrowed;
 pub mod notes;

@@ -8,11 +8,11 @@ use crate::frame::Frame;
 /// Most labels of a column that a question is narrowed by.
 const LABELS_MOST: usize = 1_000_000;
 
-/// The rows of a frame that meet every step of a question, with the columns that it reads.
+/// The rows of a frame that meet every step of a question, with the columns that it `reads`.
 ///
 /// # Errors
 /// [`StudyError::UnknownColumn`]; [`StudyError::TooManyGroups`].
-pub fn narrowed<'f>(frame: &'f Frame, spec: &Spec) -> Result<Cow<'f, Frame>, StudyError> {
+pub fn narrowed<'f>(frame: &'f Frame, spec: &Spec, reads: impl Fn(&str) -> bool) -> Result<Cow<'f, Frame>, StudyError> {
     if spec.only.is_empty() {
         return Ok(Cow::Borrowed(frame));
     }
@@ -32,7 +32,7 @@ pub fn narrowed<'f>(frame: &'f Frame, spec: &Spec) -> Result<Cow<'f, Frame>, Stu
             }
         }
     }
-    let read: Vec<_> = frame.columns().iter().filter(|column| spec.columns().any(|name| *name == column.name)).collect();
+    let read: Vec<_> = frame.columns().iter().filter(|column| reads(&column.name)).collect();
     let rows: Vec<usize> = (0..frame.rows()).filter(|&row| kept[row]).collect();
     Ok(Cow::Owned(frame.pick(&read, &rows)))
 }

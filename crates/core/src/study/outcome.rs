@@ -156,6 +156,9 @@ pub struct NextQuestion {
     /// The points whose rows it is about: the first and the last. With a method, it is narrowed to these rows.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub points: Option<[usize; 2]>,
+    /// The option that takes these rows, where it is not narrowed to them.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub rows_option: Option<&'static str>,
 }
 
 impl NextQuestion {
@@ -170,12 +173,22 @@ impl NextQuestion {
             options: Map::new(),
             only: Vec::new(),
             points: None,
+            rows_option: None,
         }
     }
 
     /// One that the rows of a stretch of points answer.
     pub fn about(points: [usize; 2], question: String, why: String) -> NextQuestion {
-        NextQuestion { question, why, method: None, roles: BTreeMap::new(), options: Map::new(), only: Vec::new(), points: Some(points) }
+        NextQuestion {
+            question,
+            why,
+            method: None,
+            roles: BTreeMap::new(),
+            options: Map::new(),
+            only: Vec::new(),
+            points: Some(points),
+            rows_option: None,
+        }
     }
 }
 

@@ -177,6 +177,16 @@ pub fn small(p: f64) -> String {
     if p < 0.0001 { "below 0.0001".to_owned() } else { format!("{p:.4}") }
 }
 
+/// A correlation, two decimals and a true minus.
+pub fn correlation(r: f64) -> String {
+    format!("{r:.2}").replace('-', "−")
+}
+
+/// A label of a column: "mould B", but "bench 3" where the label says it already.
+pub fn level(column: &str, label: &str) -> String {
+    if label.to_lowercase().starts_with(&column.to_lowercase()) { label.to_owned() } else { format!("{column} {label}") }
+}
+
 /// The text with a capital first letter.
 pub fn capital(text: &str) -> String {
     let mut letters = text.chars();

@@ -1,7 +1,7 @@
 //! What every test of methods shares: frames, and data that nobody hopes for.
 #![allow(dead_code)]
 
-use acorn_core::frame::{Column, ColumnInfo, Frame};
+use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, Values};
 use acorn_core::methods::{self, Computed};
 use acorn_core::study::{Cancel, Spec, StudyError, View};
 use serde_json::{Value, json};
@@ -20,6 +20,18 @@ pub fn frame(columns: &Value, limits: &[(&str, Option<f64>, Option<f64>)]) -> Fr
 /// Answers a specification in JSON.
 pub fn ask(frame: &Frame, spec: &Value) -> Result<Computed, StudyError> {
     methods::compute(frame, &serde_json::from_value::<Spec>(spec.clone()).unwrap(), &Cancel::default())
+}
+
+/// The same with a column as moments, so many minutes after each other as its whole numbers say.
+pub fn timed(frame: &Frame, name: &str) -> Frame {
+    let moments = |column: &Column| match &column.values {
+        Values::Number(minutes) if column.name == name => {
+            let values = Values::Time(minutes.iter().map(|minutes| 1_777_852_800_000_000 + *minutes as i64 * 60_000_000).collect());
+            Column { kind: Kind::DateTime, values, ..column.clone() }
+        }
+        _ => column.clone(),
+    };
+    Frame::new(frame.columns().iter().map(moments).collect(), None).unwrap()
 }
 
 /// Everything that is sent of an answer, and its long table.

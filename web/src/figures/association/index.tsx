@@ -1,12 +1,10 @@
-import { fixed, grouped } from "../../lib/format";
+import { fixed, grouped, percent } from "../../lib/format";
 import { type DrawingProps, defineFigure } from "../../study/figure";
 import { Layers } from "./layers";
 import { drawnOf } from "./layout";
 import { Tiles } from "./tiles";
 
 type Props = DrawingProps<"association">;
-
-const percent = (share: number) => `${fixed(100 * share, share < 0.0995 ? 1 : 0)} %`;
 
 const Observed = ({ numbers, size, figure, actions }: Props) => {
   const table = drawnOf(numbers);

@@ -8,7 +8,7 @@ import {
   useRef,
   useState,
 } from "react";
-import { counted, fixed, writerOf } from "../../lib/format";
+import { counted, fixed, percent, writerOf } from "../../lib/format";
 import { Heading, Sheet } from "../../marks/sheet";
 import { Stepped } from "../../marks/stepped";
 import type { Size } from "../../study/figure";
@@ -39,7 +39,7 @@ export function RankedRows({ numbers, name, size, figure, onTryFold, onTakeFold,
   const words = (place: number) => {
     const one = rows[place];
     return one
-      ? `${one.label}: ${writer.value(one.count)}, ${percent(one.share)}, ${percent(one.cumulative)} with all before it`
+      ? `${one.label}: ${writer.value(one.count)}, ${shareWords(one.share)}, ${shareWords(one.cumulative)} with all before it`
       : "";
   };
   const summary = `${counted(numbers.overall.kinds, "kind", "kinds")} of ${name}, the largest first. Up and down go from kind to kind, Enter opens one.`;
@@ -122,7 +122,7 @@ export function RankedRows({ numbers, name, size, figure, onTryFold, onTakeFold,
 
 const whole = (count: number) => fixed(count, Number.isInteger(count) ? 0 : 1);
 
-const percent = (share: number | null) => (share === null ? "none" : `${fixed(100 * share, share < 0.0995 ? 1 : 0)} %`);
+const shareWords = (share: number | null) => (share === null ? "none" : percent(share));
 
 function Rows({ numbers, layout, write }: { numbers: Numbers; layout: Layout; write: (value: number) => string }) {
   const { rows, columns, top, high, names } = layout;
@@ -165,8 +165,8 @@ function Rows({ numbers, layout, write }: { numbers: Numbers; layout: Layout; wr
                   />
                   <text x={box.left + x(count) + 6} y={y + high / 2 + 4} fill="var(--ink)" fontWeight={own ? 600 : 400}>
                     {grouped || !weighed
-                      ? `${weighed ? "" : `${whole(count)} · `}${percent(total > 0 ? count / total : null)}`
-                      : `${write(count)} · ${percent(share)}`}
+                      ? `${weighed ? "" : `${whole(count)} · `}${shareWords(total > 0 ? count / total : null)}`
+                      : `${write(count)} · ${shareWords(share)}`}
                   </text>
                 </g>
               );

@@ -1,5 +1,5 @@
 import type { RefObject } from "react";
-import { fixed, grouped } from "../../lib/format";
+import { grouped, percent } from "../../lib/format";
 import { Heading, Sheet } from "../../marks/sheet";
 import { type Planned, placePlan } from "./layout";
 
@@ -20,7 +20,6 @@ export function PlanCurve({ planned, size, figure }: Props) {
   const { x, y, box, path } = placePlan(planned, size.width, size.height);
   const { title, goal } = WORDS[planned.wanted];
   const at = x(planned.inspect);
-  const percent = (share: number) => `${fixed(100 * share, share < 0.0995 ? 1 : 0)} %`;
   const ticks = x.ticks(6).filter((tick, place, all) => place === 0 || x(tick) - x(all[place - 1] ?? 0) > 34);
   const near = at > box.right - 120;
   return (

@@ -39,8 +39,19 @@ export function placeRelation(numbers: Numbers, width: number, height: number): 
   };
   const [along, upward] = numbers.bars as [Numbers["bars"][number], Numbers["bars"][number]];
   const bands = numbers.fit?.curve.flatMap(({ y, point_reach }) => [y - point_reach, y + point_reach]) ?? [];
-  const x = scaleLinear(ranged(along.low, along.high, []), [box.left, box.right]);
-  const y = scaleLinear(ranged(upward.low, upward.high, bands), [box.bottom, box.top]);
+  const out = numbers.left_out ?? [];
+  const x = scaleLinear(
+    ranged(
+      along.low,
+      along.high,
+      out.map((point) => point.x),
+    ),
+    [box.left, box.right],
+  );
+  const y = scaleLinear(ranged(upward.low, upward.high, [...bands, ...out.map((point) => point.y)]), [
+    box.bottom,
+    box.top,
+  ]);
   const most = (counts: number[]) => Math.max(1, ...counts);
   const over = along.counts.map((count, place) => {
     const step = (along.high - along.low) / along.counts.length || (x.invert(1) - x.invert(0)) * 8;

@@ -4,6 +4,7 @@ import { SeriesMark, seriesColour } from "../../marks/series-mark";
 import { Heading, Sheet } from "../../marks/sheet";
 import { Stepped } from "../../marks/stepped";
 import type { Size } from "../../study/figure";
+import { BoxMenu, type Chosen } from "./box-menu";
 import { bandPath, inside, type Layout, type Numbers, type Point, placeRelation } from "./layout";
 
 type Props = {
@@ -12,6 +13,7 @@ type Props = {
   shown: Record<string, boolean>;
   figure: RefObject<SVGSVGElement | null>;
   onOpen: (rows: number[]) => void;
+  onLeaveOut: (rows: number[], why: string) => void;
 };
 
 type Spot = [number, number];
@@ -19,10 +21,11 @@ type Spot = [number, number];
 const DRAG_LEAST = 6;
 
 /** Points with the bars of both on the edges, the fit with its bands; a dragged box opens the rows of its points. */
-export function Scatter({ numbers, size, shown, figure, onOpen }: Props) {
+export function Scatter({ numbers, size, shown, figure, onOpen, onLeaveOut }: Props) {
   const layout = useMemo(() => placeRelation(numbers, size.width, size.height), [numbers, size.width, size.height]);
   const [box, setBox] = useState<[Spot, Spot] | null>(null);
   const [at, setAt] = useState<number | null>(null);
+  const [menu, setMenu] = useState<Chosen | null>(null);
   const [wx, wy] = numbers.writers.map((writer) => writerOf(writer));
   const order = useMemo(
     () =>
@@ -41,73 +44,94 @@ export function Scatter({ numbers, size, shown, figure, onOpen }: Props) {
     const corner = event.currentTarget.getBoundingClientRect();
     return [event.clientX - corner.left, event.clientY - corner.top];
   };
+  const choose = (points: Point[], [x, y]: Spot) =>
+    setMenu({
+      rows: points.map(({ row }) => row),
+      left: Math.max(8, Math.min(size.width - 270, x + 10)),
+      top: Math.max(8, Math.min(size.height - 130, y + 10)),
+    });
   const finish = () => {
     const far = box && Math.hypot(box[0][0] - box[1][0], box[0][1] - box[1][1]) >= DRAG_LEAST;
-    if (far && chosen.length > 0) onOpen(chosen.map(({ row }) => row));
+    if (far && chosen.length > 0) choose(chosen, box[1]);
     setBox(null);
   };
-  const summary = `${title}: ${counted(numbers.n, "pair", "pairs")}, correlation ${numbers.pearson == null ? "none" : fixed(numbers.pearson, 2)}. Left and right go from point to point, Enter opens its row; a dragged box opens the rows inside.`;
+  const summary = `${title}: ${counted(numbers.n, "pair", "pairs")}, correlation ${numbers.pearson == null ? "none" : fixed(numbers.pearson, 2)}. Left and right go from point to point, Enter opens it or leaves it out; a dragged box takes the points inside.`;
   return (
-    <Stepped
-      label={title}
-      count={order.length}
-      at={at}
-      onAt={setAt}
-      steps={{ ArrowRight: 1, ArrowLeft: -1, PageDown: 10, PageUp: -10 }}
-      words={point ? words(point) : summary}
-      onEnter={() => point && onOpen([point.row])}
-      className="touch-none"
-    >
-      <Sheet
-        figure={figure}
-        size={size}
-        label={summary}
-        onPointerDown={(event) => {
-          event.currentTarget.setPointerCapture(event.pointerId);
-          setBox([spot(event), spot(event)]);
-        }}
-        onPointerMove={(event) => box && setBox([box[0], spot(event)])}
-        onPointerUp={finish}
+    <div className="relative h-full">
+      <Stepped
+        label={title}
+        count={order.length}
+        at={at}
+        onAt={setAt}
+        steps={{ ArrowRight: 1, ArrowLeft: -1, PageDown: 10, PageUp: -10 }}
+        words={point ? words(point) : summary}
+        onEnter={() => point && choose([point], [layout.x(point.x), layout.y(point.y)])}
+        className="touch-none"
       >
-        <Heading x={16} y={26}>
-          {title}
-        </Heading>
-        <Legend numbers={numbers} />
-        <Axes numbers={numbers} layout={layout} bare={[wx?.bare ?? String, wy?.bare ?? String]} />
-        <Marks numbers={numbers} layout={layout} shown={shown} />
-        {point && (
-          <g data-export="no">
-            <circle
-              cx={layout.x(point.x)}
-              cy={layout.y(point.y)}
-              r="9"
-              fill="none"
-              stroke="var(--moss)"
-              strokeWidth="2.2"
-            />
-            <text x={layout.box.left + 8} y={layout.box.top + 16} fontSize="13" fill="var(--ink)">
-              {words(point)}
-            </text>
-          </g>
-        )}
-        {box && (
-          <g data-export="no">
-            <rect
-              x={Math.min(box[0][0], box[1][0])}
-              y={Math.min(box[0][1], box[1][1])}
-              width={Math.abs(box[0][0] - box[1][0])}
-              height={Math.abs(box[0][1] - box[1][1])}
-              fill="var(--moss)"
-              fillOpacity="0.12"
-              stroke="var(--moss)"
-            />
-            <text x={box[1][0] + 8} y={box[1][1] - 8} fontSize="13" fontWeight="600" fill="var(--moss)">
-              {numbers.cells ? "too many points to open one by one" : counted(chosen.length, "row", "rows")}
-            </text>
-          </g>
-        )}
-      </Sheet>
-    </Stepped>
+        <Sheet
+          figure={figure}
+          size={size}
+          label={summary}
+          onPointerDown={(event) => {
+            event.currentTarget.setPointerCapture(event.pointerId);
+            setMenu(null);
+            setBox([spot(event), spot(event)]);
+          }}
+          onPointerMove={(event) => box && setBox([box[0], spot(event)])}
+          onPointerUp={finish}
+        >
+          <Heading x={16} y={26}>
+            {title}
+          </Heading>
+          <Legend numbers={numbers} />
+          <Axes numbers={numbers} layout={layout} bare={[wx?.bare ?? String, wy?.bare ?? String]} />
+          <Marks numbers={numbers} layout={layout} shown={shown} />
+          {point && (
+            <g data-export="no">
+              <circle
+                cx={layout.x(point.x)}
+                cy={layout.y(point.y)}
+                r="9"
+                fill="none"
+                stroke="var(--moss)"
+                strokeWidth="2.2"
+              />
+              <text x={layout.box.left + 8} y={layout.box.top + 16} fontSize="13" fill="var(--ink)">
+                {words(point)}
+              </text>
+            </g>
+          )}
+          {box && (
+            <g data-export="no">
+              <rect
+                x={Math.min(box[0][0], box[1][0])}
+                y={Math.min(box[0][1], box[1][1])}
+                width={Math.abs(box[0][0] - box[1][0])}
+                height={Math.abs(box[0][1] - box[1][1])}
+                fill="var(--moss)"
+                fillOpacity="0.12"
+                stroke="var(--moss)"
+              />
+              <text x={box[1][0] + 8} y={box[1][1] - 8} fontSize="13" fontWeight="600" fill="var(--moss)">
+                {counted(chosen.length, "row", "rows")}
+                {numbers.cells && " that stand alone"}
+              </text>
+            </g>
+          )}
+        </Sheet>
+      </Stepped>
+      {menu && (
+        <BoxMenu
+          chosen={menu}
+          onOpen={onOpen}
+          onLeaveOut={(rows, why) => {
+            onLeaveOut(rows, why);
+            setMenu(null);
+          }}
+          onClear={() => setMenu(null)}
+        />
+      )}
+    </div>
   );
 }
 
@@ -175,6 +199,10 @@ function Axes({ numbers, layout: { box, x, y, over, beside }, bare: [bareX, bare
   );
 }
 
+/** Whether a point lies inside the axes. */
+const within = ({ box, x, y }: Layout, point: Point) =>
+  x(point.x) >= box.left && x(point.x) <= box.right && y(point.y) >= box.top && y(point.y) <= box.bottom;
+
 type MarksProps = { numbers: Numbers; layout: Layout; shown: Record<string, boolean> };
 
 function Marks({ numbers, layout, shown }: MarksProps) {
@@ -182,7 +210,7 @@ function Marks({ numbers, layout, shown }: MarksProps) {
   const { fit, points } = numbers;
   const grouped = numbers.groups.length > 0;
   const line = fit?.curve.map((at, place) => `${place === 0 ? "M" : "L"}${x(at.x)} ${y(at.y)}`).join("");
-  const maker = numbers.influential ? points[numbers.influential.point] : undefined;
+  const maker = points.find(({ row }) => row === numbers.influential?.row);
   return (
     <g>
       {cells.map(({ left, top, wide, high, share }) => (
@@ -215,6 +243,16 @@ function Marks({ numbers, layout, shown }: MarksProps) {
           <circle key={point.row} cx={x(point.x)} cy={y(point.y)} r="3.2" fill={seriesColour(0)} fillOpacity="0.55" />
         ),
       )}
+      {numbers.left_out
+        .filter((point) => within(layout, point))
+        .map((point) => (
+          <path
+            key={point.row}
+            d={`M${x(point.x) - 4} ${y(point.y) - 4}l8 8m0-8l-8 8`}
+            stroke="var(--ink-soft)"
+            strokeWidth="1.4"
+          />
+        ))}
       {line && <path d={line} fill="none" stroke="var(--moss)" strokeWidth="2.2" />}
       {maker && (
         <g>

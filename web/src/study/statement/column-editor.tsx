@@ -26,7 +26,18 @@ export function ColumnEditor({ slot, spec, dataset, onApply, onSet }: Props) {
   if (fits.length === 0 && slot.required) {
     return <p>No column of this dataset fits. Change the kind of one on the Data page.</p>;
   }
-  if (slot.most > 1) return <Several columns={fits} current={current} hint={slot.several} onSet={onSet} />;
+  if (slot.most > 1) {
+    return (
+      <Several
+        columns={fits}
+        current={current}
+        hint={slot.several}
+        most={slot.most}
+        ordered={slot.ordered}
+        onSet={onSet}
+      />
+    );
+  }
   return (
     <RadioGroup.Root
       aria-label={slot.label}
@@ -45,14 +56,19 @@ type SeveralProps = {
   columns: Column[];
   current: string[];
   hint: string;
+  most: number;
+  /** Whether one that is chosen comes after those before it, and not where it stands in the data. */
+  ordered: boolean;
   onSet: (value: string | string[] | null) => void;
 };
 
 /** One column, or several. */
-function Several({ columns, current, hint: when, onSet }: SeveralProps) {
+function Several({ columns, current, hint: when, most, ordered, onSet }: SeveralProps) {
   const id = useId();
   const toggle = (name: string) => {
-    const next = columns.map((column) => column.name).filter((other) => current.includes(other) !== (other === name));
+    const kept = current.filter((other) => other !== name);
+    const added = kept.length < current.length ? kept : [...current, name];
+    const next = ordered ? added : columns.map((column) => column.name).filter((other) => added.includes(other));
     onSet(next.length === 0 ? null : next.length === 1 ? (next[0] ?? null) : next);
   };
   return (
@@ -63,6 +79,7 @@ function Several({ columns, current, hint: when, onSet }: SeveralProps) {
             <Checkbox.Root
               id={id + column.id}
               checked={current.includes(column.name)}
+              disabled={current.length >= most && !current.includes(column.name)}
               onCheckedChange={() => toggle(column.name)}
               className="mt-0.5 flex h-4 w-4 shrink-0 items-center justify-center rounded border-2 border-ink-soft data-[state=checked]:border-moss data-[state=checked]:bg-moss"
             >
@@ -72,7 +89,11 @@ function Several({ columns, current, hint: when, onSet }: SeveralProps) {
             </Checkbox.Root>
             <label htmlFor={id + column.id}>
               <span className="font-medium">{column.name}</span>
-              <span className="block text-[13px] text-ink-soft">{hint(column)}</span>
+              <span className="block text-[13px] text-ink-soft">
+                {ordered && current.includes(column.name)
+                  ? `${hint(column)}, number ${current.indexOf(column.name) + 1}`
+                  : hint(column)}
+              </span>
             </label>
           </li>
         ))}

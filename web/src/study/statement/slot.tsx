@@ -9,6 +9,7 @@ import { ChoiceEditor } from "./choice-editor";
 import { ColumnEditor } from "./column-editor";
 import { CutsEditor } from "./cuts-editor";
 import { LabelEditor } from "./label-editor";
+import { LeftOutEditor } from "./left-out-editor";
 import { LimitsEditor } from "./limits-editor";
 import { NumberEditor } from "./number-editor";
 import { PerLabelEditor } from "./per-label-editor";
@@ -105,6 +106,19 @@ export function SlotEditor({ slot, card, spec, dataset, onChange, onDone }: Prop
       {slot.filling === "renames" && <RenamesEditor slot={slot} spec={spec} dataset={dataset} onSet={set} />}
       {(slot.filling === "typed" || slot.filling === "counts") && (
         <p className="text-ink-soft">Type them over the figure; the answer follows.</p>
+      )}
+      {slot.filling === "left-out" && <LeftOutEditor slot={slot} spec={spec} onSet={set} />}
+      {slot.filling === "rows" && (
+        <>
+          <p className="text-ink-soft">
+            Rows come from where they stood out: ask there, at the signal of a chart, what they have in common.
+          </p>
+          {slotWords(slot, spec).filled && (
+            <Button className="mt-2" onClick={() => apply(null)}>
+              Ask about a column instead
+            </Button>
+          )}
+        </>
       )}
       {slot.filling === "cuts" && <CutsEditor spec={spec} onChange={set} />}
     </>

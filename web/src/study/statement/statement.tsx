@@ -2,8 +2,9 @@ import { Plus } from "lucide-react";
 import { Popover } from "radix-ui";
 import { type KeyboardEvent, useRef, useState } from "react";
 import type { Dataset, Spec } from "../../api/queries";
+import { OrderedSlot } from "./ordered-slot";
 import { SLOT_POPOVER, SlotButton, SlotEditor, toFilling } from "./slot";
-import { type Card, quietSlots, type Slot, slotWords, statementParts } from "./words";
+import { type Card, columnsOf, quietSlots, type Slot, slotWords, statementParts } from "./words";
 
 type Props = {
   card: Card;
@@ -31,6 +32,8 @@ export function Statement({ card, spec, dataset, onChange }: Props) {
         typeof part === "string" ? (
           // biome-ignore lint/suspicious/noArrayIndexKey: text has no name of its own
           <span key={`text ${index}`}>{part}</span>
+        ) : part.filling === "column" && part.ordered && columnsOf(spec, part.name).length > 0 ? (
+          <OrderedSlot key={part.at} slot={part} card={card} spec={spec} dataset={dataset} onChange={onChange} />
         ) : (
           <SlotButton key={part.at} slot={part} card={card} spec={spec} dataset={dataset} onChange={onChange} />
         ),

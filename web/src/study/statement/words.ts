@@ -14,6 +14,8 @@ export type PerLabelSlot = Extract<Slot, { filling: "per-label" }>;
 export type PerPointSlot = Extract<Slot, { filling: "per-point" }>;
 export type TypedSlot = Extract<Slot, { filling: "typed" }>;
 export type CountsSlot = Extract<Slot, { filling: "counts" }>;
+export type LeftOutSlot = Extract<Slot, { filling: "left-out" }>;
+export type RowsSlot = Extract<Slot, { filling: "rows" }>;
 export type RenamesSlot = Extract<Slot, { filling: "renames" }>;
 export type Cut = { first: number; name?: string };
 
@@ -95,6 +97,16 @@ export const cutsOf = (spec: Spec): Cut[] => (Array.isArray(spec.options?.cuts) 
 export const renamesOf = (slot: RenamesSlot, spec: Spec): Record<string, string> =>
   (spec.options?.[slot.name] ?? {}) as Record<string, string>;
 
+/** Stretches of rows by their ids. */
+export const rowsOf = (slot: RowsSlot, spec: Spec): [number, number][] =>
+  (spec.options?.[slot.name] ?? []) as [number, number][];
+
+/** Rows that are left out, each stretch of ids with its reason. */
+export type LeftOut = { rows: [number, number][]; why: string };
+
+export const leftOutOf = (slot: Pick<LeftOutSlot, "name">, spec: Spec): LeftOut[] =>
+  (spec.options?.[slot.name] ?? []) as LeftOut[];
+
 /** Counts tabled in place. */
 export type CountTable = { rows: string[]; columns: string[]; counts: number[][] };
 
@@ -165,6 +177,7 @@ export function slotWords(slot: Slot, spec: Spec, columns?: Column[]): SlotWords
     case "column": {
       const names = columnsOf(spec, slot.name);
       if (names.length === 0) return { text: slot.empty, waits: slot.required, filled: false };
+      if (slot.ordered) return { text: names.join(" › "), waits: false, filled: true };
       const text = names.length > 3 ? `${names.slice(0, 2).join(", ")} and ${names.length - 2} more` : names.join(", ");
       return { text, waits: false, filled: true };
     }
@@ -186,6 +199,16 @@ export function slotWords(slot: Slot, spec: Spec, columns?: Column[]): SlotWords
       const given = spec.options?.[slot.name];
       const count = given && typeof given === "object" ? Object.keys(given).length : 0;
       return { text: count === 0 ? slot.unset : `${count} of their own`, waits: false, filled: count > 0 };
+    }
+    case "rows": {
+      const stretches = rowsOf(slot, spec);
+      const count = stretches.reduce((sum, [first, last]) => sum + last - first + 1, 0);
+      return { text: count === 0 ? slot.empty : `${counted(count, "row", "rows")}`, waits: false, filled: count > 0 };
+    }
+    case "left-out": {
+      const rows = leftOutOf(slot, spec).flatMap(({ rows }) => rows);
+      const count = rows.reduce((sum, [first, last]) => sum + last - first + 1, 0);
+      return { text: count === 0 ? slot.unset : counted(count, "row", "rows"), waits: false, filled: count > 0 };
     }
     case "renames": {
       const count = Object.keys(renamesOf(slot, spec)).length;

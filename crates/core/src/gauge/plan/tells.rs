@@ -3,8 +3,8 @@
 use serde::Serialize;
 
 use super::{Plan, StudyKind};
-use crate::gauge::interval::generalised;
 use crate::gauge::notes::CARRIES;
+use crate::numeric::mean_squares::generalised;
 use crate::numeric::tails::{chi_square_upper, share_interval, t_two_sided};
 use crate::study::StudyError;
 use crate::study::words::{counted, percent};

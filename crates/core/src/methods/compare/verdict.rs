@@ -259,6 +259,12 @@ pub fn next(numbers: &Numbers, params: &Params) -> Vec<NextQuestion> {
     vec![
         NextQuestion::of("control-chart", &format!("Is {} steady?", each.to_lowercase()), "A phase for each.", with("phase")),
         NextQuestion::of("indices", &format!("Can {} meet the limits?", each.to_lowercase()), "Its indices, one by one.", with("group")),
+        NextQuestion::of(
+            "screening",
+            &format!("What else goes with {}?", params.measure.name),
+            "Every other column, chance reckoned with.",
+            BTreeMap::from([("measure".to_owned(), RoleColumns::One(params.measure.name.clone()))]),
+        ),
         NextQuestion::of("distribution", "What do they look like?", "Centre, spread and shape of each.", with("group")),
     ]
 }

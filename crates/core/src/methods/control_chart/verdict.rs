@@ -174,13 +174,20 @@ fn next_questions(chart: &Chart) -> Vec<NextQuestion> {
     let strongest = chart.panels[0].signals.iter().max_by_key(|signal| signal.last - signal.first);
     let rows = strongest.map(|signal| {
         let many = chart.noun().1;
-        let question = if signal.first == signal.last {
-            format!("What is special about {}?", chart.named(signal.first))
-        } else {
-            format!("What do {many} {} to {} have in common?", chart.name(signal.first), chart.name(signal.last))
-        };
-        let why = format!("They form the longest signal of {}.", chart.column);
-        NextQuestion::about([signal.first, signal.last], question, why)
+        if signal.first == signal.last {
+            let question = format!("What is special about {}?", chart.named(signal.first));
+            return NextQuestion::about([signal.first; 2], question, format!("It is the longest signal of {}.", chart.column));
+        }
+        let question = format!("What do {many} {} to {} have in common?", chart.name(signal.first), chart.name(signal.last));
+        if signal.last - signal.first + 1 >= chart.panels[0].present {
+            let why = format!("They form the longest signal of {}.", chart.column);
+            return NextQuestion::about([signal.first, signal.last], question, why);
+        }
+        let why = format!("They form the longest signal of {}: which labels they hold more of than the others.", chart.column);
+        // What the chart is of made them signal.
+        let roles = BTreeMap::from([("apart".to_owned(), RoleColumns::One(chart.column.clone()))]);
+        let next = NextQuestion::of("screening", &question, &why, roles);
+        NextQuestion { points: Some([signal.first, signal.last]), rows_option: Some("rows"), ..next }
     });
     // The rows of a log can be ranked within a signal, best where there are too many.
     let highest = chart.panels[0].signals.iter().filter(|signal| signal.side > 0).max_by_key(|signal| signal.last - signal.first);

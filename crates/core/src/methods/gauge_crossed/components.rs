@@ -3,7 +3,7 @@
 use super::anova::Tables;
 use super::cells::Cells;
 use crate::gauge::analysis::Line;
-use crate::gauge::interval::{drawn, ends};
+use crate::numeric::mean_squares::{drawn, ends};
 use crate::numeric::tails::chi_square_upper;
 
 /// Components of variance, none below 0.

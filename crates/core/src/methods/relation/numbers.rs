@@ -2,6 +2,7 @@
 
 use serde::Serialize;
 
+use crate::figure::even_bars::EvenBars;
 use crate::study::words::ValueFormat;
 
 /// What a relation consists of.
@@ -25,12 +26,16 @@ pub struct Numbers {
     pub spearman_ci95: Option<[f64; 2]>,
     /// The fit; null when there is none.
     pub fit: Option<FitNumbers>,
-    /// The points, when they are few enough to be drawn one by one.
+    /// The points, when they are few enough to be drawn one by one; else those that nearly stand alone.
     pub points: Vec<Point>,
-    /// How many points lie in each cell, when they are many.
+    /// How many of the other points lie in each cell, when they are many.
     pub cells: Option<Cells>,
+    /// Some of the points that are left out.
+    pub left_out: Vec<Point>,
+    /// Rows that are left out with their reasons.
+    pub reasons: Vec<Reason>,
     /// How x and y are spread, in bars of even width over their range.
-    pub bars: [Bars; 2],
+    pub bars: [EvenBars; 2],
     /// Each group by itself.
     pub groups: Vec<Group>,
     /// Pearson's r within groups, and its chance.
@@ -92,6 +97,17 @@ pub struct Point {
     pub group: Option<usize>,
 }
 
+/// Why rows are left out.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "openapi", schema(as = RelationReason))]
+pub struct Reason {
+    /// The reason.
+    pub why: String,
+    /// Pairs that it takes away.
+    pub pairs: usize,
+}
+
 /// Counts of points in even cells over the ranges of x and y.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
@@ -102,19 +118,6 @@ pub struct Cells {
     /// Cells along y.
     pub up: usize,
     /// Their counts, from the lowest row of cells up.
-    pub counts: Vec<u32>,
-}
-
-/// How a column is spread.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-#[cfg_attr(feature = "openapi", schema(as = RelationBars))]
-pub struct Bars {
-    /// Smallest.
-    pub low: f64,
-    /// Largest.
-    pub high: f64,
-    /// Counts of bars of even width.
     pub counts: Vec<u32>,
 }
 
@@ -153,6 +156,8 @@ pub struct Influential {
     pub point: usize,
     /// The position of its row, from 0.
     pub at: usize,
+    /// The id of its row.
+    pub row: i64,
     /// Its leverage.
     pub leverage: f64,
     /// Its Cook's distance.

@@ -41,4 +41,11 @@ pub const TERMS: &[Entry] = &[
     )
     .forms(&["Cook's distance"])
     .heads(&["leverage"]),
+    Entry::new(
+        "Left out",
+        "Rows that no number of the answer rests on. Each has its reason, which stands in the margin; leaving out what merely does not fit is no reason.",
+        "",
+        "ISO 16269-4",
+    )
+    .heads(&["rows left out"]),
 ];

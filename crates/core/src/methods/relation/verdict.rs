@@ -6,17 +6,13 @@ use super::compute::Answer;
 use super::numbers::Numbers;
 use crate::judgement::unlikely;
 use crate::study::notes::{note, worst_first};
-use crate::study::words::{chance, counted, percent};
+use crate::study::words::{chance, correlation, counted, percent};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
 
 /// Fewer pairs leave nearly everything open.
 const ENOUGH: usize = 8;
 /// A rank correlation so much larger than Pearson's follows a bend.
 const BENT: f64 = 0.1;
-
-fn signed(r: f64) -> String {
-    format!("{r:.2}").replace('-', "−")
-}
 
 /// The verdict.
 pub fn read(answer: &Answer) -> Verdict {
@@ -31,7 +27,7 @@ pub fn read(answer: &Answer) -> Verdict {
         };
         return said(Tone::Unsure, "Too few to say", sentence);
     };
-    let likely = of.ci95.map(|[low, high]| format!(", likely {} to {}", signed(low), signed(high))).unwrap_or_default();
+    let likely = of.ci95.map(|[low, high]| format!(", likely {} to {}", correlation(low), correlation(high))).unwrap_or_default();
     let later = if of.lag > 0 { format!(" {} later", counted(of.lag, "row", "rows")) } else { String::new() };
     if !unlikely(Some(p)) {
         let bend = of.fit.as_ref().filter(|fit| fit.coefficients.len() == 3 && bends(of, fit.r2));
@@ -48,7 +44,7 @@ pub fn read(answer: &Answer) -> Verdict {
         return said(
             Tone::Unsure,
             "Not shown to go together",
-            format!("Not shown to go together: {y}{later} and {x} have a correlation of {}{likely} ({}).", signed(r), chance(p)),
+            format!("Not shown to go together: {y}{later} and {x} have a correlation of {}{likely} ({}).", correlation(r), chance(p)),
         );
     }
     let way = if r > 0.0 { "rises" } else { "falls" };
@@ -56,7 +52,7 @@ pub fn read(answer: &Answer) -> Verdict {
     said(
         Tone::Caution,
         "They go together",
-        format!("They go together: {y}{later} {way} with {x}, correlation {}{likely} ({}).{part}", signed(r), chance(p)),
+        format!("They go together: {y}{later} {way} with {x}, correlation {}{likely} ({}).{part}", correlation(r), chance(p)),
     )
 }
 
@@ -70,7 +66,11 @@ fn bends(of: &Numbers, r2: f64) -> bool {
 pub fn notes(answer: &Answer) -> Vec<Note> {
     let of = &answer.numbers;
     let together = unlikely(of.p);
-    worst_first(vec![
+    let reasons = of.reasons.iter().filter(|reason| reason.pairs > 0).map(|reason| {
+        let words = counted(reason.pairs, "row is left out", "rows are left out");
+        Some(note(Tone::Unsure, format!("{words}: {}.", reason.why.trim().trim_end_matches('.')), None))
+    });
+    let mut notes = vec![
         split(of),
         maker(of),
         bent(of),
@@ -85,14 +85,16 @@ pub fn notes(answer: &Answer) -> Vec<Note> {
             .then(|| note(Tone::Unsure, format!("{} leave nearly everything open.", counted(of.n, "pair", "pairs")), None)),
         (of.missing > of.lag)
             .then(|| note(Tone::Unsure, format!("{} without a partner.", counted(of.missing, "row is", "rows are")), None)),
-    ])
+    ];
+    notes.extend(reasons);
+    worst_first(notes)
 }
 
 /// A third column that splits the relation.
 fn split(of: &Numbers) -> Option<Note> {
     let (within, r) = (of.within?, of.pearson?);
     let p = within.p.map(chance).unwrap_or_default();
-    let words = format!("Within the groups the correlation is {} ({p})", signed(within.r));
+    let words = format!("Within the groups the correlation is {} ({p})", correlation(within.r));
     let (tone, sentence) = match (unlikely(of.p), unlikely(within.p)) {
         (_, true) if within.r * r < 0.0 => (Tone::Alarm, format!("{words}: the other way round than over all. The groups make the whole.")),
         (true, false) => (Tone::Alarm, format!("{words}: it is the groups that differ, not the points within them that go together.")),
@@ -105,7 +107,7 @@ fn split(of: &Numbers) -> Option<Note> {
 /// A point that makes the fit.
 fn maker(of: &Numbers) -> Option<Note> {
     let far = of.influential?;
-    let without = far.pearson_without.map(|r| format!("Without it the correlation would be {}.", signed(r)));
+    let without = far.pearson_without.map(|r| format!("Without it the correlation would be {}.", correlation(r)));
     let sentence = format!("Row {} makes the fit: Cook's distance {:.1}, leverage {:.2}.", far.at + 1, far.cook, far.leverage);
     Some(note(if far.cook >= 1.0 { Tone::Alarm } else { Tone::Caution }, sentence, without))
 }
@@ -113,17 +115,20 @@ fn maker(of: &Numbers) -> Option<Note> {
 /// Ranks go together more closely than values: the rise is bent.
 fn bent(of: &Numbers) -> Option<Note> {
     let (r, ranks) = (of.pearson?, of.spearman?);
-    let sentence = format!("By ranks they go together more closely ({}): the rise is not straight, or far values blur it.", signed(ranks));
+    let sentence =
+        format!("By ranks they go together more closely ({}): the rise is not straight, or far values blur it.", correlation(ranks));
     (ranks.abs() > r.abs() + BENT).then(|| note(Tone::Caution, sentence, None))
 }
 
 /// What the answer makes worth asking.
 pub fn next(answer: &Answer) -> Vec<NextQuestion> {
-    let [x, _] = &answer.numbers.names;
-    let roles = BTreeMap::from([("measure".to_owned(), RoleColumns::One(x.clone()))]);
+    let [x, y] = &answer.numbers.names;
+    let one = |column: &String| BTreeMap::from([("measure".to_owned(), RoleColumns::One(column.clone()))]);
+    let roles = one(x);
     let chart = NextQuestion::of("control-chart", &format!("Is {x} steady?"), "What it is followed by can only be steady if it is.", roles);
     let rows = answer.numbers.influential.map(|far| {
         NextQuestion::about([far.point; 2], format!("What is special about row {}?", far.at + 1), "It makes the fit.".to_owned())
     });
-    rows.into_iter().chain([chart]).collect()
+    let screen = NextQuestion::of("screening", &format!("What else goes with {y}?"), "Every other column, chance reckoned with.", one(y));
+    rows.into_iter().chain([chart, screen]).collect()
 }
