@@ -170,6 +170,8 @@ test("a record is taken back, and a gauge is deleted without what it measured", 
   await expect(page.getByRole("heading", { level: 1 })).toContainText("Never studied");
   await page.getByRole("button", { name: "Delete gauge" }).click();
   await page.getByRole("button", { name: /Really|again/ }).click();
+  // The list opens when the server has deleted it.
+  await expect(page).toHaveURL(/\/gauges$/);
   await expect(page.getByRole("link", { name: "Depth gauge D-07" })).toHaveCount(0);
   await openDataset(page, server, "Groove depth, housing");
   await expect(page.getByLabel("gauge", { exact: true })).toHaveValue("");

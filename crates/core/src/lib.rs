@@ -7,6 +7,7 @@
 pub mod cancel;
 pub mod dial;
 pub mod figure;
+pub mod formula;
 pub mod frame;
 pub mod gauge;
 pub mod glossary;

@@ -36,7 +36,11 @@ export function listen(queries: QueryClient): () => void {
     if (kinds.has("dataset") || kinds.has("study")) invalidate(queries, ["wall"], ["open-work"]);
     for (const change of changes) if ("id" in change) invalidate(queries, [change.kind, change.id]);
   });
-  events.addEventListener("open", () => setConnected(true));
+  events.addEventListener("open", () => {
+    setConnected(true);
+    // What was read before the stream was open may have changed in between.
+    queries.invalidateQueries({ predicate: ({ state }) => state.dataUpdatedAt > 0 });
+  });
   events.addEventListener("error", () => setConnected(false));
   return () => events.close();
 }

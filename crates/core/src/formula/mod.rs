@@ -1,0 +1,112 @@
+//! Formulas in standard arithmetic: read once, checked, shown as in a textbook, and run over blocks of numbers.
+//!
+//! `+ - * / ^`, parentheses, comparisons and the functions of [`Function`]; names as they are, odd ones in back-ticks.
+//! `^` binds tightest and to the right, unary minus below it, then `* /`, then `+ -`, comparisons last; angles are in radians.
+//! A formula is a list of nodes in which parts stand before what they are parts of, so that nothing that goes through it has to
+//! call itself: a sum of thousands of terms is as safe as one of two.
+
+mod function;
+mod notation;
+mod parse;
+mod program;
+mod token;
+mod units;
+
+pub use function::Function;
+pub use notation::Notation;
+pub use program::{Operand, Program, Room};
+pub use units::{Unit, unit_of};
+
+use serde::Serialize;
+
+/// A place in a formula that cannot be read, counted in characters.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, thiserror::Error)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "openapi", schema(as = FormulaMistake))]
+#[error("at character {}: {words}", from + 1)]
+pub struct Mistake {
+    /// First character.
+    pub from: usize,
+    /// After the last one; as `from` where something is missing.
+    pub to: usize,
+    /// What is wrong and what to do.
+    pub words: String,
+}
+
+/// Two things that are worked out together.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Pair {
+    Add,
+    Subtract,
+    Multiply,
+    Divide,
+    Power,
+    Less,
+    LessOrEqual,
+    Greater,
+    GreaterOrEqual,
+    Equal,
+    Unequal,
+}
+
+/// A part of a formula; parts are named by their place in the list.
+#[derive(Clone, Debug, PartialEq)]
+pub enum Node {
+    /// A number as typed.
+    Number(f64),
+    /// A name, by its place among the names.
+    Name(usize),
+    /// The negative of a part.
+    Negative(usize),
+    /// Two parts.
+    Pair(Pair, usize, usize),
+    /// A function of parts.
+    Call(Function, Vec<usize>),
+}
+
+/// A name where it first stands.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Use {
+    /// The name, without back-ticks.
+    pub name: String,
+    /// First character.
+    pub from: usize,
+    /// After the last one.
+    pub to: usize,
+}
+
+/// A formula that can be read.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Formula {
+    nodes: Vec<Node>,
+    uses: Vec<Use>,
+}
+
+/// Most characters of a formula.
+pub const LENGTH_MOST: usize = 20_000;
+
+impl Formula {
+    /// Reads a formula.
+    ///
+    /// # Errors
+    /// [`Mistake`] with its place.
+    pub fn read(text: &str) -> Result<Formula, Mistake> {
+        parse::read(text)
+    }
+
+    /// The names that it uses, each where it first stands.
+    pub fn uses(&self) -> &[Use] {
+        &self.uses
+    }
+
+    /// Its parts; the last one is the whole.
+    pub fn nodes(&self) -> &[Node] {
+        &self.nodes
+    }
+}
+
+/// A name as it has to be written in a formula.
+pub fn written(name: &str) -> String {
+    let plain = name.chars().enumerate().all(|(place, letter)| token::is_of_name(letter, place == 0));
+    if plain && !name.is_empty() { name.to_owned() } else { format!("`{name}`") }
+}
