@@ -13,6 +13,7 @@ pub mod gauge;
 pub mod glossary;
 pub mod judgement;
 pub mod methods;
+pub mod model;
 pub mod numeric;
 pub mod problem;
 pub mod study;

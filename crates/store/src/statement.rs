@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use acorn_core::study::{Only, RoleColumns, Spec};
+use acorn_core::study::{COLUMN_OF_PIECE, Only, RoleColumns, Spec};
 use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value};
 use sqlx::SqliteConnection;
@@ -60,12 +60,23 @@ pub(crate) fn write(spec: &Spec, columns: &Columns) -> Result<String> {
     };
     let roles = spec.roles.iter().map(ids).collect::<Result<_>>()?;
     let only = spec.only.iter().map(step).collect::<Result<_>>()?;
-    Ok(serde_json::to_string(&Stored { method: spec.method.clone(), roles, options: spec.options.clone(), only })?)
+    let mut options = spec.options.clone();
+    for column in columns_of_pieces(&mut options) {
+        if let Value::String(name) = column {
+            *column = id("piece", name)?.into();
+        }
+    }
+    Ok(serde_json::to_string(&Stored { method: spec.method.clone(), roles, options, only })?)
+}
+
+/// Where pieces of options say from which column they are taken.
+fn columns_of_pieces(options: &mut Map<String, Value>) -> impl Iterator<Item = &mut Value> {
+    options.values_mut().filter_map(Value::as_array_mut).flatten().filter_map(|piece| piece.get_mut(COLUMN_OF_PIECE))
 }
 
 /// A stored statement with its columns as they are called by now; one that is gone leaves its role, and no longer narrows.
 pub(crate) fn read(text: &str, columns: &Columns) -> Result<Spec> {
-    let Stored { method, roles, options, only } = serde_json::from_str(text)?;
+    let Stored { method, roles, mut options, only } = serde_json::from_str(text)?;
     let name = |id: i64| columns.iter().find(|(other, _)| *other == id).map(|(_, name)| name.clone());
     let names = |ids: Ids| match ids {
         Ids::One(id) => id.and_then(name).map(RoleColumns::One),
@@ -77,6 +88,11 @@ pub(crate) fn read(text: &str, columns: &Columns) -> Result<Spec> {
         Step::Rows { rows, from } => Some(Only::Rows { rows, from }),
     };
     let only = only.into_iter().filter_map(step).collect();
+    for column in columns_of_pieces(&mut options) {
+        if let Some(id) = column.as_i64() {
+            *column = name(id).into();
+        }
+    }
     Ok(Spec { method, roles, options, only, ..Spec::default() })
 }
 

@@ -3,22 +3,39 @@
 /// A function.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Function {
+    /// Square root.
     Sqrt,
+    /// Natural logarithm.
     Ln,
+    /// Logarithm to base 10.
     Log10,
+    /// e raised.
     Exp,
+    /// Sine.
     Sin,
+    /// Cosine.
     Cos,
+    /// Tangent.
     Tan,
+    /// Arc sine.
     Asin,
+    /// Arc cosine.
     Acos,
+    /// Arc tangent.
     Atan,
+    /// Without its sign.
     Abs,
+    /// The whole number below.
     Floor,
+    /// The whole number above.
     Ceil,
+    /// The nearest whole number.
     Round,
+    /// The smallest.
     Min,
+    /// The largest.
     Max,
+    /// The second when the first is not 0, else the third.
     If,
 }
 

@@ -6,6 +6,7 @@
 //! call itself: a sum of thousands of terms is as safe as one of two.
 
 mod function;
+mod names;
 mod notation;
 mod parse;
 mod program;
@@ -36,16 +37,27 @@ pub struct Mistake {
 /// Two things that are worked out together.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Pair {
+    /// Sum.
     Add,
+    /// Difference.
     Subtract,
+    /// Product.
     Multiply,
+    /// Quotient.
     Divide,
+    /// Power.
     Power,
+    /// 1 when less, else 0.
     Less,
+    /// 1 when not above, else 0.
     LessOrEqual,
+    /// 1 when above, else 0.
     Greater,
+    /// 1 when not below, else 0.
     GreaterOrEqual,
+    /// 1 when equal, else 0.
     Equal,
+    /// 1 when unequal, else 0.
     Unequal,
 }
 
@@ -82,6 +94,8 @@ pub struct Formula {
     uses: Vec<Use>,
 }
 
+/// Known without being defined.
+pub const PI: &str = "pi";
 /// Most characters of a formula.
 pub const LENGTH_MOST: usize = 20_000;
 
@@ -92,6 +106,22 @@ impl Formula {
     /// [`Mistake`] with its place.
     pub fn read(text: &str) -> Result<Formula, Mistake> {
         parse::read(text)
+    }
+
+    /// Reads a formula whose names are among some, `pi` besides.
+    ///
+    /// # Errors
+    /// [`Mistake`] with its place, also for an unknown name, with the nearest one there is.
+    pub fn read_among(text: &str, names: &[&str]) -> Result<Formula, Mistake> {
+        let formula = parse::read(text)?;
+        let unknown = formula.uses.iter().find(|used| used.name != PI && !names.contains(&used.name.as_str()));
+        match unknown {
+            Some(Use { name, from, to }) => {
+                let nearest = names::nearest(name, names).map(|near| format!("; is “{near}” meant?")).unwrap_or_default();
+                Err(Mistake { from: *from, to: *to, words: format!("nothing is called “{name}”{nearest}") })
+            }
+            None => Ok(formula),
+        }
     }
 
     /// The names that it uses, each where it first stands.

@@ -52,6 +52,7 @@ methods! {
     capability::Capability "Can it meet the limits?",
     indices::Indices "Which of them can meet their limits?",
     proportion::Proportion "Is the claim true?",
+    simulation::Simulation "What if?",
 }
 
 /// What any method keeps of an answer.

@@ -3,7 +3,7 @@
 use serde::Serialize;
 use serde_json::Value;
 
-pub use super::filling::{Choice, Field, FieldKind, Filling, GROUPING, Item, Length, NUMBERS, ORDERING};
+pub use super::filling::{Check, Choice, Field, FieldKind, Filling, GROUPING, Item, Length, NUMBERS, ORDERING};
 use super::{Entry, Spec, StudyError};
 
 /// A method as a question with a statement to fill in.
@@ -174,6 +174,9 @@ impl Slot {
             Filling::Number { usual, .. } => !self.quiet && usual.is_none() && !given(self.name),
             Filling::Label { required, .. } => *required && !given(self.name),
             Filling::Counts { .. } => !given(self.name),
+            Filling::Built { required, .. } => {
+                *required && spec.options.get(self.name).is_none_or(|given| given.is_null() || given.as_array().is_some_and(Vec::is_empty))
+            }
             Filling::Typed { list: Some(list), .. } => !given(list),
             Filling::Typed { fields, list: None, .. } => fields.iter().any(|field| field.required && !given(field.name)),
             _ => false,
@@ -183,6 +186,7 @@ impl Slot {
     /// That it waits to be filled.
     pub fn missing(&self) -> StudyError {
         let choose = match &self.filling {
+            Filling::Built { unset, .. } => unset,
             Filling::Column { empty, .. } | Filling::Label { empty, .. } => empty.strip_prefix("choose ").unwrap_or(empty),
             Filling::Typed { fields, list: None, .. } => fields.iter().find(|field| field.required).map_or(self.label, |field| field.label),
             _ => self.label,

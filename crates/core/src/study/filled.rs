@@ -211,6 +211,7 @@ fn check_option(slot: &Slot, option: &str, given: &Value) -> Result<(), StudyErr
             let names = given.as_object().ok_or_else(|| bad(option, "gives a name for each name"))?;
             names.values().try_for_each(|name| if name.is_string() { Ok(()) } else { Err(bad(option, format!("{name} is no name"))) })
         }
+        Filling::Built { check, .. } => check(option, given),
         Filling::Rows { .. } => serde_json::from_value::<Vec<[i64; 2]>>(given.clone())
             .map(|_| ())
             .map_err(|_| bad(option, "gives stretches of rows, each by its first and its last id")),

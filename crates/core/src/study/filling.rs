@@ -1,7 +1,9 @@
 //! How a slot of a statement is filled.
 
 use serde::Serialize;
+use serde_json::Value;
 
+use super::StudyError;
 use crate::frame::Kind;
 
 /// Kinds of columns that hold numbers.
@@ -83,6 +85,9 @@ impl Filling {
         Filling::Choice { tag: "", choices }
     }
 }
+
+/// Fails in words when an option cannot be read.
+pub type Check = fn(option: &str, given: &Value) -> Result<(), StudyError>;
 
 /// How a slot is filled.
 #[derive(Clone, Debug, Serialize)]
@@ -194,6 +199,22 @@ pub enum Filling {
     LeftOut {
         /// Shown while none is.
         unset: &'static str,
+    },
+    /// An option that is built piece by piece in the figure, and read by the method that knows it.
+    Built {
+        /// What one piece is called: "input".
+        one: &'static str,
+        /// What several are called, or the whole when it has no pieces.
+        many: &'static str,
+        /// Shown while there is none.
+        unset: &'static str,
+        /// Whether the question cannot be answered without it.
+        required: bool,
+        /// Kinds of pieces, with what is typed of each.
+        choices: Vec<Choice>,
+        /// Fails in words when it cannot be read.
+        #[serde(skip)]
+        check: Check,
     },
     /// An option: places where a new phase begins, each with a name.
     Cuts {

@@ -63,9 +63,18 @@ impl Spec {
     /// The columns that it reads, some maybe more than once.
     pub fn columns(&self) -> impl Iterator<Item = &String> {
         let narrowing = self.only.iter().filter_map(|one| if let Only::Label { column, .. } = one { Some(column) } else { None });
-        self.roles.values().flat_map(RoleColumns::names).chain(narrowing)
+        self.roles.values().flat_map(RoleColumns::names).chain(narrowing).chain(self.linked())
+    }
+
+    /// The columns that pieces of its options are taken from.
+    fn linked(&self) -> impl Iterator<Item = &String> {
+        let pieces = self.options.values().filter_map(Value::as_array).flatten();
+        pieces.filter_map(|piece| if let Some(Value::String(column)) = piece.get(COLUMN_OF_PIECE) { Some(column) } else { None })
     }
 }
+
+/// Under which name a piece of an option says from which column it is taken.
+pub const COLUMN_OF_PIECE: &str = "column";
 
 /// A step by which a question is narrowed.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]

@@ -151,7 +151,7 @@ impl Family {
     }
 
     /// Whether it is a location and scale of logarithms.
-    pub(super) fn of_logarithms(self) -> bool {
+    pub fn of_logarithms(self) -> bool {
         self.is_bounded() && self.plain() != Family::Gamma
     }
 }

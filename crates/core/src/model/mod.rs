@@ -1,0 +1,29 @@
+//! Models: inputs that vary, settings, and responses that follow from both by formulas.
+//!
+//! A model is read from a statement ([`Model::read`]), drawn and run in blocks ([`run`]), and asked what drives it ([`shares`]),
+//! what tightening pays ([`tightening`]) and which settings do better ([`search`]).
+
+mod assembly;
+mod bench;
+mod correlated;
+mod distribution;
+mod draws;
+mod linear;
+mod links;
+pub mod run;
+pub mod search;
+pub mod shares;
+mod slices;
+mod statement;
+pub mod stack;
+pub mod summary;
+pub mod tightening;
+
+pub use assembly::{Drawn, Follows, Model};
+pub use bench::Bench;
+pub use distribution::{Distribution, VALUES_MOST, choices};
+pub use draws::{BLOCK, Sampling, Source};
+pub use links::Link;
+pub use statement::{
+    CORRELATIONS_MOST, Control, Correlation, Goal, Input, MANY, NAME_MOST, Range, Response, SCALES_MOST, Search, Tightening, Weighed, read,
+};
