@@ -50,7 +50,23 @@ pub async fn load(store: &Store) -> anyhow::Result<()> {
             load_item(store, &item).await.with_context(|| item.file.clone())?;
         }
     }
+    let models = Files::get("models.json").context("the demo models are missing")?;
+    let models: Vec<Model> = serde_json::from_slice(&models.data)?;
+    for Model { name, spec } in models {
+        if store.claim_demo_item(&format!("model {name}")).await? {
+            let at = SystemTime::now().duration_since(UNIX_EPOCH)?.as_millis() as i64;
+            store.create_study(&NewStudy { name: Some(name), spec }, &Change { actor: "demo", at }).await?;
+        }
+    }
     Ok(())
+}
+
+/// A model without data.
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Model {
+    name: String,
+    spec: Spec,
 }
 
 async fn load_item(store: &Store, item: &Item) -> anyhow::Result<()> {

@@ -87,6 +87,7 @@ fn base(card: &MethodCard, slot: &Slot) -> Value {
             Filling::Number { low, .. } => spec["options"][waiting.name] = json!(low.max(5.0)),
             Filling::Label { .. } => spec["options"][waiting.name] = json!("A"),
             Filling::Counts { .. } => spec["options"][waiting.name] = counts(),
+            Filling::Built { .. } => spec["options"][waiting.name] = json!([{"name": "y", "formula": "1 + pi"}]),
             Filling::Typed { fields, list, .. } => {
                 let typed: Map<String, Value> = fields.iter().map(|field| (field.name.to_owned(), typed(field.name, field.kind))).collect();
                 match list {
@@ -177,6 +178,16 @@ fn values(slot: &Slot) -> (Vec<Value>, Vec<Value>) {
             let with = |counts: Value| json!({"rows": ["A", "B"], "columns": ["haze", "leak"], "counts": counts});
             (vec![counts()], vec![with(json!([[3, 1], [2]])), with(json!([[3, -1], [2, 6]])), with(json!([[3, 0.5], [2, 6]])), json!("A")])
         }
+        Filling::Built { .. } => match slot.name {
+            "inputs" => (vec![json!([])], vec![json!([{"name": "x"}]), json!(3)]),
+            "controls" => {
+                (vec![json!([{"name": "k", "value": 1}])], vec![json!([{"name": "k"}]), json!([{"name": "k", "value": 1, "odd": 2}])])
+            }
+            "responses" => (vec![json!([{"name": "y", "formula": "2^3"}])], vec![json!([{"name": "y"}]), json!("y")]),
+            "correlations" => (vec![json!([])], vec![json!([{"a": "x"}]), json!(true)]),
+            "search" => (vec![json!({"goal": "target"})], vec![json!({"goal": "luck"}), json!([])]),
+            _ => (vec![json!({}), json!({"scales": [0, 1]})], vec![json!({"scales": [-1]}), json!({"goal": 2}), json!(1)]),
+        },
         Filling::Renames { .. } => (vec![json!({"A": "B"})], vec![json!({"A": 3}), json!(["A"])]),
         Filling::PerLabel { .. } | Filling::PerPoint { .. } => (vec![json!({"A": 10.5})], vec![json!({"A": "x"}), json!([1])]),
         Filling::Label { .. } => (vec![json!("A")], vec![json!(4)]),
@@ -230,6 +241,8 @@ fn depends_on_data(method: &str, option: &str, value: &Value) -> bool {
         ("pareto", "before" | "after" | "inspected_before" | "inspected_after") => true,
         // Rows that are counted may be more than were inspected.
         ("control-chart", "sizes") => true,
+        // A search needs limits or a target, and a range.
+        ("simulation", "search") => true,
         // No row may have the label.
         ("capability", "only") => value.is_object(),
         // A shape may not fit, and values from before go with the normal only.

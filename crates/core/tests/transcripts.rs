@@ -27,6 +27,25 @@ fn each(n: usize, of: impl Fn(usize) -> f64) -> Vec<f64> {
     (0..n).map(of).collect()
 }
 
+/// A model with more options.
+fn model(more: Value) -> Value {
+    let mut options = json!({
+        "inputs": [
+            {"name": "capacity", "unit": "Ah", "distribution": "normal", "parameters": {"mean": 3.2, "sd": 0.08}, "cost": 5},
+            {"name": "cell voltage", "unit": "V", "distribution": "uniform", "parameters": {"low": 3.55, "high": 3.75}, "cost": 2},
+            {"name": "odd", "distribution": "exponential", "parameters": {"scale": 1}},
+        ],
+        "controls": [{"name": "power", "unit": "W", "value": 2.2, "low": 1.6, "high": 2.4, "sd": 0.05}],
+        "responses": [
+            {"name": "energy", "unit": "Wh", "formula": "capacity * `cell voltage`"},
+            {"name": "run time", "unit": "h", "formula": "0.9 * energy / power", "lsl": 4.5},
+        ],
+        "sensitivity": true,
+    });
+    options.as_object_mut().unwrap().extend(more.as_object().unwrap().clone());
+    options
+}
+
 /// Columns of the scenarios by name.
 fn columns() -> Map<String, Value> {
     let thickness = scatter(60, 2.4, 0.012);
@@ -212,6 +231,16 @@ fn scenarios() -> Vec<(&'static str, &'static str, Value, Value)> {
         ("row by row", "compare", json!({"measure": ["thickness", "shifted"]}), json!({"test": "paired", "delta": 0.01})),
         ("two columns", "relation", json!({"x": "thickness", "y": "shifted", "group": "press"}), json!({"fit": "quadratic"})),
         ("sources of variation", "multi-vari", json!({"measure": "reading", "factors": ["reader", "piece"]}), json!({})),
+        ("which shape", "fit-distribution", measure("leak"), json!({})),
+        ("which shape, two dies", "fit-distribution", measure("shifted"), json!({})),
+        ("what if", "simulation", json!({}), model(json!({"tightening": {"goal": 0.001}}))),
+        ("what if, settings", "simulation", json!({}), model(json!({"search": {"goal": "largest-ppk"}, "draws": 1_000_000}))),
+        (
+            "what if, from a column",
+            "simulation",
+            json!({}),
+            json!({"inputs": [{"name": "gap", "unit": "mm", "distribution": "data", "column": "drifting"}], "responses": [{"name": "room", "unit": "µm", "formula": "1/(gap - 2.4) + idle"}], "controls": [{"name": "idle", "value": -1}]}),
+        ),
         ("every pair", "matrix", json!({"measure": ["thickness", "shifted", "leak", "gaps", "equal"]}), json!({})),
         ("every column", "screening", json!({"measure": "shifted"}), json!({})),
         ("rows held against the others", "screening", json!({}), json!({"rows": [[40, 51]]})),
@@ -331,8 +360,27 @@ fn what_is_advised_stays_advised() {
 fn every_head_and_slot_can_be_looked_up() {
     let frame = limited();
     // Names and labels of the data explain themselves, and so does what the reader typed.
-    let data: Vec<&str> =
-        vec!["A", "B", "C", "mould", "solder", "Ida", "Jonas", "Mei", "cold joint", "bridge", "scratch", "haze", "leaks", "tight"];
+    let data: Vec<&str> = vec![
+        "A",
+        "B",
+        "C",
+        "mould",
+        "solder",
+        "Ida",
+        "Jonas",
+        "Mei",
+        "cold joint",
+        "bridge",
+        "scratch",
+        "haze",
+        "leaks",
+        "tight",
+        "energy",
+        "run time",
+        "room",
+        "capacity",
+        "power",
+    ];
     let own = |words: &str| words.is_empty() || frame.column(words).is_some() || data.contains(&words);
     let mut unknown = BTreeSet::new();
     let mut look_up = |whose: &str, words: &str| {

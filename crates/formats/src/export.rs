@@ -1,4 +1,4 @@
-//! Tables out: CSV with comma, decimal point, UTF-8, or a workbook of one sheet; missing values empty.
+//! Tables out: CSV with comma, decimal point, UTF-8, or a workbook; missing values empty.
 
 use std::io::Write;
 
@@ -26,33 +26,57 @@ pub fn write_csv(columns: &[(&str, &Values)], out: &mut impl Write) -> std::io::
     writer.flush()
 }
 
+/// A sheet of a workbook: its name and its named columns.
+pub type Sheet<'a> = (&'a str, Vec<(&'a str, &'a Values)>);
+
 /// Writes named columns as a workbook of one sheet: numbers as numbers, everything else as text, the head bold and in sight.
 ///
 /// # Errors
 /// [`FormatError::TooMuch`] beyond what a sheet holds; [`FormatError::Unwritable`] for what a workbook cannot hold.
 pub fn write_xlsx(columns: &[(&str, &Values)]) -> Result<Vec<u8>, FormatError> {
-    let rows = columns.first().map_or(0, |(_, values)| values.len());
-    FormatError::bound("rows of a sheet", rows, SHEET_ROWS)?;
-    workbook(columns, rows).map_err(|error| FormatError::Unwritable { problem: error.to_string() })
+    write_book(&[("Sheet1", columns.to_vec())])
 }
 
-fn workbook(columns: &[(&str, &Values)], rows: usize) -> Result<Vec<u8>, XlsxError> {
-    let mut book = Workbook::new();
-    let sheet = book.add_worksheet();
-    let head = Format::new().set_bold();
-    for (place, (name, values)) in columns.iter().enumerate() {
-        let column = u16::try_from(place).map_err(|_| XlsxError::RowColumnLimitError)?;
-        sheet.write_with_format(0, column, *name, &head)?;
-        for row in (0..rows).filter(|row| !values.is_missing(*row)) {
-            match values {
-                Values::Number(numbers) => sheet.write(row as u32 + 1, column, numbers[row])?,
-                _ => sheet.write(row as u32 + 1, column, values.text(row).unwrap_or_default())?,
-            };
-        }
+/// Writes several sheets as one workbook; their names are cut and cleaned as a workbook wants them.
+///
+/// # Errors
+/// As [`write_xlsx`].
+pub fn write_book(sheets: &[Sheet]) -> Result<Vec<u8>, FormatError> {
+    for (_, columns) in sheets {
+        FormatError::bound("rows of a sheet", rows_of(columns), SHEET_ROWS)?;
     }
-    sheet.set_freeze_panes(1, 0)?;
-    sheet.autofit();
+    workbook(sheets).map_err(|error| FormatError::Unwritable { problem: error.to_string() })
+}
+
+pub(crate) fn rows_of(columns: &[(&str, &Values)]) -> usize {
+    columns.first().map_or(0, |(_, values)| values.len())
+}
+
+fn workbook(sheets: &[Sheet]) -> Result<Vec<u8>, XlsxError> {
+    let mut book = Workbook::new();
+    let head = Format::new().set_bold();
+    for (name, columns) in sheets {
+        let sheet = book.add_worksheet();
+        sheet.set_name(sheet_name(name))?;
+        for (place, (name, values)) in columns.iter().enumerate() {
+            let column = u16::try_from(place).map_err(|_| XlsxError::RowColumnLimitError)?;
+            sheet.write_with_format(0, column, *name, &head)?;
+            for row in (0..rows_of(columns)).filter(|row| !values.is_missing(*row)) {
+                match values {
+                    Values::Number(numbers) => sheet.write(row as u32 + 1, column, numbers[row])?,
+                    _ => sheet.write(row as u32 + 1, column, values.text(row).unwrap_or_default())?,
+                };
+            }
+        }
+        sheet.set_freeze_panes(1, 0)?;
+        sheet.autofit();
+    }
     book.save_to_buffer()
+}
+
+/// A workbook takes 31 characters of a name, and none of these.
+fn sheet_name(name: &str) -> String {
+    name.chars().map(|letter| if "[]:*?/\\'".contains(letter) { ' ' } else { letter }).take(31).collect()
 }
 
 #[cfg(test)]
@@ -80,5 +104,7 @@ mod tests {
             assert!((0..3).all(|row| column.values.text(row) == values.text(row)), "{name}: {:?}", column.values);
         }
         assert!(write_xlsx(&[]).is_ok(), "no column is an empty sheet");
+        let long = "Shares of variance: of every input in [each] response";
+        assert!(write_book(&[(long, named.clone()), ("Stacks", named)]).is_ok(), "names are cut as a workbook wants them");
     }
 }

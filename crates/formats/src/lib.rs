@@ -6,6 +6,7 @@
 mod body;
 pub mod bounds;
 mod cell;
+mod columnar;
 mod convert;
 mod dates;
 mod decode;
@@ -21,9 +22,10 @@ mod table;
 mod unfold;
 
 pub use cell::parse_value;
+pub use columnar::write_parquet;
 pub use convert::convert;
 pub use error::FormatError;
-pub use export::{write_csv, write_xlsx};
+pub use export::{Sheet, write_book, write_csv, write_xlsx};
 pub use read::read;
 pub use reading::{ColumnWish, Fix, LineRole, Misfit, RawLine, ReadAs, ReadColumn, ReadNote, Reading, Wish};
 pub use source::Source;

@@ -10,7 +10,7 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
 use crate::bounds::JSON_BYTES;
-use crate::routes::{datasets, events, gauges, imports, jobs, labels, methods, signals, studies, wall};
+use crate::routes::{datasets, events, formulas, gauges, imports, jobs, labels, methods, signals, studies, wall};
 use crate::state::App;
 use crate::{assets, error, guard};
 
@@ -26,6 +26,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(methods::list))
         .routes(routes!(methods::advise))
         .routes(routes!(methods::glossary))
+        .routes(routes!(formulas::read))
         .routes(routes!(wall::wall))
         .routes(routes!(datasets::list))
         .routes(routes!(datasets::get, datasets::rename, datasets::delete))
@@ -57,6 +58,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(studies::rows))
         .routes(routes!(studies::table))
         .routes(routes!(studies::points_csv))
+        .routes(routes!(studies::summary))
         .routes(routes!(studies::answer))
         .routes(routes!(studies::history))
         .routes(routes!(signals::of_study))

@@ -264,6 +264,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/formulas": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Checks a formula while it is typed, and lays it out. */
+        post: operations["read_formula"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gauge-plans": {
         parameters: {
             query?: never;
@@ -1358,6 +1375,28 @@ export interface components {
          * @enum {string}
          */
         ChartKind: "individuals" | "xbar-r" | "xbar-s" | "p" | "np" | "c" | "u" | "p-prime" | "u-prime" | "ratio" | "ewma" | "cusum" | "run" | "xbar-between" | "g" | "t" | "deviation";
+        /** @description The cheapest tightening found that reaches a goal. */
+        CheapestTightening: {
+            /**
+             * Format: double
+             * @description The share out asked for.
+             */
+            goal: number;
+            /** @description Whether it is reached. */
+            reached: boolean;
+            /**
+             * Format: double
+             * @description The share out of the worst response that is left.
+             */
+            out: number;
+            /**
+             * Format: double
+             * @description What it costs in all.
+             */
+            cost: number;
+            /** @description Inputs with what their spread is multiplied by; those that stay are left out. */
+            set: components["schemas"]["Scaled"][];
+        };
         /** @description One choice of a slot. */
         Choice: {
             /** @description Its value. */
@@ -1839,6 +1878,19 @@ export interface components {
             columns: components["schemas"]["StoredColumn"][];
             plan?: components["schemas"]["SheetPlan"] | null;
         };
+        /** @description A point of a density. */
+        DensityPoint: {
+            /**
+             * Format: double
+             * @description The value.
+             */
+            value: number;
+            /**
+             * Format: double
+             * @description The density there.
+             */
+            density: number;
+        };
         /** @description What a dial shows. */
         Dial: {
             /**
@@ -2123,6 +2175,19 @@ export interface components {
             /** @enum {string} */
             filling: "left-out";
         } | {
+            /** @description What one piece is called: "input". */
+            one: string;
+            /** @description What several are called, or the whole when it has no pieces. */
+            many: string;
+            /** @description Shown while there is none. */
+            unset: string;
+            /** @description Whether the question cannot be answered without it. */
+            required: boolean;
+            /** @description Kinds of pieces, with what is typed of each. */
+            choices: components["schemas"]["Choice"][];
+            /** @enum {string} */
+            filling: "built";
+        } | {
             /** @description Most of them. */
             most: number;
             /** @enum {string} */
@@ -2186,6 +2251,35 @@ export interface components {
              */
             at: number;
         };
+        /** @description Shapes that may stand for a measurement. */
+        FitDistributionNumbers: {
+            /** @description The column. */
+            column: string;
+            /** @description Its unit. */
+            unit: string;
+            /** @description Values. */
+            n: number;
+            /**
+             * Format: double
+             * @description Mean of the values.
+             */
+            mean?: number | null;
+            /**
+             * Format: double
+             * @description Their sd.
+             */
+            sd?: number | null;
+            /** @description Bars of the values. */
+            bars: components["schemas"]["HistogramBin"][];
+            /** @description Up to three shapes, the best first; empty when none can be fitted. */
+            fits: components["schemas"]["RecommendedFit"][];
+            /** @description How many shapes were tried. */
+            tried: number;
+            /** @description Whether every tested shape is refuted. */
+            none_fits: boolean;
+            /** @description How its values are written. */
+            writer: components["schemas"]["ValueWriter"];
+        };
         /** @description A fitted family. */
         FitNumbers: {
             /** @description Its name. */
@@ -2211,6 +2305,16 @@ export interface components {
              * @description The chance of so large a statistic.
              */
             p?: number | null;
+        };
+        /** @description A parameter. */
+        FittedParameter: {
+            /** @description Its name. */
+            name: string;
+            /**
+             * Format: double
+             * @description Its value.
+             */
+            value: number;
         };
         /** @description The answer to one value that does not fit. */
         Fix: {
@@ -2241,6 +2345,56 @@ export interface components {
             formula: string;
             /** @description Author, year, place. */
             source: string;
+        };
+        /** @description A place in a formula that cannot be read, counted in characters. */
+        FormulaMistake: {
+            /** @description First character. */
+            from: number;
+            /** @description After the last one; as `from` where something is missing. */
+            to: number;
+            /** @description What is wrong and what to do. */
+            words: string;
+        };
+        /** @description A formula laid out, and in one line. */
+        FormulaNotation: {
+            /** @description In one line: "capacity × voltage ÷ power". */
+            line: string;
+            /** @description Its parts, each after those that it is made of; the last one is the whole. */
+            parts: components["schemas"]["NotationPart"][];
+        };
+        /** @description A setting that was found. */
+        FoundSetting: {
+            /** @description The control. */
+            name: string;
+            /**
+             * Format: double
+             * @description The setting.
+             */
+            value: number;
+            /**
+             * Format: double
+             * @description What it was.
+             */
+            was: number;
+            /**
+             * Format: double
+             * @description The lowest that was searched.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description The highest that was searched.
+             */
+            high: number;
+            /**
+             * Format: int32
+             * @description Whether it lies on an end of its range: −1 the lowest, 1 the highest, 0 neither.
+             */
+            border: number;
+            /** @description Where it may lie, the others as found, giving up at most a tenth of what was gained. */
+            slack: number[];
+            /** @description How its values are written. */
+            writer: components["schemas"]["ValueWriter"];
         };
         /** @description Something that a method found at a place in the data, with an address that lasts. */
         FoundSignal: {
@@ -3029,6 +3183,11 @@ export interface components {
             /** @description Where it comes from. */
             source: string;
         };
+        /**
+         * @description What a search of settings aims at.
+         * @enum {string}
+         */
+        Goal: "least-out" | "largest-ppk" | "target";
         /** @description Rows to be deleted. */
         GoneRows: {
             /**
@@ -4121,6 +4280,44 @@ export interface components {
             /** @description Why not. */
             why: string;
         };
+        /** @description An item of a row. */
+        NotationItem: number | string;
+        /** @description A part of a formula laid out; other parts are named by their place. */
+        NotationPart: {
+            /** @description As written. */
+            text: string;
+            /** @enum {string} */
+            part: "number";
+        } | {
+            /** @description The name. */
+            text: string;
+            /** @enum {string} */
+            part: "name";
+        } | {
+            /** @description Parts by place, or signs. */
+            items: components["schemas"]["NotationItem"][];
+            /** @enum {string} */
+            part: "row";
+        } | {
+            /** @description Above. */
+            over: number;
+            /** @description Below. */
+            under: number;
+            /** @enum {string} */
+            part: "fraction";
+        } | {
+            /** @description Below. */
+            base: number;
+            /** @description Raised. */
+            exponent: number;
+            /** @enum {string} */
+            part: "power";
+        } | {
+            /** @description Under it. */
+            of: number;
+            /** @enum {string} */
+            part: "root";
+        };
         /** @description A doubt or a fact beside the figure. */
         Note: {
             /** @description Its letter, a to z. */
@@ -4190,6 +4387,12 @@ export interface components {
         }) | (components["schemas"]["ProportionNumbers"] & {
             /** @enum {string} */
             method: "proportion";
+        }) | (components["schemas"]["FitDistributionNumbers"] & {
+            /** @enum {string} */
+            method: "fit-distribution";
+        }) | (components["schemas"]["SimulationNumbers"] & {
+            /** @enum {string} */
+            method: "simulation";
         });
         /** @description A change of the statement, or another figure of the same answer, that a note proposes. */
         Offer: {
@@ -4510,6 +4713,19 @@ export interface components {
          * @enum {string}
          */
         Pattern: "beyond-limits" | "run-one-side" | "trend" | "alternating" | "two-of-three-outer" | "four-of-five-outer" | "hugging-centre" | "avoiding-centre";
+        /** @description A value below which a share lies. */
+        Percentile: {
+            /**
+             * Format: double
+             * @description The share.
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description The value.
+             */
+            value: number;
+        };
         /**
          * @description How long a period is.
          * @enum {string}
@@ -4955,6 +5171,13 @@ export interface components {
             /** @description The first values as they will stand in the table; null when missing. */
             sample: (string | null)[];
         };
+        /** @description What a typed formula is. */
+        ReadFormula: {
+            notation?: components["schemas"]["FormulaNotation"] | null;
+            mistake?: components["schemas"]["FormulaMistake"] | null;
+            /** @description The formula, with the name replaced when that was asked for. */
+            formula: string;
+        };
         /** @description Something understood that may be worth a second look. */
         ReadNote: {
             /** @description The setting it is about: `delimiter`, `decimal`, `header`, `total`, `dates`, `names`, `rows`, `sheet`, `units`. */
@@ -4969,6 +5192,36 @@ export interface components {
             sentence: string;
             /** @description A second line. */
             detail?: string | null;
+        };
+        /** @description A fitted shape. */
+        RecommendedFit: {
+            /** @description The name of the distribution, as an input of a model takes it. */
+            distribution: string;
+            /** @description In words. */
+            words: string;
+            /** @description Its parameters, by the names that an input takes. */
+            parameters: components["schemas"]["FittedParameter"][];
+            /**
+             * Format: double
+             * @description The chance of values so far from it; null when it was not tested.
+             */
+            p?: number | null;
+            /**
+             * Format: double
+             * @description Anderson and Darling's statistic.
+             */
+            ad: number;
+            /**
+             * Format: double
+             * @description Akaike's criterion.
+             */
+            aic: number;
+            /** @description How far it is to be trusted. */
+            tone: components["schemas"]["Tone"];
+            /** @description Why. */
+            why: string;
+            /** @description Its curve over the bars, on the scale of their counts. */
+            curve: components["schemas"]["CurvePoint"][];
         };
         /** @description A finished study, to be kept with a gauge. */
         RecordStudy: {
@@ -5225,6 +5478,11 @@ export interface components {
             /** @description Whether its rows are left out of the limits; only with a cause. */
             left_out?: boolean | null;
         };
+        /**
+         * @description How draws are spread.
+         * @enum {string}
+         */
+        Sampling: "plain" | "latin-hypercube";
         /** @description Something said about a signal. */
         Saying: components["schemas"]["Said"] & {
             /**
@@ -5232,6 +5490,16 @@ export interface components {
              * @description The revision of the study that the person saw.
              */
             revision: number;
+        };
+        /** @description An input with what its spread is multiplied by. */
+        Scaled: {
+            /** @description The input. */
+            name: string;
+            /**
+             * Format: double
+             * @description The factor.
+             */
+            scale: number;
         };
         /** @description Two columns that go with each other. */
         ScreeningEntangled: {
@@ -5376,6 +5644,50 @@ export interface components {
          * @enum {string}
          */
         ScreeningStrengthKind: "r2" | "eta2" | "cramers-v";
+        /** @description A response before or after a search. */
+        SearchedResponse: {
+            /** @description The response. */
+            name: string;
+            /**
+             * Format: double
+             * @description Mean.
+             */
+            mean: number;
+            /**
+             * Format: double
+             * @description Sd.
+             */
+            sd: number;
+            /**
+             * Format: double
+             * @description Total share out; null without limits.
+             */
+            out?: number | null;
+            /**
+             * Format: double
+             * @description Ppk; null without limits or spread.
+             */
+            ppk?: number | null;
+        };
+        /** @description Settings that do better. */
+        SettingsSearch: {
+            /** @description What it aims at. */
+            goal: components["schemas"]["Goal"];
+            /** @description The settings found, in the order of their ranges. */
+            best: components["schemas"]["FoundSetting"][];
+            /** @description The first response that counts, as it is. */
+            before: components["schemas"]["SearchedResponse"];
+            /** @description The same with the settings found. */
+            after: components["schemas"]["SearchedResponse"];
+            /** @description Every response as it is. */
+            responses_before: components["schemas"]["SearchedResponse"][];
+            /** @description The same with the settings found. */
+            responses_after: components["schemas"]["SearchedResponse"][];
+            /** @description How many settings were tried. */
+            tried: number;
+            /** @description Whether they do better than the settings as they are. */
+            better: boolean;
+        };
         /** @description A family in the ranking. */
         ShapeCandidate: components["schemas"]["FitNumbers"] & {
             /** @description Whether it is the one in use. */
@@ -5569,6 +5881,196 @@ export interface components {
              */
             side: number;
         };
+        /** @description Draws out of the limits. */
+        SimulatedOut: {
+            /**
+             * Format: double
+             * @description The share below LSL; null without one.
+             */
+            below?: number | null;
+            /**
+             * Format: double
+             * @description The share above USL; null without one.
+             */
+            above?: number | null;
+            /**
+             * Format: double
+             * @description Both together.
+             */
+            total: number;
+            /**
+             * Format: double
+             * @description The standard error of the total, which more draws make smaller.
+             */
+            error: number;
+            /** @description The 95 % interval of the total. */
+            ci95: number[];
+        };
+        /** @description A setting. */
+        SimulationControl: {
+            /** @description Its name. */
+            name: string;
+            /** @description Its unit. */
+            unit: string;
+            /** @description Its part of the model. */
+            part: string;
+            /**
+             * Format: double
+             * @description What it is set to.
+             */
+            value: number;
+            /** @description How it is set, in words. */
+            words: string;
+        };
+        /** @description Something that is drawn. */
+        SimulationInput: {
+            /** @description Its name. */
+            name: string;
+            /** @description Its unit. */
+            unit: string;
+            /** @description Its part of the model. */
+            part: string;
+            /** @description How it is distributed, in words. */
+            words: string;
+            /**
+             * Format: double
+             * @description Mean of the distribution; null where there is none.
+             */
+            mean?: number | null;
+            /**
+             * Format: double
+             * @description Its sd; null where there is none.
+             */
+            sd?: number | null;
+            /** @description Values below which shares of it lie. */
+            percentiles: components["schemas"]["Percentile"][];
+            /** @description Its density; empty for data and constants. */
+            curve: components["schemas"]["DensityPoint"][];
+            /** @description Bars of data. */
+            bars: components["schemas"]["HistogramBin"][];
+            /** @description The column behind it. */
+            column?: string | null;
+            /** @description Values that it rests on. */
+            n?: number | null;
+            /** @description The control whose setting it is. */
+            control?: string | null;
+            /**
+             * Format: double
+             * @description What its spread was multiplied by.
+             */
+            spread: number;
+            /** @description How its values are written. */
+            writer: components["schemas"]["ValueWriter"];
+        };
+        /** @description What a simulation tells. */
+        SimulationNumbers: {
+            /** @description Draws. */
+            draws: number;
+            /**
+             * Format: int64
+             * @description What they start from.
+             */
+            seed: number;
+            /** @description How they are spread. */
+            sampling: components["schemas"]["Sampling"];
+            /** @description What is drawn: the inputs in their order, then the controls that are not held exactly. */
+            inputs: components["schemas"]["SimulationInput"][];
+            /** @description The settings. */
+            controls: components["schemas"]["SimulationControl"][];
+            /** @description The responses in their order. */
+            responses: components["schemas"]["SimulationResponse"][];
+            /** @description The named parts of the model, in the order in which they first appear. */
+            parts: string[];
+            /** @description What the spread of each input is multiplied by in the lines of `tightening`; empty when not asked for. */
+            scales: number[];
+            cheapest?: components["schemas"]["CheapestTightening"] | null;
+            search?: components["schemas"]["SettingsSearch"] | null;
+        };
+        /** @description Something that follows. */
+        SimulationResponse: {
+            /** @description Its name. */
+            name: string;
+            /** @description Its unit. */
+            unit: string;
+            /** @description Its part of the model. */
+            part: string;
+            /** @description Its formula as a textbook writes it. */
+            notation: components["schemas"]["FormulaNotation"];
+            /** @description The names that it takes directly. */
+            takes: string[];
+            /**
+             * Format: double
+             * @description Mean; null when no draw gives a number.
+             */
+            mean?: number | null;
+            /**
+             * Format: double
+             * @description Standard error of the mean.
+             */
+            mean_error?: number | null;
+            /**
+             * Format: double
+             * @description Sd.
+             */
+            sd?: number | null;
+            /**
+             * Format: double
+             * @description The smallest draw.
+             */
+            low?: number | null;
+            /**
+             * Format: double
+             * @description The largest draw.
+             */
+            high?: number | null;
+            /** @description Draws that give no finite number. */
+            undefined: number;
+            /** @description Values below which shares lie. */
+            percentiles: components["schemas"]["Percentile"][];
+            /**
+             * Format: double
+             * @description Lower limit.
+             */
+            lsl?: number | null;
+            /**
+             * Format: double
+             * @description Target.
+             */
+            target?: number | null;
+            /**
+             * Format: double
+             * @description Upper limit.
+             */
+            usl?: number | null;
+            out?: components["schemas"]["SimulatedOut"] | null;
+            /**
+             * Format: double
+             * @description Pp; null without both limits or without spread.
+             */
+            pp?: number | null;
+            /**
+             * Format: double
+             * @description Ppk; null without limits or without spread.
+             */
+            ppk?: number | null;
+            /** @description Bars over most of the draws. */
+            bars: components["schemas"]["HistogramBin"][];
+            /** @description Draws beyond the bars, on the left and on the right. */
+            beyond: number[];
+            /** @description Shares of its variance, in the order of the inputs; null when not asked for or when nothing varies. */
+            shares?: components["schemas"]["VarianceShare"][] | null;
+            /** @description What scaling each input does, in the order of the inputs; null when not asked for. */
+            tightening?: components["schemas"]["TighteningLine"][] | null;
+            stack?: components["schemas"]["ToleranceStack"] | null;
+            /** @description How good the news is; unsure without limits. */
+            tone: components["schemas"]["Tone"];
+            /** @description What its units make doubtful. */
+            unit_doubts: string[];
+            /** @description The dial. */
+            dial: components["schemas"]["Dial"];
+            /** @description How its values are written. */
+            writer: components["schemas"]["ValueWriter"];
+        };
         /** @description A changeable part of a statement. */
         Slot: components["schemas"]["Filling"] & {
             /** @description Its place in the statement; several slots may share one, of which the first that shows is used. */
@@ -5707,6 +6209,15 @@ export interface components {
          * @enum {string}
          */
         System: "SU" | "SB" | "SL";
+        /** @description What scaling the spread of an input does. */
+        TighteningLine: {
+            /** @description The input. */
+            name: string;
+            /** @description The sd of the response at each scale. */
+            sd: number[];
+            /** @description Its share out at each scale; null without limits. */
+            out?: number[] | null;
+        };
         /** @description Where a share of all values lies, with 95 % confidence; one-sided for one limit. */
         ToleranceInterval: {
             /**
@@ -5723,6 +6234,18 @@ export interface components {
              * @description The confidence that the ends whatever the shape reach.
              */
             any_shape_confidence: number;
+        };
+        /** @description How far a sum reaches. */
+        ToleranceStack: {
+            /**
+             * Format: double
+             * @description All inputs in their middle.
+             */
+            middle: number;
+            /** @description All at their worst ends. */
+            worst: number[];
+            /** @description By the root of the sum of squares. */
+            rss: number[];
         };
         /**
          * @description How good the news is.
@@ -5770,6 +6293,15 @@ export interface components {
              */
             sd_within?: number | null;
         };
+        /** @description A formula as it is typed. */
+        TypedFormula: {
+            /** @description The formula so far. */
+            formula: string;
+            /** @description The names that it may use. */
+            names?: string[];
+            /** @description A name and what it is called from now on. */
+            rename?: string[] | null;
+        };
         /** @description Runs of rising or falling values. */
         UpDownRuns: {
             /** @description Values, equal neighbours counted once. */
@@ -5805,6 +6337,31 @@ export interface components {
             computed_decimals: number;
             /** @description The unit; empty when there is none. */
             unit: string;
+        };
+        /** @description What share of a response's variance an input makes. */
+        VarianceShare: {
+            /** @description The input. */
+            name: string;
+            /**
+             * Format: double
+             * @description By itself.
+             */
+            first: number;
+            /**
+             * Format: double
+             * @description Its standard error.
+             */
+            first_error: number;
+            /**
+             * Format: double
+             * @description With all it does together with others.
+             */
+            total: number;
+            /**
+             * Format: double
+             * @description Its standard error.
+             */
+            total_error: number;
         };
         /** @description The answer in one sentence. */
         Verdict: {
@@ -6609,6 +7166,29 @@ export interface operations {
                 };
                 content: {
                     "text/event-stream": components["schemas"]["LiveEvent"][];
+                };
+            };
+        };
+    };
+    read_formula: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedFormula"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadFormula"];
                 };
             };
         };

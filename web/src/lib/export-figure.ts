@@ -89,6 +89,10 @@ export function saveBlob(blob: Blob, name: string) {
   setTimeout(() => URL.revokeObjectURL(address), 10_000);
 }
 
+export function saveText(text: string, name: string, type: string) {
+  saveBlob(new Blob([text], { type }), name);
+}
+
 export async function saveSvg(figure: SVGSVGElement, caption: string, name: string) {
   saveBlob(new Blob([await standaloneSvg(figure, caption)], { type: "image/svg+xml" }), `${name}.svg`);
 }

@@ -1,7 +1,7 @@
 import { ChevronLeft, ChevronRight, Download, Layers, Minus, Plus } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import type { ReactNode, RefObject } from "react";
-import { savePng, saveSvg } from "../lib/export-figure";
+import { savePng, saveSvg, saveText } from "../lib/export-figure";
 import { grouped } from "../lib/format";
 import { Button } from "../parts/button";
 import { notifyProblem } from "../parts/notices";
@@ -12,7 +12,10 @@ type Props = {
   figure: RefObject<SVGSVGElement | null>;
   caption: string;
   fileName: string;
-  pointsAddress: string;
+  /** Where the tables of the answer are. */
+  tablesAddress: string;
+  /** The statement as it runs in the shell. */
+  statement: string;
   printAddress: string;
   busy: boolean;
   /** What the table of points is made of, when not of points. */
@@ -34,7 +37,7 @@ const TOOL = "flex h-8 w-8 items-center justify-center rounded-md text-ink-soft 
 
 /** The sheet that a figure lies on, with its tools: closer, further, send out. */
 export function FigureFrame(props: Props) {
-  const { children, frame, figure, caption, fileName, pointsAddress, busy, stretch, onZoom, onMove } = props;
+  const { children, frame, figure, caption, fileName, tablesAddress, busy, stretch, onZoom, onMove } = props;
   const { switches, onBack } = props;
   const save = (how: typeof saveSvg | typeof savePng) => {
     if (figure.current) Promise.resolve(how(figure.current, caption, fileName)).catch(notifyProblem);
@@ -91,8 +94,17 @@ export function FigureFrame(props: Props) {
               <MenuItem onSelect={() => save(saveSvg)}>Figure as SVG</MenuItem>
               <MenuItem onSelect={() => save(savePng)}>Figure as PNG</MenuItem>
               <MenuItem onSelect={() => window.location.assign(props.printAddress)}>Page to print</MenuItem>
-              <MenuItem onSelect={() => window.location.assign(pointsAddress)}>
+              <MenuItem onSelect={() => window.location.assign(`${tablesAddress}/tables/points.csv`)}>
                 {props.pointsName ?? "Points"} as CSV
+              </MenuItem>
+              <MenuItem onSelect={() => window.location.assign(`${tablesAddress}/tables/points.parquet`)}>
+                {props.pointsName ?? "Points"} as Parquet
+              </MenuItem>
+              <MenuItem onSelect={() => window.location.assign(`${tablesAddress}/summary.xlsx`)}>
+                Numbers as workbook
+              </MenuItem>
+              <MenuItem onSelect={() => saveText(props.statement, `${fileName}.json`, "application/json")}>
+                Statement as JSON
               </MenuItem>
             </DropdownMenu.Content>
           </DropdownMenu.Portal>

@@ -50,6 +50,15 @@ export type DrawingProps<M extends Method> = {
   actions: Actions;
 };
 
+/** What a figure is built from before there is an answer. */
+export type UnansweredProps = {
+  spec: Spec;
+  dataset: Dataset;
+  actions: Actions;
+  /** Why there is none; absent while the statement is not complete. */
+  problem: unknown;
+};
+
 /** Another view of the same answer. */
 export type View<M extends Method> = {
   Drawing: ComponentType<DrawingProps<M>>;
@@ -72,6 +81,8 @@ export type Shows<M extends Method> = {
 export type Figure<M extends Method> = {
   method: M;
   Drawing: ComponentType<DrawingProps<M>>;
+  /** What stands in its place while there is no answer, of a question that is built in the figure. */
+  Unanswered?: ComponentType<UnansweredProps>;
   views?: Record<string, View<M>>;
   switches?: Shows<M>[];
   /** How many points are asked for in a width; few are enough unless said otherwise. */

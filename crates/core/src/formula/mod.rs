@@ -140,3 +140,21 @@ pub fn written(name: &str) -> String {
     let plain = name.chars().enumerate().all(|(place, letter)| token::is_of_name(letter, place == 0));
     if plain && !name.is_empty() { name.to_owned() } else { format!("`{name}`") }
 }
+
+/// A formula with one name replaced by another wherever it stands; as it is when it cannot be cut into words.
+pub fn renamed(text: &str, from: &str, to: &str) -> String {
+    let Ok(tokens) = token::tokens(text) else { return text.to_owned() };
+    let letters: Vec<char> = text.chars().collect();
+    let mut out = String::new();
+    let mut at = 0;
+    for (place, token) in tokens.iter().enumerate() {
+        let is_call = matches!(tokens.get(place + 1), Some(next) if next.word == token::Word::Sign("(")) && Function::named(from).is_some();
+        if token.word == token::Word::Name(from.to_owned()) && !is_call {
+            out.extend(&letters[at..token.from]);
+            out.push_str(&written(to));
+            at = token.to;
+        }
+    }
+    out.extend(&letters[at..]);
+    out
+}

@@ -116,7 +116,8 @@ fn sign_of(pair: Pair) -> &'static str {
 /// The rank of a pair, and the least rank that its left and right part need without parentheses.
 fn ranks_of(pair: Pair) -> (u8, u8, u8) {
     match pair {
-        Pair::Add => (SUM, SUM, SUM),
+        // What was typed in parentheses stays in them: rounding depends on the order.
+        Pair::Add => (SUM, SUM, PRODUCT),
         Pair::Subtract => (SUM, SUM, PRODUCT),
         Pair::Multiply => (PRODUCT, PRODUCT, SIGNED),
         Pair::Divide => (PRODUCT, PRODUCT, SIGNED),

@@ -20,11 +20,17 @@ pub fn read(text: &str) -> Result<Formula, Mistake> {
     reader.comparison()?;
     match reader.peek() {
         None => Ok(Formula { nodes: reader.nodes, uses: reader.uses }),
-        Some(Token { word: Word::Sign(")"), from, to }) => Err(Mistake { from: *from, to: *to, words: "this parenthesis closes none".to_owned() }),
+        Some(Token { word: Word::Sign(")"), from, to }) => {
+            Err(Mistake { from: *from, to: *to, words: "this parenthesis closes none".to_owned() })
+        }
         Some(Token { word: Word::Sign(","), from, to }) => {
             Err(Mistake { from: *from, to: *to, words: "a comma parts arguments of a function; a decimal sign is a point".to_owned() })
         }
-        Some(token) => Err(Mistake { from: token.from, to: token.to, words: format!("an operator such as + or * is missing before {}", token.words()) }),
+        Some(token) => Err(Mistake {
+            from: token.from,
+            to: token.to,
+            words: format!("an operator such as + or * is missing before {}", token.words()),
+        }),
     }
 }
 

@@ -14,6 +14,8 @@ use super::{Formula, Node, Pair};
 pub struct Unit {
     factor: f64,
     powers: BTreeMap<String, f64>,
+    /// Multiplied by a bare number, which may have converted it: its factor is then not known.
+    scaled: bool,
 }
 
 /// What a part of a formula has for a unit.
@@ -70,7 +72,7 @@ const KNOWN: [(&str, f64, &str); 38] = [
 
 impl Unit {
     fn bare() -> Unit {
-        Unit { factor: 1.0, powers: BTreeMap::new() }
+        Unit { factor: 1.0, powers: BTreeMap::new(), scaled: false }
     }
 
     fn times(&self, other: &Unit, power: f64) -> Unit {
@@ -79,7 +81,7 @@ impl Unit {
             *powers.entry(symbol.clone()).or_insert(0.0) += exponent * power;
         }
         powers.retain(|_, exponent| exponent.abs() > 1e-9);
-        Unit { factor: self.factor * other.factor.powf(power), powers }
+        Unit { factor: self.factor * other.factor.powf(power), powers, scaled: self.scaled || other.scaled }
     }
 
     fn raised(&self, power: f64) -> Unit {
@@ -95,9 +97,13 @@ impl Unit {
         self.powers.len() == other.powers.len() && self.powers.iter().all(close)
     }
 
-    /// How many of another it is, when both measure the same.
+    fn scaled(&self) -> Unit {
+        Unit { scaled: true, ..self.clone() }
+    }
+
+    /// How many of another it is, when both measure the same; 1 where that is not known.
     fn ratio(&self, other: &Unit) -> Option<f64> {
-        self.same_kind(other).then(|| self.factor / other.factor)
+        self.same_kind(other).then(|| if self.scaled || other.scaled { 1.0 } else { self.factor / other.factor })
     }
 
     fn word(word: &str) -> Unit {
@@ -107,9 +113,9 @@ impl Unit {
                     let letters = part.chars().take_while(|letter| letter.is_alphabetic()).count();
                     (part[..letters].to_owned(), part[letters..].parse().unwrap_or(1.0))
                 });
-                Unit { factor: *factor, powers: powers.collect() }
+                Unit { factor: *factor, powers: powers.collect(), scaled: false }
             }
-            None => Unit { factor: 1.0, powers: BTreeMap::from([(word.to_owned(), 1.0)]) },
+            None => Unit { factor: 1.0, powers: BTreeMap::from([(word.to_owned(), 1.0)]), scaled: false },
         }
     }
 
@@ -167,7 +173,13 @@ pub fn unit_of(formula: &Formula, names: &[Option<Unit>], said: Option<(&str, &U
     // Numbers that are raised to have to be known.
     let number = |place: usize| match formula.nodes()[place] {
         Node::Number(number) => Some(number),
-        Node::Negative(of) => if let Node::Number(number) = formula.nodes()[of] { Some(-number) } else { None },
+        Node::Negative(of) => {
+            if let Node::Number(number) = formula.nodes()[of] {
+                Some(-number)
+            } else {
+                None
+            }
+        }
         _ => None,
     };
     for node in formula.nodes() {
@@ -175,7 +187,9 @@ pub fn unit_of(formula: &Formula, names: &[Option<Unit>], said: Option<(&str, &U
             Node::Number(_) => Carried::Any,
             Node::Name(place) => names[*place].clone().map_or(Carried::Unknown, Carried::Unit),
             Node::Negative(of) => carried[*of].clone(),
-            Node::Pair(Pair::Add | Pair::Subtract, left, right) => together(&carried[*left], &carried[*right], "adds or subtracts", &mut doubts),
+            Node::Pair(Pair::Add | Pair::Subtract, left, right) => {
+                together(&carried[*left], &carried[*right], "adds or subtracts", &mut doubts)
+            }
             Node::Pair(Pair::Multiply, left, right) => product(&carried[*left], &carried[*right], 1.0),
             Node::Pair(Pair::Divide, left, right) => product(&carried[*left], &carried[*right], -1.0),
             Node::Pair(Pair::Power, base, exponent) => match (&carried[*base], number(*exponent)) {
@@ -196,8 +210,9 @@ pub fn unit_of(formula: &Formula, names: &[Option<Unit>], said: Option<(&str, &U
         match found.ratio(unit) {
             None => doubts.push(format!("its units do not make {words}")),
             Some(ratio) if (ratio - 1.0).abs() > 1e-9 => {
-                let digits = (ratio.log10().fract().abs() < 1e-9).then(|| format!("{ratio}"));
-                doubts.push(format!("its units make {words} times {}", digits.unwrap_or_else(|| format!("{ratio:.4}"))));
+                // Four digits, and none that are not there: "60", "0.001".
+                let told: f64 = format!("{ratio:.3e}").parse().unwrap_or(ratio);
+                doubts.push(format!("its units make {words} times {told}"));
             }
             Some(_) => {}
         }
@@ -211,7 +226,9 @@ fn together(left: &Carried, right: &Carried, does: &str, doubts: &mut Vec<String
         (Carried::Unit(a), Carried::Unit(b)) => {
             match a.ratio(b) {
                 None => doubts.push(format!("it {does} different units")),
-                Some(ratio) if (ratio - 1.0).abs() > 1e-9 => doubts.push(format!("it {does} the same in different units, and nothing is converted")),
+                Some(ratio) if (ratio - 1.0).abs() > 1e-9 => {
+                    doubts.push(format!("it {does} the same in different units, and nothing is converted"))
+                }
                 Some(_) => {}
             }
             Carried::Unit(a.clone())
@@ -225,8 +242,8 @@ fn product(left: &Carried, right: &Carried, power: f64) -> Carried {
     match (left, right) {
         (Carried::Unknown, _) | (_, Carried::Unknown) => Carried::Unknown,
         (Carried::Any, Carried::Any) => Carried::Any,
-        (Carried::Unit(a), Carried::Any) => Carried::Unit(a.clone()),
-        (Carried::Any, Carried::Unit(b)) => Carried::Unit(b.raised(power)),
+        (Carried::Unit(a), Carried::Any) => Carried::Unit(a.scaled()),
+        (Carried::Any, Carried::Unit(b)) => Carried::Unit(b.raised(power).scaled()),
         (Carried::Unit(a), Carried::Unit(b)) => Carried::Unit(a.times(b, power)),
     }
 }
@@ -235,7 +252,9 @@ fn of_call(function: Function, parts: &[usize], carried: &[Carried], doubts: &mu
     let first = &carried[parts[0]];
     match function {
         Function::Abs | Function::Floor | Function::Ceil | Function::Round => first.clone(),
-        Function::Min | Function::Max => parts[1..].iter().fold(first.clone(), |all, part| together(&all, &carried[*part], "compares", doubts)),
+        Function::Min | Function::Max => {
+            parts[1..].iter().fold(first.clone(), |all, part| together(&all, &carried[*part], "compares", doubts))
+        }
         Function::If => together(&carried[parts[1]], &carried[parts[2]], "chooses between", doubts),
         Function::Sqrt => match first {
             Carried::Unit(unit) => Carried::Unit(unit.raised(0.5)),

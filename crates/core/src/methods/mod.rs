@@ -52,6 +52,7 @@ methods! {
     capability::Capability "Can it meet the limits?",
     indices::Indices "Which of them can meet their limits?",
     proportion::Proportion "Is the claim true?",
+    fit_distribution::FitDistribution "Which shape does it have?",
     simulation::Simulation "What if?",
 }
 

@@ -75,9 +75,6 @@ pub struct Model {
     pub(super) mixing: Option<Mixing>,
 }
 
-
-
-
 impl Model {
     /// Puts a statement together.
     ///
@@ -94,7 +91,9 @@ impl Model {
         let mut named = |option: &str, name: &str, meaning: Meaning| {
             let problem = match name.trim() {
                 "" => format!("the {} of them has no name", place_words(meaning)),
-                name if name.chars().count() > NAME_MOST => format!("a name has {NAME_MOST} characters at most, and “{}…” is longer", name.chars().take(20).collect::<String>()),
+                name if name.chars().count() > NAME_MOST => {
+                    format!("a name has {NAME_MOST} characters at most, and “{}…” is longer", name.chars().take(20).collect::<String>())
+                }
                 name if name.contains('`') => format!("“{name}” holds a back-tick, which parts names in formulas"),
                 name if meanings.contains_key(name) => format!("two things are called “{name}”; give one another name"),
                 name => {

@@ -50,7 +50,12 @@ impl Mixing {
         for (one, other, r) in pairs {
             (matrix[at(one)][at(other)], matrix[at(other)][at(one)]) = (r, r);
         }
-        let impossible = || bad("correlations", "these correlations cannot hold together: what goes with one thing must go with what that goes with; lower some");
+        let impossible = || {
+            bad(
+                "correlations",
+                "these correlations cannot hold together: what goes with one thing must go with what that goes with; lower some",
+            )
+        };
         let rows = cholesky(&matrix).ok_or_else(impossible)?;
         Ok(Some(Mixing { among, rows }))
     }

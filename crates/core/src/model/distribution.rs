@@ -22,16 +22,42 @@ const EULER: f64 = 0.577_215_664_901_532_9;
 pub enum Distribution {
     /// One value.
     Constant(f64),
-    /// Mean and sd.
-    Normal { mean: f64, sd: f64 },
+    /// The usual bell.
+    Normal {
+        /// Its mean.
+        mean: f64,
+        /// Its sd, above 0.
+        sd: f64,
+    },
     /// Even between two values.
-    Uniform { low: f64, high: f64 },
+    Uniform {
+        /// The lower end.
+        low: f64,
+        /// The upper end.
+        high: f64,
+    },
     /// A triangle.
-    Triangular { low: f64, mode: f64, high: f64 },
+    Triangular {
+        /// The lower end.
+        low: f64,
+        /// Where it is highest.
+        mode: f64,
+        /// The upper end.
+        high: f64,
+    },
     /// A member of a family that values can be fitted with.
     Shape(Shape),
     /// Between two values.
-    Beta { alpha: f64, beta: f64, low: f64, high: f64 },
+    Beta {
+        /// The first shape parameter.
+        alpha: f64,
+        /// The second shape parameter.
+        beta: f64,
+        /// The lower end.
+        low: f64,
+        /// The upper end.
+        high: f64,
+    },
     /// Values as they are, sorted.
     Data(Arc<[f64]>),
 }
@@ -50,7 +76,12 @@ pub fn choices() -> Vec<Choice> {
             "Least, most and likeliest are known, and little else.",
             vec![number("low"), number("mode"), number("high")],
         ),
-        Choice::with("lognormal", "lognormal", "Causes that multiply; a long tail upwards.", vec![number("mu"), above("sigma"), threshold()]),
+        Choice::with(
+            "lognormal",
+            "lognormal",
+            "Causes that multiply; a long tail upwards.",
+            vec![number("mu"), above("sigma"), threshold()],
+        ),
         Choice::with("weibull", "Weibull", "Times to failure, strengths.", vec![above("shape"), above("scale"), threshold()]),
         Choice::with("gamma", "gamma", "Waiting times, amounts; a tail upwards.", vec![above("shape"), above("scale"), threshold()]),
         Choice::with("exponential", "exponential", "Waiting times without memory.", vec![above("scale"), threshold()]),
@@ -67,12 +98,7 @@ pub fn choices() -> Vec<Choice> {
             "As a lognormal, with a heavier tail.",
             vec![number("location"), above("scale"), threshold()],
         ),
-        Choice::with(
-            "smallest-extreme-value",
-            "smallest extreme value",
-            "The weakest of many.",
-            vec![number("location"), above("scale")],
-        ),
+        Choice::with("smallest-extreme-value", "smallest extreme value", "The weakest of many.", vec![number("location"), above("scale")]),
         Choice::with("largest-extreme-value", "largest extreme value", "The worst of many.", vec![number("location"), above("scale")]),
         Choice::plain("data", "data as they are", "Values drawn again with equal chance."),
     ]
@@ -226,7 +252,11 @@ impl Distribution {
                     _ if shape.family.of_logarithms() => (shape.location + by.ln(), shape.scale, moved(shape.threshold)),
                     _ => (moved(shape.location), by * shape.scale, 0.0),
                 };
-                let family = if shape.family.of_logarithms() || shape.family.plain() == Family::Gamma { above_threshold(shape.family) } else { shape.family };
+                let family = if shape.family.of_logarithms() || shape.family.plain() == Family::Gamma {
+                    above_threshold(shape.family)
+                } else {
+                    shape.family
+                };
                 Distribution::Shape(Shape { family, location, scale, threshold, ..*shape })
             }
         }
@@ -273,7 +303,13 @@ impl Distribution {
         match self {
             Distribution::Constant(value) => *value,
             Distribution::Normal { mean, sd } => mean + sd * if below < above { normal::quantile(below) } else { -normal::quantile(above) },
-            Distribution::Uniform { low, high } => if below < above { low + (high - low) * below } else { high - (high - low) * above },
+            Distribution::Uniform { low, high } => {
+                if below < above {
+                    low + (high - low) * below
+                } else {
+                    high - (high - low) * above
+                }
+            }
             Distribution::Triangular { low, mode, high } => triangular(*low, *mode, *high, below, above),
             Distribution::Beta { alpha, beta, low, high } => low + (high - low) * beta_quantile(*alpha, *beta, below, above),
             Distribution::Data(values) => values[((below * values.len() as f64) as usize).min(values.len() - 1)],
@@ -295,7 +331,13 @@ impl Distribution {
         let density = match self {
             Distribution::Constant(_) | Distribution::Data(_) => return None,
             Distribution::Normal { mean, sd } => normal::density((x - mean) / sd) / sd,
-            Distribution::Uniform { low, high } => if (*low..=*high).contains(&x) { 1.0 / (high - low) } else { 0.0 },
+            Distribution::Uniform { low, high } => {
+                if (*low..=*high).contains(&x) {
+                    1.0 / (high - low)
+                } else {
+                    0.0
+                }
+            }
             Distribution::Triangular { low, mode, high } => {
                 let top = 2.0 / (high - low);
                 match x {

@@ -123,7 +123,11 @@ impl Drawer {
     /// For an input of some name.
     pub fn new(name: &str, distribution: &Distribution, through_normal: bool) -> Drawer {
         let tabled = if through_normal { Tabled::of(distribution) } else { None };
-        Drawer { distribution: distribution.clone(), tabled, key: name.bytes().fold(0xcbf2_9ce4_8422_2325, |key, byte| (key ^ u64::from(byte)).wrapping_mul(0x0100_0000_01b3)) }
+        Drawer {
+            distribution: distribution.clone(),
+            tabled,
+            key: name.bytes().fold(0xcbf2_9ce4_8422_2325, |key, byte| (key ^ u64::from(byte)).wrapping_mul(0x0100_0000_01b3)),
+        }
     }
 
     fn stream(&self, source: Source, block: u64) -> Xoshiro256PlusPlus {

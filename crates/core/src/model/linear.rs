@@ -38,7 +38,8 @@ impl Linear {
 pub fn forms(model: &Model) -> Vec<Option<Linear>> {
     let mut forms: Vec<Option<Linear>> = vec![None; model.responses.len()];
     for &place in &model.order {
-        forms[place] = form(model, place, &forms).filter(|form| form.constant.is_finite() && form.factors.iter().all(|factor| factor.is_finite()));
+        forms[place] =
+            form(model, place, &forms).filter(|form| form.constant.is_finite() && form.factors.iter().all(|factor| factor.is_finite()));
     }
     forms
 }
@@ -79,7 +80,9 @@ fn paired(pair: Pair, left: Linear, right: &Linear) -> Option<Linear> {
         Pair::Multiply if right.is_constant() => Some(left.times(right.constant)),
         Pair::Multiply if left.is_constant() => Some(right.clone().times(left.constant)),
         Pair::Divide if right.is_constant() => Some(left.times(1.0 / right.constant)),
-        Pair::Power if left.is_constant() && right.is_constant() => Some(Linear::constant(left.constant.powf(right.constant), left.factors.len())),
+        Pair::Power if left.is_constant() && right.is_constant() => {
+            Some(Linear::constant(left.constant.powf(right.constant), left.factors.len()))
+        }
         _ => None,
     }
 }

@@ -7,9 +7,9 @@ use super::statement::Input;
 use crate::frame::{Frame, Values};
 use crate::numeric::describe::moments;
 use crate::numeric::equal_means::{Sample, welch};
+use crate::numeric::normal;
 use crate::numeric::shapes::{Family, fit};
 use crate::numeric::sorting::Sorted;
-use crate::numeric::normal;
 use crate::numeric::tails::{chi_square_above, f_above};
 
 /// What is known of the column behind an input.
@@ -66,7 +66,9 @@ pub fn distribution(input: &Input, frame: &Frame) -> Result<(Distribution, Optio
         there.drain(..there.len().saturating_sub(newest.max(2)));
     }
     let found = moments(&there);
-    let (Some(mean), Some(sd)) = (found.mean, found.sd) else { return Err(format!("is taken from “{name}”, which has fewer than two values")) };
+    let (Some(mean), Some(sd)) = (found.mean, found.sd) else {
+        return Err(format!("is taken from “{name}”, which has fewer than two values"));
+    };
     let follows = !typed;
     let distribution = if typed {
         Distribution::read(&input.distribution, &input.parameters)?

@@ -14,8 +14,8 @@ pub mod run;
 pub mod search;
 pub mod shares;
 mod slices;
-mod statement;
 pub mod stack;
+mod statement;
 pub mod summary;
 pub mod tightening;
 

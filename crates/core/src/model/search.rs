@@ -133,7 +133,10 @@ impl Plan {
             let control = place.ok_or_else(|| wrong(format!("there is no control “{name}”")))?;
             let fits = range.low.abs() <= 1e100 && range.high.abs() <= 1e100 && range.low <= range.high;
             if !fits {
-                return Err(wrong(format!("the range of “{name}” runs from {} to {}; its lowest must not lie above its highest", range.low, range.high)));
+                return Err(wrong(format!(
+                    "the range of “{name}” runs from {} to {}; its lowest must not lie above its highest",
+                    range.low, range.high
+                )));
             }
             if range.step.is_some_and(|step| step <= 0.0) {
                 return Err(wrong(format!("the step of “{name}” must be above 0")));
@@ -355,8 +358,10 @@ fn simplex(
             break;
         }
         let worst = corners[many].clone();
-        let middle: Vec<f64> = (0..many).map(|place| corners[..many].iter().map(|corner| corner.point[place]).sum::<f64>() / many as f64).collect();
-        let along = |by: f64| middle.iter().zip(&worst.point).map(|(middle, worst)| (middle + by * (worst - middle)).clamp(0.0, 1.0)).collect();
+        let middle: Vec<f64> =
+            (0..many).map(|place| corners[..many].iter().map(|corner| corner.point[place]).sum::<f64>() / many as f64).collect();
+        let along =
+            |by: f64| middle.iter().zip(&worst.point).map(|(middle, worst)| (middle + by * (worst - middle)).clamp(0.0, 1.0)).collect();
         let mirrored = judge(along(-1.0))?;
         tried += 1;
         if mirrored.order(&corners[0]).is_lt() {

@@ -53,7 +53,8 @@ pub fn shares(model: &Model, draws: usize, seed: u64, cancel: &Cancel) -> Result
             bench.follow(model, &programs);
             for (place, seen) in seen.iter_mut().enumerate() {
                 let swapped = bench.response(model, place);
-                let squares = |from: &[f64]| -> Vec<f64> { from.iter().zip(swapped).map(|(from, swapped)| (from - swapped).powi(2)).collect() };
+                let squares =
+                    |from: &[f64]| -> Vec<f64> { from.iter().zip(swapped).map(|(from, swapped)| (from - swapped).powi(2)).collect() };
                 // Without this input nothing changes in A, and all of what makes A and B differ is still there.
                 if depends[place][input] {
                     seen[2 + 2 * input] = seen[2 + 2 * input].and(Tally::of(&squares(&from_a[inputs + place]), OPEN));

@@ -86,7 +86,8 @@ pub fn bars(pieces: &[&[f64]], [low, high]: [f64; 2], [least, middle, most]: [f6
         all
     };
     let counts = pieces.par_iter().map(count).reduce(|| vec![0; many + 2], add);
-    let bin = |place: usize| Bin { from: (first + place as f64) * width, to: (first + place as f64 + 1.0) * width, count: counts[place + 1] };
+    let bin =
+        |place: usize| Bin { from: (first + place as f64) * width, to: (first + place as f64 + 1.0) * width, count: counts[place + 1] };
     ((0..many).map(bin).collect(), [counts[0], counts[many + 1]])
 }
 

@@ -2,6 +2,7 @@
 
 pub mod datasets;
 pub mod events;
+pub mod formulas;
 pub mod gauges;
 pub mod imports;
 pub mod jobs;

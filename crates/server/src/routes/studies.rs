@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use acorn_core::methods::{Computed, Outcome, named};
 use acorn_core::study::{Spec, StudyError, Table, View};
-use acorn_formats::write_csv;
+use acorn_formats::{Sheet, write_book, write_csv, write_parquet, write_xlsx};
 use acorn_store::{HistoryRow, NewStudy, Study, StudyChange, Turn};
 use axum::extract::State;
 use axum::http::StatusCode;
@@ -130,30 +130,75 @@ pub async fn rows(State(app): State<App>, Path(id): Path<i64>, Query(view): Quer
     Ok(Json(compute(move |_| Ok(computed.row_stretches(view.first, view.last))).await?))
 }
 
-/// A table of a study as CSV, every row of it: `points`, or one of those sent with the answer.
+/// A table of a study, every row of it: `points`, or one of those sent with the answer; as CSV, or by its ending as `.parquet` or `.xlsx`.
 #[utoipa::path(get, path = "/api/studies/{id}/tables/{table}", tag = "studies", operation_id = "export_table", params(("id" = i64, Path), ("table" = String, Path)), responses((status = 200, content_type = "text/csv", body = String), (status = 404, body = HttpProblem)))]
 pub async fn table(State(app): State<App>, Path((id, wanted)): Path<(i64, String)>) -> Result<impl IntoResponse, ApiError> {
-    csv(&app, id, wanted.trim_end_matches(".csv").to_owned()).await
+    let (name, form) = wanted.rsplit_once('.').unwrap_or((&wanted, "csv"));
+    let form = FORMS.iter().find(|(ending, _)| *ending == form).ok_or_else(no_such_table)?;
+    written(&app, id, name.to_owned(), *form).await
 }
+
+/// Endings of files with what they hold.
+const FORMS: [(&str, &str); 3] = [
+    ("csv", "text/csv; charset=utf-8"),
+    ("parquet", "application/vnd.apache.parquet"),
+    ("xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"),
+];
 
 /// All points of a study as CSV.
 #[utoipa::path(get, path = "/api/studies/{id}/points.csv", tag = "studies", operation_id = "export_points", params(("id" = i64, Path)), responses((status = 200, content_type = "text/csv", body = String)))]
 pub async fn points_csv(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, ApiError> {
-    csv(&app, id, "points".to_owned()).await
+    written(&app, id, "points".to_owned(), FORMS[0]).await
 }
 
-async fn csv(app: &App, id: i64, wanted: String) -> Result<impl IntoResponse + use<>, ApiError> {
+/// All tables that a study is answered with as one workbook, a sheet each.
+#[utoipa::path(get, path = "/api/studies/{id}/summary.xlsx", tag = "studies", operation_id = "export_summary", params(("id" = i64, Path)), responses((status = 200, content_type = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", body = Vec<u8>), (status = 422, body = HttpProblem)))]
+pub async fn summary(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, ApiError> {
     let study = app.store.study(id).await?;
     let computed = app.answers.answer(&study.spec).await?;
-    let file = format!("{} {wanted}.csv", study.name.unwrap_or_else(|| format!("study {id}")));
+    let file = format!("{} summary.xlsx", study.name.unwrap_or_else(|| format!("study {id}")));
+    let book = compute(move |_| {
+        let tables: Vec<_> = computed.answer.tables().into_iter().map(|table| (table.title.clone(), table.for_file())).collect();
+        let sheets: Vec<Sheet> = tables
+            .iter()
+            .map(|(title, columns)| (title.as_str(), columns.iter().map(|(name, values)| (name.as_str(), values)).collect()))
+            .collect();
+        Ok(write_book(&sheets))
+    });
+    Ok((attachment(&file, FORMS[2].1), book.await??))
+}
+
+fn no_such_table() -> ApiError {
+    ApiError::new(
+        StatusCode::NOT_FOUND,
+        "not-found",
+        "this answer has no such table",
+        "Its tables are named in the answer; they come as csv, parquet or xlsx.",
+    )
+}
+
+async fn written(
+    app: &App,
+    id: i64,
+    wanted: String,
+    (ending, kind): (&'static str, &'static str),
+) -> Result<impl IntoResponse + use<>, ApiError> {
+    let study = app.store.study(id).await?;
+    let computed = app.answers.answer(&study.spec).await?;
+    let file = format!("{} {wanted}.{ending}", study.name.unwrap_or_else(|| format!("study {id}")));
     let written = compute(move |_| {
         let Some(table) = computed.table(&wanted) else { return Ok(None) };
         let columns = table.for_file();
         let columns: Vec<_> = columns.iter().map(|(name, values)| (name.as_str(), values)).collect();
-        let mut out = Vec::new();
-        write_csv(&columns, &mut out).expect("writing to memory cannot fail");
-        Ok(Some(out))
+        Ok(Some(match ending {
+            "parquet" => write_parquet(&columns),
+            "xlsx" => write_xlsx(&columns),
+            _ => {
+                let mut out = Vec::new();
+                write_csv(&columns, &mut out).expect("writing to memory cannot fail");
+                Ok(out)
+            }
+        }))
     });
-    let none = || ApiError::new(StatusCode::NOT_FOUND, "not-found", "this answer has no such table", "Its tables are named in the answer.");
-    Ok((attachment(&file, "text/csv; charset=utf-8"), written.await?.ok_or_else(none)?))
+    Ok((attachment(&file, kind), written.await?.ok_or_else(no_such_table)??))
 }

@@ -124,6 +124,7 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
     ),
   ];
   const failed = isFinal(query.error, query.data) && !answer;
+  const unanswered = figure.Unanswered !== undefined && !answer && (waits || (failed && !isStopped(query.error)));
   return (
     <div className="relative flex min-h-0 flex-1 gap-[22px] pb-[51px] max-lg:flex-none max-lg:flex-col max-lg:pb-0">
       <FigureFrame
@@ -131,7 +132,8 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
         figure={drawn}
         caption={statementWords(card, spec, dataset.columns)}
         fileName={`${dataset.name} ${studyName(study, [card])}`.replace(/[^\w .-]/g, "").trim()}
-        pointsAddress={`/api/studies/${study.id}/tables/points.csv`}
+        tablesAddress={`/api/studies/${study.id}`}
+        statement={JSON.stringify(spec, null, 2)}
         pointsName={figure.pointsName}
         printAddress={`/study/${study.id}/print`}
         busy={query.isFetching}
@@ -149,9 +151,17 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
             <TypedForm key={`${study.id} ${typed.name}`} slot={typed} spec={spec} onTry={attempt} onSave={set} />
           )}
           <div ref={room} className="relative min-h-0 flex-1 overflow-hidden">
-            {waits && !answer && (typed ? <HalfTyped /> : <Incomplete />)}
+            {unanswered && figure.Unanswered && (
+              <figure.Unanswered
+                spec={spec}
+                dataset={dataset}
+                actions={actions}
+                problem={failed ? query.error : undefined}
+              />
+            )}
+            {waits && !answer && !unanswered && (typed ? <HalfTyped /> : <Incomplete />)}
             {!waits && <Working study={study.id} query={query} queryKey={asked} />}
-            {!waits && failed && (
+            {!waits && failed && !unanswered && (
               <Problem thrown={query.error}>
                 {problemOf(query.error).type === STOPPED && <Button onClick={() => query.refetch()}>Ask again</Button>}
               </Problem>
@@ -224,6 +234,8 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
     </div>
   );
 }
+
+const isStopped = (error: unknown) => problemOf(error).type === STOPPED;
 
 function HalfTyped() {
   return (

@@ -4,6 +4,7 @@ import type { Dataset, Spec } from "../../api/queries";
 import { Button } from "../../parts/button";
 import { Explained } from "../../parts/explained";
 import { Advice } from "./advice";
+import { BuiltEditor } from "./built-editor";
 import { ChecklistEditor } from "./checklist-editor";
 import { ChoiceEditor } from "./choice-editor";
 import { ColumnEditor } from "./column-editor";
@@ -107,6 +108,7 @@ export function SlotEditor({ slot, card, spec, dataset, onChange, onDone }: Prop
       {(slot.filling === "typed" || slot.filling === "counts") && (
         <p className="text-ink-soft">Type them over the figure; the answer follows.</p>
       )}
+      {slot.filling === "built" && <BuiltEditor slot={slot} spec={spec} onSet={set} />}
       {slot.filling === "left-out" && <LeftOutEditor slot={slot} spec={spec} onSet={set} />}
       {slot.filling === "rows" && (
         <>

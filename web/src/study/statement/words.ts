@@ -169,6 +169,16 @@ function typedWaits(slot: TypedSlot, spec: Spec): boolean {
   return slot.fields.some(({ name, required }) => required && spec.options?.[name] == null);
 }
 
+export type BuiltSlot = Extract<Slot, { filling: "built" }>;
+
+/** "4 inputs", "search for better settings". */
+function builtWords(slot: BuiltSlot, spec: Spec): SlotWords {
+  const given = spec.options?.[slot.name];
+  const filled = Array.isArray(given) ? given.length > 0 : given != null;
+  const text = !filled ? slot.unset : Array.isArray(given) ? counted(given.length, slot.one, slot.many) : slot.many;
+  return { text, waits: slot.required && !filled, filled };
+}
+
 type SlotWords = { text: string; waits: boolean; filled: boolean };
 
 /** How a slot reads in the statement, whether it still waits to be filled, and whether anything was chosen. */
@@ -236,6 +246,8 @@ export function slotWords(slot: Slot, spec: Spec, columns?: Column[]): SlotWords
     }
     case "limits":
       return limitWords(slot, spec, columns);
+    case "built":
+      return builtWords(slot, spec);
     case "typed":
       return { text: typedWords(slot, spec), waits: typedWaits(slot, spec), filled: true };
     case "checklist": {

@@ -5,13 +5,11 @@ use std::sync::LazyLock;
 use serde_json::Value;
 
 use super::terms::TERMS;
-use crate::model::{
-    self, CORRELATIONS_MOST, Control, Correlation, Input, MANY, Response, SCALES_MOST, Search, Tightening,
-};
+use crate::model::{self, CORRELATIONS_MOST, Control, Correlation, Input, MANY, Response, SCALES_MOST, Search, Tightening};
 use crate::study::StudyError;
 use crate::study::card::{Choice, Field, FieldKind, Filling, Formula, MethodCard, Slot};
-use crate::study::reading::bad;
 use crate::study::in_range;
+use crate::study::reading::bad;
 
 /// Draws unless said otherwise.
 pub const DRAWS: f64 = 100_000.0;
@@ -44,13 +42,16 @@ fn text(name: &'static str, label: &'static str) -> Field {
 /// The card.
 pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
     let number = |name: &'static str, label: &'static str| Field::number(name, label, false, None);
-    let draws = Filling::usually(DRAWS, "{} times", "100,000 times", DRAWS_RANGE[0], DRAWS_RANGE[1])
-        .whole()
-        .offering(&[1e3, 1e4, 1e5, 1e6, 1e7]);
+    let draws =
+        Filling::usually(DRAWS, "{} times", "100,000 times", DRAWS_RANGE[0], DRAWS_RANGE[1]).whole().offering(&[1e3, 1e4, 1e5, 1e6, 1e7]);
     let seed = Filling::usually(SEED, "drawing from seed {}", "drawing from seed 1", 0.0, 1e9).whole();
     let sampling = Filling::choice(vec![
         Choice::plain("plain", "each draw by itself", "The usual one; its errors are known."),
-        Choice::plain("latin-hypercube", "a Latin hypercube", "One draw in each of as many equal slices of every input: means settle sooner."),
+        Choice::plain(
+            "latin-hypercube",
+            "a Latin hypercube",
+            "One draw in each of as many equal slices of every input: means settle sooner.",
+        ),
     ]);
     let shares = Filling::Switch { usual: false, on: "and tell what drives them", off: "without asking what drives them" };
     let controls = vec![Choice::with(
@@ -81,7 +82,16 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         question: "What if?",
         part: "What if",
         use_when: "Use it for a model: inputs that vary, settings, formulas; what comes out, what drives it, which settings and which tightening pay.",
-        found_by: &["Monte Carlo", "simulation", "tolerance stack", "sensitivity", "Sobol", "optimise settings", "robust design", "root sum square"],
+        found_by: &[
+            "Monte Carlo",
+            "simulation",
+            "tolerance stack",
+            "sensitivity",
+            "Sobol",
+            "optimise settings",
+            "robust design",
+            "root sum square",
+        ],
         statement: "Draw {inputs}[ and set {controls}] {draws}, work out {responses}[ {sensitivity}][, correlated by {correlations}][, by {sampling}][, {search}][, {tightening}][, {seed}].",
         slots: vec![
             Slot::new(
@@ -96,7 +106,12 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
                     check: |option, given| list::<Input>(option, given, MANY),
                 },
             ),
-            Slot::new("controls", "controls", built("control", "controls", "no controls", controls, |option, given| list::<Control>(option, given, MANY))).quiet(),
+            Slot::new(
+                "controls",
+                "controls",
+                built("control", "controls", "no controls", controls, |option, given| list::<Control>(option, given, MANY)),
+            )
+            .quiet(),
             Slot::new("draws", "draws", draws),
             Slot::new(
                 "responses",
@@ -129,7 +144,8 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
                 }),
             )
             .quiet(),
-            Slot::new("tightening", "tightening", built("tightening", "see what tightening pays", "tighten", Vec::new(), tightening)).quiet(),
+            Slot::new("tightening", "tightening", built("tightening", "see what tightening pays", "tighten", Vec::new(), tightening))
+                .quiet(),
             Slot::new("seed", "seed of the draws", seed).quiet(),
         ],
         terms: TERMS,
@@ -156,19 +172,19 @@ const FORMULAS: [Formula; 8] = [
         "draws beyond the limits ÷ draws; error √(p(1 − p)/n), interval of Clopper and Pearson",
         "Clopper and Pearson (1934)",
     ),
-    Formula::new(
-        "indices",
-        "Pp and Ppk",
-        "Pp = (USL − LSL)/6s; Ppk = min(USL − x̄, x̄ − LSL)/3s",
-        "ISO 22514-2",
-    ),
+    Formula::new("indices", "Pp and Ppk", "Pp = (USL − LSL)/6s; Ppk = min(USL − x̄, x̄ − LSL)/3s", "ISO 22514-2"),
     Formula::new(
         "sobol",
         "Shares of variance",
         "first = 1 − Σ(f(B) − f(ABᵢ))²/2NV; total = Σ(f(A) − f(ABᵢ))²/2NV",
         "Sobol (1993); Saltelli and others (2010); Jansen (1999)",
     ),
-    Formula::new("tightening", "Tightening", "x → m + c(x − m) for one input at a time, on the same draws", "Evans (1975), J. Quality Technology 7"),
+    Formula::new(
+        "tightening",
+        "Tightening",
+        "x → m + c(x − m) for one input at a time, on the same draws",
+        "Evans (1975), J. Quality Technology 7",
+    ),
     Formula::new(
         "search",
         "Search",

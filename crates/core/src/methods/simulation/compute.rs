@@ -5,7 +5,7 @@ use super::numbers::{
     Scaled, SearchNumbers, Setting, ShareNumbers,
 };
 use super::params::Params;
-use super::words;
+use super::{verdict, words};
 use crate::dial::Dial;
 use crate::figure::histogram::round_bins;
 use crate::formula::Notation;
@@ -18,7 +18,7 @@ use crate::model::tightening::{Cheapest, Line, cheapest, lines};
 use crate::model::{Distribution, Drawn, Follows, Model, Sampling, Source};
 use crate::numeric::tails::share_interval;
 use crate::study::words::ValueFormat;
-use crate::study::{Cancel, StudyError};
+use crate::study::{Cancel, StudyError, Tone};
 
 /// Draws by which tightened sets are compared.
 const COMPARED: usize = 20_000;
@@ -145,12 +145,26 @@ fn response(model: &Model, follows: &Follows, place: usize, ran: &Run, told: Tol
             shares.iter().enumerate().map(share).collect()
         }),
         tightening: told.lines.map(|lines| {
-            let line = |(input, line): (usize, &Line)| LineNumbers { name: name(input), sd: line.sd.clone(), out: limited.then(|| line.out.clone()) };
+            let line = |(input, line): (usize, &Line)| LineNumbers {
+                name: name(input),
+                sd: line.sd.clone(),
+                out: limited.then(|| line.out.clone()),
+            };
             lines.iter().enumerate().map(line).collect()
         }),
         stack: told.stack,
+        tone: out.map_or(Tone::Unsure, |out| verdict::standing(&out, judged.ppk).tone()),
         unit_doubts: follows.doubts.clone(),
-        dial: Dial { mean, sd_within: sd, ppk: judged.ppk, last: None, recent: Vec::new(), recent_signals: Vec::new(), signals: 0, steady: true },
+        dial: Dial {
+            mean,
+            sd_within: sd,
+            ppk: judged.ppk,
+            last: None,
+            recent: Vec::new(),
+            recent_signals: Vec::new(),
+            signals: 0,
+            steady: true,
+        },
         writer: ValueFormat::fine(&stated.unit, 1.0, sd.unwrap_or(0.0)),
     }
 }

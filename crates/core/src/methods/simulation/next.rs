@@ -46,7 +46,8 @@ pub fn links(answer: &Answer) -> Vec<Option<Note>> {
                 told_p(moved.p)
             );
             let mut told = note(Tone::Caution, sentence, None);
-            told.offers = vec![offer("Take the newest", with(place, &|input| drop(input.insert("newest".to_owned(), moved.n.into()))), None)];
+            told.offers =
+                vec![offer("Take the newest", with(place, &|input| drop(input.insert("newest".to_owned(), moved.n.into()))), None)];
             return Some(told);
         }
         let moved = link.moved.filter(|moved| moved.p < VERY_UNLIKELY)?;
@@ -82,7 +83,9 @@ pub fn found(answer: &Answer) -> Vec<Option<Note>> {
     let mut told = note(Tone::Calm, format!("{} {}.", capital(&listed(&settings)), gained(search)), None);
     let mut controls = serde_json::to_value(&answer.model.controls).unwrap_or_default();
     for one in &search.best {
-        let mine = controls.as_array_mut().and_then(|all| all.iter_mut().find(|control| control["name"].as_str().map(str::trim) == Some(&one.name)));
+        let mine = controls
+            .as_array_mut()
+            .and_then(|all| all.iter_mut().find(|control| control["name"].as_str().map(str::trim) == Some(&one.name)));
         if let Some(control) = mine.and_then(Value::as_object_mut) {
             // As many digits as are told, so that a person can set it.
             control.insert("value".to_owned(), json!(rounded(one.value, one.high - one.low)));
@@ -96,8 +99,13 @@ pub fn found(answer: &Answer) -> Vec<Option<Note>> {
             note(Tone::Unsure, sentence, None)
         })
     };
-    let slack: Vec<String> = search.best.iter().map(|one| format!("{} from {}", one.name, one.writer.interval(one.slack[0], one.slack[1]))).collect();
-    let flat = note(Tone::Unsure, format!("Nine tenths of that gain remain with {}.", listed(&slack)), Some("One at a time, the others as found.".to_owned()));
+    let slack: Vec<String> =
+        search.best.iter().map(|one| format!("{} from {}", one.name, one.writer.interval(one.slack[0], one.slack[1]))).collect();
+    let flat = note(
+        Tone::Unsure,
+        format!("Nine tenths of that gain remain with {}.", listed(&slack)),
+        Some("One at a time, the others as found.".to_owned()),
+    );
     [Some(told), Some(flat)].into_iter().chain(search.best.iter().map(border)).collect()
 }
 
@@ -151,7 +159,13 @@ pub fn worth(answer: &Answer) -> Option<Note> {
         return loosened(numbers, detail);
     }
     let sentence = if best.1 < 0.98 * out_now {
-        format!("Halving the spread of {} pays most: the share out of {} goes from {} to {}.", best.0.name, response.name, share(out_now), share(best.1))
+        format!(
+            "Halving the spread of {} pays most: the share out of {} goes from {} to {}.",
+            best.0.name,
+            response.name,
+            share(out_now),
+            share(best.1)
+        )
     } else {
         format!("Halving the spread of no single input brings the share out of {} down from {}.", response.name, share(out_now))
     };
@@ -204,7 +218,8 @@ pub fn cheapest(answer: &Answer) -> Option<Note> {
     if found.reached && !set.is_empty() {
         let mut inputs = serde_json::to_value(&answer.inputs).unwrap_or_default();
         for one in &found.set {
-            let mine = inputs.as_array_mut().and_then(|all| all.iter_mut().find(|input| input["name"].as_str().map(str::trim) == Some(&one.name)));
+            let mine =
+                inputs.as_array_mut().and_then(|all| all.iter_mut().find(|input| input["name"].as_str().map(str::trim) == Some(&one.name)));
             if let Some(input) = mine.and_then(Value::as_object_mut) {
                 let before = input.get("spread").and_then(Value::as_f64).unwrap_or(1.0);
                 input.insert("spread".to_owned(), json!(before * one.scale));

@@ -9,7 +9,7 @@ use crate::formula::Notation;
 use crate::model::stack::Stack;
 use crate::model::{Goal, Model, Sampling};
 use crate::study::words::{ValueFormat, grouped};
-use crate::study::{Brief, Kept, Numbered, Table, View};
+use crate::study::{Brief, Kept, Numbered, Table, Tone, View};
 
 /// What a simulation tells.
 #[derive(Clone, Debug, Serialize)]
@@ -208,6 +208,8 @@ pub struct ResponseNumbers {
     pub tightening: Option<Vec<LineNumbers>>,
     /// Worst-case and root-sum-square stacks; null where it is no sum.
     pub stack: Option<Stack>,
+    /// How good the news is; unsure without limits.
+    pub tone: Tone,
     /// What its units make doubtful.
     pub unit_doubts: Vec<String>,
     /// The dial.
@@ -341,8 +343,12 @@ impl Numbered for Answer {
 impl Kept for Answer {
     fn bytes(&self) -> usize {
         let numbers = &self.numbers;
-        let lines = |response: &ResponseNumbers| response.tightening.as_ref().map_or(0, |lines| lines.len() * (1 + 2 * numbers.scales.len()) * 8);
-        let responses = numbers.responses.iter().map(|one| size_of::<ResponseNumbers>() + 24 * one.bars.len() + 200 * one.notation.parts.len() + lines(one));
+        let lines =
+            |response: &ResponseNumbers| response.tightening.as_ref().map_or(0, |lines| lines.len() * (1 + 2 * numbers.scales.len()) * 8);
+        let responses = numbers
+            .responses
+            .iter()
+            .map(|one| size_of::<ResponseNumbers>() + 24 * one.bars.len() + 200 * one.notation.parts.len() + lines(one));
         let inputs = numbers.inputs.iter().map(|one| size_of::<InputNumbers>() + 16 * one.curve.len() + 4_000 + 8 * one.n.unwrap_or(0));
         responses.sum::<usize>() + inputs.sum::<usize>()
     }

@@ -44,7 +44,10 @@ impl Params {
         let draws = asked.number("draws").unwrap_or(DRAWS);
         if draws * responses.len() as f64 > KEPT_MOST {
             let most = KEPT_MOST / responses.len().clamp(1, MANY) as f64;
-            return Err(bad("draws", format!("{draws} draws of {} responses are too many to keep at once; {most:.0} draws fit", responses.len())));
+            return Err(bad(
+                "draws",
+                format!("{draws} draws of {} responses are too many to keep at once; {most:.0} draws fit", responses.len()),
+            ));
         }
         let model = Model::read(inputs.clone(), controls, responses, &correlations, asked.frame())?;
         let search = asked.option::<Search>("search")?.map(|search| Plan::read(&search, &model)).transpose()?;

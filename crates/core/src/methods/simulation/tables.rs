@@ -22,7 +22,8 @@ fn responses(numbers: &Numbers) -> Table {
     let fine = ValueFormat::fixed(4);
     let (id, out) = (Some("simulated"), Some("out"));
     let percent = ValueFormat::percent(4);
-    let lines = all.iter().map(|response| crate::study::Line { format: Some(response.writer.finer()), formula: None, points: None }).collect();
+    let lines =
+        all.iter().map(|response| crate::study::Line { format: Some(response.writer.finer()), formula: None, points: None }).collect();
     let table = Table::new("responses", "Responses")
         .texts("response", all.iter().map(|response| Some(response.name.clone())))
         .numbers("mean", None, id, writer(|one| one.mean))
@@ -31,8 +32,8 @@ fn responses(numbers: &Numbers) -> Table {
         .numbers("out above", Some(&percent), out, writer(|one| one.out.and_then(|out| out.above)))
         .numbers("out in all", Some(&percent), out, writer(|one| one.out.map(|out| out.total)))
         .numbers("error of the share", Some(&percent), out, writer(|one| one.out.map(|out| out.error)))
-        .numbers("pp", Some(&fine), Some("indices"), writer(|one| one.pp))
-        .numbers("ppk", Some(&fine), Some("indices"), writer(|one| one.ppk))
+        .numbers("Pp", Some(&fine), Some("indices"), writer(|one| one.pp))
+        .numbers("Ppk", Some(&fine), Some("indices"), writer(|one| one.ppk))
         .wholes("no number", id, all.iter().map(|one| one.undefined));
     Table { lines, ..table }
 }
@@ -42,7 +43,12 @@ fn percentiles(numbers: &Numbers) -> Table {
     let shares = told.first().map(|response| response.percentiles.iter().map(|one| Some(one.share)).collect()).unwrap_or_else(Vec::new);
     let table = Table::new("percentiles", "Percentiles").numbers("below it", Some(&ValueFormat::percent(3)), None, shares);
     told.iter().fold(table, |table, response| {
-        table.numbers(response.name.clone(), Some(&response.writer.finer()), Some("percentile"), response.percentiles.iter().map(|one| Some(one.value)))
+        table.numbers(
+            response.name.clone(),
+            Some(&response.writer.finer()),
+            Some("percentile"),
+            response.percentiles.iter().map(|one| Some(one.value)),
+        )
     })
 }
 
@@ -65,7 +71,9 @@ fn shares(numbers: &Numbers) -> Option<Table> {
 /// One row for each response, input and scale.
 fn tightening(numbers: &Numbers) -> Option<Table> {
     let lines = numbers.responses.iter().flat_map(|response| response.tightening.iter().flatten().map(move |line| (response, line)));
-    let rows: Vec<_> = lines.flat_map(|(response, line)| numbers.scales.iter().enumerate().map(move |(step, scale)| (response, line, step, *scale))).collect();
+    let rows: Vec<_> = lines
+        .flat_map(|(response, line)| numbers.scales.iter().enumerate().map(move |(step, scale)| (response, line, step, *scale)))
+        .collect();
     let id = Some("tightening");
     (!rows.is_empty()).then(|| {
         Table::new("tightening", "What tightening pays")
@@ -73,7 +81,12 @@ fn tightening(numbers: &Numbers) -> Option<Table> {
             .texts("input", rows.iter().map(|(_, line, ..)| Some(line.name.clone())))
             .numbers("its spread times", Some(&ValueFormat::fixed(2)), None, rows.iter().map(|(.., scale)| Some(*scale)))
             .numbers("sd", Some(&ValueFormat::fixed(6)), id, rows.iter().map(|(_, line, step, _)| Some(line.sd[*step])))
-            .numbers("out in all", Some(&ValueFormat::percent(4)), id, rows.iter().map(|(_, line, step, _)| line.out.as_ref().map(|out| out[*step])))
+            .numbers(
+                "out in all",
+                Some(&ValueFormat::percent(4)),
+                id,
+                rows.iter().map(|(_, line, step, _)| line.out.as_ref().map(|out| out[*step])),
+            )
     })
 }
 
@@ -118,7 +131,8 @@ pub fn draws(answer: &Answer, view: &View) -> Table {
     let (model, numbers) = (&answer.model, &answer.numbers);
     let (stretch, step) = view.stretch(numbers.draws);
     let stretch = stretch.start..stretch.end.min(stretch.start + TOLD_MOST * step);
-    let source = Source { seed: numbers.seed, set: 0, slices: (numbers.sampling == Sampling::LatinHypercube).then_some(numbers.draws as u64) };
+    let source =
+        Source { seed: numbers.seed, set: 0, slices: (numbers.sampling == Sampling::LatinHypercube).then_some(numbers.draws as u64) };
     let programs = model.programs(&model.settings());
     let names: Vec<(&str, &ValueFormat)> = numbers
         .inputs
@@ -133,7 +147,10 @@ pub fn draws(answer: &Answer, view: &View) -> Table {
         bench.draw(model, source, block as u64, (numbers.draws - from).min(BLOCK));
         bench.follow(model, &programs);
         for (kept, column) in columns.iter_mut().zip(&bench.columns) {
-            let shown = column.iter().enumerate().filter(|(place, _)| stretch.contains(&(from + place)) && (from + place - stretch.start).is_multiple_of(step));
+            let shown = column
+                .iter()
+                .enumerate()
+                .filter(|(place, _)| stretch.contains(&(from + place)) && (from + place - stretch.start).is_multiple_of(step));
             kept.extend(shown.map(|(_, value)| Some(*value)));
         }
     }

@@ -25,6 +25,17 @@ pub enum Standing {
     Misses,
 }
 
+impl Standing {
+    /// How good that is.
+    pub fn tone(self) -> Tone {
+        match self {
+            Standing::Meets => Tone::Calm,
+            Standing::JustMeets => Tone::Caution,
+            Standing::Misses => Tone::Alarm,
+        }
+    }
+}
+
 /// By the draws themselves; where they are too few to tell, by Ppk.
 pub fn standing(out: &Out, ppk: Option<f64>) -> Standing {
     let by_ppk = ppk.is_some_and(|ppk| ppk >= GOAL) && out.ci95[0] <= allowed();
@@ -71,12 +82,16 @@ fn verdict(numbers: &Numbers) -> Verdict {
         let Some(first) = numbers.responses.last() else {
             return Verdict { tone: Tone::Unsure, title: "No response".to_owned(), sentence: "The model has no response yet.".to_owned() };
         };
-        return Verdict { tone: Tone::Unsure, title: "No limits to judge by".to_owned(), sentence: format!("{}{}.", spread_of(first), driven(first)) };
+        return Verdict {
+            tone: Tone::Unsure,
+            title: "No limits to judge by".to_owned(),
+            sentence: format!("{}{}.", spread_of(first), driven(first)),
+        };
     };
-    let (tone, title) = match standing {
-        Standing::Meets => (Tone::Calm, "Meets the limits"),
-        Standing::JustMeets => (Tone::Caution, "Just meets the limits"),
-        Standing::Misses => (Tone::Alarm, "Does not meet the limits"),
+    let title = match standing {
+        Standing::Meets => "Meets the limits",
+        Standing::JustMeets => "Just meets the limits",
+        Standing::Misses => "Does not meet the limits",
     };
     let limited = judged.clone().count();
     let good = judged.filter(|(standing, _)| *standing == Standing::Meets).count();
@@ -85,7 +100,7 @@ fn verdict(numbers: &Numbers) -> Verdict {
         (all, good) if all == good => format!("; all {all} responses meet their limits"),
         (all, good) => format!("; {good} of {all} responses meet their limits"),
     };
-    Verdict { tone, title: title.to_owned(), sentence: format!("{}{}{others}.", out_of(numbers, worst), driven(worst)) }
+    Verdict { tone: standing.tone(), title: title.to_owned(), sentence: format!("{}{}{others}.", out_of(numbers, worst), driven(worst)) }
 }
 
 /// "run time averages 5.06 h, and 95 % lies from 4.66 to 5.48 h".
@@ -138,7 +153,7 @@ fn driven(response: &ResponseNumbers) -> String {
 fn undefined(response: &ResponseNumbers) -> Option<Note> {
     (response.undefined > 0 && response.mean.is_some()).then(|| {
         let sentence = format!(
-            "{} of {} no number: a division by 0, a root of a negative number, or too large.",
+            "{} {} no number: a division by 0, a root of a negative number, or too large.",
             counted(response.undefined, "draw gives", "draws give"),
             response.name
         );
@@ -165,9 +180,7 @@ fn needs(response: &ResponseNumbers) -> Option<Note> {
     let by_mean = match (response.lsl, response.usl) {
         (Some(lsl), None) => Some(format!("a mean of {}", writer.computed(lsl + most))),
         (None, Some(usl)) => Some(format!("a mean of {}", writer.computed(usl - most))),
-        (Some(lsl), Some(usl)) if usl - lsl >= 2.0 * most => {
-            Some(format!("a mean from {}", writer.interval(lsl + most, usl - most)))
-        }
+        (Some(lsl), Some(usl)) if usl - lsl >= 2.0 * most => Some(format!("a mean from {}", writer.interval(lsl + most, usl - most))),
         _ => None,
     };
     let room = [response.usl.map(|usl| usl - mean), response.lsl.map(|lsl| mean - lsl)].into_iter().flatten().fold(f64::INFINITY, f64::min);
@@ -175,7 +188,8 @@ fn needs(response: &ResponseNumbers) -> Option<Note> {
     let ways: Vec<String> = by_mean.into_iter().chain(by_sd).collect();
     let tone = if standing == Standing::Misses { Tone::Alarm } else { Tone::Caution };
     let sentence = match ways.is_empty() {
-        true => format!("{}: Ppk {ppk:.2}; neither its mean nor its sd alone can bring a Ppk of {GOAL}.", capital(&response.name)).replace('-', "−"),
+        true => format!("{}: Ppk {ppk:.2}; neither its mean nor its sd alone can bring a Ppk of {GOAL}.", capital(&response.name))
+            .replace('-', "−"),
         false => format!("{}: Ppk {}; a Ppk of {GOAL} needs {}.", capital(&response.name), minus(ppk), ways.join(" or ")),
     };
     Some(note(tone, sentence, None))

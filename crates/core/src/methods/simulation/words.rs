@@ -15,7 +15,9 @@ pub fn input(drawn: &Drawn) -> String {
         (Some(mean), Some(sd)) => format!("{} ± {}", bare.computed(mean), writer.computed(sd)),
         _ => format!("about {}, without a mean", writer.computed(distribution.quantile(0.5, 0.5))),
     };
-    let named = || choices().iter().find(|choice| choice.value == drawn.named).map_or_else(|| drawn.named.clone(), |choice| choice.words.to_owned());
+    let named = || {
+        choices().iter().find(|choice| choice.value == drawn.named).map_or_else(|| drawn.named.clone(), |choice| choice.words.to_owned())
+    };
     let typed = match distribution {
         Distribution::Constant(value) => format!("always {}", writer.computed(*value)),
         Distribution::Uniform { low, high } => format!("uniform, {}", between(*low, *high)),
@@ -34,7 +36,8 @@ pub fn input(drawn: &Drawn) -> String {
 
 /// How a control is set: "2.0 W, from 1.5 to 2.5 W".
 pub fn control(control: &Control) -> String {
-    let write = |value: f64| if control.unit.is_empty() { format!("{value}") } else { format!("{value} {}", control.unit) }.replace('-', "−");
+    let write =
+        |value: f64| if control.unit.is_empty() { format!("{value}") } else { format!("{value} {}", control.unit) }.replace('-', "−");
     let held = control.sd.filter(|sd| *sd > 0.0).map_or_else(String::new, |sd| format!(" ± {sd}"));
     let set = format!("{}{held}", write(control.value));
     match (control.low, control.high) {

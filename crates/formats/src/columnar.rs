@@ -1,0 +1,107 @@
+//! Tables out as Parquet: numbers as doubles, moments in UTC, everything else as text; missing values null.
+
+use std::sync::Arc;
+
+use acorn_core::frame::Values;
+use parquet::basic::{LogicalType, Repetition, TimeUnit, Type as Physical};
+use parquet::data_type::{ByteArray, ByteArrayType, DoubleType, Int64Type};
+use parquet::errors::ParquetError;
+use parquet::file::properties::WriterProperties;
+use parquet::file::writer::{SerializedColumnWriter, SerializedFileWriter};
+use parquet::schema::types::Type;
+
+use crate::error::FormatError;
+use crate::export::rows_of;
+
+/// Rows of a group: few enough to hold, many enough to be read fast.
+const GROUP: usize = 1 << 17;
+
+/// Writes named columns as a Parquet file.
+///
+/// # Errors
+/// [`FormatError::Unwritable`] for what it cannot hold, such as two columns of one name.
+pub fn write_parquet(columns: &[(&str, &Values)]) -> Result<Vec<u8>, FormatError> {
+    file(columns).map_err(|error| FormatError::Unwritable { problem: error.to_string() })
+}
+
+fn file(columns: &[(&str, &Values)]) -> Result<Vec<u8>, ParquetError> {
+    let fields = columns.iter().map(|(name, values)| Ok(Arc::new(field(name, values)?))).collect::<Result<Vec<_>, ParquetError>>()?;
+    let schema = Arc::new(Type::group_type_builder("table").with_fields(fields).build()?);
+    let mut out = Vec::new();
+    let mut writer = SerializedFileWriter::new(&mut out, schema, Arc::new(WriterProperties::builder().build()))?;
+    let rows = rows_of(columns);
+    for from in (0..rows).step_by(GROUP) {
+        let upto = (from + GROUP).min(rows);
+        let mut group = writer.next_row_group()?;
+        for (_, values) in columns {
+            if let Some(mut column) = group.next_column()? {
+                write(&mut column, values, from..upto)?;
+                column.close()?;
+            }
+        }
+        group.close()?;
+    }
+    writer.close()?;
+    Ok(out)
+}
+
+fn field(name: &str, values: &Values) -> Result<Type, ParquetError> {
+    let (physical, logical) = match values {
+        Values::Number(_) => (Physical::DOUBLE, None),
+        Values::Time(_) => (Physical::INT64, Some(LogicalType::timestamp(true, TimeUnit::MICROS))),
+        Values::Label { .. } => (Physical::BYTE_ARRAY, Some(LogicalType::String)),
+    };
+    Type::primitive_type_builder(name, physical).with_repetition(Repetition::OPTIONAL).with_logical_type(logical).build()
+}
+
+fn write(column: &mut SerializedColumnWriter, values: &Values, rows: std::ops::Range<usize>) -> Result<(), ParquetError> {
+    // 1 where there is a value, of which only those that are there are written.
+    let there: Vec<i16> = rows.clone().map(|row| i16::from(!values.is_missing(row))).collect();
+    let present = rows.filter(|row| !values.is_missing(*row));
+    match values {
+        Values::Number(numbers) => {
+            let numbers: Vec<f64> = present.map(|row| numbers[row]).collect();
+            column.typed::<DoubleType>().write_batch(&numbers, Some(&there), None)?;
+        }
+        Values::Time(moments) => {
+            let moments: Vec<i64> = present.map(|row| moments[row]).collect();
+            column.typed::<Int64Type>().write_batch(&moments, Some(&there), None)?;
+        }
+        Values::Label { .. } => {
+            let texts: Vec<ByteArray> =
+                present.map(|row| ByteArray::from(values.text(row).unwrap_or_default().to_string().as_str())).collect();
+            column.typed::<ByteArrayType>().write_batch(&texts, Some(&there), None)?;
+        }
+    }
+    Ok(())
+}
+
+#[cfg(test)]
+mod tests {
+    use acorn_core::frame::{NO_CODE, NO_TIME};
+    use parquet::file::reader::{FileReader, SerializedFileReader};
+    use parquet::record::Field;
+
+    use super::*;
+
+    #[test]
+    fn a_file_reads_back_as_what_was_written() {
+        let labels = vec!["H1".to_owned(), "größe".into()];
+        let columns = [
+            ("depth", Values::Number(vec![1.25, f64::NAN, 1e-7].into())),
+            ("housing", Values::Label { codes: vec![0, NO_CODE, 1].into(), labels: labels.into() }),
+            ("at", Values::Time(vec![1_767_225_600_000_000, NO_TIME, 0].into())),
+        ];
+        let named: Vec<(&str, &Values)> = columns.iter().map(|(name, values)| (*name, values)).collect();
+        let reader = SerializedFileReader::new(bytes::Bytes::from(write_parquet(&named).unwrap())).unwrap();
+        let rows: Vec<Vec<Field>> = reader
+            .get_row_iter(None)
+            .unwrap()
+            .map(|row| row.unwrap().into_columns().into_iter().map(|(_, field)| field).collect())
+            .collect();
+        assert_eq!(rows[0], [Field::Double(1.25), Field::Str("H1".into()), Field::TimestampMicros(1_767_225_600_000_000)]);
+        assert_eq!(rows[1], [Field::Null, Field::Null, Field::Null]);
+        assert_eq!(rows[2], [Field::Double(1e-7), Field::Str("größe".into()), Field::TimestampMicros(0)]);
+        assert!(write_parquet(&[]).is_ok());
+    }
+}
