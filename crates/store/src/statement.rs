@@ -62,8 +62,11 @@ pub(crate) fn write(spec: &Spec, columns: &Columns) -> Result<String> {
     let only = spec.only.iter().map(step).collect::<Result<_>>()?;
     let mut options = spec.options.clone();
     for column in columns_of_pieces(&mut options) {
-        if let Value::String(name) = column {
-            *column = id("piece", name)?.into();
+        // A piece from elsewhere may name a column that is not here; it is kept, and said when it is answered.
+        if let Value::String(name) = column
+            && let Some((id, _)) = columns.iter().find(|(_, other)| other == name)
+        {
+            *column = (*id).into();
         }
     }
     Ok(serde_json::to_string(&Stored { method: spec.method.clone(), roles, options, only })?)

@@ -750,6 +750,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/summary.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All tables that a study is answered with as one workbook, a sheet each. */
+        get: operations["export_summary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{id}/tables/{table}": {
         parameters: {
             query?: never;
@@ -757,7 +774,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A table of a study as CSV, every row of it: `points`, or one of those sent with the answer. */
+        /** A table of a study, every row of it: `points`, or one of those sent with the answer; as CSV, or by its ending as `.parquet` or `.xlsx`. */
         get: operations["export_table"];
         put?: never;
         post?: never;
@@ -8232,6 +8249,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    export_summary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": number[];
                 };
             };
             422: {

@@ -44,7 +44,7 @@ export function InputCard({ node: { input, box }, share, picked, onPick, onSprea
         </text>
         {roomy && (
           <text x="12" y="39" fontSize="12" fill="var(--ink-soft)">
-            {cut(hovered ?? input.words, 34)}
+            {cut(hovered ?? input.words, box.height < 90 ? 20 : 34)}
           </text>
         )}
         {share !== null && (

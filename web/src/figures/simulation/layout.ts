@@ -6,7 +6,7 @@ export type InputNode = { place: number; input: InputNumbers; box: Box };
 export type ControlNode = { place: number; control: Numbers["controls"][number]; box: Box };
 export type ResponseNode = { place: number; response: ResponseNumbers; box: Box; last: boolean };
 /** What flows from a piece into a response. */
-export type Band = { key: string; from: [number, number]; to: [number, number]; thick: number; share: number | null };
+export type Band = { key: string; path: [number, number][]; thick: number; share: number | null };
 export type ModelLayout = {
   inputs: InputNode[];
   controls: ControlNode[];
@@ -59,15 +59,22 @@ export function layoutOf(numbers: Numbers, part: string | undefined, { width, he
   const gap = 64;
   const space = width - 22 - start - gap * (columns - 1);
   const column = space / columns;
+  const far = shown.some(
+    ({ one }, index) =>
+      (levels[index] ?? 1) > 1 &&
+      [...kept, ...exact].some(({ one: piece }) => takesPiece(one, piece as { name: string; control?: string | null })),
+  );
   const responses = shown.map(({ one, place }, index) => {
     const level = levels[index] ?? 1;
     const beside = shown.filter((_, other) => levels[other] === level);
     const row = beside.findIndex((other) => other.place === place);
-    const each = (height - TOP - 10) / beside.length;
+    // What flows past to a later column runs beneath the cards of this one.
+    const tallest = (height - TOP - 10) * (far && level < columns ? 0.6 : 1);
+    const each = tallest / beside.length;
     const usual = Math.min(each - GAP, 480);
     const box = {
       left: start + (level - 1) * (column + gap),
-      top: TOP + row * each + (beside.length === 1 ? Math.max(0, (each - usual) / 3) : 0),
+      top: TOP + row * each + (beside.length === 1 && level === columns ? Math.max(0, (each - usual) / 3) : 0),
       width: column,
       height: usual,
     };
@@ -78,6 +85,10 @@ export function layoutOf(numbers: Numbers, part: string | undefined, { width, he
   const borders = bordersOf(numbers, here, part, new Set(shown.map(({ place }) => place)));
   return { inputs, controls, responses, bands: bandsOf(numbers, inputs, controls, responses), hidden, borders };
 }
+
+/** Whether a response takes a piece by its own name or by that of its control. */
+const takesPiece = ({ takes }: ResponseNumbers, { name, control }: { name: string; control?: string | null }) =>
+  takes.includes(name) || (control != null && takes.includes(control));
 
 /** Those that drive most first. */
 function byShare<T extends { place: number }>(numbers: Numbers, all: T[]): T[] {
@@ -118,24 +129,44 @@ function bordersOf(numbers: Numbers, here: Set<string>, part: string | undefined
 
 function bandsOf(numbers: Numbers, inputs: InputNode[], controls: ControlNode[], responses: ResponseNode[]): Band[] {
   const bands: Band[] = [];
+  // Where the next band that runs beneath the cards of a column begins, by the column's left edge.
+  const lanes = new Map<number, number>();
+  for (const { box } of responses) lanes.set(box.left, Math.max(lanes.get(box.left) ?? 0, box.top + box.height + GAP));
+  const around = (from: [number, number], to: [number, number], thick: number): [number, number][] => {
+    const passed = responses.filter(({ box }) => box.left > from[0] && box.left + box.width < to[0]);
+    const edges = [...new Map(passed.map(({ box }) => [box.left, box.left + box.width])).entries()].sort(
+      (a, b) => a[0] - b[0],
+    );
+    const lane = edges.flatMap(([left, right]): [number, number][] => {
+      const top = lanes.get(left) ?? 0;
+      lanes.set(left, top + thick + 3);
+      return [
+        [left, top + thick / 2],
+        [right, top + thick / 2],
+      ];
+    });
+    return [from, ...lane, to];
+  };
   for (const { response, box } of responses) {
     const direct = new Set(response.takes);
     const total = (place: number) => response.shares?.[place]?.total ?? null;
     const ends: { from: [number, number]; share: number | null; key: string }[] = [];
     for (const { input, place, box: own } of inputs)
-      if (direct.has(input.name) || (input.control != null && direct.has(input.control)))
-        ends.push({ from: rightOf(own), share: total(place), key: input.name });
+      if (takesPiece(response, input)) ends.push({ from: rightOf(own), share: total(place), key: input.name });
     for (const { control, box: own } of controls)
-      if (direct.has(control.name)) ends.push({ from: rightOf(own), share: 0, key: control.name });
+      if (takesPiece(response, control)) ends.push({ from: rightOf(own), share: 0, key: control.name });
     for (const other of responses.filter(({ response: { name } }) => direct.has(name))) {
       // What comes through another response is what its own inputs do that are not taken directly as well.
-      const shares = numbers.inputs.flatMap(({ name }, place) =>
-        !direct.has(name) && (other.response.shares?.[place]?.total ?? 0) > 0.002 ? [total(place)] : [],
+      const shares = numbers.inputs.flatMap((input, place) =>
+        !takesPiece(response, input) && (other.response.shares?.[place]?.total ?? 0) > 0.002 ? [total(place)] : [],
       );
       const share = shares.includes(null) ? null : shares.reduce<number>((sum, one) => sum + (one ?? 0), 0);
       ends.push({ from: rightOf(other.box), share, key: other.response.name });
     }
-    ends.sort((a, b) => a.from[1] - b.from[1]);
+    // In the order in which they arrive: what comes from a near card stands above what runs beneath.
+    const near = ({ from }: { from: [number, number] }) =>
+      responses.some(({ box: other }) => other.left > from[0] && other.left + other.width < box.left) ? 1 : 0;
+    ends.sort((a, b) => near(a) - near(b) || a.from[1] - b.from[1]);
     const thick = ({ share }: { share: number | null }) =>
       share === null ? 1.5 : Math.max(1.5, Math.min(1, Math.max(0, share)) * THICKEST);
     const all = ends.reduce((sum, end) => sum + thick(end), 0);
@@ -144,8 +175,8 @@ function bandsOf(numbers: Numbers, inputs: InputNode[], controls: ControlNode[],
     let at = box.top + box.height / 2 - (all * scale) / 2;
     for (const end of ends) {
       const own = Math.max(1.2, thick(end) * scale);
-      const to: [number, number] = [box.left, at + own / 2];
-      bands.push({ key: `${end.key}>${response.name}`, from: end.from, to, thick: own, share: end.share });
+      const path = around(end.from, [box.left, at + own / 2], own);
+      bands.push({ key: `${end.key}>${response.name}`, path, thick: own, share: end.share });
       at += own;
     }
   }

@@ -7,20 +7,24 @@ import { CardButton } from "./card-button";
 import { Desk } from "./desk/desk";
 import { InputCard } from "./input-card";
 import { layoutOf } from "./layout";
-import { type Picked, piecesOf, spreadBy } from "./model";
+import { type Picked, type Pieces, piecesOf, spreadBy } from "./model";
 import { ResponseCard } from "./response-card";
 
 type Props = DrawingProps<"simulation">;
 
-/** How tall the desk is on which a piece is changed. */
-const DESK = 196;
+/** How tall the desk is on which a piece is changed; an input from a column shows its shapes besides. */
+const deskHeight = (pieces: Pieces, { kind, place }: Picked) => {
+  if (kind === "responses") return 146;
+  return kind === "inputs" && pieces.inputs[place]?.column ? 226 : 134;
+};
 
 /** What drives what: inputs at the left, responses at the right, between them bands as thick as what flows. */
 export function ModelPicture({ numbers, size, figure, spec, dataset, actions }: Props) {
   const [picked, setPicked] = useState<Picked | null>(null);
   const [part, setPart] = useState<string | undefined>();
   const pieces = piecesOf(spec);
-  const room = { width: size.width, height: size.height - 44 - (picked ? DESK : 0) };
+  const desk = picked ? deskHeight(pieces, picked) : 0;
+  const room = { width: size.width, height: size.height - 44 - desk };
   const known = part !== undefined && numbers.parts.includes(part) ? part : undefined;
   const layout = layoutOf(numbers, known, room);
   const pick = (next: Picked) => {
@@ -45,7 +49,7 @@ export function ModelPicture({ numbers, size, figure, spec, dataset, actions }: 
     const response = layout.responses.filter(({ response: { shares } }) => shares).at(-1)?.response;
     return response?.shares?.[place]?.total ?? null;
   };
-  const ends = layout.responses.at(-1);
+  const ends = [...layout.responses].sort((a, b) => a.box.left - b.box.left)[0];
   return (
     <div className="flex h-full flex-col">
       <Sheet figure={figure} size={room} label={labelOf(numbers)} reached>
@@ -58,10 +62,10 @@ export function ModelPicture({ numbers, size, figure, spec, dataset, actions }: 
           </Heading>
         )}
         <g fill="none" stroke="var(--slate)">
-          {layout.bands.map(({ key, from, to, thick, share }) => (
+          {layout.bands.map(({ key, path, thick, share }) => (
             <path
               key={key}
-              d={line().curve(curveBumpX)([from, to]) ?? ""}
+              d={line().curve(curveBumpX)(path) ?? ""}
               strokeWidth={thick}
               strokeOpacity={share === null || share < 0.01 ? 0.35 : 0.22 + 0.14 * Math.min(1, share)}
             />
@@ -108,7 +112,6 @@ export function ModelPicture({ numbers, size, figure, spec, dataset, actions }: 
           <ResponseCard
             key={node.response.name}
             node={node}
-            draws={numbers.draws}
             picked={isPicked({ kind: "responses", place: node.place })}
             onPick={() => pick({ kind: "responses", place: node.place })}
           />
@@ -138,7 +141,7 @@ export function ModelPicture({ numbers, size, figure, spec, dataset, actions }: 
         dataset={dataset}
         spec={spec}
         picked={picked}
-        height={DESK}
+        height={desk}
         onPart={setPart}
         onPick={setPicked}
         actions={actions}

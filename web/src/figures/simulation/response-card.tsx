@@ -7,21 +7,24 @@ import { CardButton } from "./card-button";
 import { cut } from "./input-card";
 import type { ResponseNode } from "./layout";
 
-type Props = { node: ResponseNode; draws: number; picked: boolean; onPick: () => void };
+type Props = { node: ResponseNode; picked: boolean; onPick: () => void };
 
 /** A response: its formula, what comes out of all draws, and its indices. */
-export function ResponseCard({ node: { response, box }, draws, picked, onPick }: Props) {
+export function ResponseCard({ node: { response, box }, picked, onPick }: Props) {
   const { width, height } = box;
   const roomy = height >= 150;
   const withDial = response.out != null && width > 330 && height > 250;
   const writer = writerOf(response.writer);
-  const letters = Math.max(12, Math.floor(width / 7.6));
-  const facts = factsOf(response, draws);
-  const foot = roomy ? 46 : 0;
+  const letters = Math.max(10, Math.floor((width - 44) / 8.2));
+  const facts = factsOf(response);
+  // As many beside each other as can be told apart.
+  const beside = Math.max(2, Math.min(facts.length, Math.floor((width - 24) / 84)));
+  const rows = Math.ceil(facts.length / beside);
+  const foot = roomy ? 6 + 40 * rows : 0;
   const plot = {
     left: 16,
     right: width - 16,
-    top: roomy ? (withDial ? 128 : 66) : 26,
+    top: roomy ? (withDial ? 128 : 88) : 26,
     bottom: height - foot - (roomy ? 24 : 6),
   };
   return (
@@ -59,13 +62,14 @@ export function ResponseCard({ node: { response, box }, draws, picked, onPick }:
       <Bars response={response} plot={plot} words={roomy} />
       {roomy &&
         facts.map(({ term, words, wrong }, index) => {
-          const at = 16 + (index * (width - 24)) / facts.length;
+          const at = 16 + ((index % beside) * (width - 24)) / beside;
+          const top = height - foot + 12 + 40 * Math.floor(index / beside);
           return (
             <g key={term}>
-              <text x={at} y={height - 34} fontSize="12" fill="var(--ink-soft)">
+              <text x={at} y={top} fontSize="12" fill="var(--ink-soft)">
                 {term}
               </text>
-              <text x={at} y={height - 15} fontSize="14" fontWeight="600" fill={wrong ?? "var(--ink)"}>
+              <text x={at} y={top + 18} fontSize="14" fontWeight="600" fill={wrong ?? "var(--ink)"}>
                 {words}
               </text>
             </g>
@@ -77,7 +81,7 @@ export function ResponseCard({ node: { response, box }, draws, picked, onPick }:
 
 type Fact = { term: string; words: string; wrong?: string };
 
-function factsOf(response: ResponseNode["response"], draws: number): Fact[] {
+function factsOf(response: ResponseNode["response"]): Fact[] {
   const writer = writerOf(response.writer);
   const number = (value: number | null | undefined) => (value == null ? "none" : writer.computed(value));
   const facts: Fact[] = [
@@ -87,9 +91,13 @@ function factsOf(response: ResponseNode["response"], draws: number): Fact[] {
   const wrong = response.tone === "calm" ? undefined : toneColour(response.tone);
   if (response.ppk != null) facts.push({ term: "Ppk", words: fixed(response.ppk, 2), wrong });
   if (response.out != null) {
-    facts.push({ term: "out", words: shareWords(response.out.total), wrong });
-    facts.push({ term: "± by chance", words: shareWords(response.out.error) });
-  } else facts.push({ term: "draws", words: String(draws.toLocaleString("en-US")) });
+    const by = response.out.total > 0 ? ` ± ${shareWords(response.out.error).replace(/ (%|ppm)$/, "")}` : "";
+    facts.push({
+      term: "out, ± by chance",
+      words: shareWords(response.out.total).replace(/( %| ppm)?$/, `${by}$1`),
+      wrong,
+    });
+  }
   return facts;
 }
 
@@ -152,18 +160,19 @@ function Bars({ response, plot, words }: BarsProps) {
       {(["lsl", "usl"] as const).map((side) => {
         const value = response[side];
         if (value == null || !near.includes(value)) return null;
-        const right = x(value) > (plot.left + plot.right) / 2;
+        const right = side === "usl";
+        const crowded = right && near.length > 1 && x(near[1] ?? 0) - x(near[0] ?? 0) < 150;
         return (
           <g key={side}>
             <path d={hatch(side, value)} stroke="var(--ink)" strokeOpacity="0.3" strokeWidth="0.9" />
             <path d={`M${x(value)} ${plot.top + 6}V${plot.bottom + 4}`} stroke="var(--ink)" strokeWidth="2" />
             {words && (
               <text
-                x={x(value) + (right ? 4 : -4)}
-                y={plot.top + 2}
+                x={x(value) + (right ? 3 : -3)}
+                y={plot.top + (crowded ? -12 : 2)}
                 fontSize="12"
                 fontWeight="600"
-                textAnchor={right ? "end" : "start"}
+                textAnchor={x(value) > (plot.left + plot.right) / 2 ? "end" : "start"}
                 fill="var(--ink)"
               >
                 {side.toUpperCase()} {String(value).replace("-", "−")} {response.unit}

@@ -15,7 +15,7 @@ const GOALS = [
   ["least-out", "the fewest out"],
   ["target", "the target"],
 ] as const;
-const ROW = 58;
+const ROW = 64;
 
 /** Settings that do better: where each lies in its range, and every response before and after. */
 export function SettingsPicture({ numbers, size, figure, spec, actions }: Props) {
@@ -187,7 +187,12 @@ function Spread({ before, after, response, top, track }: SpreadProps) {
         </g>
       ))}
       {fences.map((fence) => (
-        <path key={fence} d={`M${x(fence)} ${top}v44`} stroke="var(--ink)" strokeWidth="2" />
+        <g key={fence}>
+          <path d={`M${x(fence)} ${top}v42`} stroke="var(--ink)" strokeWidth="2" />
+          <text x={x(fence)} y={top + 55} textAnchor="middle" fontSize="12" fill="var(--ink-soft)">
+            {String(fence).replace("-", "−")}
+          </text>
+        </g>
       ))}
     </g>
   );

@@ -39,7 +39,7 @@ export function TighteningPicture({ numbers, size, figure, spec, actions }: Prop
   const what = wanted === "out" && response.out != null ? "out" : "sd";
   const { scales } = numbers;
   const value = (place: number) => (what === "out" ? (lines[place]?.out ?? []) : (lines[place]?.sd ?? []));
-  const box = { left: 74, right: size.width - 190, top: 50, bottom: size.height - 104 };
+  const box = { left: 74, right: size.width - 190, top: 50, bottom: size.height - 134 };
   const x = scaleLinear([Math.min(...scales), Math.max(...scales)], [box.left, box.right]);
   const most = Math.max(...lines.flatMap((_, place) => value(place)), Number.MIN_VALUE);
   const y = scaleLinear([0, most * 1.05], [box.bottom, box.top]).nice();
@@ -106,7 +106,9 @@ export function TighteningPicture({ numbers, size, figure, spec, actions }: Prop
         <path d={`M${x(1)} ${box.top}V${box.bottom}`} stroke="var(--ink-soft)" strokeDasharray="2 4" />
         {drawn.map(({ name, values, place }, index) => {
           const colour = COLOURS[index % COLOURS.length];
-          const now = grip?.input === place ? grip.by : 1;
+          // Every line goes through the spread of now, so that rings there would cover each other.
+          const start = 0.3 + 0.4 * (drawn.length > 1 ? index / (drawn.length - 1) : 0.5);
+          const now = grip?.input === place ? grip.by : start;
           const own = pieces.inputs[place];
           return (
             <g key={name}>
@@ -148,10 +150,14 @@ export function TighteningPicture({ numbers, size, figure, spec, actions }: Prop
                   className="cursor-ew-resize touch-none"
                   onPointerDown={(event) => {
                     event.currentTarget.setPointerCapture(event.pointerId);
-                    setGrip({ input: place, by: 1 });
+                    setGrip({ input: place, by: now });
                   }}
                   onPointerMove={(event) => drag(place)(event, false)}
-                  onPointerUp={(event) => drag(place)(event, true)}
+                  onPointerUp={(event) => {
+                    // A click alone takes nothing.
+                    if (now === start) setGrip(null);
+                    else drag(place)(event, true);
+                  }}
                   onPointerCancel={() => setGrip(null)}
                   onKeyDown={(event) => {
                     const step = { ArrowRight: 0.05, ArrowUp: 0.05, ArrowLeft: -0.05, ArrowDown: -0.05 }[event.key];
@@ -180,12 +186,12 @@ export function TighteningPicture({ numbers, size, figure, spec, actions }: Prop
           );
         })}
         {flat.length > 0 && (
-          <text x={box.left} y={size.height - 50} fontSize="13" fill="var(--ink-soft)">
+          <text x={box.left} y={size.height - 76} fontSize="13" fill="var(--ink-soft)">
             Not worth money here: {cut(flat.join(", "), 90)}
           </text>
         )}
       </Sheet>
-      <div className="absolute inset-x-[22px] bottom-2 flex flex-wrap items-end gap-3 text-[13px]">
+      <div className="absolute inset-x-[22px] bottom-2 flex flex-wrap items-center gap-x-3 gap-y-1 text-[13px]">
         {response.out != null && (
           <div role="group" aria-label="What is drawn" className="flex gap-1">
             {(["out", "sd"] as const).map((one) => (

@@ -1,6 +1,8 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { problemOf } from "../../api/client";
-import { typedNumber } from "../../lib/format";
+import { type Dataset, studiesQuery } from "../../api/queries";
+import { isNumeric, typedNumber } from "../../lib/format";
 import { Button } from "../../parts/button";
 import type { UnansweredProps } from "../../study/figure";
 import { Desk } from "./desk/desk";
@@ -24,7 +26,7 @@ export function Unanswered({ spec, dataset, actions, problem }: UnansweredProps)
           </p>
         )}
         {empty ? (
-          <Begin onBegin={(options) => actions.set(options)} />
+          <Begin dataset={dataset} onBegin={(options) => actions.set(options)} />
         ) : (
           (["inputs", "controls", "responses"] as const).map((kind) => (
             <section key={kind} aria-label={WORDS[kind]} className="mb-3">
@@ -63,10 +65,17 @@ export function Unanswered({ spec, dataset, actions, problem }: UnansweredProps)
 }
 
 /** Ways to begin: from nothing, from a table of names with mean and sd, from a model that was saved as a file. */
-function Begin({ onBegin }: { onBegin: (options: Record<string, unknown>) => void }) {
+type BeginProps = { dataset: Dataset; onBegin: (options: Record<string, unknown>) => void };
+
+function Begin({ dataset, onBegin }: BeginProps) {
   const [text, setText] = useState("");
   const [wrong, setWrong] = useState<string | null>(null);
+  const [columns, setColumns] = useState<string[]>([]);
+  const measured = dataset.columns.filter(({ kind }) => isNumeric(kind));
   const inputs = tableOf(text);
+  const models = (useQuery(studiesQuery).data ?? []).filter(
+    ({ spec }) => spec.method === "simulation" && Array.isArray(spec.options?.responses),
+  );
   const open = async (file: File | undefined) => {
     if (!file) return;
     try {
@@ -107,6 +116,42 @@ function Begin({ onBegin }: { onBegin: (options: Record<string, unknown>) => voi
         </Button>
       </div>
       <div>
+        {measured.length > 0 && (
+          <fieldset className="mb-5">
+            <legend className="font-serif text-[17px] font-semibold">Columns of {dataset.name}</legend>
+            <p className="mb-1.5 text-[13px] text-ink-soft">Each becomes an input that follows its column.</p>
+            <div className="flex max-h-40 flex-wrap gap-x-4 gap-y-1 overflow-y-auto">
+              {measured.map(({ name }) => (
+                <label key={name} className="flex items-center gap-1.5">
+                  <input
+                    type="checkbox"
+                    checked={columns.includes(name)}
+                    onChange={(event) =>
+                      setColumns(event.target.checked ? [...columns, name] : columns.filter((one) => one !== name))
+                    }
+                  />
+                  {name}
+                </label>
+              ))}
+            </div>
+            <Button
+              className="mt-1.5"
+              disabled={columns.length === 0}
+              onClick={() =>
+                onBegin({
+                  inputs: columns.map((name) => {
+                    const unit = measured.find((column) => column.name === name)?.unit;
+                    return { name, ...(unit && { unit }), distribution: "data", column: name };
+                  }),
+                  responses: [{ name: "response", formula: columns.map(written).join(" + ") }],
+                  sensitivity: true,
+                })
+              }
+            >
+              Take them as inputs
+            </Button>
+          </fieldset>
+        )}
         <h2 className="font-serif text-[17px] font-semibold">From nothing</h2>
         <p className="mb-1.5 text-[13px] text-ink-soft">Two inputs and a response to change, or add pieces below.</p>
         <Button
@@ -123,6 +168,30 @@ function Begin({ onBegin }: { onBegin: (options: Record<string, unknown>) => voi
         >
           Begin with two inputs
         </Button>
+        {models.length > 0 && (
+          <>
+            <h2 className="mt-5 font-serif text-[17px] font-semibold">A copy of another model</h2>
+            <select
+              aria-label="Model to copy"
+              value=""
+              onChange={(event) => {
+                const options = models.find(({ id }) => String(id) === event.target.value)?.spec.options;
+                if (options) onBegin(options);
+              }}
+              className="mt-1 h-[30px] max-w-full rounded-md border border-hairline bg-paper px-1.5"
+            >
+              <option value="">choose a model</option>
+              {models.map(({ id, name, spec }) => (
+                <option key={id} value={id}>
+                  {name ??
+                    piecesOf(spec)
+                      .responses.map((response) => response.name)
+                      .join(", ")}
+                </option>
+              ))}
+            </select>
+          </>
+        )}
         <h2 className="mt-5 font-serif text-[17px] font-semibold">A model from a file</h2>
         <p className="mb-1.5 text-[13px] text-ink-soft">One that was saved here as a model.</p>
         <input

@@ -1,11 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
+import { useState } from "react";
 import type { Schema } from "../../api/client";
 import { type Dataset, historyQuery, type Spec, type Study, studyHistoryQuery } from "../../api/queries";
 import { moment } from "../../lib/format";
 import { Button } from "../../parts/button";
-import { type Card, columnsOf, statementWords } from "../../study/statement/words";
+import { type Card, columnsOf, linkedColumns, statementWords } from "../../study/statement/words";
 import { HistoryLine, wasUndone } from "../data/history-line";
+import { Versions } from "./versions";
 
 type Row = Schema["HistoryRow"];
 
@@ -15,8 +17,9 @@ export function StudyHistory({ study, dataset, card }: { study: Study; dataset: 
   const data = useQuery(historyQuery(dataset)).data ?? [];
   // Limits live with the column, so that a change of theirs belongs to the story of every study that reads them.
   const rows = [...own, ...data.filter((row) => aboutColumns(row, dataset, study))].sort((a, b) => b.at - a.at);
+  const [compared, setCompared] = useState<Spec | null>(null);
   return (
-    <Popover.Root>
+    <Popover.Root onOpenChange={() => setCompared(null)}>
       <Popover.Trigger asChild>
         <Button look="faint">History</Button>
       </Popover.Trigger>
@@ -25,9 +28,17 @@ export function StudyHistory({ study, dataset, card }: { study: Study; dataset: 
           align="end"
           sideOffset={6}
           aria-label="History of the study"
-          className="z-30 max-h-96 w-[460px] overflow-auto rounded-xl border border-hairline bg-sheet p-3.5 shadow-xl"
+          className={`z-30 overflow-auto rounded-xl border border-hairline bg-sheet p-3.5 shadow-xl ${compared ? "max-h-[560px] w-[640px]" : "max-h-96 w-[460px]"}`}
         >
-          <ol className="flex flex-col gap-2">
+          {compared && (
+            <>
+              <Button look="quiet" className="mb-2" onClick={() => setCompared(null)}>
+                ‹ All changes
+              </Button>
+              <Versions study={study} dataset={dataset} card={card} then={compared} />
+            </>
+          )}
+          <ol hidden={compared !== null} className={compared ? "" : "flex flex-col gap-2"}>
             {rows.map((row) => (
               <li key={`${row.what} ${row.id}`} className={wasUndone(row) ? "opacity-60" : ""}>
                 {row.what === "column" ? (
@@ -35,6 +46,15 @@ export function StudyHistory({ study, dataset, card }: { study: Study; dataset: 
                 ) : (
                   <>
                     {words(row, card)} <span className="whitespace-nowrap text-ink-soft">{moment(row.at)}</span>
+                    {row.after != null && (row.what === "statement" || row.what === "study-created") && (
+                      <Button
+                        look="quiet"
+                        className="ml-2 text-[13px]"
+                        onClick={() => setCompared(JSON.parse(row.after ?? "null"))}
+                      >
+                        Compare with now
+                      </Button>
+                    )}
                   </>
                 )}
               </li>
@@ -50,7 +70,10 @@ export function StudyHistory({ study, dataset, card }: { study: Study; dataset: 
 function aboutColumns(row: Row, dataset: Dataset, study: Study): boolean {
   if (row.what !== "column") return false;
   const { column_id } = JSON.parse(row.target) as { column_id?: number };
-  const names = Object.keys(study.spec.roles ?? {}).flatMap((role) => columnsOf(study.spec, role));
+  const names = [
+    ...Object.keys(study.spec.roles ?? {}).flatMap((role) => columnsOf(study.spec, role)),
+    ...linkedColumns(study.spec),
+  ];
   return dataset.columns.some((column) => column.id === column_id && names.includes(column.name));
 }
 

@@ -119,6 +119,12 @@ export function columnsOf(spec: Spec, role: string): string[] {
   return given === undefined ? [] : typeof given === "string" ? [given] : given;
 }
 
+/** The columns that pieces of the options are taken from. */
+export const linkedColumns = (spec: Spec): string[] =>
+  Object.values(spec.options ?? {}).flatMap((list) =>
+    Array.isArray(list) ? list.flatMap((piece) => (typeof piece?.column === "string" ? [piece.column] : [])) : [],
+  );
+
 /** What shows only with a part of it: "[, set by {name}]". */
 export function withParts(template: string, part: (name: string) => string | undefined): string {
   const fill = (text: string) => {

@@ -17,18 +17,13 @@ pub use numbers::{Answer, Numbers};
 
 use std::collections::BTreeMap;
 
-use serde_json::json;
-
 use crate::frame::Frame;
-use crate::study::advice::{Advice, Proposal};
+use crate::study::advice::Advice;
 use crate::study::{Cancel, Computed, Filled, Method, MethodCard, StudyError};
 
 /// The method.
 #[derive(Clone, Copy, Debug)]
 pub struct Simulation;
-
-/// Inputs that a proposal takes from the columns.
-const PROPOSED: usize = 6;
 
 impl Method for Simulation {
     type Answer = Answer;
@@ -44,24 +39,8 @@ impl Method for Simulation {
         Ok(Computed { verdict, notes, next, dial: answer.dial(), answer })
     }
 
-    /// The measurements of the data as inputs that follow their columns, and their sum as a response to begin with.
-    fn advise(&self, frame: &Frame, _answers: &BTreeMap<String, String>) -> Advice {
-        let measured: Vec<_> = frame.columns().iter().filter(|column| column.kind.is_numeric()).take(PROPOSED).collect();
-        if measured.is_empty() {
-            return Advice::default();
-        }
-        let input = |column: &&crate::frame::Column| json!({"name": column.name, "unit": column.info.unit.clone().unwrap_or_default(), "distribution": "data", "column": column.name});
-        let sum: Vec<String> = measured.iter().map(|column| crate::formula::written(&column.name)).collect();
-        let options = json!({
-            "inputs": measured.iter().map(input).collect::<Vec<_>>(),
-            "responses": [{"name": "total", "formula": sum.join(" + ")}],
-            "sensitivity": true,
-        });
-        let options = options.as_object().cloned().unwrap_or_default();
-        let why = "The measurements become inputs that follow their columns; change the formula to what follows from them.".to_owned();
-        Advice {
-            question: None,
-            proposal: Some(Proposal { words: "a model of these columns", why, others: Vec::new(), roles: BTreeMap::new(), options }),
-        }
+    /// Nothing: what a model is about no column tells.
+    fn advise(&self, _frame: &Frame, _answers: &BTreeMap<String, String>) -> Advice {
+        Advice::default()
     }
 }

@@ -120,7 +120,11 @@ fn spread_of(response: &ResponseNumbers) -> String {
 /// "About 1 in 240 would have a run time below 4.5 h".
 fn out_of(numbers: &Numbers, response: &ResponseNumbers) -> String {
     let Some(out) = response.out else { return spread_of(response) };
-    let limit = |limit: Option<f64>| response.writer.finer().value(limit.unwrap_or_default());
+    // As it was typed.
+    let limit = |limit: Option<f64>| {
+        let typed = limit.unwrap_or_default().to_string().replace('-', "−");
+        if response.unit.is_empty() { typed } else { format!("{typed} {}", response.unit) }
+    };
     let below = out.below.unwrap_or(0.0);
     let above = out.above.unwrap_or(0.0);
     let place = match (response.lsl, response.usl) {

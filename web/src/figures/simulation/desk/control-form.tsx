@@ -1,9 +1,12 @@
+import type { ReactNode } from "react";
 import { typedNumber } from "../../../lib/format";
 import { useTyping } from "../../../study/statement/use-typing";
 import type { Control } from "../model";
 import { TextField } from "./fields";
 
 type Props = {
+  /** The field of its name. */
+  name: ReactNode;
   control: Control;
   parts: string[];
   onTry: (control: Control | null) => void;
@@ -27,7 +30,7 @@ const typedOf = (control: Control): Typed => ({
 });
 
 /** What a control is set to, and how far it may go. */
-export function ControlForm({ control, parts, onTry, onSave }: Props) {
+export function ControlForm({ name, control, parts, onTry, onSave }: Props) {
   const controlOf = (typed: Typed): Control | null => {
     const values = NUMBERS.map(([name]) => [name, typedNumber(typed[name])] as const);
     if (values.some(([, value]) => value === undefined)) return null;
@@ -54,7 +57,8 @@ export function ControlForm({ control, parts, onTry, onSave }: Props) {
   const set = (part: Partial<Typed>) => change({ ...typed, ...part });
   return (
     <fieldset aria-label="Setting" onBlur={flush} className="flex flex-col gap-2">
-      <div className="flex flex-wrap items-end gap-2.5">
+      <div className="flex flex-wrap items-end gap-2.5 pr-28">
+        {name}
         {NUMBERS.map(([name, label]) => (
           <TextField
             key={name}

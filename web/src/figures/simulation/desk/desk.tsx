@@ -53,7 +53,7 @@ export function Desk({ pieces, parts, part, dataset, spec, picked, height, onPar
         )}
       </div>
       {picked && piece && (
-        <div style={{ height }} className="overflow-y-auto border-t border-hairline px-[22px] py-2.5">
+        <div style={{ height }} className="relative overflow-y-auto border-t border-hairline px-[22px] py-2.5">
           <PieceEditor
             key={`${picked.kind} ${picked.place}`}
             picked={picked}

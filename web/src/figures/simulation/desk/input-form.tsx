@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import type { ReactNode } from "react";
 import { type Dataset, methodsQuery } from "../../../api/queries";
 import { isNumeric, typedNumber } from "../../../lib/format";
 import { useTyping } from "../../../study/statement/use-typing";
@@ -7,6 +8,8 @@ import { SelectField, TextField } from "./fields";
 import { ShapesOfColumn } from "./shapes-of-column";
 
 type Props = {
+  /** The field of its name. */
+  name: ReactNode;
   input: Input;
   parts: string[];
   dataset: Dataset;
@@ -43,7 +46,7 @@ const typedOf = (input: Input): Typed => ({
 });
 
 /** How an input is distributed: by a shape with its parameters, by values, or from a column. */
-export function InputForm({ input, parts, dataset, onTry, onSave }: Props) {
+export function InputForm({ name, input, parts, dataset, onTry, onSave }: Props) {
   const cards = useQuery(methodsQuery).data ?? [];
   const slot = cards.flatMap(({ slots }) => slots).find((slot) => slot.filling === "built" && slot.one === "input");
   const choices = slot?.filling === "built" ? slot.choices : [];
@@ -98,7 +101,8 @@ export function InputForm({ input, parts, dataset, onTry, onSave }: Props) {
   };
   return (
     <fieldset aria-label="Distribution" onBlur={flush} className="flex flex-col gap-2">
-      <div className="flex flex-wrap items-end gap-2.5">
+      <div className="flex flex-wrap items-end gap-2.5 pr-28">
+        {name}
         <SelectField label="distribution" value={typed.distribution} onChoose={(distribution) => set({ distribution })}>
           {choices.map(({ value, words }) => (
             <option key={value} value={value}>

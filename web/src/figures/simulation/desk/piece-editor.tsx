@@ -75,11 +75,10 @@ export function PieceEditor({ picked, pieces, parts, dataset, spec, actions, onC
     onClose();
     actions.set({ [kind]: (pieces[kind] as unknown[]).filter((_, at) => at !== place) });
   };
+  const name = <NameField label={`${WORD[kind]} name`} name={piece.name} taken={others} onRename={rename} />;
   return (
-    <section aria-label={`${WORD[kind]} ${piece.name}`} className="text-[14px]">
-      <div className="mb-1.5 flex items-end gap-3">
-        <NameField label={`${WORD[kind]} name`} name={piece.name} taken={others} onRename={rename} />
-        <span className="flex-1" />
+    <section aria-label={`${WORD[kind]} ${piece.name}`} className="relative text-[14px]">
+      <div className="absolute right-3 top-1.5 flex items-center gap-1">
         <Button look="faint" onClick={remove}>
           Remove
         </Button>
@@ -93,11 +92,20 @@ export function PieceEditor({ picked, pieces, parts, dataset, spec, actions, onC
         </button>
       </div>
       {kind === "inputs" && (
-        <InputForm input={piece as Input} parts={parts} dataset={dataset} onTry={tries} onSave={saves} />
+        <InputForm name={name} input={piece as Input} parts={parts} dataset={dataset} onTry={tries} onSave={saves} />
       )}
-      {kind === "controls" && <ControlForm control={piece as Control} parts={parts} onTry={tries} onSave={saves} />}
+      {kind === "controls" && (
+        <ControlForm name={name} control={piece as Control} parts={parts} onTry={tries} onSave={saves} />
+      )}
       {kind === "responses" && (
-        <ResponseForm response={piece as Response} parts={parts} names={others} onTry={tries} onSave={saves} />
+        <ResponseForm
+          name={name}
+          response={piece as Response}
+          parts={parts}
+          names={others}
+          onTry={tries}
+          onSave={saves}
+        />
       )}
     </section>
   );

@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import { typedNumber } from "../../../lib/format";
 import { useTyping } from "../../../study/statement/use-typing";
 import type { Response } from "../model";
@@ -5,6 +6,8 @@ import { TextField } from "./fields";
 import { FormulaField } from "./formula-field";
 
 type Props = {
+  /** The field of its name. */
+  name: ReactNode;
   response: Response;
   parts: string[];
   /** What its formula may name. */
@@ -31,7 +34,7 @@ const typedOf = (response: Response): Typed => ({
 });
 
 /** The formula of a response and its limits. */
-export function ResponseForm({ response, parts, names, onTry, onSave }: Props) {
+export function ResponseForm({ name, response, parts, names, onTry, onSave }: Props) {
   const responseOf = (typed: Typed): Response | null => {
     const limits = LIMITS.map(([name]) => [name, typedNumber(typed[name])] as const);
     if (limits.some(([, value]) => value === undefined)) return null;
@@ -56,7 +59,23 @@ export function ResponseForm({ response, parts, names, onTry, onSave }: Props) {
   const [lsl, usl] = [typedNumber(typed.lsl), typedNumber(typed.usl)];
   const crossed = typeof lsl === "number" && typeof usl === "number" && lsl >= usl;
   return (
-    <fieldset aria-label="Formula and limits" onBlur={flush} className="flex flex-wrap items-start gap-2.5">
+    <fieldset aria-label="Formula and limits" onBlur={flush} className="flex flex-col gap-2">
+      <div className="flex flex-wrap items-end gap-2.5 pr-28">
+        {name}
+        {LIMITS.map(([name, label]) => (
+          <TextField
+            key={name}
+            label={label}
+            numeric
+            wide="w-[72px]"
+            wrong={typedNumber(typed[name]) === undefined || (crossed && name !== "target")}
+            value={typed[name]}
+            onType={(value) => set({ [name]: value })}
+          />
+        ))}
+        <TextField label="unit" wide="w-16" value={typed.unit} onType={(unit) => set({ unit })} />
+        <TextField label="part" wide="w-28" list={parts} value={typed.part} onType={(part) => set({ part })} />
+      </div>
       <FormulaField
         formula={typed.formula}
         label={`${response.name} =`}
@@ -64,19 +83,6 @@ export function ResponseForm({ response, parts, names, onTry, onSave }: Props) {
         draftKey={response.name}
         onRead={(formula) => set({ formula })}
       />
-      {LIMITS.map(([name, label]) => (
-        <TextField
-          key={name}
-          label={label}
-          numeric
-          wide="w-[72px]"
-          wrong={typedNumber(typed[name]) === undefined || (crossed && name !== "target")}
-          value={typed[name]}
-          onType={(value) => set({ [name]: value })}
-        />
-      ))}
-      <TextField label="unit" wide="w-16" value={typed.unit} onType={(unit) => set({ unit })} />
-      <TextField label="part" wide="w-28" list={parts} value={typed.part} onType={(part) => set({ part })} />
     </fieldset>
   );
 }

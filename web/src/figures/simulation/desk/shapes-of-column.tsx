@@ -14,7 +14,7 @@ type Props = {
   onChoose: (distribution: string, parameters: Record<string, number>) => void;
 };
 
-const SIZE = { width: 118, height: 46 };
+const SIZE = { width: 64, height: 46 };
 
 /** Up to three shapes of a column, each drawn over its values with why it is or is not to be trusted. */
 export function ShapesOfColumn({ column, dataset, chosen, onChoose }: Props) {
@@ -75,10 +75,10 @@ function Offer({ words, why, colour, pressed, onChoose, children }: OfferProps) 
       type="button"
       aria-pressed={pressed}
       onClick={onChoose}
-      className="flex w-[270px] gap-2 rounded-md border border-hairline bg-sheet p-1.5 text-left hover:border-moss aria-pressed:border-moss aria-pressed:bg-tint"
+      className="flex w-[188px] gap-2 rounded-md border border-hairline bg-sheet p-1.5 text-left hover:border-moss aria-pressed:border-moss aria-pressed:bg-tint"
     >
       {children}
-      <span className="min-w-0 flex-1 text-[12.5px] leading-4">
+      <span className="min-w-0 flex-1 text-[12px] leading-[15px]">
         <b className="block text-[13px]">{words}</b>
         <span style={{ color: colour ?? "var(--ink-soft)" }}>{why}</span>
       </span>
@@ -96,7 +96,7 @@ function Picture({ numbers, curve = [] }: { numbers: Numbers; curve?: Schema["Cu
     .x(({ value }) => x(value))
     .y(({ count }) => y(count))(curve);
   return (
-    <svg viewBox={`0 0 ${width} ${height}`} className="h-[46px] w-[118px] shrink-0" aria-hidden="true">
+    <svg viewBox={`0 0 ${width} ${height}`} className="h-[46px] w-[64px] shrink-0" aria-hidden="true">
       {bars.map(({ from, to, count }) => (
         <rect
           key={from}

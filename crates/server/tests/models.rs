@@ -1,0 +1,99 @@
+//! Models over HTTP: inputs that follow a column, formulas while they are typed, tables out in open formats.
+
+mod common;
+
+use common::Service;
+use reqwest::{Method, StatusCode};
+use serde_json::{Value, json};
+
+async fn efficiencies(service: &Service) -> Value {
+    let rows = (0..60).fold("lamp,efficiency\n".to_owned(), |text, i| text + &format!("L{i},{}\n", 90.0 + f64::from(i * 37 % 61) / 30.0));
+    let preview: Value = service.bring("efficiency.csv", rows).await.json().await.unwrap();
+    let stored = service.send(Method::POST, &format!("/api/imports/{}/dataset", preview["id"]), json!({"name": "lab"})).await;
+    assert_eq!(stored.status(), StatusCode::OK);
+    stored.json().await.unwrap()
+}
+
+fn model(dataset: &Value) -> Value {
+    json!({"spec": {
+        "method": "simulation",
+        "options": {
+            "inputs": [{"name": "eta", "distribution": "data", "column": "efficiency"}],
+            "responses": [{"name": "loss", "formula": "100 - eta", "usl": 9.5}],
+            "draws": 2000,
+        },
+        "data": {"dataset": dataset["id"]},
+    }})
+}
+
+#[tokio::test]
+async fn an_input_follows_its_column_under_any_name_and_says_when_it_is_gone() {
+    let service = Service::start().await;
+    let dataset = efficiencies(&service).await;
+    let study: Value = service.send(Method::POST, "/api/studies", model(&dataset)).await.json().await.unwrap();
+    let outcome = format!("/api/studies/{}/outcome", study["id"]);
+    let before = service.get(&outcome).await["numbers"]["inputs"][0]["mean"].as_f64().unwrap();
+    // Another name of the column changes nothing but its name.
+    let column = dataset["columns"].as_array().unwrap().iter().find(|column| column["name"] == "efficiency").unwrap().clone();
+    let address = format!("/api/datasets/{}/columns/{}", dataset["id"], column["id"]);
+    let renamed = service.send(Method::PATCH, &address, json!({"revision": dataset["revision"], "name": "η lab"})).await;
+    assert_eq!(renamed.status(), StatusCode::OK, "{}", renamed.text().await.unwrap());
+    let renamed: Value = renamed.json().await.unwrap();
+    let named = service.get(&format!("/api/studies/{}", study["id"])).await;
+    assert_eq!(named["spec"]["options"]["inputs"][0]["column"], "η lab");
+    let after = service.get(&outcome).await;
+    assert_eq!(after["numbers"]["inputs"][0]["mean"].as_f64(), Some(before));
+    assert_eq!(after["numbers"]["inputs"][0]["column"], "η lab");
+    // A changed value is followed, though no role names the column.
+    let edit = json!({"revision": renamed["revision"], "edits": [{"column_id": column["id"], "row": 0, "text": "30"}]});
+    assert_eq!(service.send(Method::POST, &format!("/api/datasets/{}/cells", dataset["id"]), edit).await.status(), StatusCode::OK);
+    let followed = service.get(&outcome).await["numbers"]["inputs"][0]["mean"].as_f64().unwrap();
+    assert!((before - followed - 1.0).abs() < 1e-9, "{before} {followed}");
+    // A piece from elsewhere that names a column that is not here is kept, and said when it is answered.
+    let mut foreign = model(&dataset);
+    foreign["spec"]["options"]["inputs"][0]["column"] = json!("elsewhere");
+    let kept: Value = service.send(Method::POST, "/api/studies", foreign).await.json().await.unwrap();
+    assert_eq!(kept["spec"]["options"]["inputs"][0]["column"], "elsewhere");
+    let told = service.send(Method::GET, &format!("/api/studies/{}/outcome", kept["id"]), json!(null)).await;
+    assert_eq!(told.status(), StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(told.text().await.unwrap().contains("there is no such column"));
+}
+
+#[tokio::test]
+async fn a_typed_formula_is_checked_laid_out_and_renamed() {
+    let service = Service::start().await;
+    let read = async |body: Value| -> Value {
+        let answer = service.send(Method::POST, "/api/formulas", body).await;
+        assert_eq!(answer.status(), StatusCode::OK);
+        answer.json().await.unwrap()
+    };
+    let good = read(json!({"formula": "a / (`lens gap` + 1)", "names": ["a", "lens gap"]})).await;
+    assert_eq!(good["notation"]["line"], "a ÷ (lens gap + 1)");
+    assert!(good["mistake"].is_null());
+    let bad = read(json!({"formula": "a + b", "names": ["a"]})).await;
+    assert_eq!((bad["mistake"]["from"].as_u64(), bad["mistake"]["to"].as_u64()), (Some(4), Some(5)));
+    let renamed = read(json!({"formula": "a + ab*a", "names": [], "rename": ["a", "seal gap"]})).await;
+    assert_eq!(renamed["formula"], "`seal gap` + ab*`seal gap`");
+}
+
+#[tokio::test]
+async fn tables_go_out_in_open_formats() {
+    let service = Service::start().await;
+    let dataset = efficiencies(&service).await;
+    let study: Value = service.send(Method::POST, "/api/studies", model(&dataset)).await.json().await.unwrap();
+    let file = async |path: &str| {
+        let answer = service.send(Method::GET, &format!("/api/studies/{}/{path}", study["id"]), json!(null)).await;
+        let kind = answer.headers()["content-type"].to_str().unwrap().to_owned();
+        (answer.status(), kind, answer.bytes().await.unwrap())
+    };
+    let (status, kind, csv) = file("tables/points.csv").await;
+    assert_eq!((status, kind.as_str()), (StatusCode::OK, "text/csv; charset=utf-8"));
+    let text = String::from_utf8(csv.to_vec()).unwrap();
+    assert_eq!((text.lines().count(), text.lines().next()), (2001, Some("draw,eta,loss")));
+    let (status, kind, parquet) = file("tables/points.parquet").await;
+    assert_eq!((status, kind.as_str(), &parquet[..4]), (StatusCode::OK, "application/vnd.apache.parquet", &b"PAR1"[..]));
+    let (status, _, book) = file("summary.xlsx").await;
+    assert_eq!((status, &book[..2]), (StatusCode::OK, &b"PK"[..]));
+    assert_eq!(file("tables/points.doc").await.0, StatusCode::NOT_FOUND);
+    assert_eq!(file("tables/nothing.csv").await.0, StatusCode::NOT_FOUND);
+}
