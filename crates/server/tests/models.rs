@@ -36,7 +36,8 @@ async fn an_input_follows_its_column_under_any_name_and_says_when_it_is_gone() {
     // Another name of the column changes nothing but its name.
     let column = dataset["columns"].as_array().unwrap().iter().find(|column| column["name"] == "efficiency").unwrap().clone();
     let address = format!("/api/datasets/{}/columns/{}", dataset["id"], column["id"]);
-    let renamed = service.send(Method::PATCH, &address, json!({"revision": dataset["revision"], "name": "η lab"})).await;
+    let renamed =
+        service.send(Method::PUT, &address, json!({"revision": dataset["revision"], "column": {"name": "η lab", "kind": "number"}})).await;
     assert_eq!(renamed.status(), StatusCode::OK, "{}", renamed.text().await.unwrap());
     let renamed: Value = renamed.json().await.unwrap();
     let named = service.get(&format!("/api/studies/{}", study["id"])).await;

@@ -1,16 +1,18 @@
 //! Draws of inputs, the same whatever the number of threads and whatever other inputs there are.
 //!
 //! Every block of an input has a stream of its own, started from the seed, the name of the input and the number of the block.
-//! Plain draws use the ziggurat for normals and inversion or a standard sampler for the rest; stratified and correlated ones go
+//! Plain draws are made several at a time, normals in pairs and the rest by inversion or a standard sampler; stratified and correlated ones go
 //! through the normal quantile scale: a Latin hypercube (McKay, Beckman and Conover 1979) puts one draw into each of N equal
 //! slices of every input, and correlated inputs share a normal copula.
 
+use pulp::Arch;
 use rand::SeedableRng;
 use rand::distr::{Distribution as _, Open01};
-use rand_distr::{Beta, Gamma, StandardNormal};
+use rand_distr::{Beta, Gamma};
 use rand_xoshiro::Xoshiro256PlusPlus;
 
 use super::distribution::Distribution;
+use super::random::{Draw, Lanes, Quick};
 use super::slices::Slices;
 use crate::numeric::normal;
 use crate::numeric::shapes::{Family, Shape};
@@ -130,74 +132,51 @@ impl Drawer {
         }
     }
 
-    fn stream(&self, source: Source, block: u64) -> Xoshiro256PlusPlus {
-        let start = mix(mix(mix(source.seed ^ 0x9e37_79b9_7f4a_7c15) ^ self.key) ^ source.set.wrapping_mul(0xd134_2543_de82_ef95) ^ block);
-        Xoshiro256PlusPlus::seed_from_u64(start)
+    fn start(&self, source: Source, block: u64) -> u64 {
+        mix(mix(mix(source.seed ^ 0x9e37_79b9_7f4a_7c15) ^ self.key) ^ source.set.wrapping_mul(0xd134_2543_de82_ef95) ^ block)
     }
 
-    /// Fills a block with draws.
+    /// Fills a block with draws. A shorter block has the first draws of a whole one.
     pub fn fill(&self, source: Source, block: u64, out: &mut [f64]) {
         if source.slices.is_some() {
             self.normals(source, block, out);
             self.through_normal(out);
             return;
         }
-        let mut rng = self.stream(source, block);
-        let mut open = || -> f64 { Open01.sample(&mut rng) };
+        let start = self.start(source, block);
+        if let Some(quick) = quick(&self.distribution) {
+            drawn(quick, start, out);
+            return;
+        }
+        let mut rng = Xoshiro256PlusPlus::seed_from_u64(start);
         match &self.distribution {
             Distribution::Constant(value) => out.fill(*value),
-            Distribution::Normal { mean, sd } => {
-                out.iter_mut().for_each(|out| {
-                    let z: f64 = StandardNormal.sample(&mut rng);
-                    *out = mean + sd * z;
-                });
-            }
-            Distribution::Uniform { low, high } => out.iter_mut().for_each(|out| *out = low + (high - low) * open()),
-            Distribution::Triangular { low, mode, high } => {
-                let (range, left, right) = (high - low, mode - low, high - mode);
-                // Both sides are worked out, so that a vector of draws needs no branch.
-                for out in out.iter_mut() {
-                    let u = open();
-                    let (up, down) = ((u * range * left).sqrt(), ((1.0 - u) * range * right).sqrt());
-                    *out = if u * range < left { low + up } else { high - down };
-                }
-            }
             Distribution::Beta { alpha, beta, low, high } => match Beta::new(*alpha, *beta) {
                 Ok(unit) => out.iter_mut().for_each(|out| *out = low + (high - low) * unit.sample(&mut rng)),
                 Err(_) => out.fill(f64::NAN),
             },
             Distribution::Data(values) => {
                 let n = values.len() as f64;
-                out.iter_mut().for_each(|out| *out = values[((open() * n) as usize).min(values.len() - 1)]);
+                out.iter_mut().for_each(|out| {
+                    let u: f64 = Open01.sample(&mut rng);
+                    *out = values[((u * n) as usize).min(values.len() - 1)];
+                });
             }
-            Distribution::Shape(shape) => self.shape(shape, &mut rng, out),
-        }
-    }
-
-    fn shape(&self, shape: &Shape, rng: &mut Xoshiro256PlusPlus, out: &mut [f64]) {
-        let Shape { location, scale, threshold, .. } = *shape;
-        match shape.family.plain() {
-            Family::Lognormal => out.iter_mut().for_each(|out| {
-                let z: f64 = StandardNormal.sample(rng);
-                *out = threshold + (location + scale * z).exp();
-            }),
-            Family::Gamma => match Gamma::new(shape.alpha, scale) {
-                Ok(gamma) => out.iter_mut().for_each(|out| *out = threshold + gamma.sample(rng)),
+            Distribution::Shape(shape) => match Gamma::new(shape.alpha, shape.scale) {
+                Ok(gamma) => out.iter_mut().for_each(|out| *out = shape.threshold + gamma.sample(&mut rng)),
                 Err(_) => out.fill(f64::NAN),
             },
-            _ => out.iter_mut().for_each(|out| {
-                let u: f64 = Open01.sample(rng);
-                *out = shape.quantile(u, 1.0 - u);
-            }),
+            Distribution::Normal { .. } | Distribution::Uniform { .. } | Distribution::Triangular { .. } => {}
         }
     }
 
     /// Fills a block with standard normals, over slices when there are any.
     pub fn normals(&self, source: Source, block: u64, out: &mut [f64]) {
-        let mut rng = self.stream(source, block);
+        let start = self.start(source, block);
         match source.slices {
-            None => out.iter_mut().for_each(|out| *out = StandardNormal.sample(&mut rng)),
+            None => drawn(Quick::Normal(0.0, 1.0), start, out),
             Some(all) => {
+                let mut rng = Xoshiro256PlusPlus::seed_from_u64(start);
                 let slices = Slices::new(all, mix(source.seed ^ self.key ^ source.set));
                 for (place, out) in out.iter_mut().enumerate() {
                     let slice = slices.of(block * BLOCK as u64 + place as u64);
@@ -219,6 +198,44 @@ impl Drawer {
             }
         }
     }
+}
+
+/// A whole block, of which the first draws are taken.
+fn drawn(from: Quick, start: u64, out: &mut [f64]) {
+    let lanes = Lanes::from(start);
+    if let Ok(out) = <&mut [f64; BLOCK]>::try_from(&mut *out) {
+        Arch::new().dispatch(Draw { from, lanes, out });
+        return;
+    }
+    let mut whole = [0.0; BLOCK];
+    Arch::new().dispatch(Draw { from, lanes, out: &mut whole });
+    out.copy_from_slice(&whole[..out.len()]);
+}
+
+/// The distribution as whole vectors are drawn from it, when they can be.
+fn quick(distribution: &Distribution) -> Option<Quick> {
+    Some(match distribution {
+        Distribution::Normal { mean, sd } => Quick::Normal(*mean, *sd),
+        Distribution::Uniform { low, high } => Quick::Uniform(*low, high - low),
+        Distribution::Triangular { low, mode, high } => {
+            let range = high - low;
+            Quick::Triangular([*low, *high, range * (mode - low), range * (high - mode), (mode - low) / range])
+        }
+        Distribution::Shape(shape) => {
+            let Shape { location, scale, threshold, .. } = *shape;
+            match shape.family.plain() {
+                Family::Lognormal => Quick::Lognormal(threshold, location, scale),
+                Family::Weibull | Family::Exponential => Quick::Weibull(threshold, location, scale),
+                Family::Loglogistic => Quick::Loglogistic(threshold, location, scale),
+                Family::Logistic => Quick::Logistic(location, scale),
+                Family::SmallestExtremeValue => Quick::SmallestExtremeValue(location, scale),
+                Family::LargestExtremeValue => Quick::LargestExtremeValue(location, scale),
+                Family::Normal => Quick::Normal(location, scale),
+                _ => return None,
+            }
+        }
+        Distribution::Constant(_) | Distribution::Beta { .. } | Distribution::Data(_) => return None,
+    })
 }
 
 /// Spreads the bits of a number (Steele, Lea and Flood 2014).

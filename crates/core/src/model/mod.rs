@@ -10,6 +10,7 @@ mod distribution;
 mod draws;
 mod linear;
 mod links;
+mod random;
 pub mod run;
 pub mod search;
 pub mod shares;

@@ -3,6 +3,7 @@
 //! Groups of blocks are worked out on every core and joined in their order, so that the answer is the same on one thread and on
 //! many. Whatever of a draw is no finite number is counted and left out.
 
+use pulp::{Arch, Simd, WithSimd};
 use rayon::prelude::*;
 
 use super::assembly::Model;
@@ -42,7 +43,12 @@ impl Tally {
         Tally { n: 0.0, undefined: 0.0, mean: 0.0, squares: 0.0, low: f64::INFINITY, high: f64::NEG_INFINITY, below: 0.0, above: 0.0 };
 
     /// Of a block, with its limits; what is missing of them is infinite.
-    pub fn of(values: &[f64], [lsl, usl]: [f64; 2]) -> Tally {
+    pub fn of(values: &[f64], limits: [f64; 2]) -> Tally {
+        Arch::new().dispatch(Of { values, limits })
+    }
+
+    #[inline(always)]
+    fn summed(values: &[f64], [lsl, usl]: [f64; 2]) -> Tally {
         const LANES: usize = 8;
         let pivot = values.iter().copied().find(|value| value.is_finite()).unwrap_or(0.0);
         let (mut n, mut off, mut squares) = ([0.0; LANES], [0.0; LANES], [0.0; LANES]);
@@ -116,6 +122,21 @@ impl Tally {
     /// The share out of the limits.
     pub fn out(&self) -> f64 {
         if self.n > 0.0 { (self.below + self.above) / self.n } else { 0.0 }
+    }
+}
+
+/// The sums of a block, as work that is written for whatever machine it meets.
+struct Of<'v> {
+    values: &'v [f64],
+    limits: [f64; 2],
+}
+
+impl WithSimd for Of<'_> {
+    type Output = Tally;
+
+    #[inline(always)]
+    fn with_simd<S: Simd>(self, _: S) -> Tally {
+        Tally::summed(self.values, self.limits)
     }
 }
 

@@ -19,6 +19,7 @@ pub mod sorting;
 pub mod studentized_range;
 pub mod tails;
 pub mod tolerance;
+pub mod wide;
 
 /// From so many values on work is shared among the cores. Fewer are done where they are: they must not wait behind longer
 /// work that holds the cores.

@@ -13,7 +13,7 @@ use crate::model::run::{Run, Tally, run};
 use crate::model::search::{Best, Plan, search};
 use crate::model::shares::{Share, shares};
 use crate::model::stack::{Stack, stacks};
-use crate::model::summary::{SHARES, bars, percentiles};
+use crate::model::summary::{Cells, SHARES};
 use crate::model::tightening::{Cheapest, Line, cheapest, lines};
 use crate::model::{Distribution, Drawn, Follows, Model, Sampling, Source};
 use crate::numeric::tails::share_interval;
@@ -94,9 +94,10 @@ fn response(model: &Model, follows: &Follows, place: usize, ran: &Run, told: Tol
     let (stated, tally) = (&follows.stated, &ran.tallies[place]);
     let pieces = ran.pieces(place);
     let there = tally.n > 0.0;
-    let values = if there { percentiles(&pieces, [tally.low, tally.high], &SHARES) } else { Vec::new() };
-    let (bars, beyond) = match values[..] {
-        [least, .., most] => bars(&pieces, [tally.low, tally.high], [least, values[SHARES.len() / 2], most]),
+    let cells = there.then(|| Cells::of(&pieces, [tally.low, tally.high]));
+    let values = cells.as_ref().map(|cells| cells.percentiles(&pieces, &SHARES)).unwrap_or_default();
+    let (bars, beyond) = match (&cells, &values[..]) {
+        (Some(cells), [least, .., most]) => cells.bars(&pieces, [tally.low, tally.high], [*least, values[SHARES.len() / 2], *most]),
         _ => (Vec::new(), [0, 0]),
     };
     let finite = |number: f64| Some(number).filter(|number| there && number.is_finite());
