@@ -1,5 +1,8 @@
 import { layoutOf } from "../src/figures/simulation/layout";
 import { type Numbers, spreadBy } from "../src/figures/simulation/model";
+import { moved } from "../src/screens/study/versions";
+import { differences } from "../src/study/statement/differences";
+import type { Card } from "../src/study/statement/words";
 import { expect, type Server, studyAddress, test, verdict } from "./server";
 
 /** The address of a demo model by its name. */
@@ -204,4 +207,86 @@ test("a model of many pieces is laid out inside its room", () => {
     0.1,
   );
   expect(spreadBy({ name: "x", distribution: "gamma", spread: 0.8 }, 0.5).spread).toBe(0.4);
+});
+
+test("inputs that go together are told so, and an older version is compared with now", async ({ page, server }) => {
+  await page.goto(await modelAddress(server, "Seal stack, cap on housing"));
+  await page.getByRole("button", { name: /^Input rim height/ }).click();
+  await page.getByLabel("goes with", { exact: true }).selectOption("lens edge");
+  await page.getByLabel("correlation").fill("2");
+  await expect(page.getByRole("button", { name: "Add", exact: true })).toBeDisabled();
+  await page.getByLabel("correlation").fill("0.8");
+  await page.getByRole("button", { name: "Add", exact: true }).click();
+  await expect(page.getByText("goes with lens edge, r 0.8")).toBeVisible();
+  await expect(page.getByText("Inputs that go together leave no shares of variance to part.")).toBeVisible();
+  // What is in use is not removed.
+  await page.getByRole("button", { name: "Remove", exact: true }).click();
+  await expect(page.getByText("rim height is used by squeeze; change that formula first.")).toBeVisible();
+  await page.getByRole("button", { name: "History" }).click();
+  await page.getByRole("button", { name: "Compare with now" }).last().click();
+  const changed = page.getByRole("region", { name: "What changed" });
+  await expect(changed.getByRole("row", { name: /rim height with lens edge none → new/ })).toBeVisible();
+  const did = page.getByRole("region", { name: "What it did" });
+  await expect(did.getByRole("row", { name: /^squeeze: sd/ })).toBeVisible();
+});
+
+test("ten million draws are worked out", async ({ page, server }) => {
+  await page.goto(await modelAddress(server, "Seal stack, cap on housing"));
+  await page.getByRole("button", { name: /^draws: / }).click();
+  await page.getByRole("button", { name: "10000000", exact: true }).click();
+  await expect(page.getByText("What comes out of 10,000,000 draws")).toBeVisible({ timeout: 60_000 });
+});
+
+test("a model on paper has no tools, and names both sides of a difference", async ({ page, server }) => {
+  await page.goto(`${await modelAddress(server, "Seal stack, cap on housing")}/print`);
+  await expect(page.getByRole("group", { name: /5 inputs/ })).toBeVisible();
+  await expect(page.getByRole("button", { name: "an input" })).toHaveCount(0);
+  const built = (name: string, one: string) => ({
+    name,
+    at: name,
+    label: one,
+    shows: [],
+    filling: "built",
+    one,
+    many: `${one}s`,
+    unset: "none",
+    required: false,
+    choices: [],
+  });
+  const card = {
+    method: "simulation",
+    statement: "",
+    slots: [built("inputs", "input"), built("search", "search")],
+  } as unknown as Card;
+  const spec = (options: Record<string, unknown>) => ({ method: "simulation", options }) as never;
+  const input = (name: string, sd: number, more = {}) => ({
+    name,
+    distribution: "normal",
+    parameters: { mean: -1, sd },
+    ...more,
+  });
+  expect(
+    differences(
+      card,
+      spec({ inputs: [input("a", 1), input("b", 2)] }),
+      spec({ inputs: [input("a", 3, { unit: "mm" }), input("c", 2)], search: { goal: "target" } }),
+    ),
+  ).toEqual([
+    { what: "a, sd", was: "1", is: "3" },
+    { what: "a, unit", was: "none", is: "mm" },
+    { what: "b", was: "there", is: "removed" },
+    { what: "c", was: "none", is: "new" },
+    { what: "search", was: "none", is: "goal target" },
+  ]);
+  const table = (mean: number) =>
+    ({
+      id: "t",
+      title: "t",
+      columns: [
+        { label: "response", cells: ["gap", "room"] },
+        { label: "mean", cells: [mean, 2], format: { factor: 1, decimals: 2, computed_decimals: 3, unit: "" } },
+      ],
+    }) as never;
+  expect(moved(table(1), table(1.004))).toEqual([]);
+  expect(moved(table(1), table(1.5))).toEqual([{ what: "gap: mean", was: "1.00", is: "1.50" }]);
 });

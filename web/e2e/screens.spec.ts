@@ -62,6 +62,9 @@ for (const colorScheme of ["light", "dark"] as const) {
       ["Housing wall thickness", "multi-vari", ""],
       ["Converter efficiency, lab", "matrix", ""],
       ["Burn-in by bench", "screening", ""],
+      ["Converter efficiency, lab", "simulation", ""],
+      ["Converter efficiency, lab", "simulation", "?figure=tightening"],
+      ["Converter efficiency, lab", "simulation", "?figure=settings"],
       ["Lens dimensions, receiving", "indices", ""],
     ] as const) {
       await page.goto((await studyAddress(server, dataset, method)) + search);
@@ -70,6 +73,13 @@ for (const colorScheme of ["light", "dark"] as const) {
     }
     await page.getByRole("button", { name: /^shape: / }).click();
     await isAccessible(page, "choices");
+    await page.keyboard.press("Escape");
+    await page.goto(await studyAddress(server, "Converter efficiency, lab", "simulation"));
+    for (const piece of [/^Input efficiency/, /^Input capacity/, /^Input power/, /^Response run time/]) {
+      await page.getByRole("button", { name: piece }).click();
+      await expect(page.getByRole("button", { name: "Close" })).toBeVisible();
+      await isAccessible(page, `desk ${piece}`);
+    }
     await page.keyboard.press("Escape");
     await page.goto(`${server.address}/gauges`);
     await expect(page.getByRole("heading", { name: "3 gauges want care." })).toBeVisible();

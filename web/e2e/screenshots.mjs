@@ -52,9 +52,6 @@ try {
   await take("judgements", await studyOf("Solder joints, inspection study", "gauge-attribute", 0, ""), () =>
     page.getByTestId("judgements").waitFor(),
   );
-  await take("sheet", `/data/${(await datasetOf("Edge gap, gauge study")).id}`, () =>
-    page.locator("#cell-41-4").waitFor(),
-  );
   await page.goto(`${address}/plan`);
   await page.getByLabel("what is read").fill("groove depth");
   await page.getByLabel("unit").fill("mm");
@@ -69,7 +66,11 @@ try {
   await take("relation", await studyOf("Converter efficiency, lab", "relation", 0, ""), answered);
   await take("groups", await studyOf("Housing wall thickness", "compare", 0, ""), answered);
   await take("variation", await studyOf("Housing wall thickness", "multi-vari", 0, ""), answered);
-  await take("matrix", await studyOf("Converter efficiency, lab", "matrix", 0, ""), answered);
+  await take("model", await studyOf("Converter efficiency, lab", "simulation", 0, ""), answered);
+  const stack = (await read("/api/studies")).find(({ name }) => name === "Seal stack, cap on housing");
+  await page.goto(`${address}/study/${stack.id}?figure=tightening`);
+  await page.getByRole("button", { name: "Work it out" }).click();
+  await take("tightening", null, () => seen("of its spread now"));
   await take("screening", await studyOf("Housing wall thickness", "screening", 0, ""), answered);
   await take("line-up", await studyOf("LED reels", "control-chart", 0, "?figure=line-up"), () =>
     seen("believe this one"),

@@ -47,6 +47,30 @@ fn data_come_from_a_file_beside_the_specification_and_can_be_timed() {
 }
 
 #[test]
+fn a_model_runs_in_the_shell_and_its_input_follows_a_column_of_a_file() {
+    let folder = tempfile::tempdir().unwrap();
+    std::fs::write(folder.path().join("lab.csv"), "converter;efficiency\n1;90,5\n2;91,5\n3;92,5\n").unwrap();
+    let model = json!({
+        "method": "simulation",
+        "options": {
+            "inputs": [{"name": "eta", "distribution": "data", "column": "efficiency"}],
+            "responses": [{"name": "loss", "formula": "100 - eta", "usl": 9}],
+            "draws": 3000,
+        },
+        "data": {"file": "lab.csv"},
+    });
+    let output = run(&model, folder.path(), &[]);
+    let answer: Value = serde_json::from_slice(&output.stdout).unwrap();
+    let share = answer.pointer("/numbers/responses/0/out/total").and_then(Value::as_f64).unwrap();
+    assert!((share - 1.0 / 3.0).abs() < 0.05, "{share}");
+    let mut wrong = model.clone();
+    wrong["options"]["responses"][0]["formula"] = json!("100 - eto");
+    let output = run(&wrong, folder.path(), &[]);
+    assert_eq!(output.status.code(), Some(2));
+    assert!(String::from_utf8(output.stderr).unwrap().contains("“loss”, at character 7: nothing is called “eto”; is “eta” meant?"));
+}
+
+#[test]
 fn what_is_wrong_goes_to_stderr_as_one_object_with_exit_code_2() {
     let folder = tempfile::tempdir().unwrap();
     let wrong = [

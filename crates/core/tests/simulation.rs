@@ -408,7 +408,7 @@ fn the_next_step_is_said_with_its_numbers() {
     let offers =
         |computed: &Computed| computed.notes.iter().flat_map(|note| &note.offers).map(|offer| offer.label.clone()).collect::<Vec<_>>();
     let bare = run(&json!({"inputs": [normal("a", 1.0, 0.1)], "responses": [{"name": "y", "formula": "a"}]})).unwrap();
-    assert!(said(&bare).contains("Y averages 1.000, and 95 % of the draws lie from 0.80"), "{}", said(&bare));
+    assert!(said(&bare).contains("Y averages 1.00"), "{}", said(&bare));
     assert!(said(&bare).contains("Give a response LSL or USL"));
     let misses = model(json!({}));
     assert!(
@@ -427,4 +427,77 @@ fn the_next_step_is_said_with_its_numbers() {
         json!({"controls": [{"name": "shim", "value": -0.075}], "inputs": [normal("a", 1.0, 0.005), normal("b", 2.0, 0.01), normal("c", 0.5, 0.0001)], "tightening": {}}),
     );
     assert!(said(&room).contains("There is room: the spread may be as wide as"), "{}", said(&room));
+}
+
+/// Statements put together at random: whatever is asked, an answer without holes or an error in words.
+#[test]
+fn odd_models_are_answered_or_refused_in_words() {
+    use rand::{RngExt, SeedableRng};
+    let mut random = rand_xoshiro::Xoshiro256PlusPlus::seed_from_u64(11);
+    let mut pick = |of: &[Value]| of[random.random_range(0..of.len())].clone();
+    let numbers: Vec<Value> = [-1e300, -2.5, -0.0, 0.0, 1e-300, 0.5, 3.0, 1e9, 1e99, 1e308].map(|number| json!(number)).to_vec();
+    let names: Vec<Value> = ["a", "b", "c d", "", "pi", "if"].map(|name| json!(name)).to_vec();
+    let formulas: Vec<Value> =
+        ["a", "a/b", "`c d`^a", "a^1e9", "ln(a)", "1/(a - a)", "y + 1", "exp(a*1e9)", "if(a > b, a, b)", "min(a, b, pi)", "(", ""]
+            .map(|text| json!(text))
+            .to_vec();
+    let distributions: Vec<Value> = distributions().iter().map(|(name, _)| json!(name)).chain([json!("data"), json!("odd")]).collect();
+    let parameters = ["mean", "sd", "low", "mode", "high", "mu", "sigma", "shape", "scale", "alpha", "beta", "location", "threshold"];
+    let (mut answered, mut refused) = (0, 0);
+    for round in 0..3000 {
+        // Three of four are sound but for extreme numbers and whatever the formulas make of them.
+        let odd = round % 4 == 0;
+        let inputs: Vec<Value> = (0..3)
+            .map(|place| {
+                let distribution = if odd { pick(&distributions) } else { pick(&distributions[..distributions.len() - 2]) };
+                let known = distributions_by(distribution.as_str().unwrap());
+                let given: Value = match known.filter(|_| !odd) {
+                    Some(sound) => sound,
+                    None => parameters
+                        .iter()
+                        .filter_map(|name| {
+                            pick(&[json!(true), json!(false)]).as_bool().unwrap().then(|| ((*name).to_owned(), pick(&numbers)))
+                        })
+                        .collect::<serde_json::Map<_, _>>()
+                        .into(),
+                };
+                let name = if odd { pick(&names) } else { json!(["a", "c d", "e"][place]) };
+                let spread = if odd { pick(&[json!(-1.0), json!(101)]) } else { pick(&[json!(null), json!(0.0), json!(2.0)]) };
+                json!({"name": name, "distribution": distribution, "parameters": given, "spread": spread})
+            })
+            .collect();
+        let control = if odd {
+            json!({"name": "b", "value": pick(&numbers), "low": pick(&numbers), "high": pick(&numbers), "sd": -0.1})
+        } else {
+            json!({"name": "b", "value": pick(&numbers[1..8]), "low": -3, "high": pick(&numbers[5..8]), "step": pick(&[json!(null), json!(0.5)]), "sd": pick(&[json!(null), json!(0.1)])})
+        };
+        let formula = |pick: &mut dyn FnMut(&[Value]) -> Value| if odd { pick(&formulas) } else { pick(&formulas[..formulas.len() - 2]) };
+        let response = |name: &str, formula: Value, usl: Value| json!({"name": name, "formula": formula, "usl": usl});
+        let y = if odd { formula(&mut pick) } else { pick(&formulas[..6]) };
+        let options = json!({
+            "inputs": inputs,
+            "controls": [control],
+            "responses": [response("y", y, pick(&numbers)), response("z", formula(&mut pick), json!(null))],
+            "draws": 1000,
+            "sensitivity": pick(&[json!(true), json!(false)]),
+            "tightening": pick(&[json!(null), json!({"scales": [0, 1, 3]}), json!({"goal": 0.01})]),
+            "search": pick(&[json!(null), json!({"goal": "least-out"}), json!({"goal": "largest-ppk"})]),
+            "sampling": pick(&[json!("plain"), json!("latin-hypercube")]),
+        });
+        match ask(&Frame::from_json(&serde_json::Map::new()).unwrap(), &json!({"method": "simulation", "options": options})) {
+            Ok(computed) => {
+                sound("simulation", &options.to_string(), &sent(&computed));
+                answered += 1;
+            }
+            Err(error) => {
+                assert!(error.to_string().len() > 10 && !error.advice().is_empty(), "{options}: {error}");
+                refused += 1;
+            }
+        }
+    }
+    assert!(answered > 1500 && refused > 500, "{answered} answered, {refused} refused");
+}
+
+fn distributions_by(name: &str) -> Option<Value> {
+    distributions().into_iter().find(|(known, _)| *known == name).map(|(_, parameters)| parameters)
 }

@@ -120,7 +120,7 @@ impl Model {
                 drawn.push(held(control, place, sd));
             }
         }
-        let mixing = Mixing::of(&drawn, correlations)?;
+        let mixing = Mixing::of(&drawn.iter().map(|one| one.name.as_str()).collect::<Vec<_>>(), correlations)?;
         for one in &mut drawn {
             one.drawer = Drawer::new(&one.name, &one.distribution, true);
         }

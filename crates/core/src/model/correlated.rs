@@ -1,6 +1,5 @@
 //! Inputs that go together: a normal copula.
 
-use super::assembly::Drawn;
 use super::statement::Correlation;
 use crate::study::StudyError;
 use crate::study::reading::bad;
@@ -15,14 +14,14 @@ pub struct Mixing {
 }
 
 impl Mixing {
-    /// From pairs of names; `None` without any.
+    /// From pairs of the names of inputs; `None` without any.
     ///
     /// # Errors
     /// [`StudyError::BadOption`] for unknown names, correlations beyond ±1 and such that cannot hold together.
-    pub fn of(drawn: &[Drawn], correlations: &[Correlation]) -> Result<Option<Mixing>, StudyError> {
+    pub fn of(names: &[&str], correlations: &[Correlation]) -> Result<Option<Mixing>, StudyError> {
         let place = |name: &str| {
             let unknown = || bad("correlations", format!("there is no input “{name}”"));
-            drawn.iter().position(|one| one.name == name.trim()).ok_or_else(unknown)
+            names.iter().position(|one| *one == name.trim()).ok_or_else(unknown)
         };
         let mut pairs: Vec<(usize, usize, f64)> = Vec::new();
         for Correlation { a, b, r } in correlations {

@@ -12,13 +12,10 @@ use rand_distr::{Beta, Gamma};
 use rand_xoshiro::Xoshiro256PlusPlus;
 
 use super::distribution::Distribution;
-use super::random::{Draw, Lanes, Quick};
+use super::random::{BLOCK, Draw, Lanes, Quick, mix};
 use super::slices::Slices;
 use crate::numeric::normal;
 use crate::numeric::shapes::{Family, Shape};
-
-/// Draws of a block.
-pub const BLOCK: usize = 1024;
 
 /// How draws are spread.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, serde::Deserialize, serde::Serialize)]
@@ -236,11 +233,4 @@ fn quick(distribution: &Distribution) -> Option<Quick> {
         }
         Distribution::Constant(_) | Distribution::Beta { .. } | Distribution::Data(_) => return None,
     })
-}
-
-/// Spreads the bits of a number (Steele, Lea and Flood 2014).
-pub fn mix(mut bits: u64) -> u64 {
-    bits = (bits ^ (bits >> 30)).wrapping_mul(0xbf58_476d_1ce4_e5b9);
-    bits = (bits ^ (bits >> 27)).wrapping_mul(0x94d0_49bb_1331_11eb);
-    bits ^ (bits >> 31)
 }

@@ -23,8 +23,9 @@ pub mod tightening;
 pub use assembly::{Drawn, Follows, Model};
 pub use bench::Bench;
 pub use distribution::{Distribution, VALUES_MOST, choices};
-pub use draws::{BLOCK, Sampling, Source};
+pub use draws::{Sampling, Source};
 pub use links::Link;
+pub use random::BLOCK;
 pub use statement::{
     CORRELATIONS_MOST, Control, Correlation, Goal, Input, MANY, NAME_MOST, Range, Response, SCALES_MOST, Search, Tightening, Weighed, read,
 };

@@ -2,9 +2,10 @@
 
 use pulp::{Simd, WithSimd};
 
-use super::draws::{BLOCK, mix};
 use crate::numeric::wide;
 
+/// Draws of a block.
+pub const BLOCK: usize = 1024;
 const LANES: usize = 8;
 
 /// As many streams of xoshiro256++ (Blackman and Vigna 2021) beside each other as a vector holds.
@@ -126,4 +127,11 @@ fn normals(out: &mut [f64; BLOCK]) {
         let (sin, cos) = wide::sin_cos_of_turn(*other);
         (*one, *other) = (radius * cos, radius * sin);
     }
+}
+
+/// Spreads the bits of a number (Steele, Lea and Flood 2014).
+pub fn mix(mut bits: u64) -> u64 {
+    bits = (bits ^ (bits >> 30)).wrapping_mul(0xbf58_476d_1ce4_e5b9);
+    bits = (bits ^ (bits >> 27)).wrapping_mul(0x94d0_49bb_1331_11eb);
+    bits ^ (bits >> 31)
 }

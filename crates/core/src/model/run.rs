@@ -8,7 +8,8 @@ use rayon::prelude::*;
 
 use super::assembly::Model;
 use super::bench::Bench;
-use super::draws::{BLOCK, Sampling, Source};
+use super::draws::{Sampling, Source};
+use super::random::BLOCK;
 use crate::cancel::{Cancel, Stopped};
 use crate::formula::Program;
 

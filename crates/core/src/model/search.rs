@@ -9,7 +9,8 @@ use rayon::prelude::*;
 
 use super::assembly::Model;
 use super::bench::Bench;
-use super::draws::{BLOCK, Source};
+use super::draws::Source;
+use super::random::BLOCK;
 use super::run::{Tally, limits};
 use super::statement::{Goal, Range, Search};
 use crate::cancel::{Cancel, Stopped};

@@ -1,6 +1,6 @@
 //! An order of slices that needs no memory, so that every thread can look up its own draws.
 
-use super::draws::mix;
+use super::random::mix;
 
 /// A permutation of so many slices: a Feistel network over the next power of four, walked until it is inside
 /// (Black and Rogaway 2002, Ciphers with arbitrary finite domains).

@@ -2,7 +2,7 @@ import { curveBumpX, line } from "d3-shape";
 import { useState } from "react";
 import { fixed } from "../../lib/format";
 import { Heading, Sheet } from "../../marks/sheet";
-import type { DrawingProps } from "../../study/figure";
+import { type DrawingProps, NO_ACTIONS } from "../../study/figure";
 import { CardButton } from "./card-button";
 import { Desk } from "./desk/desk";
 import { InputCard } from "./input-card";
@@ -15,7 +15,8 @@ type Props = DrawingProps<"simulation">;
 /** How tall the desk is on which a piece is changed; an input from a column shows its shapes besides. */
 const deskHeight = (pieces: Pieces, { kind, place }: Picked) => {
   if (kind === "responses") return 146;
-  return kind === "inputs" && pieces.inputs[place]?.column ? 226 : 134;
+  if (kind === "controls") return 126;
+  return pieces.inputs[place]?.column ? 262 : 190;
 };
 
 /** What drives what: inputs at the left, responses at the right, between them bands as thick as what flows. */
@@ -24,7 +25,9 @@ export function ModelPicture({ numbers, size, figure, spec, dataset, actions }: 
   const [part, setPart] = useState<string | undefined>();
   const pieces = piecesOf(spec);
   const desk = picked ? deskHeight(pieces, picked) : 0;
-  const room = { width: size.width, height: size.height - 44 - desk };
+  // On paper nothing is changed.
+  const onPaper = actions === NO_ACTIONS;
+  const room = { width: size.width, height: onPaper ? size.height : size.height - 44 - desk };
   const known = part !== undefined && numbers.parts.includes(part) ? part : undefined;
   const layout = layoutOf(numbers, known, room);
   const pick = (next: Picked) => {
@@ -134,18 +137,20 @@ export function ModelPicture({ numbers, size, figure, spec, dataset, actions }: 
           </text>
         )}
       </Sheet>
-      <Desk
-        pieces={pieces}
-        parts={numbers.parts}
-        part={known}
-        dataset={dataset}
-        spec={spec}
-        picked={picked}
-        height={desk}
-        onPart={setPart}
-        onPick={setPicked}
-        actions={actions}
-      />
+      {!onPaper && (
+        <Desk
+          pieces={pieces}
+          parts={numbers.parts}
+          part={known}
+          dataset={dataset}
+          spec={spec}
+          picked={picked}
+          height={desk}
+          onPart={setPart}
+          onPick={setPicked}
+          actions={actions}
+        />
+      )}
     </div>
   );
 }

@@ -14,6 +14,8 @@ use crate::study::{Cancel, Filled, StudyError, Tone};
 const RECOMMENDED: usize = 3;
 /// Fewest values.
 const LEAST: usize = 5;
+/// Values that shapes are fitted to, at most: evenly picked of the sorted ones.
+pub const FITTED_MOST: usize = 20_000;
 /// Points of a curve.
 const POINTS: usize = 81;
 
@@ -31,7 +33,9 @@ pub fn compute(asked: &Filled, cancel: &Cancel) -> Result<Numbers, StudyError> {
         return Err(StudyError::TooFewValues { column: column.name.clone(), have, need: LEAST });
     }
     let seed = asked.number("seed").unwrap_or(SEED) as u64;
-    let mut ranked = rank(&sorted, seed, cancel)?;
+    // More values tell no more of a shape, and take as much longer.
+    let fitted = sorted.thinned(FITTED_MOST);
+    let mut ranked = rank(&fitted, seed, cancel)?;
     let tried = ranked.len();
     let none_fits =
         ranked.iter().any(|fitted| fitted.p.is_some()) && ranked.iter().all(|fitted| fitted.p.is_none_or(|p| unlikely(Some(p))));
@@ -41,7 +45,7 @@ pub fn compute(asked: &Filled, cancel: &Cancel) -> Result<Numbers, StudyError> {
         Ok(Some(scale)) => scale.fill(&sorted, sorted[sorted.len() - 1]),
         _ => Vec::new(),
     };
-    let fits = ranked.into_iter().take(RECOMMENDED).map(|fitted| recommended(&fitted, sorted.len(), &bars)).collect();
+    let fits = ranked.into_iter().take(RECOMMENDED).map(|one| recommended(&one, sorted.len(), &bars)).collect();
     Ok(Numbers {
         column: column.name.clone(),
         unit: column.info.unit.clone().unwrap_or_default(),

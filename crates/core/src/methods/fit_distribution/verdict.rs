@@ -1,8 +1,9 @@
 //! Recommended shapes in words.
 
+use super::compute::FITTED_MOST;
 use super::numbers::Numbers;
 use crate::study::notes::{note, worst_first};
-use crate::study::words::{capital, counted};
+use crate::study::words::{capital, counted, grouped};
 use crate::study::{NextQuestion, Note, Tone, Verdict};
 
 /// Verdict, notes and next questions.
@@ -35,6 +36,10 @@ pub fn read(numbers: &Numbers) -> (Verdict, Vec<Note>, Vec<NextQuestion>) {
         let detail = "Far tails rest on the shape chosen; take a few shapes and see how much the answer moves.".to_owned();
         note(Tone::Caution, format!("{} tell little of a shape.", counted(numbers.n, "value", "values")), Some(detail))
     });
+    let thinned = (numbers.n > FITTED_MOST).then(|| {
+        let sentence = format!("Shapes are fitted to {} values, evenly picked of the sorted ones.", grouped(FITTED_MOST));
+        note(Tone::Unsure, sentence, None)
+    });
     let steady = note(
         Tone::Unsure,
         "A shape stands for a steady process; a drift would be taken for spread.",
@@ -53,5 +58,5 @@ pub fn read(numbers: &Numbers) -> (Verdict, Vec<Note>, Vec<NextQuestion>) {
         "a shape stands for a steady process",
         std::collections::BTreeMap::from([("measure".to_owned(), crate::study::RoleColumns::One(column.clone()))]),
     );
-    (verdict, worst_first(vec![few, Some(steady)]), vec![model, chart])
+    (verdict, worst_first(vec![few, Some(steady), thinned]), vec![model, chart])
 }

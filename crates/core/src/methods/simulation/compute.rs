@@ -1,11 +1,13 @@
 //! From a model to its numbers.
 
+use super::answer::Answer;
 use super::numbers::{
-    Answer, CheapestNumbers, ControlNumbers, DensityPoint, InputNumbers, Judged, LineNumbers, Numbers, Out, Percentile, ResponseNumbers,
-    Scaled, SearchNumbers, Setting, ShareNumbers,
+    CheapestNumbers, ControlNumbers, DensityPoint, InputNumbers, Judged, LineNumbers, Numbers, Out, Percentile, ResponseNumbers, Scaled,
+    SearchNumbers, Setting, ShareNumbers,
 };
 use super::params::Params;
-use super::{verdict, words};
+use super::standing::standing;
+use super::words;
 use crate::dial::Dial;
 use crate::figure::histogram::round_bins;
 use crate::formula::Notation;
@@ -80,7 +82,7 @@ pub fn answer(params: Params, cancel: &Cancel) -> Result<Answer, StudyError> {
         parts,
         scales,
     };
-    Ok(Answer { numbers, model, inputs, correlations, goal })
+    Ok(Answer { numbers, model, inputs, not_parted: sensitivity && correlations > 0, goal })
 }
 
 /// What else is told of a response.
@@ -154,7 +156,7 @@ fn response(model: &Model, follows: &Follows, place: usize, ran: &Run, told: Tol
             lines.iter().enumerate().map(line).collect()
         }),
         stack: told.stack,
-        tone: out.map_or(Tone::Unsure, |out| verdict::standing(&out, judged.ppk).tone()),
+        tone: out.map_or(Tone::Unsure, |out| standing(&out, judged.ppk).tone()),
         unit_doubts: follows.doubts.clone(),
         dial: Dial {
             mean,

@@ -3,17 +3,20 @@
 //!
 //! The model itself (drawing, running, shares, search) is `crate::model`; here it becomes a question with an answer.
 
+mod answer;
 mod card;
 mod compute;
 mod next;
 mod numbers;
 mod params;
+mod standing;
 mod tables;
 mod terms;
 mod verdict;
 mod words;
 
-pub use numbers::{Answer, Numbers};
+pub use answer::Answer;
+pub use numbers::Numbers;
 
 use std::collections::BTreeMap;
 

@@ -2,8 +2,9 @@
 
 use serde_json::{Map, Value, json};
 
-use super::numbers::{Answer, Numbers, ResponseNumbers, SearchNumbers};
-use super::verdict::{Standing, allowed, standing};
+use super::answer::Answer;
+use super::numbers::{Numbers, ResponseNumbers, SearchNumbers};
+use super::standing::{Standing, allowed, standing};
 use crate::judgement::VERY_UNLIKELY;
 use crate::model::Goal;
 use crate::study::notes::note;

@@ -2,14 +2,13 @@
 
 use serde::Serialize;
 
-use super::tables;
 use crate::dial::Dial;
 use crate::figure::histogram::Bin;
 use crate::formula::Notation;
 use crate::model::stack::Stack;
-use crate::model::{Goal, Model, Sampling};
-use crate::study::words::{ValueFormat, grouped};
-use crate::study::{Brief, Kept, Numbered, Table, Tone, View};
+use crate::model::{Goal, Sampling};
+use crate::study::Tone;
+use crate::study::words::ValueFormat;
 
 /// What a simulation tells.
 #[derive(Clone, Debug, Serialize)]
@@ -306,63 +305,4 @@ pub struct SearchNumbers {
     pub tried: usize,
     /// Whether they do better than the settings as they are.
     pub better: bool,
-}
-
-/// What is kept of a simulation.
-#[derive(Clone, Debug)]
-pub struct Answer {
-    /// Its numbers.
-    pub numbers: Numbers,
-    /// The model, to draw again from.
-    pub model: Model,
-    /// What is doubtful about the columns behind its inputs, told once.
-    pub inputs: Vec<crate::model::Input>,
-    /// How many pairs of inputs go together.
-    pub correlations: usize,
-    /// The tightening asked for, with its goal.
-    pub goal: Option<f64>,
-}
-
-impl Answer {
-    /// The dial of the response with the least room.
-    pub fn dial(&self) -> Option<Dial> {
-        let limited = self.numbers.responses.iter().filter(|response| response.out.is_some());
-        let room = |response: &&ResponseNumbers| response.ppk.unwrap_or(f64::INFINITY);
-        limited.min_by(|a, b| room(a).total_cmp(&room(b))).map(|response| response.dial.clone())
-    }
-}
-
-impl Numbered for Answer {
-    type Numbers = Numbers;
-
-    fn numbers(&self, _view: &View) -> Numbers {
-        self.numbers.clone()
-    }
-}
-
-impl Kept for Answer {
-    fn bytes(&self) -> usize {
-        let numbers = &self.numbers;
-        let lines =
-            |response: &ResponseNumbers| response.tightening.as_ref().map_or(0, |lines| lines.len() * (1 + 2 * numbers.scales.len()) * 8);
-        let responses = numbers
-            .responses
-            .iter()
-            .map(|one| size_of::<ResponseNumbers>() + 24 * one.bars.len() + 200 * one.notation.parts.len() + lines(one));
-        let inputs = numbers.inputs.iter().map(|one| size_of::<InputNumbers>() + 16 * one.curve.len() + 4_000 + 8 * one.n.unwrap_or(0));
-        responses.sum::<usize>() + inputs.sum::<usize>()
-    }
-
-    fn brief(&self) -> Vec<Brief> {
-        let numbers = &self.numbers;
-        vec![Brief { term: "draws", words: grouped(numbers.draws) }, Brief { term: "seed", words: grouped(numbers.seed as usize) }]
-    }
-
-    fn tables(&self) -> Vec<Table> {
-        tables::all(&self.numbers)
-    }
-
-    fn points(&self, view: &View) -> Table {
-        tables::draws(self, view)
-    }
 }

@@ -1,7 +1,7 @@
 //! The numbers of a simulation in rows and columns.
 
-use super::numbers::{Answer, Numbers};
-use crate::model::{BLOCK, Bench, Sampling, Source};
+use super::numbers::{Numbers, ResponseNumbers, Setting};
+use crate::model::{BLOCK, Bench, Model, Sampling, Source};
 use crate::study::words::ValueFormat;
 use crate::study::{Table, View};
 
@@ -18,7 +18,7 @@ pub fn all(numbers: &Numbers) -> Vec<Table> {
 
 fn responses(numbers: &Numbers) -> Table {
     let all = &numbers.responses;
-    let writer = |get: fn(&super::numbers::ResponseNumbers) -> Option<f64>| all.iter().map(get).collect::<Vec<_>>();
+    let writer = |get: fn(&ResponseNumbers) -> Option<f64>| all.iter().map(get).collect::<Vec<_>>();
     let fine = ValueFormat::fixed(4);
     let (id, out) = (Some("simulated"), Some("out"));
     let percent = ValueFormat::percent(4);
@@ -93,7 +93,7 @@ fn tightening(numbers: &Numbers) -> Option<Table> {
 fn stacks(numbers: &Numbers) -> Option<Table> {
     let rows: Vec<_> = numbers.responses.iter().filter_map(|response| Some((response, response.stack?))).collect();
     let (id, fine) = (Some("stack"), ValueFormat::fixed(4));
-    let simulated = |response: &super::numbers::ResponseNumbers, last: bool| {
+    let simulated = |response: &ResponseNumbers, last: bool| {
         let one = if last { response.percentiles.last() } else { response.percentiles.first() };
         one.map(|one| one.value)
     };
@@ -112,7 +112,7 @@ fn stacks(numbers: &Numbers) -> Option<Table> {
 fn settings(numbers: &Numbers) -> Option<Table> {
     let search = numbers.search.as_ref()?;
     let (id, fine) = (Some("search"), ValueFormat::fixed(4));
-    let column = |get: fn(&super::numbers::Setting) -> f64| search.best.iter().map(move |one| Some(get(one))).collect::<Vec<_>>();
+    let column = |get: fn(&Setting) -> f64| search.best.iter().map(move |one| Some(get(one))).collect::<Vec<_>>();
     Some(
         Table::new("settings", "Settings found")
             .texts("control", search.best.iter().map(|one| Some(one.name.clone())))
@@ -127,8 +127,7 @@ fn settings(numbers: &Numbers) -> Option<Table> {
 pub const TOLD_MOST: usize = 1_000_000;
 
 /// The draws of a view, drawn again: every input and every response.
-pub fn draws(answer: &Answer, view: &View) -> Table {
-    let (model, numbers) = (&answer.model, &answer.numbers);
+pub fn draws(model: &Model, numbers: &Numbers, view: &View) -> Table {
     let (stretch, step) = view.stretch(numbers.draws);
     let stretch = stretch.start..stretch.end.min(stretch.start + TOLD_MOST * step);
     let source =

@@ -1,52 +1,15 @@
 //! A simulation in words.
 
+use super::answer::Answer;
 use super::next;
-use super::numbers::{Answer, InputNumbers, Numbers, Out, ResponseNumbers};
+use super::numbers::{InputNumbers, Numbers, ResponseNumbers};
+use super::standing::{Standing, standing};
 use crate::formula::written;
 use crate::methods::capability::GOAL;
 use crate::numeric::normal;
 use crate::study::notes::{note, worst_first};
 use crate::study::words::{about, capital, counted, grouped, listed, percent, share};
 use crate::study::{NextQuestion, Note, Tone, Verdict};
-
-/// The share out of a normal whose Ppk on both sides is the usual goal: what "meets its limits" means here.
-pub fn allowed() -> f64 {
-    2.0 * normal::above(3.0 * GOAL)
-}
-
-/// How a response stands to its limits.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord)]
-pub enum Standing {
-    /// No more out than a Ppk of 1.33 allows.
-    Meets,
-    /// No more than 27 in 10,000 out, as three sds allow.
-    JustMeets,
-    /// More.
-    Misses,
-}
-
-impl Standing {
-    /// How good that is.
-    pub fn tone(self) -> Tone {
-        match self {
-            Standing::Meets => Tone::Calm,
-            Standing::JustMeets => Tone::Caution,
-            Standing::Misses => Tone::Alarm,
-        }
-    }
-}
-
-/// By the draws themselves; where they are too few to tell, by Ppk.
-pub fn standing(out: &Out, ppk: Option<f64>) -> Standing {
-    let by_ppk = ppk.is_some_and(|ppk| ppk >= GOAL) && out.ci95[0] <= allowed();
-    if out.ci95[1] <= allowed() || by_ppk {
-        Standing::Meets
-    } else if out.total <= 0.0027 {
-        Standing::JustMeets
-    } else {
-        Standing::Misses
-    }
-}
 
 /// Verdict, notes and next questions.
 pub fn read(answer: &Answer) -> (Verdict, Vec<Note>, Vec<NextQuestion>) {
@@ -264,8 +227,7 @@ fn unlike_normal(response: &ResponseNumbers) -> Option<Note> {
 }
 
 fn not_parted(answer: &Answer) -> Option<Note> {
-    let wanted = answer.correlations > 0 && answer.numbers.responses.iter().all(|response| response.shares.is_none());
-    wanted.then(|| {
+    answer.not_parted.then(|| {
         let detail = "What two of them do together belongs to neither.".to_owned();
         note(Tone::Unsure, "Inputs that go together leave no shares of variance to part.", Some(detail))
     })

@@ -15,6 +15,7 @@ import {
   written,
 } from "../model";
 import { ControlForm } from "./control-form";
+import { GoesWith, type Pair } from "./goes-with";
 import { InputForm } from "./input-form";
 import { NameField } from "./name-field";
 import { ResponseForm } from "./response-form";
@@ -73,7 +74,13 @@ export function PieceEditor({ picked, pieces, parts, dataset, spec, actions, onC
       return;
     }
     onClose();
-    actions.set({ [kind]: (pieces[kind] as unknown[]).filter((_, at) => at !== place) });
+    const pairs = ((spec.options?.correlations ?? []) as Pair[]).filter(
+      ({ a, b }) => a !== piece.name && b !== piece.name,
+    );
+    actions.set({
+      [kind]: (pieces[kind] as unknown[]).filter((_, at) => at !== place),
+      ...(spec.options?.correlations != null && { correlations: pairs.length > 0 ? pairs : null }),
+    });
   };
   const name = <NameField label={`${WORD[kind]} name`} name={piece.name} taken={others} onRename={rename} />;
   return (
@@ -92,7 +99,17 @@ export function PieceEditor({ picked, pieces, parts, dataset, spec, actions, onC
         </button>
       </div>
       {kind === "inputs" && (
-        <InputForm name={name} input={piece as Input} parts={parts} dataset={dataset} onTry={tries} onSave={saves} />
+        <>
+          <InputForm name={name} input={piece as Input} parts={parts} dataset={dataset} onTry={tries} onSave={saves} />
+          <div className="mt-2">
+            <GoesWith
+              name={piece.name}
+              others={pieces.inputs.map(({ name }) => name).filter((name) => name !== piece.name)}
+              pairs={(spec.options?.correlations ?? []) as Pair[]}
+              onChange={(pairs) => actions.set({ correlations: pairs.length > 0 ? pairs : null })}
+            />
+          </div>
+        </>
       )}
       {kind === "controls" && (
         <ControlForm name={name} control={piece as Control} parts={parts} onTry={tries} onSave={saves} />
