@@ -213,7 +213,7 @@ pub fn cheapest(answer: &Answer) -> Option<Note> {
     let sentence = match (found.reached, set.is_empty()) {
         (true, true) => format!("Nothing has to be tightened for {asked}."),
         (true, false) => format!("The cheapest way found to {asked} costs {}: {} of their spread.", about(found.cost), listed(&set)),
-        (false, _) => format!("No tightening of what has a cost reaches {asked}; {} out are left.", share(found.out)),
+        (false, _) => format!("No tightening of what has a cost reaches {asked}; the most of it leaves {}.", share(found.out)),
     };
     let mut told = note(if found.reached { Tone::Calm } else { Tone::Caution }, sentence, None);
     if found.reached && !set.is_empty() {
