@@ -56,8 +56,7 @@ impl Tally {
         let (mut low, mut high) = ([f64::INFINITY; LANES], [f64::NEG_INFINITY; LANES]);
         let (mut below, mut above) = ([0.0; LANES], [0.0; LANES]);
         let mut see = |lane: usize, value: f64| {
-            // What is infinite less itself is no number either.
-            let there = value - value == 0.0;
+            let there = value.abs() < f64::INFINITY;
             let distance = if there { value - pivot } else { 0.0 };
             n[lane] += if there { 1.0 } else { 0.0 };
             off[lane] += distance;

@@ -41,7 +41,7 @@ impl WithSimd for Place<'_> {
         for (out, value) in out.iter_mut().zip(values) {
             let place = value * scale - first;
             // What is no finite number goes beyond the last cell.
-            let there = value - value == 0.0;
+            let there = value.abs() < f64::INFINITY;
             let place = if there { place } else { CELLS as f64 };
             // A hair less than a half, so that a draw on an edge lies above it.
             *out = (place - 0.499_999_9 + MAGIC).to_bits() as u32;
