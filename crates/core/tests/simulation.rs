@@ -453,13 +453,15 @@ fn odd_models_are_answered_or_refused_in_words() {
                 let known = distributions_by(distribution.as_str().unwrap());
                 let given: Value = match known.filter(|_| !odd) {
                     Some(sound) => sound,
-                    None => parameters
-                        .iter()
-                        .filter_map(|name| {
-                            pick(&[json!(true), json!(false)]).as_bool().unwrap().then(|| ((*name).to_owned(), pick(&numbers)))
-                        })
-                        .collect::<serde_json::Map<_, _>>()
-                        .into(),
+                    None => {
+                        let mut given = serde_json::Map::new();
+                        for name in parameters {
+                            if pick(&[json!(true), json!(false)]) == true {
+                                given.insert(name.to_owned(), pick(&numbers));
+                            }
+                        }
+                        given.into()
+                    }
                 };
                 let name = if odd { pick(&names) } else { json!(["a", "c d", "e"][place]) };
                 let spread = if odd { pick(&[json!(-1.0), json!(101)]) } else { pick(&[json!(null), json!(0.0), json!(2.0)]) };
