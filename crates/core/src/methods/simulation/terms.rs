@@ -10,7 +10,7 @@ pub const TERMS: &[Entry] = &[
         "JCGM 101",
         "Metropolis and Ulam (1949)",
     )
-    .forms(&["draws", "draw", "simulated"])
+    .forms(&["draws", "simulated"])
     .heads(&["draw", "response", "responses", "out below", "out above", "out in all", "no number", "simulated from", "simulated to", "below it"]),
     Entry::new(
         "Input",
@@ -39,7 +39,7 @@ pub const TERMS: &[Entry] = &[
         "Sobol's indices",
         "Sobol (1993); Saltelli and others (2010)",
     )
-    .forms(&["shares of variance", "its variance"])
+    .forms(&["its variance"])
     .heads(&["by itself", "with others", "shares of variance"]),
     Entry::new(
         "Tightening",
