@@ -73,6 +73,11 @@ async fn stoppable<T: Send + 'static>(
     Ok(done.map_err(failed)??)
 }
 
+/// What is asked without a stored dataset.
+fn typed_key(spec: &Spec) -> Key {
+    (None, Vec::new(), serde_json::to_string(spec).unwrap_or_default())
+}
+
 impl Answers {
     pub fn new(store: Store, live: Live) -> Answers {
         // An answer about a million values weighs megabytes, one about a hundred next to nothing.
@@ -95,7 +100,7 @@ impl Answers {
     }
 
     async fn typed(&self, spec: &Spec) -> Result<Arc<Computed>, ApiError> {
-        let key = (None, Vec::new(), serde_json::to_string(spec).unwrap_or_default());
+        let key = typed_key(spec);
         let spec = spec.clone();
         let (started, about) = (key.clone(), About { method: spec.method.clone(), dataset_id: None });
         let work = move |cancel: &Cancel| {
@@ -110,9 +115,9 @@ impl Answers {
         self.computed.try_get_with(key, work).await.map_err(|error: Arc<ApiError>| (*error).clone())
     }
 
-    /// The job that works on the answer to a specification about a dataset; `None` when none does.
+    /// The job that works on the answer to a specification; `None` when none does.
     pub async fn job_of(&self, spec: &Spec) -> Result<Option<Job>, ApiError> {
-        let Some(DataSource { dataset: Some(id), .. }) = &spec.data else { return Ok(None) };
+        let Some(DataSource { dataset: Some(id), .. }) = &spec.data else { return Ok(self.jobs.of(&typed_key(spec))) };
         let bare = Spec { data: None, ..spec.clone() };
         let key = self.key(&self.store.dataset(*id).await?, &bare);
         Ok(self.jobs.of(&key))

@@ -98,3 +98,67 @@ async fn tables_go_out_in_open_formats() {
     assert_eq!(file("tables/points.doc").await.0, StatusCode::NOT_FOUND);
     assert_eq!(file("tables/nothing.csv").await.0, StatusCode::NOT_FOUND);
 }
+
+/// A run that would go on for minutes is a job with its share done and its seed, and anyone stops it.
+#[tokio::test]
+async fn a_long_run_is_a_job_that_is_stopped() {
+    let service = Service::start().await;
+    let inputs: Vec<Value> =
+        (0..40).map(|i| json!({"name": format!("x{i}"), "distribution": "normal", "parameters": {"mean": 1, "sd": 0.1}})).collect();
+    let terms: Vec<String> = (0..40).map(|i| format!("exp(x{i})")).collect();
+    let spec = json!({"method": "simulation", "options": {
+        "inputs": inputs, "responses": [{"name": "y", "formula": terms.join("+"), "usl": 120}], "draws": 10_000_000, "seed": 77, "tightening": {},
+    }});
+    let study: Value = service.send(Method::POST, "/api/studies", json!({"spec": spec})).await.json().await.unwrap();
+    let path = format!("/api/studies/{}", study["id"]);
+    let outcome = format!("{path}/outcome");
+    let asked = service.send(Method::GET, &outcome, json!(null));
+    let stop = async {
+        for _ in 0..200 {
+            tokio::time::sleep(std::time::Duration::from_millis(100)).await;
+            let jobs = service.get("/api/jobs").await;
+            let Some(job) = jobs.as_array().unwrap().first().cloned() else { continue };
+            let share = job["share"].as_f64().unwrap();
+            assert!((0.0..1.0).contains(&share) && job["seed"] == 77, "{job}");
+            assert_eq!(service.get(&format!("{path}/progress")).await["id"], job["id"]);
+            assert!(service.send(Method::DELETE, &format!("/api/jobs/{}", job["id"]), json!({})).await.status().is_success());
+            return;
+        }
+        panic!("no job in twenty seconds");
+    };
+    let (answer, ()) = tokio::join!(asked, stop);
+    assert!(!answer.status().is_success());
+    assert!(answer.text().await.unwrap().contains("/problems/stopped"));
+    assert_eq!(service.get("/api/jobs").await, json!([]));
+    // Fewer draws are answered at once, and undo brings the long question back.
+    let mut short = spec.clone();
+    short["options"]["draws"] = json!(1000);
+    let changed: Value =
+        service.send(Method::PATCH, &path, json!({"revision": study["revision"], "spec": short})).await.json().await.unwrap();
+    assert_eq!(service.get(&outcome).await["numbers"]["draws"], 1000);
+    let undone: Value =
+        service.send(Method::POST, &format!("{path}/undo"), json!({"revision": changed["revision"]})).await.json().await.unwrap();
+    assert_eq!(undone["spec"]["options"]["draws"], 10_000_000);
+}
+
+/// What cannot be run is refused with what to mend, in the one shape of problems, and stays as it was typed.
+#[tokio::test]
+async fn a_model_that_cannot_be_run_says_where() {
+    let service = Service::start().await;
+    let with = |responses: Value| json!({"method": "simulation", "options": {"responses": responses, "draws": 1000}});
+    for (responses, detail) in [
+        (
+            json!([{"name": "a", "formula": "b + 1"}, {"name": "b", "formula": "2 * a"}]),
+            "“a”, at character 1: goes in a circle: “a” needs “b” needs “a”",
+        ),
+        (json!([{"name": "a", "formula": "a"}]), "“a”, at character 1: goes in a circle: “a” needs “a”"),
+        (json!([{"name": "a", "formula": "2 +"}]), "“a”, at character 4"),
+    ] {
+        let study: Value = service.send(Method::POST, "/api/studies", json!({"spec": with(responses.clone())})).await.json().await.unwrap();
+        let answer = service.send(Method::GET, &format!("/api/studies/{}/outcome", study["id"]), json!(null)).await;
+        let (status, told) = common::problem(answer).await;
+        assert_eq!((status, told["type"].as_str()), (422, Some("/problems/bad-option")), "{told}");
+        assert!(told["detail"].as_str().unwrap().contains(detail), "{told}");
+        assert_eq!(service.get(&format!("/api/studies/{}", study["id"])).await["spec"]["options"]["responses"], responses);
+    }
+}

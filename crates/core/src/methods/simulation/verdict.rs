@@ -95,7 +95,7 @@ fn out_of(numbers: &Numbers, response: &ResponseNumbers) -> String {
         (None, Some(_)) => format!("above {}", limit(response.usl)),
         _ if above <= 0.02 * below => format!("below {}", limit(response.lsl)),
         _ if below <= 0.02 * above => format!("above {}", limit(response.usl)),
-        _ => format!("outside {} to {}", limit(response.lsl), limit(response.usl)),
+        _ => format!("outside {} to {}", response.lsl.map_or_else(String::new, |lsl| lsl.to_string().replace('-', "−")), limit(response.usl)),
     };
     let name = &response.name;
     if out.total == 0.0 {
@@ -109,7 +109,9 @@ fn out_of(numbers: &Numbers, response: &ResponseNumbers) -> String {
 fn driven(response: &ResponseNumbers) -> String {
     let most = response.shares.iter().flatten().max_by(|a, b| a.total.total_cmp(&b.total));
     most.filter(|most| most.total > 0.05).map_or_else(String::new, |most| {
-        if most.total > 0.995 {
+        // As far as the draws can tell.
+        let all = |share: f64, error: f64| share > 0.97 && share + 3.0 * error > 0.995;
+        if all(most.total, most.total_error) && all(most.first, most.first_error) {
             return format!("; all of its variance comes from {}", most.name);
         }
         let part = if most.total - most.first > 0.03 { "involves" } else { "comes from" };
