@@ -162,4 +162,21 @@ test("shares and slots are written as people read them", () => {
   expect(slotWords(slot({ many: "search for better settings" }), spec({ goal: "target" })).text).toBe(
     "search for better settings",
   );
+  // A quiet switch stays out of the statement as long as it is as usual.
+  const shares = {
+    name: "sensitivity",
+    at: "sensitivity",
+    label: "shares",
+    shows: [],
+    filling: "switch",
+    usual: false,
+    on: "yes",
+    off: "no",
+  } as never;
+  const set = (sensitivity: boolean) => ({ method: "simulation", options: { sensitivity } }) as never;
+  expect([spec(undefined), set(false), set(true)].map((one) => slotWords(shares, one).filled)).toEqual([
+    false,
+    false,
+    true,
+  ]);
 });

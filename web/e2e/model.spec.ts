@@ -239,6 +239,7 @@ test("a model on paper has no tools, and names both sides of a difference", asyn
   await page.goto(`${await modelAddress(server, "Seal stack, cap on housing")}/print`);
   await expect(page.getByRole("group", { name: /5 inputs/ })).toBeVisible();
   await expect(page.getByRole("button", { name: "an input" })).toHaveCount(0);
+  await expect(page.getByRole("slider")).toHaveCount(0);
   const built = (name: string, one: string) => ({
     name,
     at: name,

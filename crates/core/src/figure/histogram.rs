@@ -166,7 +166,7 @@ pub fn round_bins(values: &[f64], wanted: usize) -> Vec<Bin> {
 }
 
 /// The smallest of 1, 2, 5 times a power of ten that is at least `wanted` (which is above 0).
-fn round_up(wanted: f64) -> f64 {
+pub fn round_up(wanted: f64) -> f64 {
     let power = 10f64.powf(wanted.log10().floor());
     [1.0, 2.0, 5.0, 10.0].into_iter().map(|step| step * power).find(|width| *width >= wanted * (1.0 - 1e-9)).unwrap_or(10.0 * power)
 }

@@ -118,6 +118,13 @@ pub struct Source {
     pub slices: Option<u64>,
 }
 
+impl Source {
+    /// The draws of a run of so many.
+    pub fn of(seed: u64, sampling: Sampling, draws: usize) -> Source {
+        Source { seed, set: 0, slices: (sampling == Sampling::LatinHypercube).then_some(draws as u64) }
+    }
+}
+
 impl Drawer {
     /// For an input of some name.
     pub fn new(name: &str, distribution: &Distribution, through_normal: bool) -> Drawer {

@@ -170,7 +170,7 @@ pub fn limits(model: &Model) -> Vec<[f64; 2]> {
 }
 
 /// Groups of so many draws.
-pub fn groups(draws: usize) -> usize {
+fn groups(draws: usize) -> usize {
     draws.div_ceil(GROUP)
 }
 
@@ -180,7 +180,7 @@ pub fn groups(draws: usize) -> usize {
 /// [`Stopped`].
 pub fn run(model: &Model, draws: usize, seed: u64, sampling: Sampling, cancel: &Cancel) -> Result<Run, Stopped> {
     let responses = model.responses.len();
-    let source = Source { seed, set: 0, slices: (sampling == Sampling::LatinHypercube).then_some(draws as u64) };
+    let source = Source::of(seed, sampling, draws);
     let (programs, limits) = (model.programs(&model.settings()), limits(model));
     cancel.expect(groups(draws) as u32);
     let mut values = vec![0.0; draws * responses];

@@ -3,7 +3,7 @@
 use pulp::{Arch, Simd, WithSimd};
 use rayon::prelude::*;
 
-use crate::figure::histogram::Bin;
+use crate::figure::histogram::{Bin, round_up};
 
 /// Shares whose values are told.
 pub const SHARES: [f64; 13] = [0.00135, 0.005, 0.025, 0.05, 0.1, 0.25, 0.5, 0.75, 0.9, 0.95, 0.975, 0.995, 0.99865];
@@ -155,10 +155,4 @@ impl Cells {
             |place: usize| Bin { from: (first + place as f64) * width, to: (first + place as f64 + 1.0) * width, count: counts[place + 1] };
         ((0..many).map(bin).collect(), [counts[0], counts[many + 1]])
     }
-}
-
-/// The smallest of 1, 2, 5 times a power of ten that is at least `wanted`.
-fn round_up(wanted: f64) -> f64 {
-    let power = 10f64.powf(wanted.log10().floor());
-    [1.0, 2.0, 5.0, 10.0].into_iter().map(|step| step * power).find(|width| *width >= wanted * (1.0 - 1e-9)).unwrap_or(10.0 * power)
 }

@@ -81,7 +81,9 @@ export function ModelPicture({ numbers, size, figure, spec, dataset, actions }: 
             share={shareOf(node.place)}
             picked={isPicked(inputPicked(node.place))}
             onPick={() => pick(inputPicked(node.place))}
-            onSpread={node.input.control == null && pieces.inputs[node.place] ? spread(node.place) : undefined}
+            onSpread={
+              !onPaper && node.input.control == null && pieces.inputs[node.place] ? spread(node.place) : undefined
+            }
           />
         ))}
         {layout.controls.map(({ control, place, box }) => (

@@ -204,7 +204,7 @@ export function slotWords(slot: Slot, spec: Spec, columns?: Column[]): SlotWords
       return { text: slot.words.replace("{}", String(value)), waits: false, filled: true };
     }
     case "switch":
-      return { text: isOn(slot, spec) ? slot.on : slot.off, waits: false, filled: true };
+      return { text: isOn(slot, spec) ? slot.on : slot.off, waits: false, filled: isOn(slot, spec) !== slot.usual };
     case "label": {
       const value = spec.options?.[slot.name];
       if (typeof value !== "string") return { text: slot.empty, waits: slot.required, filled: false };

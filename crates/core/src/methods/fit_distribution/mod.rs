@@ -10,7 +10,7 @@ pub use numbers::Numbers;
 
 use std::collections::BTreeMap;
 
-use crate::frame::Frame;
+use crate::frame::{Frame, Kind};
 use crate::study::advice::{Advice, Proposal};
 use crate::study::{Cancel, Computed, Filled, Method, MethodCard, RoleColumns, StudyError};
 
@@ -31,9 +31,10 @@ impl Method for FitDistribution {
         Ok(Computed { verdict, notes, next, dial: None, answer: numbers })
     }
 
-    /// The first measurement.
+    /// The first measurement; whole numbers, which often only count the rows, where there is no other.
     fn advise(&self, frame: &Frame, _answers: &BTreeMap<String, String>) -> Advice {
-        let first = frame.columns().iter().find(|column| column.kind.is_numeric());
+        let of = |fits: fn(Kind) -> bool| frame.columns().iter().find(|column| fits(column.kind));
+        let first = of(|kind| kind == Kind::Number).or_else(|| of(Kind::is_numeric));
         let proposal = |column: &crate::frame::Column| Proposal {
             words: "its shape",
             why: format!("{} is the first measurement.", column.name),

@@ -17,7 +17,7 @@ use crate::model::shares::{Share, shares};
 use crate::model::stack::{Stack, stacks};
 use crate::model::summary::{Cells, SHARES};
 use crate::model::tightening::{Cheapest, Line, cheapest, lines};
-use crate::model::{Distribution, Drawn, Follows, Model, Sampling, Source};
+use crate::model::{Distribution, Drawn, Follows, Model, Source};
 use crate::numeric::tails::share_interval;
 use crate::study::words::ValueFormat;
 use crate::study::{Cancel, StudyError, Tone};
@@ -34,7 +34,7 @@ pub fn answer(params: Params, cancel: &Cancel) -> Result<Answer, StudyError> {
     cancel.draws_from(seed);
     let ran = run(&model, draws, seed, sampling, cancel)?;
     let shared = if sensitivity && correlations == 0 { Some(shares(&model, draws, seed, cancel)?) } else { None };
-    let source = Source { seed, set: 0, slices: (sampling == Sampling::LatinHypercube).then_some(draws as u64) };
+    let source = Source::of(seed, sampling, draws);
     let scales = tightening.as_ref().map(|tightening| tightening.scales.clone()).unwrap_or_default();
     let lined = if scales.is_empty() { None } else { Some(lines(&model, &scales, &ran, source, cancel)?) };
     let goal = tightening.and_then(|tightening| tightening.goal);

@@ -1,7 +1,7 @@
 //! The numbers of a simulation in rows and columns.
 
 use super::numbers::{Numbers, ResponseNumbers, Setting};
-use crate::model::{BLOCK, Bench, Model, Sampling, Source};
+use crate::model::{BLOCK, Bench, Model, Source};
 use crate::study::words::ValueFormat;
 use crate::study::{Table, View};
 
@@ -130,8 +130,7 @@ pub const TOLD_MOST: usize = 1_000_000;
 pub fn draws(model: &Model, numbers: &Numbers, view: &View) -> Table {
     let (stretch, step) = view.stretch(numbers.draws);
     let stretch = stretch.start..stretch.end.min(stretch.start + TOLD_MOST * step);
-    let source =
-        Source { seed: numbers.seed, set: 0, slices: (numbers.sampling == Sampling::LatinHypercube).then_some(numbers.draws as u64) };
+    let source = Source::of(numbers.seed, numbers.sampling, numbers.draws);
     let programs = model.programs(&model.settings());
     let names: Vec<(&str, &ValueFormat)> = numbers
         .inputs

@@ -95,7 +95,9 @@ fn out_of(numbers: &Numbers, response: &ResponseNumbers) -> String {
         (None, Some(_)) => format!("above {}", limit(response.usl)),
         _ if above <= 0.02 * below => format!("below {}", limit(response.lsl)),
         _ if below <= 0.02 * above => format!("above {}", limit(response.usl)),
-        _ => format!("outside {} to {}", response.lsl.map_or_else(String::new, |lsl| lsl.to_string().replace('-', "−")), limit(response.usl)),
+        _ => {
+            format!("outside {} to {}", response.lsl.map_or_else(String::new, |lsl| lsl.to_string().replace('-', "−")), limit(response.usl))
+        }
     };
     let name = &response.name;
     if out.total == 0.0 {

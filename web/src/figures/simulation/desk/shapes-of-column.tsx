@@ -75,7 +75,7 @@ function Offer({ words, why, colour, pressed, onChoose, children }: OfferProps) 
       type="button"
       aria-pressed={pressed}
       onClick={onChoose}
-      className="flex w-[188px] gap-2 rounded-md border border-hairline bg-sheet p-1.5 text-left hover:border-moss aria-pressed:border-moss aria-pressed:bg-tint"
+      className="flex w-[180px] gap-2 rounded-md border border-hairline bg-sheet p-1.5 text-left hover:border-moss aria-pressed:border-moss aria-pressed:bg-tint"
     >
       {children}
       <span className="min-w-0 flex-1 text-[12px] leading-[15px]">
