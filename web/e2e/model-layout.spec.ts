@@ -96,6 +96,22 @@ test("every model of a random make is laid out without overlaps, and every flow 
           `${where}: ${key} runs backwards`,
         );
       }
+      // What begins higher arrives higher, among those that come straight from the column before.
+      for (const { response, box } of layout.responses) {
+        const straight = layout.bands
+          .filter(({ key, path }) => key.endsWith(`>${response.name}`) && path.length === 2)
+          .map(({ path }) => path.map(([, y]) => y));
+        const sorted = [...straight].sort((a, b) => (a[0] ?? 0) - (b[0] ?? 0)).map((path) => path[1] ?? 0);
+        holds(
+          sorted.every((y, place) => place === 0 || y >= (sorted[place - 1] ?? 0)),
+          `${where}: flows cross before ${response.name}`,
+        );
+        const thick = layout.bands.filter(({ key }) => key.endsWith(`>${response.name}`));
+        holds(
+          thick.reduce((sum, band) => sum + band.thick, 0) <= box.height + 40,
+          `${where}: ${response.name} overflows`,
+        );
+      }
       // What is not shown is said.
       const mine = inputs.filter((input) => part === undefined || input.part === part);
       holds(layout.inputs.length + layout.hidden === mine.length, `${where}: inputs are lost`);

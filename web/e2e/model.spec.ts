@@ -145,8 +145,9 @@ test("an input is taken from data, with shapes drawn over them, and a model goes
   );
   await page.getByRole("button", { name: "efficiency", exact: true }).click();
   await page.getByLabel("from column").selectOption("");
-  // Accepted, it has its shape without the column.
+  // Accepted, it has its shape without the column; what was on the desk stays there.
   await expect(verdict(page)).toContainText("would have run time below 5 h");
+  await expect(page.getByRole("region", { name: "Input efficiency" })).toBeVisible();
 });
 
 test("a table of names, means and sds becomes a model", async ({ page, server }) => {

@@ -1,7 +1,7 @@
 //! Stopping what nobody waits for any more, and telling how far it is.
 
 use std::sync::atomic::{AtomicBool, AtomicU32, Ordering};
-use std::sync::{Arc, OnceLock};
+use std::sync::{Arc, Mutex, OnceLock, PoisonError};
 
 /// A computation was asked to stop.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, thiserror::Error)]
@@ -16,6 +16,8 @@ struct Shared {
     of: AtomicU32,
     /// What its draws start from.
     seed: OnceLock<u64>,
+    /// What was found so far, in words.
+    so_far: Mutex<Option<String>>,
 }
 
 /// Tells a running computation that nobody waits for it any more, and others how far it is.
@@ -60,6 +62,16 @@ impl Cancel {
         self.0.seed.get().copied()
     }
 
+    /// Tells those who wait what was found so far, in words.
+    pub fn found(&self, so_far: String) {
+        *self.0.so_far.lock().unwrap_or_else(PoisonError::into_inner) = Some(so_far);
+    }
+
+    /// What was found so far; `None` while nothing was, or where there is nothing to tell before the end.
+    pub fn so_far(&self) -> Option<String> {
+        self.0.so_far.lock().unwrap_or_else(PoisonError::into_inner).clone()
+    }
+
     /// The share done of the steps known so far; `None` while none is known.
     pub fn share(&self) -> Option<f64> {
         let of = self.0.of.load(Ordering::Relaxed);
@@ -80,5 +92,9 @@ mod tests {
         assert_eq!(cancel.share(), Some(0.25));
         cancel.clone().stop();
         assert_eq!((cancel.step(), cancel.check()), (Err(Stopped), Err(Stopped)));
+        assert_eq!(cancel.so_far(), None);
+        cancel.found("Ppk 1.1".to_owned());
+        cancel.clone().found("Ppk 1.2".to_owned());
+        assert_eq!(cancel.so_far().as_deref(), Some("Ppk 1.2"));
     }
 }

@@ -1,6 +1,6 @@
 //! Formulas: what they mean, where they are wrong, how they are written, and that nothing typed makes them fall over.
 
-use acorn_core::formula::{Formula, LENGTH_MOST, Notation, Operand, Program, Room, Unit, renamed, unit_of};
+use acorn_core::formula::{Formula, LENGTH_MOST, Notation, Operand, Program, Room, Unit, in_order, renamed, unit_of};
 use proptest::prelude::*;
 
 fn value(text: &str, names: &[(&str, f64)]) -> f64 {
@@ -74,6 +74,32 @@ fn a_mistake_is_told_where_it_stands() {
     let deep = format!("{}1{}", "(".repeat(200), ")".repeat(200));
     assert!(Formula::read(&deep).unwrap_err().words.contains("nested deeper"));
     assert!(Formula::read(&"1+".repeat(LENGTH_MOST)).is_err());
+}
+
+#[test]
+fn a_formula_that_would_need_itself_is_told_through_whom() {
+    let others = [("room", "gap + 1"), ("gap", "2 * `lens edge`"), ("broken", "2 +"), ("left", "right"), ("right", "left")];
+    let check = |of: &str, formula: &str| Formula::read(formula).unwrap().check_circle(of, &others);
+    // Through one that needs others, through none, and through those that go in a circle of their own.
+    for free in ["room + gap", "broken * 2", "left", "pi + 1"] {
+        assert_eq!(check("squeeze", free), Ok(()), "{free}");
+    }
+    let mistake = check("lens edge", "3 - room").unwrap_err();
+    assert_eq!((mistake.from, mistake.to), (4, 8));
+    assert_eq!(mistake.words, "goes in a circle: “lens edge” needs “room” needs “gap” needs “lens edge”");
+    let own = check("gap ratio", "1 / `gap ratio`").unwrap_err();
+    assert_eq!((own.from, own.words.as_str()), (4, "goes in a circle: “gap ratio” needs “gap ratio”"));
+}
+
+#[test]
+fn things_are_put_in_the_order_of_their_needs() {
+    assert_eq!(in_order(&[]), Ok(vec![]));
+    assert_eq!(in_order(&[vec![2], vec![], vec![1, 1]]), Ok(vec![1, 2, 0]));
+    // A circle is told without what only leads to it.
+    assert_eq!(in_order(&[vec![1], vec![2], vec![3], vec![1]]), Err(vec![1, 2, 3]));
+    // As long as formulas are many: nothing calls itself.
+    let chain: Vec<Vec<usize>> = (0..300).map(|place| if place < 299 { vec![place + 1] } else { vec![] }).collect();
+    assert_eq!(in_order(&chain), Ok((0..300).rev().collect()));
 }
 
 #[test]

@@ -398,6 +398,58 @@ fn a_search_finds_the_optimum_of_each_goal() {
 }
 
 #[test]
+fn a_search_tells_the_best_so_far_as_what_it_finds_in_the_end() {
+    let inputs = json!([input("x", "normal", json!({"mean": 0, "sd": 1}))]);
+    let controls = json!([{"name": "k", "value": 4, "low": -5, "high": 5}]);
+    let responses = json!([
+        {"name": "y", "formula": "x + k", "lsl": -4, "usl": 4.5, "target": 1},
+        {"name": "z", "formula": "x - k", "lsl": -9, "usl": 9, "target": 1},
+    ]);
+    let model = model_on(&nothing(), inputs, controls, responses, json!([]));
+    let told = |search_for: Value| {
+        let cancel = Cancel::default();
+        let plan = Plan::read(&serde_json::from_value::<Search>(search_for).unwrap(), &model).unwrap();
+        // So few draws that first and last comparisons are made by the same.
+        let best = search(&model, &plan, 4000, 1, &cancel).unwrap();
+        (cancel.so_far().unwrap(), best)
+    };
+    let (said, best) = told(json!({"goal": "largest-ppk", "response": "y"}));
+    let tally = &best.after[0];
+    assert_eq!(said, format!("Ppk {:.2}", (4.5 - tally.mean).min(tally.mean + 4.0) / (3.0 * tally.sd())));
+    let (said, _) = told(json!({"goal": "largest-ppk"}));
+    assert!(said.ends_with(" of the worst"), "{said}");
+    let (said, best) = told(json!({"goal": "target", "response": "y"}));
+    let off = (best.after[0].variance() + (best.after[0].mean - 1.0).powi(2)).sqrt();
+    assert_eq!(said, format!("{off:.1} off target"));
+    let (said, best) = told(json!({"goal": "least-out"}));
+    assert!(said.ends_with(" out, weighed together") && best.after[0].out() < 1e-3, "{said}");
+}
+
+#[test]
+fn an_input_of_another_dataset_is_read_there_and_not_narrowed() {
+    let column = |values: Value| frame(&json!({"flux": values}), &[]).columns()[0].clone();
+    let own = frame(&json!({"flux": [1, 2, 3, 9], "bench": ["A", "A", "B", "B"]}), &[]);
+    let both = own.with_beside(vec![(7, column(json!([10, 20, 30, 40, 50]))), (8, column(json!([5, 5])))]);
+    let ask = |dataset: Value, only: Value| {
+        let spec = json!({"method": "simulation", "only": only, "options": {"draws": 1000,
+            "inputs": [{"name": "a", "distribution": "data", "column": "flux"}, {"name": "b", "distribution": "data", "column": "flux", "dataset": dataset}],
+            "responses": [{"name": "y", "formula": "a + b"}]}});
+        acorn_core::methods::compute(&both, &serde_json::from_value(spec).unwrap(), &Cancel::default())
+    };
+    let means = |dataset: Value, only: Value| {
+        let numbers = ask(dataset, only).unwrap().outcome(&View::default());
+        let numbers = serde_json::to_value(&numbers).unwrap()["numbers"]["inputs"].clone();
+        [numbers[0]["mean"].as_f64().unwrap(), numbers[1]["mean"].as_f64().unwrap()]
+    };
+    assert_eq!(means(json!(7), json!([])), [3.75, 30.0]);
+    assert_eq!(means(json!(8), json!([])), [3.75, 5.0]);
+    assert_eq!(means(json!(null), json!([])), [3.75, 3.75]);
+    assert_eq!(means(json!(7), json!([{"column": "bench", "labels": ["A"]}])), [1.5, 30.0], "narrowing is about the own rows");
+    let refused = ask(json!(9), json!([])).err().unwrap().to_string();
+    assert!(refused.contains("is taken from “flux” of another dataset, which is not here"), "{refused}");
+}
+
+#[test]
 fn a_setting_that_is_not_held_exactly_is_drawn_about_what_it_is_set_to() {
     let held = |value: f64| {
         let model = model_on(

@@ -1,12 +1,13 @@
 //! Computed answers, each worked out once for a revision of the data and shared by everyone who asks.
 
+use std::collections::BTreeSet;
 use std::sync::Arc;
 
 use acorn_core::frame::Frame;
 use acorn_core::methods::{self, Computed};
 use acorn_core::study::{Cancel, DataSource, Spec, StudyError};
 use acorn_core::summary::{ColumnSummary, summarise};
-use acorn_store::{Dataset, Store, StoredColumn};
+use acorn_store::{Dataset, Store, StoreError, StoredColumn};
 use axum::http::StatusCode;
 use moka::future::Cache;
 
@@ -73,9 +74,45 @@ async fn stoppable<T: Send + 'static>(
     Ok(done.map_err(failed)??)
 }
 
-/// What is asked without a stored dataset.
-fn typed_key(spec: &Spec) -> Key {
-    (None, Vec::new(), serde_json::to_string(spec).unwrap_or_default())
+/// The stored dataset that a question is about; `None` when its columns or numbers are typed.
+fn own(spec: &Spec) -> Result<Option<i64>, StudyError> {
+    let unclear = |problem: &str| Err(StudyError::NoData { problem: problem.into() });
+    match &spec.data {
+        Some(DataSource { dataset: Some(id), columns: None, file: None }) => Ok(Some(*id)),
+        None | Some(DataSource { columns: Some(_), dataset: None, file: None }) => Ok(None),
+        Some(DataSource { file: Some(_), .. }) => unclear("the server reads no files"),
+        _ => unclear("the specification names no source of data, or more than one"),
+    }
+}
+
+/// The other datasets that pieces of a question are taken from.
+fn beside(spec: &Spec) -> BTreeSet<i64> {
+    spec.beside().map(|(dataset, _)| dataset).collect()
+}
+
+/// What was found, or nothing when it is gone.
+fn there<T>(found: Result<T, StoreError>) -> Result<Option<T>, StoreError> {
+    match found {
+        Err(StoreError::NotFound { .. }) => Ok(None),
+        found => found.map(Some),
+    }
+}
+
+/// What an answer depends on, the datasets being as they are given.
+fn key(spec: &Spec, datasets: &[Dataset]) -> Key {
+    let own = spec.data.as_ref().and_then(|data| data.dataset);
+    let reads = |dataset: &Dataset, column: &StoredColumn| match own == Some(dataset.id) {
+        true => methods::reads(spec, &column.name),
+        false => spec.beside().any(|(id, name)| id == dataset.id && *name == column.name),
+    };
+    let of_dataset = |dataset: &Dataset| {
+        dataset.columns.iter().filter(|column| reads(dataset, column)).map(|one| (one.id, one.revision)).collect::<Vec<_>>()
+    };
+    let question = match own {
+        Some(_) => serde_json::to_string(&Spec { data: None, ..spec.clone() }),
+        None => serde_json::to_string(spec),
+    };
+    (own, datasets.iter().flat_map(of_dataset).collect(), question.unwrap_or_default())
 }
 
 impl Answers {
@@ -91,56 +128,16 @@ impl Answers {
     /// The answer to a specification about a stored dataset, typed columns or nothing but its options. However many ask, it is
     /// computed once.
     pub async fn answer(&self, spec: &Spec) -> Result<Arc<Computed>, ApiError> {
-        match &spec.data {
-            Some(DataSource { dataset: Some(id), columns: None, file: None }) => self.of_dataset(*id, spec).await,
-            None | Some(DataSource { columns: Some(_), dataset: None, file: None }) => self.typed(spec).await,
-            Some(DataSource { file: Some(_), .. }) => Err(StudyError::NoData { problem: "the server reads no files".into() }.into()),
-            _ => Err(StudyError::NoData { problem: "the specification names no source of data, or more than one".into() }.into()),
-        }
-    }
-
-    async fn typed(&self, spec: &Spec) -> Result<Arc<Computed>, ApiError> {
-        let key = typed_key(spec);
-        let spec = spec.clone();
-        let (started, about) = (key.clone(), About { method: spec.method.clone(), dataset_id: None });
-        let work = move |cancel: &Cancel| {
-            let columns = spec.data.as_ref().and_then(|data| data.columns.as_ref());
-            let frame = columns.map_or_else(|| Ok(Frame::empty()), Frame::from_json)?;
-            methods::compute(&frame, &spec, cancel).map(Arc::new)
-        };
-        let work = async {
-            let (_listed, cancel) = self.jobs.start(&started, about);
-            stoppable(cancel, work).await
-        };
-        self.computed.try_get_with(key, work).await.map_err(|error: Arc<ApiError>| (*error).clone())
-    }
-
-    /// The job that works on the answer to a specification; `None` when none does.
-    pub async fn job_of(&self, spec: &Spec) -> Result<Option<Job>, ApiError> {
-        let Some(DataSource { dataset: Some(id), .. }) = &spec.data else { return Ok(self.jobs.of(&typed_key(spec))) };
-        let bare = Spec { data: None, ..spec.clone() };
-        let key = self.key(&self.store.dataset(*id).await?, &bare);
-        Ok(self.jobs.of(&key))
-    }
-
-    fn key(&self, dataset: &Dataset, bare: &Spec) -> Key {
-        let read = dataset.columns.iter().filter(|column| methods::reads(bare, &column.name)).map(|column| (column.id, column.revision));
-        (Some(dataset.id), read.collect(), serde_json::to_string(bare).unwrap_or_default())
-    }
-
-    async fn of_dataset(&self, id: i64, spec: &Spec) -> Result<Arc<Computed>, ApiError> {
-        let bare = Spec { data: None, ..spec.clone() };
         loop {
-            let key = self.key(&self.store.dataset(id).await?, &bare);
-            let question = bare.clone();
+            let key = key(spec, &self.datasets(spec).await?);
             let work = async {
-                let about = About { method: bare.method.clone(), dataset_id: Some(id) };
-                let (listed, cancel) = self.jobs.start(&key, about);
-                let (dataset, frame) = self.store.frame(id, |column| methods::reads(&bare, &column.name)).await?;
+                let (listed, cancel) = self.jobs.start(&key, About { method: spec.method.clone(), dataset_id: key.0 });
+                let (datasets, frame) = self.data(spec).await?;
                 // The revisions that count are those of the data read.
-                if self.key(&dataset, &bare) != key {
+                if self::key(spec, &datasets) != key {
                     return Err(Failed::Moved);
                 }
+                let question = Spec { data: None, ..spec.clone() };
                 let answer = stoppable(cancel, move |cancel| methods::compute(&frame, &question, cancel)).await.map(Arc::new)?;
                 drop(listed);
                 Ok(answer)
@@ -151,6 +148,44 @@ impl Answers {
                 Err(Failed::Moved) => {}
             }
         }
+    }
+
+    /// The job that works on the answer to a specification; `None` when none does.
+    pub async fn job_of(&self, spec: &Spec) -> Result<Option<Job>, ApiError> {
+        Ok(self.jobs.of(&key(spec, &self.datasets(spec).await?)))
+    }
+
+    /// The datasets that a question reads, its own first. One beside it that is gone is passed over: the answer says what it misses.
+    async fn datasets(&self, spec: &Spec) -> Result<Vec<Dataset>, ApiError> {
+        let mut datasets = Vec::new();
+        if let Some(id) = own(spec)? {
+            datasets.push(self.store.dataset(id).await?);
+        }
+        for id in beside(spec) {
+            datasets.extend(there(self.store.dataset(id).await)?);
+        }
+        Ok(datasets)
+    }
+
+    /// The data that a question reads, with their datasets as they were at that moment.
+    async fn data(&self, spec: &Spec) -> Result<(Vec<Dataset>, Frame), ApiError> {
+        let (mut datasets, frame) = match (own(spec)?, spec.data.as_ref().and_then(|data| data.columns.clone())) {
+            (Some(id), _) => {
+                let (dataset, frame) = self.store.frame(id, |column| methods::reads(spec, &column.name)).await?;
+                (vec![dataset], frame)
+            }
+            (None, Some(columns)) => (Vec::new(), compute(move |_| Ok(Frame::from_json(&columns)?)).await?),
+            (None, None) => (Vec::new(), Frame::empty()),
+        };
+        let mut columns = Vec::new();
+        for id in beside(spec) {
+            let wanted = |column: &StoredColumn| spec.beside().any(|(dataset, name)| dataset == id && *name == column.name);
+            if let Some((dataset, frame)) = there(self.store.frame(id, wanted).await)? {
+                columns.extend(frame.columns().iter().map(|column| (id, column.clone())));
+                datasets.push(dataset);
+            }
+        }
+        Ok((datasets, frame.with_beside(columns)))
     }
 
     /// What stands in each column of a dataset; only what changed is looked at anew.

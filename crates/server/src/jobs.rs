@@ -25,6 +25,8 @@ pub struct Job {
     pub share: Option<f64>,
     /// What its draws start from; absent when it draws nothing.
     pub seed: Option<u64>,
+    /// What it found so far, in words; absent where there is nothing to tell before the end.
+    pub so_far: Option<String>,
 }
 
 /// What a computation is about.
@@ -51,6 +53,7 @@ impl<K> Running<K> {
             seconds: self.since.elapsed().as_secs_f64(),
             share: self.cancel.share(),
             seed: self.cancel.seed(),
+            so_far: self.cancel.so_far(),
         }
     }
 }

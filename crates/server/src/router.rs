@@ -1,6 +1,8 @@
 //! Every route on one screen.
 
+use axum::body::Bytes;
 use axum::extract::DefaultBodyLimit;
+use axum::http::header::CONTENT_TYPE;
 use axum::routing::get;
 use axum::{Router, middleware};
 use tower_http::compression::CompressionLayer;
@@ -84,9 +86,10 @@ pub fn open_api() -> Document {
 
 /// The whole service.
 pub fn router(app: App, loopback: bool) -> Router {
-    let document = open_api();
+    // Written once: routes are cloned for every connection.
+    let document = Bytes::from(serde_json::to_vec(&open_api()).unwrap_or_default());
     let (api, _) = api().split_for_parts();
-    api.route("/api/openapi.json", get(|| async move { axum::Json(document) }))
+    api.route("/api/openapi.json", get(async move || ([(CONTENT_TYPE, "application/json")], document)))
         .fallback(assets::serve)
         .layer(CompressionLayer::new())
         .layer(middleware::from_fn_with_state(loopback, guard::guard))

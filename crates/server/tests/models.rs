@@ -60,6 +60,64 @@ async fn an_input_follows_its_column_under_any_name_and_says_when_it_is_gone() {
     assert!(told.text().await.unwrap().contains("there is no such column"));
 }
 
+/// A model without data of its own, and one with some, take inputs from columns of other datasets.
+#[tokio::test]
+async fn inputs_are_taken_from_several_datasets() {
+    let service = Service::start().await;
+    let (lab, line) = (efficiencies(&service).await, efficiencies(&service).await);
+    let column = |dataset: &Value| dataset["columns"].as_array().unwrap().iter().find(|one| one["name"] == "efficiency").unwrap().clone();
+    let edit = async |dataset: &Value, row: usize, text: &str| {
+        let revision = service.get(&format!("/api/datasets/{}", dataset["id"])).await["revision"].clone();
+        let edit = json!({"revision": revision, "edits": [{"column_id": column(dataset)["id"], "row": row, "text": text}]});
+        assert_eq!(service.send(Method::POST, &format!("/api/datasets/{}/cells", dataset["id"]), edit).await.status(), StatusCode::OK);
+    };
+    let options = |own: Value| {
+        json!({"draws": 1000, "responses": [{"name": "loss", "formula": "a - b"}], "inputs": [
+            {"name": "a", "distribution": "data", "column": "efficiency", "dataset": own},
+            {"name": "b", "distribution": "data", "column": "efficiency", "dataset": line["id"]},
+        ]})
+    };
+    let bare = json!({"spec": {"method": "simulation", "options": options(lab["id"].clone())}});
+    let with_own = json!({"spec": {"method": "simulation", "options": options(json!(null)), "data": {"dataset": lab["id"]}}});
+    for new in [bare, with_own] {
+        let study: Value = service.send(Method::POST, "/api/studies", new).await.json().await.unwrap();
+        let path = format!("/api/studies/{}", study["id"]);
+        let means = async || {
+            let inputs = service.get(&format!("{path}/outcome")).await["numbers"]["inputs"].clone();
+            [inputs[0]["mean"].as_f64().unwrap(), inputs[1]["mean"].as_f64().unwrap()]
+        };
+        let before = means().await;
+        edit(&line, 0, "30").await;
+        let after = means().await;
+        assert_eq!(after[0], before[0], "the same name in the other dataset is another column");
+        assert!(before[1] - after[1] > 0.9, "{before:?} {after:?}");
+        edit(&line, 0, "90").await;
+        assert_eq!(means().await, before);
+        let inputs = service.get(&path).await["spec"]["options"]["inputs"].clone();
+        assert_eq!((&inputs[1]["column"], &inputs[1]["dataset"]), (&json!("efficiency"), &line["id"]));
+    }
+    // Renamed there, it is called so in statements, in the list of studies and in what was stated before.
+    let address = format!("/api/datasets/{}/columns/{}", line["id"], column(&line)["id"]);
+    let revision = service.get(&format!("/api/datasets/{}", line["id"])).await["revision"].clone();
+    let renamed = service.send(Method::PUT, &address, json!({"revision": revision, "column": {"name": "η line", "kind": "number"}})).await;
+    assert_eq!(renamed.status(), StatusCode::OK);
+    let studies = service.get("/api/studies").await;
+    for study in studies.as_array().unwrap() {
+        assert_eq!(study["spec"]["options"]["inputs"][1]["column"], "η line");
+        let stated: Value =
+            serde_json::from_str(service.get(&format!("/api/studies/{}/history", study["id"])).await[0]["after"].as_str().unwrap())
+                .unwrap();
+        assert_eq!(stated["options"]["inputs"].as_array().unwrap()[1]["column"], "η line");
+        assert_eq!(service.send(Method::GET, &format!("/api/studies/{}/outcome", study["id"]), json!(null)).await.status(), StatusCode::OK);
+    }
+    // Gone, it is said so, and the study stands.
+    let id = studies[0]["id"].clone();
+    assert!(service.send(Method::DELETE, &format!("/api/datasets/{}", line["id"]), json!(null)).await.status().is_success());
+    let (status, told) = common::problem(service.send(Method::GET, &format!("/api/studies/{id}/outcome"), json!(null)).await).await;
+    assert_eq!(status, 422);
+    assert!(told["detail"].as_str().unwrap().contains("“b” has neither parameters nor a column"), "{told}");
+}
+
 #[tokio::test]
 async fn a_typed_formula_is_checked_laid_out_and_renamed() {
     let service = Service::start().await;
@@ -73,6 +131,10 @@ async fn a_typed_formula_is_checked_laid_out_and_renamed() {
     assert!(good["mistake"].is_null());
     let bad = read(json!({"formula": "a + b", "names": ["a"]})).await;
     assert_eq!((bad["mistake"]["from"].as_u64(), bad["mistake"]["to"].as_u64()), (Some(4), Some(5)));
+    let circle = json!({"formula": "2 * room", "names": ["room"], "of": "gap", "others": [["room", "gap - 1"]]});
+    let circle = read(circle).await;
+    assert_eq!(circle["mistake"]["words"], "goes in a circle: “gap” needs “room” needs “gap”");
+    assert!(circle["notation"].is_null());
     let renamed = read(json!({"formula": "a + ab*a", "names": [], "rename": ["a", "seal gap"]})).await;
     assert_eq!(renamed["formula"], "`seal gap` + ab*`seal gap`");
 }
@@ -161,4 +223,32 @@ async fn a_model_that_cannot_be_run_says_where() {
         assert!(told["detail"].as_str().unwrap().contains(detail), "{told}");
         assert_eq!(service.get(&format!("/api/studies/{}", study["id"])).await["spec"]["options"]["responses"], responses);
     }
+}
+
+/// A long search tells how good the best settings are that it has found so far.
+#[tokio::test]
+async fn a_search_tells_the_best_so_far() {
+    let service = Service::start().await;
+    let controls: Vec<Value> = (0..12).map(|i| json!({"name": format!("k{i}"), "value": 1, "low": 0, "high": 2})).collect();
+    let terms: Vec<String> = (0..12).map(|i| format!("exp(k{i} * x)")).collect();
+    let spec = json!({"method": "simulation", "options": {
+        "inputs": [{"name": "x", "distribution": "normal", "parameters": {"mean": 1, "sd": 0.1}}], "controls": controls,
+        "responses": [{"name": "y", "formula": terms.join("+"), "usl": 20}], "draws": 10_000_000, "search": {"goal": "least-out"},
+    }});
+    let study: Value = service.send(Method::POST, "/api/studies", json!({"spec": spec})).await.json().await.unwrap();
+    let outcome = format!("/api/studies/{}/outcome", study["id"]);
+    let asked = service.send(Method::GET, &outcome, json!(null));
+    let watch = async {
+        for _ in 0..300 {
+            tokio::time::sleep(std::time::Duration::from_millis(50)).await;
+            let job = service.get(&format!("/api/studies/{}/progress", study["id"])).await;
+            let Some(so_far) = job["so_far"].as_str() else { continue };
+            assert!(so_far.ends_with(" out"), "{so_far}");
+            assert!(service.send(Method::DELETE, &format!("/api/jobs/{}", job["id"]), json!({})).await.status().is_success());
+            return true;
+        }
+        false
+    };
+    let (answer, told) = tokio::join!(asked, watch);
+    assert!(told && !answer.status().is_success(), "it ended before anything was told");
 }

@@ -233,7 +233,8 @@ impl Store {
             let measuring = gauges.iter().find(|(id, _)| column.gauge_id == Some(*id)).map(|(_, measuring)| measuring.clone());
             columns.push(Column { name: column.name.clone(), kind: column.kind, info: column.info.clone(), measuring, values });
         }
-        let row_ids = match ids_are_places {
+        // Rows are counted by their columns: where none is read there are none to tell apart.
+        let row_ids = match ids_are_places || columns.is_empty() {
             true => None,
             false => {
                 let layout = Layout::read(&mut connection, dataset_id).await?;

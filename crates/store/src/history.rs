@@ -135,11 +135,20 @@ impl Store {
         let mut connection = self.readers.begin().await?;
         let query = sqlx::AssertSqlSafe(format!("{FIELDS} WHERE study_id = ? ORDER BY id DESC LIMIT ?"));
         let mut lines: Vec<HistoryRow> = sqlx::query_as(query).bind(study_id).bind(count).fetch_all(&mut *connection).await?;
-        let columns = statement::columns_of_study(&mut connection, study_id).await?;
-        for line in lines.iter_mut().filter(|line| matches!(line.what.as_str(), "statement" | "study-created")) {
-            for text in [&mut line.before, &mut line.after].into_iter().flatten() {
-                *text = serde_json::to_string(&statement::read(text, &columns)?)?;
-            }
+        let mut statements: Vec<&mut String> = lines
+            .iter_mut()
+            .filter(|line| matches!(line.what.as_str(), "statement" | "study-created"))
+            .flat_map(|line| [&mut line.before, &mut line.after].into_iter().flatten())
+            .collect();
+        let own: Option<i64> = sqlx::query_scalar("SELECT dataset_id FROM study WHERE id = ?")
+            .bind(study_id)
+            .fetch_optional(&mut *connection)
+            .await?
+            .flatten();
+        let beside = statement::datasets_beside(statements.iter().map(|text| &**text))?;
+        let columns = statement::columns_of(&mut connection, own.into_iter().chain(beside)).await?;
+        for text in &mut statements {
+            **text = serde_json::to_string(&statement::read(text, &columns)?)?;
         }
         Ok(lines)
     }

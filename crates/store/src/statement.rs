@@ -2,15 +2,15 @@
 
 use std::collections::BTreeMap;
 
-use acorn_core::study::{COLUMN_OF_PIECE, Only, RoleColumns, Spec};
+use acorn_core::study::{COLUMN_OF_PIECE, DATASET_OF_PIECE, Only, RoleColumns, Spec};
 use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value};
 use sqlx::SqliteConnection;
 
 use crate::{Result, StoreError};
 
-/// Ids and names of the columns of a dataset.
-pub(crate) type Columns = Vec<(i64, String)>;
+/// Columns that statements may name: dataset, id and name of each.
+pub(crate) type Columns = Vec<(i64, i64, String)>;
 
 #[derive(Serialize, Deserialize)]
 struct Stored {
@@ -38,14 +38,16 @@ enum Ids {
     Many(Vec<i64>),
 }
 
-/// A statement as it is stored.
+/// A statement about a dataset as it is stored.
 ///
 /// # Errors
 /// [`StoreError::BadStatement`] when a role names a column that the dataset lacks.
-pub(crate) fn write(spec: &Spec, columns: &Columns) -> Result<String> {
+pub(crate) fn write(spec: &Spec, own: Option<i64>, columns: &Columns) -> Result<String> {
+    let found = |of: Option<i64>, name: &str| {
+        columns.iter().find(|(dataset, _, other)| Some(*dataset) == of && other == name).map(|(_, id, _)| *id)
+    };
     let id = |role: &str, name: &String| {
-        let found = columns.iter().find(|(_, other)| other == name).map(|(id, _)| *id);
-        found.ok_or_else(|| StoreError::BadStatement { problem: format!("there is no column “{name}” for the {role}") })
+        found(own, name).ok_or_else(|| StoreError::BadStatement { problem: format!("there is no column “{name}” for the {role}") })
     };
     let ids = |(role, named): (&String, &RoleColumns)| {
         let ids = match named {
@@ -61,26 +63,25 @@ pub(crate) fn write(spec: &Spec, columns: &Columns) -> Result<String> {
     let roles = spec.roles.iter().map(ids).collect::<Result<_>>()?;
     let only = spec.only.iter().map(step).collect::<Result<_>>()?;
     let mut options = spec.options.clone();
-    for column in columns_of_pieces(&mut options) {
+    for (dataset, column) in columns_of_pieces(&mut options) {
         // A piece from elsewhere may name a column that is not here; it is kept, and said when it is answered.
-        if let Value::String(name) = column
-            && let Some((id, _)) = columns.iter().find(|(_, other)| other == name)
-        {
-            *column = (*id).into();
+        if let Some(id) = column.as_str().and_then(|name| found(dataset.or(own), name)) {
+            *column = id.into();
         }
     }
     Ok(serde_json::to_string(&Stored { method: spec.method.clone(), roles, options, only })?)
 }
 
-/// Where pieces of options say from which column they are taken.
-fn columns_of_pieces(options: &mut Map<String, Value>) -> impl Iterator<Item = &mut Value> {
-    options.values_mut().filter_map(Value::as_array_mut).flatten().filter_map(|piece| piece.get_mut(COLUMN_OF_PIECE))
+/// Where pieces of options say from which column they are taken, with the dataset when it is another.
+fn columns_of_pieces(options: &mut Map<String, Value>) -> impl Iterator<Item = (Option<i64>, &mut Value)> {
+    let pieces = options.values_mut().filter_map(Value::as_array_mut).flatten();
+    pieces.filter_map(|piece| Some((piece.get(DATASET_OF_PIECE).and_then(Value::as_i64), piece.get_mut(COLUMN_OF_PIECE)?)))
 }
 
 /// A stored statement with its columns as they are called by now; one that is gone leaves its role, and no longer narrows.
 pub(crate) fn read(text: &str, columns: &Columns) -> Result<Spec> {
     let Stored { method, roles, mut options, only } = serde_json::from_str(text)?;
-    let name = |id: i64| columns.iter().find(|(other, _)| *other == id).map(|(_, name)| name.clone());
+    let name = |id: i64| columns.iter().find(|(_, other, _)| *other == id).map(|(_, _, name)| name.clone());
     let names = |ids: Ids| match ids {
         Ids::One(id) => id.and_then(name).map(RoleColumns::One),
         Ids::Many(ids) => Some(RoleColumns::Many(ids.into_iter().filter_map(name).collect())),
@@ -91,7 +92,7 @@ pub(crate) fn read(text: &str, columns: &Columns) -> Result<Spec> {
         Step::Rows { rows, from } => Some(Only::Rows { rows, from }),
     };
     let only = only.into_iter().filter_map(step).collect();
-    for column in columns_of_pieces(&mut options) {
+    for (_, column) in columns_of_pieces(&mut options) {
         if let Some(id) = column.as_i64() {
             *column = name(id).into();
         }
@@ -99,8 +100,24 @@ pub(crate) fn read(text: &str, columns: &Columns) -> Result<Spec> {
     Ok(Spec { method, roles, options, only, ..Spec::default() })
 }
 
-/// The columns that the statements of a study can name.
-pub(crate) async fn columns_of_study(connection: &mut SqliteConnection, study_id: i64) -> Result<Columns> {
-    let query = "SELECT c.id, c.name FROM dataset_column AS c JOIN study ON study.dataset_id = c.dataset_id WHERE study.id = ?";
-    Ok(sqlx::query_as(query).bind(study_id).fetch_all(connection).await?)
+/// The columns of some datasets.
+pub(crate) async fn columns_of(connection: &mut SqliteConnection, datasets: impl IntoIterator<Item = i64>) -> Result<Columns> {
+    let ids = serde_json::to_string(&datasets.into_iter().collect::<Vec<i64>>())?;
+    let query = "SELECT dataset_id, id, name FROM dataset_column WHERE dataset_id IN (SELECT value FROM json_each(?))";
+    Ok(sqlx::query_as(query).bind(ids).fetch_all(connection).await?)
+}
+
+/// The columns that a statement about a dataset can name.
+pub(crate) async fn columns_for(connection: &mut SqliteConnection, own: Option<i64>, spec: &Spec) -> Result<Columns> {
+    columns_of(connection, own.into_iter().chain(spec.beside().map(|(dataset, _)| dataset))).await
+}
+
+/// The other datasets that stored statements take pieces from.
+pub(crate) fn datasets_beside<'t>(texts: impl Iterator<Item = &'t String>) -> Result<Vec<i64>> {
+    let mut all = Vec::new();
+    for text in texts {
+        let mut stored: Stored = serde_json::from_str(text)?;
+        all.extend(columns_of_pieces(&mut stored.options).filter_map(|(dataset, _)| dataset));
+    }
+    Ok(all)
 }

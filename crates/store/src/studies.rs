@@ -80,7 +80,7 @@ struct StudyRow {
     updated_at: i64,
     /// The rows left out by findings, as a JSON list.
     omitted: String,
-    /// Ids and names of the columns of the dataset, as a JSON list of pairs.
+    /// The columns that it can name, as a JSON list.
     columns: String,
 }
 
@@ -95,8 +95,9 @@ impl StudyRow {
 }
 
 const FIELDS: &str = "SELECT id, dataset_id, name, spec, shown, revision, created_at, updated_at, (SELECT json_group_array(DISTINCT value) FROM \
-    finding, json_each(finding.row_ids) WHERE study_id = study.id AND left_out) AS omitted, (SELECT json_group_array(json_array(c.id, \
-    c.name)) FROM dataset_column AS c WHERE c.dataset_id = study.dataset_id) AS columns FROM study";
+    finding, json_each(finding.row_ids) WHERE study_id = study.id AND left_out) AS omitted, (SELECT json_group_array(json_array(\
+    c.dataset_id, c.id, c.name)) FROM dataset_column AS c WHERE c.dataset_id IN (SELECT study.dataset_id UNION SELECT value FROM json_tree(\
+    iif(instr(study.spec, '\"dataset\":'), study.spec, NULL), '$.options') WHERE key = 'dataset')) AS columns FROM study";
 
 /// Refuses a statement that leaves out other rows than the findings of its study do.
 fn check_omitted(spec: &Spec, found: &[i64]) -> Result<()> {
@@ -147,21 +148,22 @@ impl Store {
     pub async fn change_study(&self, id: i64, wanted: &StudyChange, change: &Change<'_>) -> Result<Study> {
         let mut transaction = self.begin().await?;
         let before = get_at(&mut transaction, id, wanted.revision).await?;
-        let columns = statement::columns_of_study(&mut transaction, id).await?;
+        let own = before.dataset_id;
         let name = match &wanted.name {
             Some(name) if name.trim().is_empty() => None,
             Some(name) => Some(checked_name(name)?),
             None => before.name.clone(),
         };
-        let was = statement::write(&before.spec, &columns)?;
+        let columns = statement::columns_for(&mut transaction, own, &before.spec).await?;
+        let was = statement::write(&before.spec, own, &columns)?;
         let is = match &wanted.spec {
             Some(spec) => {
                 check_omitted(spec, &before.spec.omit)?;
-                statement::write(spec, &columns)?
+                let columns = statement::columns_for(&mut transaction, own, spec).await?;
+                statement::write(spec, own, &columns)?
             }
             None => was.clone(),
         };
-        let dataset_id_of_study = before.dataset_id;
         let mut entries = Vec::new();
         if name != before.name {
             entries.push(("study-name", serde_json::to_string(&before.name)?, serde_json::to_string(&name)?));
@@ -181,7 +183,7 @@ impl Store {
         }
         for (what, was, is) in entries {
             let (before, after) = (Some(was), Some(is));
-            let (dataset_id, study_id) = (dataset_id_of_study, Some(id));
+            let (dataset_id, study_id) = (own, Some(id));
             history::record(&mut transaction, change, history::Entry { dataset_id, study_id, what, before, after, ..Default::default() })
                 .await?;
         }
@@ -210,11 +212,8 @@ pub(crate) async fn insert(connection: &mut SqliteConnection, new: &NewStudy, ch
     check_omitted(&new.spec, &[])?;
     let name = new.name.as_deref().map(checked_name).transpose()?;
     let dataset_id = data_of(connection, new, change).await?;
-    let columns = match dataset_id {
-        Some(id) => datasets::get(connection, id).await?.columns,
-        None => Vec::new(),
-    };
-    let spec = statement::write(&new.spec, &columns.into_iter().map(|column| (column.id, column.name)).collect())?;
+    let columns = statement::columns_for(connection, dataset_id, &new.spec).await?;
+    let spec = statement::write(&new.spec, dataset_id, &columns)?;
     let insert = sqlx::query("INSERT INTO study (dataset_id, name, spec, created_at, updated_at) VALUES (?, ?, ?, ?, ?)");
     let insert = insert.bind(dataset_id).bind(&name).bind(&spec).bind(change.at).bind(change.at);
     let id = insert.execute(&mut *connection).await?.last_insert_rowid();

@@ -138,10 +138,23 @@ export const openWorkQuery = queryOptions({
 
 export type View = { first?: number; last?: number; points?: number };
 
+/** The revisions of the other datasets from which pieces of a statement are taken. */
+export function useBeside(spec: Spec): number[] {
+  const pieces = Object.values(spec.options ?? {}).flatMap((option) => (Array.isArray(option) ? option : []));
+  const ids = new Set(pieces.map((piece: { dataset?: unknown } | null) => piece?.dataset));
+  const datasets = useQuery({ ...datasetsQuery, enabled: pieces.some((piece) => piece?.dataset != null) }).data ?? [];
+  return datasets.filter(({ id }) => ids.has(id)).flatMap(({ id, revision }) => [id, revision]);
+}
+
 /** The answer of a study. A newer statement or revision drops the older request, and the server stops computing it. */
-export const outcomeQuery = (study: Study | undefined, dataset: Dataset | undefined, view: View) =>
+export const outcomeQuery = (
+  study: Study | undefined,
+  dataset: Dataset | undefined,
+  view: View,
+  beside: number[] = [],
+) =>
   queryOptions({
-    queryKey: ["outcome", study?.id, study?.revision, dataset?.revision, view],
+    queryKey: ["outcome", study?.id, study?.revision, dataset?.revision, beside, view],
     queryFn: ({ signal }) =>
       taken(api.GET("/api/studies/{id}/outcome", { params: { path: { id: study?.id ?? 0 }, query: view }, signal })),
     enabled: study !== undefined && dataset !== undefined,

@@ -3522,6 +3522,8 @@ export interface components {
              * @description What its draws start from; absent when it draws nothing.
              */
             seed?: number | null;
+            /** @description What it found so far, in words; absent where there is nothing to tell before the end. */
+            so_far?: string | null;
         };
         /** @description Wrong judgements of an operator. */
         JudgementErrors: {
@@ -6316,6 +6318,10 @@ export interface components {
             formula: string;
             /** @description The names that it may use. */
             names?: string[];
+            /** @description The name of what it is the formula of, where that may not go in a circle. */
+            of?: string | null;
+            /** @description Names and formulas of the others. */
+            others?: string[][];
             /** @description A name and what it is called from now on. */
             rename?: string[] | null;
         };

@@ -49,6 +49,7 @@ function One({ job }: { job: Schema["Job"] }) {
   const facts = [
     `${Math.round(job.seconds)} s`,
     share === undefined ? "share done not known yet" : `${share} % of what is known to be done`,
+    job.so_far == null ? undefined : `best so far: ${job.so_far}`,
     job.seed == null ? undefined : `draws from seed ${job.seed}`,
   ].filter(Boolean);
   return (

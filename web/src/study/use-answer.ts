@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, isFinal, type Schema, taken } from "../api/client";
-import { type Dataset, outcomeQuery, type Study, type View } from "../api/queries";
+import { type Dataset, outcomeQuery, type Study, useBeside, type View } from "../api/queries";
 import { type CountsSlot, isComplete, type TypedSlot, visibleSlots, withOptions } from "./statement/words";
 
 /** The answer of a study as it stands, or of what is tried just now. */
@@ -12,10 +12,11 @@ export function useAnswer(study: Study, dataset: Dataset, card: Schema["MethodCa
     (slot): slot is TypedSlot | CountsSlot => slot.filling === "typed" || slot.filling === "counts",
   );
   const complete = isComplete(card, spec);
-  const query = outcomeQuery(study, dataset, view);
+  const beside = useBeside(spec);
+  const query = outcomeQuery(study, dataset, view, beside);
   const outcome = useQuery({ ...query, enabled: complete });
   const draft = useQuery({
-    queryKey: ["draft", study.id, study.revision, dataset.revision, tried],
+    queryKey: ["draft", study.id, study.revision, dataset.revision, beside, tried],
     queryFn: ({ signal }) =>
       taken(api.POST("/api/outcomes", { body: withOptions(card, spec, tried ?? {}), params: { query: view }, signal })),
     enabled: tried != null,

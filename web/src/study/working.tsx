@@ -34,6 +34,7 @@ export function Working({ study, query, queryKey }: { study: number; query: UseQ
           <span>
             Working on the answer, {Math.round((now - since) / 1000)} s
             {progress?.share != null && `, ${Math.floor(100 * progress.share)} % of what is known to be done`}
+            {progress?.so_far != null && `, best so far: ${progress.so_far}`}
             {progress?.seed != null && `, draws from seed ${progress.seed}`}
           </span>
           <Button look="quiet" onClick={() => queries.cancelQueries({ queryKey })}>

@@ -5,6 +5,7 @@
 //! A formula is a list of nodes in which parts stand before what they are parts of, so that nothing that goes through it has to
 //! call itself: a sum of thousands of terms is as safe as one of two.
 
+mod circle;
 mod function;
 mod names;
 mod notation;
@@ -13,6 +14,7 @@ mod program;
 mod token;
 mod units;
 
+pub use circle::in_order;
 pub use function::Function;
 pub use notation::Notation;
 pub use program::{Operand, Program, Room};
@@ -122,6 +124,38 @@ impl Formula {
             }
             None => Ok(formula),
         }
+    }
+
+    /// Refuses a formula that would need itself through the formulas of others; those of them that cannot be read need nothing.
+    ///
+    /// # Errors
+    /// [`Mistake`] at the name through which the circle goes.
+    pub fn check_circle(&self, name: &str, others: &[(&str, &str)]) -> Result<(), Mistake> {
+        let names: Vec<&str> = std::iter::once(name).chain(others.iter().map(|(other, _)| *other)).collect();
+        let of_others = others.iter().map(|(_, text)| parse::read(text).map_or_else(|_| Vec::new(), |read| read.needs(&names)));
+        let needs: Vec<Vec<usize>> = std::iter::once(self.needs(&names)).chain(of_others).collect();
+        let Err(mut round) = in_order(&needs) else { return Ok(()) };
+        match round.iter().position(|place| *place == 0) {
+            Some(own) => {
+                round.rotate_left(own);
+                Err(self.circle(&round, &names))
+            }
+            // A circle among the others is theirs.
+            None => Ok(()),
+        }
+    }
+
+    /// The places of the names that it uses, among some names.
+    pub fn needs(&self, names: &[&str]) -> Vec<usize> {
+        self.uses.iter().filter_map(|used| names.iter().position(|name| *name == used.name)).collect()
+    }
+
+    /// What is wrong with it when it begins a circle of places, each of which needs the next.
+    pub fn circle(&self, round: &[usize], names: &[&str]) -> Mistake {
+        let next = names[round[1 % round.len()]];
+        let (from, to) = self.uses.iter().find(|used| used.name == next).map_or((0, 0), |used| (used.from, used.to));
+        let all: Vec<String> = round.iter().chain(&round[..1]).map(|place| format!("“{}”", names[*place])).collect();
+        Mistake { from, to, words: format!("goes in a circle: {}", all.join(" needs ")) }
     }
 
     /// The names that it uses, each where it first stands.

@@ -189,6 +189,8 @@ pub struct Frame {
     rows: usize,
     /// `None`: the row id is the position.
     row_ids: Option<Arc<[i64]>>,
+    /// Columns of other datasets, each of a length of its own.
+    beside: Vec<(i64, Column)>,
 }
 
 impl Frame {
@@ -202,18 +204,29 @@ impl Frame {
         let odd = odd.or(row_ids.as_ref().filter(|ids| ids.len() != rows).map(|ids| ("row ids".to_owned(), ids.len())));
         match odd {
             Some((column, have)) => Err(InlineError::LengthsDiffer { column, have, need: rows }),
-            None => Ok(Frame { columns, rows, row_ids }),
+            None => Ok(Frame { columns, rows, row_ids, beside: Vec::new() }),
         }
     }
 
     /// No column and no row, for questions whose numbers are all typed.
     pub fn empty() -> Frame {
-        Frame { columns: Vec::new(), rows: 0, row_ids: None }
+        Frame { columns: Vec::new(), rows: 0, row_ids: None, beside: Vec::new() }
     }
 
     /// The column of a name.
     pub fn column(&self, name: &str) -> Option<&Column> {
         self.columns.iter().find(|column| column.name == name)
+    }
+
+    /// The same with columns of other datasets beside it, for pieces that are taken from there.
+    #[must_use]
+    pub fn with_beside(self, beside: Vec<(i64, Column)>) -> Frame {
+        Frame { beside, ..self }
+    }
+
+    /// A column of another dataset.
+    pub fn column_beside(&self, dataset: i64, name: &str) -> Option<&Column> {
+        self.beside.iter().find(|(id, column)| *id == dataset && column.name == name).map(|(_, column)| column)
     }
 
     /// All columns, in order.
@@ -225,7 +238,8 @@ impl Frame {
     pub fn pick(&self, columns: &[&Column], positions: &[usize]) -> Frame {
         let pick = |column: &&Column| Column { values: column.values.at(positions), ..(*column).clone() };
         let row_ids = positions.iter().map(|&position| self.row_id(position)).collect();
-        Frame { columns: columns.iter().map(pick).collect(), rows: positions.len(), row_ids: Some(row_ids) }
+        let columns = columns.iter().map(pick).collect();
+        Frame { columns, rows: positions.len(), row_ids: Some(row_ids), beside: self.beside.clone() }
     }
 
     /// All rows but those of some ids.

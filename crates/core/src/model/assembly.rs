@@ -7,7 +7,7 @@ use super::distribution::Distribution;
 use super::draws::Drawer;
 use super::links::{self, Link};
 use super::statement::{Control, Correlation, Input, NAME_MOST, Response};
-use crate::formula::{Formula, Operand, PI, Program, Unit, unit_of};
+use crate::formula::{Formula, Operand, PI, Program, Unit, in_order, unit_of};
 use crate::frame::Frame;
 use crate::study::StudyError;
 use crate::study::reading::bad;
@@ -125,7 +125,7 @@ impl Model {
             one.drawer = Drawer::new(&one.name, &one.distribution, true);
         }
         let responses = responses.into_iter().map(|stated| follows(stated, &meanings)).collect::<Result<Vec<Follows>, _>>()?;
-        let order = in_order(&responses)?;
+        let order = ordered(&responses)?;
         let mut model = Model { drawn, controls, responses, order, mixing };
         model.carry_units();
         Ok(model)
@@ -282,36 +282,11 @@ fn follows(stated: Response, meanings: &HashMap<String, Meaning>) -> Result<Foll
 }
 
 /// Each response after those that it needs.
-fn in_order(responses: &[Follows]) -> Result<Vec<usize>, StudyError> {
-    let needs = |place: usize| {
-        let other = |meaning: &Meaning| if let Meaning::Response(other) = meaning { Some(*other) } else { None };
-        responses[place].meanings.iter().filter_map(other)
-    };
-    let mut order: Vec<usize> = Vec::with_capacity(responses.len());
-    let mut done = vec![false; responses.len()];
-    loop {
-        let ready: Vec<usize> = (0..responses.len()).filter(|&place| !done[place] && needs(place).all(|other| done[other])).collect();
-        if ready.is_empty() {
-            break;
-        }
-        ready.iter().for_each(|&place| done[place] = true);
-        order.extend(ready);
-    }
-    let Some(stuck) = done.iter().position(|done| !done) else { return Ok(order) };
-    // From one that waits to what it waits for, until one comes again.
-    let mut path = vec![stuck];
-    let round = loop {
-        let last = path[path.len() - 1];
-        let next = needs(last).find(|other| !done[*other]).unwrap_or(last);
-        if let Some(first) = path.iter().position(|place| *place == next) {
-            break path.split_off(first);
-        }
-        path.push(next);
-    };
-    let name = |place: usize| format!("“{}”", responses[place].stated.name);
-    let next = round[1 % round.len()];
-    let used = responses[round[0]].formula.uses().iter().find(|used| used.name == responses[next].stated.name.trim());
-    let at = used.map_or(1, |used| used.from + 1);
-    let circle: Vec<String> = round.iter().chain([&round[0]]).map(|place| name(*place)).collect();
-    Err(bad("responses", format!("{}, at character {at}: goes in a circle: {}", name(round[0]), circle.join(" needs "))))
+fn ordered(responses: &[Follows]) -> Result<Vec<usize>, StudyError> {
+    let names: Vec<&str> = responses.iter().map(|response| response.stated.name.trim()).collect();
+    let needs: Vec<Vec<usize>> = responses.iter().map(|response| response.formula.needs(&names)).collect();
+    in_order(&needs).map_err(|round| {
+        let first = &responses[round[0]];
+        bad("responses", format!("“{}”, {}", first.stated.name, first.formula.circle(&round, &names)))
+    })
 }

@@ -59,7 +59,12 @@ pub fn distribution(input: &Input, frame: &Frame) -> Result<(Distribution, Optio
         }
         return Distribution::read(&input.distribution, &input.parameters).map(|distribution| (distribution, None));
     };
-    let column = frame.column(name).ok_or_else(|| format!("is taken from “{name}”, and there is no such column"))?;
+    let column = match input.dataset {
+        None => frame.column(name).ok_or_else(|| format!("is taken from “{name}”, and there is no such column"))?,
+        Some(dataset) => frame.column_beside(dataset, name).ok_or_else(|| {
+            format!("is taken from “{name}” of another dataset, which is not here; choose its column anew, or type its shape")
+        })?,
+    };
     let Values::Number(values) = &column.values else { return Err(format!("is taken from “{name}”, which holds no numbers")) };
     let mut there: Vec<f64> = values.iter().copied().filter(|value| value.is_finite() && value.abs() <= 1e100).collect();
     if let Some(newest) = input.newest {

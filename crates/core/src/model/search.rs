@@ -5,6 +5,8 @@
 //! simplex each (Nelder and Mead 1965) on the same; then the best of them again on all draws. Settings with steps end with a walk
 //! along their steps. The same seed finds the same settings.
 
+use std::sync::{Mutex, PoisonError};
+
 use rayon::prelude::*;
 
 use super::assembly::Model;
@@ -16,6 +18,7 @@ use super::statement::{Goal, Range, Search};
 use crate::cancel::{Cancel, Stopped};
 use crate::study::StudyError;
 use crate::study::reading::bad;
+use crate::study::words;
 
 /// A response that counts, as the search takes it.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -164,6 +167,17 @@ impl Plan {
         self.ranges.iter().map(at).collect()
     }
 
+    /// What the search aims at, as far as it got.
+    fn words(&self, [_, aim, _]: &[f64; 3]) -> String {
+        let several = self.counted.len() > 1;
+        match self.goal {
+            _ if !aim.is_finite() => "no setting yet at which all can be worked out".to_owned(),
+            Goal::LeastOut => format!("{} out{}", words::share(*aim), if several { ", weighed together" } else { "" }),
+            Goal::LargestPpk => format!("Ppk {}{}", words::correlation(-aim), if several { " of the worst" } else { "" }),
+            Goal::Target => format!("{} off target{}", words::about(aim.sqrt()), if several { ", weighed together" } else { "" }),
+        }
+    }
+
     /// How bad the responses are, the worse the larger: first the share that is no number, then what the search aims at, then what
     /// parts equals.
     fn badness(&self, tallies: &[Tally], limits: &[[f64; 2]]) -> [f64; 3] {
@@ -261,9 +275,15 @@ pub fn search(model: &Model, plan: &Plan, draws: usize, seed: u64, cancel: &Canc
     let (global, local, last) = (64 * many + 32, 120 * many, 60 * many);
     cancel.expect((global + 3 * local + last) as u32);
     let start = plan.point(&model.settings());
+    let best_so_far = Mutex::new([f64::INFINITY; 3]);
     let judge = |point: Vec<f64>, blocks: usize| -> Result<Candidate, Stopped> {
         cancel.step()?;
         let badness = common.badness(&point, blocks);
+        let mut best = best_so_far.lock().unwrap_or_else(PoisonError::into_inner);
+        if lexical(&badness, &best).is_lt() {
+            *best = badness;
+            cancel.found(plan.words(&badness));
+        }
         Ok(Candidate { point, badness })
     };
     let points = (0..global).map(|place| if place == 0 { start.clone() } else { halton(place, many) });

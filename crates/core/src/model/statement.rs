@@ -26,6 +26,9 @@ pub struct Input {
     /// The column that it is taken from.
     #[serde(default)]
     pub column: Option<String>,
+    /// The dataset of that column; absent for the one that the model is about.
+    #[serde(default)]
+    pub dataset: Option<i64>,
     /// Only so many of the newest values of the column.
     #[serde(default)]
     pub newest: Option<usize>,

@@ -30,6 +30,6 @@ pub use narrowed::narrowed;
 pub use outcome::{
     Brief, Computed, FoundSignal, GaugeFinding, Kept, NextQuestion, Note, Numbered, Offer, Pin, Tone, Verdict, letter_notes,
 };
-pub use spec::{COLUMN_OF_PIECE, DataSource, Only, RoleColumns, Spec, in_range};
+pub use spec::{COLUMN_OF_PIECE, DATASET_OF_PIECE, DataSource, Only, RoleColumns, Spec, in_range};
 pub use table::{Cells, Column as TableColumn, Line, Table, Term};
 pub use view::View;

@@ -66,15 +66,29 @@ impl Spec {
         self.roles.values().flat_map(RoleColumns::names).chain(narrowing).chain(self.linked())
     }
 
-    /// The columns that pieces of its options are taken from.
+    /// The columns of its own data that pieces of its options are taken from.
     fn linked(&self) -> impl Iterator<Item = &String> {
+        self.pieces().filter(|(dataset, _)| dataset.is_none()).map(|(_, column)| column)
+    }
+
+    /// The columns of other datasets that pieces of its options are taken from, with the dataset of each.
+    pub fn beside(&self) -> impl Iterator<Item = (i64, &String)> {
+        self.pieces().filter_map(|(dataset, column)| Some((dataset?, column)))
+    }
+
+    fn pieces(&self) -> impl Iterator<Item = (Option<i64>, &String)> {
         let pieces = self.options.values().filter_map(Value::as_array).flatten();
-        pieces.filter_map(|piece| if let Some(Value::String(column)) = piece.get(COLUMN_OF_PIECE) { Some(column) } else { None })
+        pieces.filter_map(|piece| match piece.get(COLUMN_OF_PIECE) {
+            Some(Value::String(column)) => Some((piece.get(DATASET_OF_PIECE).and_then(Value::as_i64), column)),
+            _ => None,
+        })
     }
 }
 
 /// Under which name a piece of an option says from which column it is taken.
 pub const COLUMN_OF_PIECE: &str = "column";
+/// Under which name it says of which dataset that column is; absent for the one that the question is about.
+pub const DATASET_OF_PIECE: &str = "dataset";
 
 /// A step by which a question is narrowed.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]

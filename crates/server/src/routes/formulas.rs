@@ -14,6 +14,12 @@ pub struct TypedFormula {
     /// The names that it may use.
     #[serde(default)]
     names: Vec<String>,
+    /// The name of what it is the formula of, where that may not go in a circle.
+    #[serde(default)]
+    of: Option<String>,
+    /// Names and formulas of the others.
+    #[serde(default)]
+    others: Vec<[String; 2]>,
     /// A name and what it is called from now on.
     #[serde(default)]
     rename: Option<[String; 2]>,
@@ -35,13 +41,18 @@ pub struct ReadFormula {
 /// Checks a formula while it is typed, and lays it out.
 #[utoipa::path(post, path = "/api/formulas", tag = "methods", operation_id = "read_formula", request_body = TypedFormula, responses((status = 200, body = ReadFormula)))]
 pub async fn read(Json(typed): Json<TypedFormula>) -> Json<ReadFormula> {
-    let TypedFormula { formula, names, rename } = typed;
+    let TypedFormula { formula, names, of, others, rename } = typed;
     let formula = match &rename {
         Some([from, to]) => renamed(&formula, from, to),
         None => formula,
     };
     let names: Vec<&str> = names.iter().map(|name| name.trim()).collect();
-    let (notation, mistake) = match Formula::read_among(&formula, &names) {
+    let others: Vec<(&str, &str)> = others.iter().map(|[name, formula]| (name.trim(), formula.as_str())).collect();
+    let read = Formula::read_among(&formula, &names).and_then(|read| match &of {
+        Some(of) => read.check_circle(of.trim(), &others).map(|()| read),
+        None => Ok(read),
+    });
+    let (notation, mistake) = match read {
         Ok(read) => (Some(Notation::of(&read)), None),
         Err(mistake) => (None, Some(mistake)),
     };

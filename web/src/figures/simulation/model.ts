@@ -13,6 +13,8 @@ export type Input = {
   distribution: string;
   parameters?: Record<string, unknown>;
   column?: string | null;
+  /** The dataset of that column, when it is not the one that the model is about. */
+  dataset?: number | null;
   newest?: number | null;
   spread?: number | null;
   cost?: number | null;
@@ -36,6 +38,15 @@ export type Response = {
   target?: number | null;
   usl?: number | null;
 };
+/** A response that counts in a search of settings. */
+export type Weighed = { name: string; weight?: number; target?: number | null };
+export type Search = {
+  goal: "largest-ppk" | "least-out" | "target";
+  response?: string | null;
+  target?: number | null;
+  responses?: Weighed[];
+  controls?: { name: string; low: number; high: number; step?: number | null }[];
+};
 export type Pieces = { inputs: Input[]; controls: Control[]; responses: Response[] };
 export type PieceKind = keyof Pieces;
 /** A piece by its kind and place. */
@@ -45,6 +56,23 @@ export const piecesOf = (spec: Spec): Pieces => {
   const list = <T>(name: string) => (Array.isArray(spec.options?.[name]) ? (spec.options[name] as T[]) : []);
   return { inputs: list("inputs"), controls: list("controls"), responses: list("responses") };
 };
+
+export const searchOf = (spec: Spec): Search | undefined => (spec.options?.search ?? undefined) as Search | undefined;
+
+/** A search in which a piece is called otherwise, or in which it is no longer there. */
+export function searchWith(search: Search, from: string, to: string | null): Search {
+  const called = <T extends { name: string }>(all: T[] | undefined) =>
+    all?.flatMap((one) => (one.name.trim() !== from ? [one] : to === null ? [] : [{ ...one, name: to }]));
+  const { response, responses, controls, ...rest } = search;
+  const own = response?.trim() === from ? to : response;
+  const lists = { responses: called(responses), controls: called(controls) };
+  return {
+    ...rest,
+    ...(own != null && { response: own }),
+    ...(lists.responses?.length && { responses: lists.responses }),
+    ...(lists.controls?.length && { controls: lists.controls }),
+  };
+}
 
 export const namesOf = ({ inputs, controls, responses }: Pieces): string[] =>
   [...inputs, ...controls, ...responses].map(({ name }) => name.trim());

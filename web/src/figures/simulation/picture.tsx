@@ -8,6 +8,7 @@ import { Desk } from "./desk/desk";
 import { InputCard } from "./input-card";
 import { layoutOf } from "./layout";
 import { type Picked, type Pieces, piecesOf, spreadBy } from "./model";
+import { usePicked } from "./picked";
 import { ResponseCard } from "./response-card";
 
 type Props = DrawingProps<"simulation">;
@@ -21,7 +22,7 @@ const deskHeight = (pieces: Pieces, { kind, place }: Picked) => {
 
 /** What drives what: inputs at the left, responses at the right, between them bands as thick as what flows. */
 export function ModelPicture({ numbers, size, figure, spec, dataset, actions }: Props) {
-  const [picked, setPicked] = useState<Picked | null>(null);
+  const [picked, setPicked] = usePicked();
   const [part, setPart] = useState<string | undefined>();
   const pieces = piecesOf(spec);
   const desk = picked ? deskHeight(pieces, picked) : 0;

@@ -91,7 +91,7 @@ function factsOf(response: ResponseNode["response"]): Fact[] {
   const wrong = response.tone === "calm" ? undefined : toneColour(response.tone);
   if (response.ppk != null) facts.push({ term: "Ppk", words: fixed(response.ppk, 2), wrong });
   if (response.out != null) {
-    const by = response.out.total > 0 ? ` ± ${shareWords(response.out.error).replace(/ (%|ppm)$/, "")}` : "";
+    const by = response.out.error > 0 ? ` ± ${shareWords(response.out.error).replace(/ (%|ppm)$/, "")}` : "";
     facts.push({
       term: "out, ± by chance",
       words: shareWords(response.out.total).replace(/( %| ppm)?$/, `${by}$1`),

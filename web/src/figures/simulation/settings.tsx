@@ -5,8 +5,9 @@ import { Button } from "../../parts/button";
 import { Empty } from "../../parts/states";
 import type { DrawingProps } from "../../study/figure";
 import { cut } from "./input-card";
-import { type Numbers, piecesOf } from "./model";
+import { type Numbers, piecesOf, type Response, type Search, searchOf } from "./model";
 import { shareWords } from "./response-card";
+import { Sought } from "./sought";
 
 type Props = DrawingProps<"simulation">;
 
@@ -22,6 +23,7 @@ export function SettingsPicture({ numbers, size, figure, spec, actions }: Props)
   const { search } = numbers;
   const pieces = piecesOf(spec);
   const ranged = pieces.controls.filter(({ low, high }) => low != null && high != null && low < high);
+  const asked = searchOf(spec);
   const goals = (
     <div role="group" aria-label="Search for" className="flex flex-wrap items-center gap-1.5">
       <span className="text-[13px] text-ink-soft">search for</span>
@@ -30,11 +32,12 @@ export function SettingsPicture({ numbers, size, figure, spec, actions }: Props)
           key={goal}
           aria-pressed={search?.goal === goal}
           look={search?.goal === goal ? "primary" : "plain"}
-          onClick={() => actions.set({ search: { goal } })}
+          onClick={() => actions.set({ search: aimedAt(asked, goal, pieces.responses) })}
         >
           {words}
         </Button>
       ))}
+      {asked && <Sought search={asked} responses={pieces.responses} onChange={(search) => actions.set({ search })} />}
     </div>
   );
   if (!search)
@@ -77,6 +80,7 @@ export function SettingsPicture({ numbers, size, figure, spec, actions }: Props)
                 before={before}
                 after={after}
                 response={response}
+                aim={search.goal === "target" ? targetOf(asked, response) : null}
                 top={below + 6 + index * ROW}
                 track={track}
               />
@@ -90,6 +94,17 @@ export function SettingsPicture({ numbers, size, figure, spec, actions }: Props)
     </div>
   );
 }
+
+/** The same search with another goal, of those responses that can be searched for it. */
+function aimedAt(search: Search | undefined, goal: Search["goal"], responses: Response[]): Search {
+  const can = (name: string) =>
+    goal === "target" || responses.some((one) => one.name === name && (one.lsl != null || one.usl != null));
+  const kept = search?.responses?.filter(({ name }) => can(name)) ?? [];
+  return { goal, ...(search?.controls && { controls: search.controls }), ...(kept.length > 0 && { responses: kept }) };
+}
+
+const targetOf = (search: Search | undefined, { name, target }: Numbers["responses"][number]) =>
+  search?.responses?.find((one) => one.name.trim() === name)?.target ?? search?.target ?? target;
 
 type Track = { left: number; right: number };
 
@@ -149,14 +164,28 @@ function Range({
 }
 
 type Judged = NonNullable<Numbers["search"]>["before"];
-type SpreadProps = { before: Judged; after: Judged; response: Numbers["responses"][number]; top: number; track: Track };
+type SpreadProps = {
+  before: Judged;
+  after: Judged;
+  response: Numbers["responses"][number];
+  /** The target that is searched for. */
+  aim: number | null | undefined;
+  top: number;
+  track: Track;
+};
 
 /** Mean ± 3 sd before and after on one scale, between the fences. */
-function Spread({ before, after, response, top, track }: SpreadProps) {
+function Spread({ before, after, response, aim, top, track }: SpreadProps) {
   const { lsl, usl } = response;
-  const ends = [before, after].flatMap(({ mean, sd }) => [mean - 3 * sd, mean + 3 * sd]);
   const fences = [lsl, usl].filter((one): one is number => one != null);
-  const x = scaleLinear([Math.min(...ends, ...fences), Math.max(...ends, ...fences)], [track.left, track.right]);
+  const all = [
+    ...[before, after].flatMap(({ mean, sd }) => [mean - 3 * sd, mean + 3 * sd]),
+    ...fences,
+    ...(aim == null ? [] : [aim]),
+  ];
+  const x = scaleLinear([Math.min(...all), Math.max(...all)], [track.left, track.right]);
+  const [first = 0, second = Number.POSITIVE_INFINITY] = fences.map(x);
+  const close = second - first < 50;
   const facts = ({ ppk, out }: Judged) =>
     [ppk == null ? "" : `Ppk ${fixed(ppk, 2)}`, out == null ? "" : `${shareWords(out)} out`].filter(Boolean).join(", ");
   return (
@@ -186,10 +215,21 @@ function Spread({ before, after, response, top, track }: SpreadProps) {
           </text>
         </g>
       ))}
-      {fences.map((fence) => (
+      {aim != null && (
+        <path d={`M${x(aim)} ${top}v42`} stroke="var(--ink)" strokeWidth="1.5" strokeDasharray="3 3">
+          <title>{`target ${aim}`}</title>
+        </path>
+      )}
+      {fences.map((fence, index) => (
         <g key={fence}>
           <path d={`M${x(fence)} ${top}v42`} stroke="var(--ink)" strokeWidth="2" />
-          <text x={x(fence)} y={top + 55} textAnchor="middle" fontSize="12" fill="var(--ink-soft)">
+          <text
+            x={x(fence) + (close ? 6 * index - 3 : 0)}
+            y={top + 55}
+            textAnchor={close ? (index === 0 ? "end" : "start") : "middle"}
+            fontSize="12"
+            fill="var(--ink-soft)"
+          >
             {String(fence).replace("-", "−")}
           </text>
         </g>

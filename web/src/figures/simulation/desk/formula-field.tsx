@@ -7,6 +7,9 @@ type Props = {
   formula: string;
   label: string;
   names: string[];
+  /** What it is the formula of, and the formulas of the others: it must not need itself. */
+  of: string;
+  others: [string, string][];
   /** Under which a formula that cannot be read yet is kept while other pieces are looked at. */
   draftKey: string;
   /** A formula that can be read. */
@@ -16,11 +19,11 @@ type Props = {
 /** A pause in typing this long has the formula checked. */
 const PAUSE = 120;
 const FUNCTIONS = ["sqrt(", "ln(", "log10(", "exp(", "sin(", "cos(", "tan(", "abs(", "min(", "max(", "if(", "round("];
-/** Formulas that cannot be read yet: what was typed is never lost. */
+/** Formulas that cannot be read yet, by page and response: what was typed is never lost. */
 const drafts = new Map<string, string>();
 
 /** A formula, completed and checked while it is typed, and shown as a textbook writes it. */
-export function FormulaField({ formula, label, names, draftKey, onRead }: Props) {
+export function FormulaField({ formula, label, names, of, others, draftKey, onRead }: Props) {
   const id = useId();
   const field = useRef<HTMLInputElement>(null);
   const [text, setText] = useState(drafts.get(draftKey) ?? formula);
@@ -38,7 +41,9 @@ export function FormulaField({ formula, label, names, draftKey, onRead }: Props)
   useEffect(() => {
     let stale = false;
     const check = async () => {
-      const found = await taken(api.POST("/api/formulas", { body: { formula: text, names } })).catch(() => null);
+      const found = await taken(api.POST("/api/formulas", { body: { formula: text, names, of, others } })).catch(
+        () => null,
+      );
       if (stale || !found) return;
       setRead(found);
       if (found.mistake) {
@@ -56,7 +61,7 @@ export function FormulaField({ formula, label, names, draftKey, onRead }: Props)
       stale = true;
       clearTimeout(timer);
     };
-  }, [text, names.join("\n")]);
+  }, [text, of, names.join("\n"), JSON.stringify(others)]);
 
   const begun = place === null ? null : begunAt(text, place);
   const offers =

@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
-import { type Dataset, methodsQuery } from "../../../api/queries";
+import { type Dataset, datasetsQuery, methodsQuery } from "../../../api/queries";
 import { isNumeric, typedNumber } from "../../../lib/format";
 import { useTyping } from "../../../study/statement/use-typing";
 import type { Input } from "../model";
+import { ColumnField } from "./column-field";
 import { SelectField, TextField } from "./fields";
 import { ShapesOfColumn } from "./shapes-of-column";
 
@@ -23,7 +24,9 @@ type Typed = {
   values: string;
   unit: string;
   part: string;
+  /** The column that it is taken from, with the number of its dataset when that is another. */
   column: string;
+  dataset: number | null;
   newest: string;
   spread: string;
   cost: string;
@@ -40,6 +43,7 @@ const typedOf = (input: Input): Typed => ({
   unit: input.unit ?? "",
   part: input.part ?? "",
   column: input.column ?? "",
+  dataset: input.dataset ?? null,
   newest: text(input.newest),
   spread: text(input.spread),
   cost: text(input.cost),
@@ -80,6 +84,7 @@ export function InputForm({ name, input, parts, dataset, onTry, onSave }: Props)
       distribution: typed.distribution,
       ...(parameters && { parameters }),
       ...(typed.column && { column: typed.column }),
+      ...(typed.column && typed.dataset != null && { dataset: typed.dataset }),
       ...(newest != null && { newest }),
       ...(spread != null && { spread }),
       ...(cost != null && { cost }),
@@ -94,7 +99,9 @@ export function InputForm({ name, input, parts, dataset, onTry, onSave }: Props)
   });
   const set = (part: Partial<Typed>) => change({ ...typed, ...part });
   const chosen = choices.find(({ value }) => value === typed.distribution);
-  const columns = dataset.columns.filter(({ kind }) => isNumeric(kind));
+  const all = useQuery(datasetsQuery).data ?? [];
+  const source = typed.dataset === null ? dataset : all.find(({ id }) => id === typed.dataset);
+  const isThere = source?.columns.some(({ name, kind }) => name === typed.column && isNumeric(kind)) ?? false;
   const wrong = (name: string, low: number | null | undefined) => {
     const value = typedNumber(typed.parameters[name] ?? "");
     return value === undefined || (typeof value === "number" && low != null && value < low);
@@ -124,26 +131,19 @@ export function InputForm({ name, input, parts, dataset, onTry, onSave }: Props)
         {typed.distribution === "data" && !typed.column && (
           <TextField label="values" wide="w-64" value={typed.values} onType={(values) => set({ values })} />
         )}
-        {(columns.length > 0 || typed.column) && (
-          <SelectField
-            label="from column"
-            value={typed.column}
-            onChoose={(column) => {
-              const unit = columns.find(({ name }) => name === column)?.unit ?? typed.unit;
-              set(column ? { column, unit, distribution: "data", parameters: {} } : { column: "" });
-            }}
-          >
-            <option value="">none, typed</option>
-            {typed.column && !columns.some(({ name }) => name === typed.column) && (
-              <option value={typed.column}>{typed.column}, not here</option>
-            )}
-            {columns.map(({ name }) => (
-              <option key={name} value={name}>
-                {name}
-              </option>
-            ))}
-          </SelectField>
-        )}
+        <ColumnField
+          own={dataset}
+          datasets={all}
+          column={typed.column}
+          dataset={typed.dataset}
+          onChoose={(chosen) =>
+            set(
+              chosen
+                ? { ...chosen, unit: chosen.unit ?? typed.unit, distribution: "data", parameters: {} }
+                : { column: "", dataset: null },
+            )
+          }
+        />
         {typed.column && (
           <TextField
             label="newest only"
@@ -173,10 +173,10 @@ export function InputForm({ name, input, parts, dataset, onTry, onSave }: Props)
           onType={(cost) => set({ cost })}
         />
       </div>
-      {columns.some(({ name }) => name === typed.column) ? (
+      {source && isThere ? (
         <ShapesOfColumn
           column={typed.column}
-          dataset={dataset}
+          dataset={source}
           chosen={typed.distribution}
           onChoose={(distribution, parameters) =>
             set({

@@ -6,7 +6,8 @@ type Props = { label: string; name: string; taken: string[]; onRename: (name: st
 /** The name of a piece, taken over when it is left or on Enter. */
 export function NameField({ label, name, taken, onRename }: Props) {
   const id = useId();
-  const fits = (text: string) => text.trim() !== "" && !text.includes("`") && !taken.includes(text.trim());
+  const isTaken = (text: string) => taken.includes(text.trim());
+  const fits = (text: string) => text.trim() !== "" && !text.includes("`") && !isTaken(text);
   const field = useDraft(name, (text) => onRename(text.trim()), { fits });
   return (
     <div>
@@ -16,8 +17,12 @@ export function NameField({ label, name, taken, onRename }: Props) {
       <input
         id={id}
         {...field}
+        aria-describedby={`${id}-said`}
         className="h-[30px] w-52 rounded-md border border-hairline bg-paper px-2 font-semibold aria-invalid:border-clay"
       />
+      <p id={`${id}-said`} aria-live="polite" className="text-[12.5px] text-clay">
+        {isTaken(field.value) && `Something else is called “${field.value.trim()}”.`}
+      </p>
     </div>
   );
 }

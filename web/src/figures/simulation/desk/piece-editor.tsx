@@ -11,6 +11,8 @@ import {
   type Picked,
   type Pieces,
   type Response,
+  searchOf,
+  searchWith,
   withPiece,
   written,
 } from "../model";
@@ -55,10 +57,12 @@ export function PieceEditor({ picked, pieces, parts, dataset, spec, actions, onC
       const correlations = (spec.options?.correlations ?? undefined) as
         | { a: string; b: string; r: number }[]
         | undefined;
+      const search = searchOf(spec);
       const called = (one: string) => (one.trim() === piece.name.trim() ? name : one);
       actions.set({
         responses,
         ...(correlations && { correlations: correlations.map(({ a, b, r }) => ({ a: called(a), b: called(b), r })) }),
+        ...(search && { search: searchWith(search, piece.name.trim(), name) }),
         ...withPiece(renamed, picked, { ...(renamed[kind][place] as Input), name }),
       });
     } catch (thrown) {
@@ -74,11 +78,13 @@ export function PieceEditor({ picked, pieces, parts, dataset, spec, actions, onC
       return;
     }
     onClose();
+    const search = searchOf(spec);
     const pairs = ((spec.options?.correlations ?? []) as Pair[]).filter(
       ({ a, b }) => a !== piece.name && b !== piece.name,
     );
     actions.set({
       [kind]: (pieces[kind] as unknown[]).filter((_, at) => at !== place),
+      ...(search && { search: searchWith(search, piece.name.trim(), null) }),
       ...(spec.options?.correlations != null && { correlations: pairs.length > 0 ? pairs : null }),
     });
   };
@@ -120,6 +126,7 @@ export function PieceEditor({ picked, pieces, parts, dataset, spec, actions, onC
           response={piece as Response}
           parts={parts}
           names={others}
+          others={pieces.responses.filter((_, at) => at !== place).map(({ name, formula }) => [name, formula])}
           onTry={tries}
           onSave={saves}
         />

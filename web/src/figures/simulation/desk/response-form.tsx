@@ -12,6 +12,8 @@ type Props = {
   parts: string[];
   /** What its formula may name. */
   names: string[];
+  /** The other responses with their formulas. */
+  others: [string, string][];
   onTry: (response: Response | null) => void;
   onSave: (response: Response) => void;
 };
@@ -34,7 +36,7 @@ const typedOf = (response: Response): Typed => ({
 });
 
 /** The formula of a response and its limits. */
-export function ResponseForm({ name, response, parts, names, onTry, onSave }: Props) {
+export function ResponseForm({ name, response, parts, names, others, onTry, onSave }: Props) {
   const responseOf = (typed: Typed): Response | null => {
     const limits = LIMITS.map(([name]) => [name, typedNumber(typed[name])] as const);
     if (limits.some(([, value]) => value === undefined)) return null;
@@ -80,7 +82,9 @@ export function ResponseForm({ name, response, parts, names, onTry, onSave }: Pr
         formula={typed.formula}
         label={`${response.name} =`}
         names={names}
-        draftKey={response.name}
+        of={response.name}
+        others={others}
+        draftKey={`${window.location.pathname} ${response.name}`}
         onRead={(formula) => set({ formula })}
       />
     </fieldset>
