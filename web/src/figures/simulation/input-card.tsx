@@ -44,7 +44,7 @@ export function InputCard({ node: { input, box }, share, picked, onPick, onSprea
         </text>
         {roomy && (
           <text x="12" y="39" fontSize="12" fill="var(--ink-soft)">
-            {cut(hovered ?? input.words, box.height < 90 ? 20 : 34)}
+            {cut(input.words, box.height < 90 ? 20 : 34)}
           </text>
         )}
         {share !== null && (
@@ -62,6 +62,14 @@ export function InputCard({ node: { input, box }, share, picked, onPick, onSprea
         )}
         <title>{`${input.name}: ${input.words}`}</title>
       </CardButton>
+      {hovered && (
+        <g data-export="no" fontSize="12" pointerEvents="none">
+          <rect x="10" y="27" width={box.width - CURVE.width - 28} height="16" fill="var(--sheet)" />
+          <text x="12" y="39" fill="var(--ink)" stroke="var(--sheet)" strokeWidth="3" paintOrder="stroke">
+            {hovered}
+          </text>
+        </g>
+      )}
       {roomy && (
         <g transform={`translate(${box.width - CURVE.width - 16},${box.height - CURVE.height - 8})`}>
           <Curve input={input} onHover={setHovered} onSpread={onSpread} />
@@ -98,8 +106,7 @@ function Curve({ input, onHover, onSpread }: CurveProps) {
   const hover = (event: PointerEvent<SVGRectElement>) => {
     const at = x.invert(event.clientX - event.currentTarget.getBoundingClientRect().left);
     const nearest = [...percentiles].sort((a, b) => Math.abs(a.value - at) - Math.abs(b.value - at))[0];
-    if (nearest)
-      onHover(`${Number((100 * nearest.share).toPrecision(5))} % lie below ${writer.computed(nearest.value)}`);
+    if (nearest) onHover(`${Number((100 * nearest.share).toPrecision(5))} % below ${writer.computed(nearest.value)}`);
   };
   const reach = Math.max(8, width - middle);
   const drag = (event: PointerEvent<SVGCircleElement>, done: boolean) => {
