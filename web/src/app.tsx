@@ -88,6 +88,32 @@ const plan = createRoute({
   component: lazyRouteComponent(() => import("./screens/plan/plan"), "PlanScreen"),
 });
 
+const floor = createRoute({
+  getParentRoute: () => root,
+  path: "/floor",
+  component: lazyRouteComponent(() => import("./screens/floor/floor"), "Floor"),
+});
+
+const newPlan = createRoute({
+  getParentRoute: () => root,
+  path: "/floor/new",
+  component: lazyRouteComponent(() => import("./screens/floor/new-plan"), "NewPlan"),
+});
+
+const collection = createRoute({
+  getParentRoute: () => root,
+  path: "/floor/$id",
+  params: { parse: numbered, stringify: written },
+  component: lazyRouteComponent(() => import("./screens/floor/desk"), "FloorDesk"),
+});
+
+const station = createRoute({
+  getParentRoute: () => root,
+  path: "/station/$id",
+  params: { parse: numbered, stringify: written },
+  component: lazyRouteComponent(() => import("./screens/station/station"), "StationScreen"),
+});
+
 const ask = createRoute({
   getParentRoute: () => root,
   path: "/ask",
@@ -122,7 +148,24 @@ const signals = createRoute({
 });
 
 const router = createRouter({
-  routeTree: root.addChildren([wall, data, bringIn, dataset, form, gauges, gauge, plan, ask, study, print, signals]),
+  routeTree: root.addChildren([
+    wall,
+    data,
+    bringIn,
+    dataset,
+    form,
+    gauges,
+    gauge,
+    plan,
+    floor,
+    newPlan,
+    collection,
+    station,
+    ask,
+    study,
+    print,
+    signals,
+  ]),
   defaultPreload: "intent",
 });
 

@@ -3,12 +3,13 @@
 use std::collections::BTreeMap;
 use std::time::{SystemTime, UNIX_EPOCH};
 
+use acorn_core::collect::CollectionPlan;
 use acorn_core::frame::ColumnInfo;
 use acorn_core::gauge::plan::Plan;
 use acorn_core::methods;
 use acorn_core::study::{Cancel, DataSource, Spec};
 use acorn_formats::{Source, Table, Wish, read};
-use acorn_store::{CellEdit, Change, GaugeChange, NewDataset, NewRecord, NewSheet, NewStudy, Store, Study};
+use acorn_store::{CellEdit, Change, GaugeChange, ListChange, NewCollection, NewDataset, NewRecord, NewSheet, NewStudy, Store, Study};
 use anyhow::Context;
 use jiff::civil::Date;
 use rust_embed::RustEmbed;
@@ -57,6 +58,61 @@ pub async fn load(store: &Store) -> anyhow::Result<()> {
             let at = SystemTime::now().duration_since(UNIX_EPOCH)?.as_millis() as i64;
             store.create_study(&NewStudy { name: Some(name), spec }, &Change { actor: "demo", at }).await?;
         }
+    }
+    floor(store).await.context("the demo plans")
+}
+
+/// What is collected on the floor, and from which lists it is chosen.
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Floor {
+    lists: Vec<ListChange>,
+    plans: Vec<FloorPlan>,
+}
+
+/// A plan for a demo dataset, watched by one of its studies, by its place.
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct FloorPlan {
+    dataset: String,
+    study: usize,
+    station: String,
+    /// Lists by the column that is chosen from them.
+    lists: BTreeMap<String, String>,
+    plan: CollectionPlan,
+}
+
+async fn floor(store: &Store) -> anyhow::Result<()> {
+    let file = Files::get("plans.json").context("the file is missing")?;
+    let Floor { lists, plans } = serde_json::from_slice(&file.data)?;
+    for list in lists {
+        if store.claim_demo_item(&format!("list {}", list.name)).await? {
+            store.put_choice_list(None, &list).await?;
+        }
+    }
+    let lists = store.choice_lists().await?;
+    for FloorPlan { dataset, study, station, lists: chosen, mut plan } in plans {
+        if !store.claim_demo_item(&format!("plan {}", plan.name)).await? {
+            continue;
+        }
+        for one in &mut plan.identifiers {
+            let name = chosen.get(&one.column);
+            one.list = name.and_then(|name| lists.iter().find(|list| list.name == *name)).map(|list| list.id);
+        }
+        // The demo data may have been deleted.
+        let Some(dataset) = store.datasets().await?.into_iter().find(|one| one.name == dataset) else { continue };
+        let mut studies: Vec<i64> =
+            store.studies().await?.into_iter().filter(|one| one.dataset_id == Some(dataset.id)).map(|one| one.id).collect();
+        studies.sort_unstable();
+        let at = SystemTime::now().duration_since(UNIX_EPOCH)?.as_millis() as i64;
+        let new = NewCollection {
+            plan,
+            dataset_id: Some(dataset.id),
+            infos: BTreeMap::new(),
+            study_id: studies.get(study).copied(),
+            station: Some(station),
+        };
+        store.create_collection(&new, &Change { actor: "demo", at }).await?;
     }
     Ok(())
 }

@@ -1,6 +1,7 @@
 //! Acorn Dial: process data on control charts, in a browser and a shell.
 
 mod demo;
+mod gauge;
 mod run;
 mod serve;
 
@@ -27,6 +28,9 @@ enum Command {
         /// Address to listen on
         #[arg(long, value_name = "ADDR", default_value = "127.0.0.1:7311")]
         listen: SocketAddr,
+        /// Address to listen on for gauges that send lines over TCP
+        #[arg(long, value_name = "ADDR")]
+        gauges: Option<SocketAddr>,
         /// Load the demo data that were never loaded before; nothing is overwritten
         #[arg(long)]
         demo: bool,
@@ -40,13 +44,22 @@ enum Command {
         #[arg(long, value_name = "N", value_parser = clap::value_parser!(u32).range(1..))]
         repeat: Option<u32>,
     },
+    /// Be a gauge that is not there: measure made-up parts and send their readings to a station
+    Gauge(gauge::Gauge),
     /// Print the OpenAPI description of the service as JSON
     OpenApi,
 }
 
 fn main() -> ExitCode {
     match Arguments::parse().command {
-        Command::Serve { data, listen, demo } => match serve::serve(&data, listen, demo) {
+        Command::Serve { data, listen, gauges, demo } => match serve::serve(&data, listen, gauges, demo) {
+            Ok(()) => ExitCode::SUCCESS,
+            Err(error) => {
+                eprintln!("acorn-dial: {error:#}");
+                ExitCode::FAILURE
+            }
+        },
+        Command::Gauge(gauge) => match gauge::run(&gauge) {
             Ok(()) => ExitCode::SUCCESS,
             Err(error) => {
                 eprintln!("acorn-dial: {error:#}");

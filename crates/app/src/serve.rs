@@ -12,7 +12,7 @@ use tracing_subscriber::EnvFilter;
 use crate::demo;
 
 /// Serves until SIGTERM or Ctrl C.
-pub fn serve(data: &Path, listen: SocketAddr, with_demo: bool) -> anyhow::Result<()> {
+pub fn serve(data: &Path, listen: SocketAddr, gauges: Option<SocketAddr>, with_demo: bool) -> anyhow::Result<()> {
     let filter = EnvFilter::try_from_default_env().unwrap_or_else(|_| EnvFilter::new("warn"));
     tracing_subscriber::fmt().with_env_filter(filter).with_writer(std::io::stderr).init();
     std::fs::create_dir_all(data).with_context(|| format!("the folder {} cannot be made", data.display()))?;
@@ -26,10 +26,20 @@ pub fn serve(data: &Path, listen: SocketAddr, with_demo: bool) -> anyhow::Result
         let listener = TcpListener::bind(listen)
             .await
             .with_context(|| format!("{listen} cannot be listened on; is it in use? Choose another with --listen"))?;
+        let gauges = match gauges {
+            Some(address) => {
+                let bound = TcpListener::bind(address).await;
+                Some(bound.with_context(|| format!("{address} cannot be listened on; is it in use? Choose another with --gauges"))?)
+            }
+            None => None,
+        };
         let kept = data.canonicalize().unwrap_or_else(|_| data.to_owned());
         println!("Acorn Dial is at http://{}", listener.local_addr()?);
         println!("Data are kept in {}", kept.display());
-        acorn_server::serve(listener, store, asked_to_stop()).await?;
+        if let Some(gauges) = &gauges {
+            println!("Gauges are heard at {}", gauges.local_addr()?);
+        }
+        acorn_server::serve(listener, gauges, store, asked_to_stop()).await?;
         Ok(())
     })
 }

@@ -5,6 +5,7 @@
 //! [`study::Computed`], from which any [`study::View`] of an [`study::Outcome`] can be taken.
 
 pub mod cancel;
+pub mod collect;
 pub mod dial;
 pub mod figure;
 pub mod formula;

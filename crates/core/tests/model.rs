@@ -399,7 +399,7 @@ fn a_search_finds_the_optimum_of_each_goal() {
 
 #[test]
 fn a_search_tells_the_best_so_far_as_what_it_finds_in_the_end() {
-    let inputs = json!([input("x", "normal", json!({"mean": 0, "sd": 1}))]);
+    let inputs = json!([input("x", "normal", json!({"mean": 0, "sd": 1.6}))]);
     let controls = json!([{"name": "k", "value": 4, "low": -5, "high": 5}]);
     let responses = json!([
         {"name": "y", "formula": "x + k", "lsl": -4, "usl": 4.5, "target": 1},
@@ -422,7 +422,7 @@ fn a_search_tells_the_best_so_far_as_what_it_finds_in_the_end() {
     let off = (best.after[0].variance() + (best.after[0].mean - 1.0).powi(2)).sqrt();
     assert_eq!(said, format!("{off:.1} off target"));
     let (said, best) = told(json!({"goal": "least-out"}));
-    assert!(said.ends_with(" out, weighed together") && best.after[0].out() < 1e-3, "{said}");
+    assert!(said.ends_with(" out, weighed together") && best.after[0].out() < 0.02, "{said}");
 }
 
 #[test]

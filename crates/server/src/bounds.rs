@@ -21,6 +21,23 @@ pub const JOB_SHOWS_MS: u64 = 1000;
 /// Events that a slow browser may lag behind before it is told to read everything anew.
 pub const EVENTS_WAITING: usize = 256;
 
+/// Sendings of stations that wait to be stored; more wait to be read.
+pub const SENDINGS_WAITING: usize = 10_000;
+/// Sendings stored in one transaction.
+pub const SENDINGS_AT_ONCE: usize = 1000;
+/// Entries of one sending.
+pub const ENTRIES_SENT: usize = 1000;
+/// Entries listed of a plan.
+pub const ENTRIES_LISTED: i64 = 200;
+/// How long the same value from the same gauge counts as one reading, in milliseconds.
+pub const READING_AGAIN_MS: u64 = 250;
+/// How long what is known of a station is used without looking again, in milliseconds.
+pub const STATION_KNOWN_MS: u64 = 1000;
+/// Readings that a slow page may lag behind.
+pub const READINGS_WAITING: usize = 64;
+/// Days that are looked back on for due times without an entry.
+pub const DAYS_BACK: i64 = 7;
+
 /// Signals of one study looked at for their causes.
 pub const SIGNALS_A_STUDY: usize = 2000;
 /// Signals without a cause in one list.

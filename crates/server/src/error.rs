@@ -1,5 +1,6 @@
 //! One JSON shape for everything that can go wrong: RFC 9457 problem details with a sentence on what to do.
 
+use acorn_core::collect::Refusal;
 use acorn_core::problem::Problem;
 use acorn_core::study::StudyError;
 use acorn_formats::FormatError;
@@ -97,6 +98,20 @@ impl From<StoreError> for ApiError {
                 "Correct the rows and send them again; nothing was changed.",
             ),
             StoreError::BadPlan(error) => error.into(),
+            StoreError::BadCollection { .. } => ApiError::new(
+                StatusCode::UNPROCESSABLE_ENTITY,
+                "bad-collection",
+                detail,
+                "Correct the plan and try again; nothing was changed.",
+            ),
+            StoreError::Refused(refusal) => {
+                let advice = match refusal {
+                    Refusal::BeyondBelief { .. } => "Measure again; if it is so, confirm it with a remark.",
+                    Refusal::Remark => "Say in the remark why it is so.",
+                    _ => "Correct the entry and send it again.",
+                };
+                ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "entry-refused", detail, advice)
+            }
             StoreError::BadGauge { .. } => {
                 ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "bad-gauge", detail, "Correct what is said of the gauge and try again.")
             }

@@ -37,7 +37,11 @@ impl<S: Send + Sync> FromRequestParts<S> for By {
     type Rejection = Infallible;
 
     async fn from_request_parts(_: &mut Parts, _: &S) -> Result<By, Infallible> {
-        let since = SystemTime::now().duration_since(UNIX_EPOCH).unwrap_or_default();
-        Ok(By(Change { actor: "local", at: since.as_millis() as i64 }))
+        Ok(By(Change { actor: "local", at: now() }))
     }
+}
+
+/// Milliseconds since 1970.
+pub fn now() -> i64 {
+    SystemTime::now().duration_since(UNIX_EPOCH).unwrap_or_default().as_millis() as i64
 }

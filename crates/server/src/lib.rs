@@ -3,12 +3,15 @@
 mod answers;
 mod assets;
 mod bounds;
+mod entering;
 mod error;
 mod extract;
+mod gauge_lines;
 mod guard;
 mod imports;
 mod jobs;
 mod live;
+mod readings;
 mod router;
 mod routes;
 mod state;
@@ -20,20 +23,28 @@ use tokio::net::TcpListener;
 
 pub use router::open_api;
 
-/// Serves until `shutdown` completes, then lets running requests finish.
+/// Serves until `shutdown` completes, then lets running requests finish; gauges that speak lines are listened to where there is a
+/// listener for them.
 ///
 /// # Errors
 /// Those of the listener.
-pub async fn serve(listener: TcpListener, store: Store, shutdown: impl Future<Output = ()> + Send + 'static) -> std::io::Result<()> {
+pub async fn serve(
+    listener: TcpListener,
+    gauges: Option<TcpListener>,
+    store: Store,
+    shutdown: impl Future<Output = ()> + Send + 'static,
+) -> std::io::Result<()> {
     let loopback = listener.local_addr()?.ip().is_loopback();
     let state = state::App::new(store.clone());
     let live = state.live.clone();
+    let gauges = gauges.map(|gauges| tokio::spawn(gauge_lines::listen(gauges, state.clone())));
     let stopping = async move {
         shutdown.await;
         // Open event streams would keep the server from ever stopping.
         live.close();
     };
     axum::serve(listener, router::router(state, loopback)).with_graceful_shutdown(stopping).await?;
+    gauges.inspect(tokio::task::JoinHandle::abort);
     store.close().await;
     Ok(())
 }

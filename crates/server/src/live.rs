@@ -28,6 +28,8 @@ pub enum LiveEvent {
     },
     /// Which computations are under way.
     Jobs,
+    /// Plans, stations, lists or what was said about entries.
+    Floor,
     /// Events were missed: everything may have changed.
     Everything,
 }
@@ -85,6 +87,11 @@ impl Listener {
         }
     }
 
+    /// Ends when the service stops.
+    pub async fn closed(&mut self) {
+        let _ = self.open.wait_for(|open| !open).await;
+    }
+
     async fn one(&mut self) -> Option<LiveEvent> {
         tokio::select! {
             change = self.changes.recv() => match change {
@@ -99,10 +106,10 @@ impl Listener {
 
 /// Adds an event to what was gathered: a newer one about the same thing takes the place of the older one.
 fn add(gathered: &mut Vec<LiveEvent>, event: LiveEvent) {
-    use LiveEvent::{Dataset, Everything, Jobs, Study};
+    use LiveEvent::{Dataset, Everything, Floor, Jobs, Study};
     let same = |other: &LiveEvent| match (other, &event) {
         (Dataset { id, .. }, Dataset { id: newer, .. }) | (Study { id, .. }, Study { id: newer, .. }) => id == newer,
-        (_, Everything) | (Jobs, Jobs) => true,
+        (_, Everything) | (Jobs, Jobs) | (Floor, Floor) => true,
         _ => false,
     };
     if gathered.contains(&Everything) {

@@ -12,7 +12,7 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
 use crate::bounds::JSON_BYTES;
-use crate::routes::{datasets, events, formulas, gauges, imports, jobs, labels, methods, signals, studies, wall};
+use crate::routes::{datasets, events, floor, formulas, gauges, imports, jobs, labels, methods, signals, studies, wall};
 use crate::state::App;
 use crate::{assets, error, guard};
 
@@ -50,6 +50,19 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(gauges::forget))
         .routes(routes!(gauges::weigh))
         .routes(routes!(gauges::create_sheet))
+        .routes(routes!(floor::standing))
+        .routes(routes!(floor::plans, floor::create))
+        .routes(routes!(floor::plan, floor::change, floor::delete))
+        .routes(routes!(floor::versions))
+        .routes(routes!(floor::entries))
+        .routes(routes!(floor::create_station))
+        .routes(routes!(floor::enter))
+        .routes(routes!(floor::take_back))
+        .routes(routes!(floor::react))
+        .routes(routes!(floor::lists, floor::create_list))
+        .routes(routes!(floor::change_list))
+        .routes(routes!(floor::readings))
+        .routes(routes!(floor::hear))
         .routes(routes!(studies::list, studies::create))
         .routes(routes!(studies::get, studies::change, studies::delete))
         .routes(routes!(studies::undo))

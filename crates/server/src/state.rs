@@ -5,8 +5,10 @@ use std::sync::Arc;
 use acorn_store::Store;
 
 use crate::answers::Answers;
+use crate::entering::Entering;
 use crate::imports::Imports;
 use crate::live::Live;
+use crate::readings::Readings;
 
 /// The application.
 #[derive(Clone)]
@@ -15,11 +17,20 @@ pub struct App {
     pub answers: Answers,
     pub imports: Arc<Imports>,
     pub live: Live,
+    pub entering: Entering,
+    pub readings: Readings,
 }
 
 impl App {
     pub fn new(store: Store) -> App {
         let live = Live::new();
-        App { answers: Answers::new(store.clone(), live.clone()), store, imports: Arc::default(), live }
+        App {
+            answers: Answers::new(store.clone(), live.clone()),
+            entering: Entering::new(store.clone(), live.clone()),
+            readings: Readings::new(store.clone()),
+            store,
+            imports: Arc::default(),
+            live,
+        }
     }
 }

@@ -50,6 +50,15 @@ pub enum StoreError {
     /// A plan that no sheet can be made of.
     #[error(transparent)]
     BadPlan(acorn_core::study::StudyError),
+    /// A collection plan, a station or a list that cannot be kept as it is.
+    #[error("{problem}")]
+    BadCollection {
+        /// What is wrong with it.
+        problem: String,
+    },
+    /// An entry that its plan does not take.
+    #[error(transparent)]
+    Refused(#[from] acorn_core::collect::Refusal),
     /// A gauge that cannot be kept as it is.
     #[error("{problem}")]
     BadGauge {

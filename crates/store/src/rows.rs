@@ -51,39 +51,7 @@ impl Store {
     /// [`StoreError::Value`] when a text does not fit its column.
     pub async fn add_rows(&self, dataset_id: i64, new: &NewRows, change: &Change<'_>) -> Result<(Dataset, Vec<i64>)> {
         let mut transaction = self.begin().await?;
-        let dataset = get(&mut transaction, dataset_id).await?;
-        let values = parsed(&dataset, new)?;
-        let count = new.rows.len();
-        let layout = Layout::read(&mut transaction, dataset_id).await?;
-        let at = new.at.unwrap_or(layout.rows());
-        if at > layout.rows() {
-            return Err(StoreError::BadRows { problem: format!("row {} lies beyond the end of the table", at + 1) });
-        }
-        if at < layout.rows() && new.revision.is_none() {
-            return Err(StoreError::BadRows { problem: "rows put in between others need the revision they were seen at".into() });
-        }
-        advance(&mut transaction, dataset_id, new.revision).await?;
-        let first = take_ids(&mut transaction, dataset_id, count, at == layout.rows()).await?;
-        let ids: Vec<i64> = (first..).take(count).collect();
-        let entry = history::Entry {
-            dataset_id: Some(dataset_id),
-            what: "rows-added",
-            target: serde_json::json!({ "row_id": first, "count": count }),
-            ..Default::default()
-        };
-        let line = history::record(&mut transaction, change, entry).await?;
-        let plan = layout.insertion(at, count);
-        insert(&mut transaction, line, layout.ids_column, 8, &plan, ids.iter().flat_map(|id| id.to_le_bytes()).collect()).await?;
-        for (column, values) in dataset.columns.iter().zip(values) {
-            let mut labels = Labels::read(&mut transaction, column.id).await?;
-            let mut cells = Vec::with_capacity(count * cell_width(column.kind));
-            for value in values {
-                cells.extend(labels.cell(&mut transaction, column.kind, value).await?);
-            }
-            insert(&mut transaction, line, column.id, cell_width(column.kind), &plan, cells).await?;
-        }
-        recount(&mut transaction, dataset_id).await?;
-        touch(&mut transaction, dataset_id, Touched::All).await?;
+        let ids = add(&mut transaction, dataset_id, new, change).await?;
         transaction.commit().await?;
         Ok((self.dataset(dataset_id).await?, ids))
     }
@@ -94,46 +62,96 @@ impl Store {
     /// [`StoreError::NotFound`] when there is no such row, [`StoreError::Conflict`].
     pub async fn delete_rows(&self, dataset_id: i64, gone: &GoneRows, change: &Change<'_>) -> Result<Dataset> {
         let mut transaction = self.begin().await?;
-        let dataset = get(&mut transaction, dataset_id).await?;
-        let ids: HashSet<i64> = gone.row_ids.iter().copied().collect();
-        let layout = Layout::read(&mut transaction, dataset_id).await?;
-        let positions = layout.positions(&mut transaction, &ids).await?;
-        if let Some(&id) = gone.row_ids.iter().find(|id| !positions.contains_key(id)) {
-            return Err(StoreError::NotFound { what: "row", id });
-        }
-        if ids.is_empty() {
-            return Err(StoreError::BadRows { problem: "no row is named".into() });
-        }
-        advance(&mut transaction, dataset_id, Some(gone.revision)).await?;
-        let mut listed = gone.row_ids.clone();
-        listed.truncate(IDS_LISTED);
-        let entry = history::Entry {
-            dataset_id: Some(dataset_id),
-            what: "rows-deleted",
-            target: serde_json::json!({ "row_ids": listed, "count": ids.len() }),
-            ..Default::default()
-        };
-        let line = history::record(&mut transaction, change, entry).await?;
-        let mut places: BTreeMap<i64, (Place, HashSet<usize>)> = BTreeMap::new();
-        for position in positions.into_values() {
-            let place = layout.holding(position).expect("the layout gave the position");
-            places.entry(place.no).or_insert((place, HashSet::new())).1.insert(position - place.first);
-        }
-        let columns = dataset.columns.iter().map(|column| (column.id, cell_width(column.kind)));
-        for (column_id, width) in columns.chain([(layout.ids_column, 8)]) {
-            for (place, gone) in places.values() {
-                let chunk = stored(&mut transaction, column_id, place.no).await?;
-                let cells = chunk.cells.chunks(width).enumerate().filter(|(row, _)| !gone.contains(row)).flat_map(|(_, cell)| cell);
-                let left = Chunk { rows: place.rows - gone.len(), cells: cells.copied().collect() };
-                replace(&mut transaction, line, column_id, place.no, Some(&left).filter(|left| left.rows > 0)).await?;
-            }
-        }
-        sqlx::query("UPDATE dataset SET ids_are_places = 0 WHERE id = ?").bind(dataset_id).execute(&mut *transaction).await?;
-        recount(&mut transaction, dataset_id).await?;
-        touch(&mut transaction, dataset_id, Touched::All).await?;
+        remove(&mut transaction, dataset_id, &gone.row_ids, Some(gone.revision), change).await?;
         transaction.commit().await?;
         self.dataset(dataset_id).await
     }
+}
+
+/// Adds rows within a transaction; their ids.
+pub(crate) async fn add(connection: &mut SqliteConnection, dataset_id: i64, new: &NewRows, change: &Change<'_>) -> Result<Vec<i64>> {
+    let dataset = get(connection, dataset_id).await?;
+    let values = parsed(&dataset, new)?;
+    let count = new.rows.len();
+    let layout = Layout::read(connection, dataset_id).await?;
+    let at = new.at.unwrap_or(layout.rows());
+    if at > layout.rows() {
+        return Err(StoreError::BadRows { problem: format!("row {} lies beyond the end of the table", at + 1) });
+    }
+    if at < layout.rows() && new.revision.is_none() {
+        return Err(StoreError::BadRows { problem: "rows put in between others need the revision they were seen at".into() });
+    }
+    advance(connection, dataset_id, new.revision).await?;
+    let first = take_ids(connection, dataset_id, count, at == layout.rows()).await?;
+    let ids: Vec<i64> = (first..).take(count).collect();
+    let entry = history::Entry {
+        dataset_id: Some(dataset_id),
+        what: "rows-added",
+        target: serde_json::json!({ "row_id": first, "count": count }),
+        ..Default::default()
+    };
+    let line = history::record(connection, change, entry).await?;
+    let plan = layout.insertion(at, count);
+    insert(connection, line, layout.ids_column, 8, &plan, ids.iter().flat_map(|id| id.to_le_bytes()).collect()).await?;
+    for (column, values) in dataset.columns.iter().zip(values) {
+        let mut labels = Labels::read(connection, column.id).await?;
+        let mut cells = Vec::with_capacity(count * cell_width(column.kind));
+        for value in values {
+            cells.extend(labels.cell(connection, column.kind, value).await?);
+        }
+        insert(connection, line, column.id, cell_width(column.kind), &plan, cells).await?;
+    }
+    recount(connection, dataset_id).await?;
+    touch(connection, dataset_id, Touched::All).await?;
+    Ok(ids)
+}
+
+/// Deletes rows within a transaction.
+pub(crate) async fn remove(
+    connection: &mut SqliteConnection,
+    dataset_id: i64,
+    gone: &[i64],
+    revision: Option<i64>,
+    change: &Change<'_>,
+) -> Result<()> {
+    let dataset = get(connection, dataset_id).await?;
+    let ids: HashSet<i64> = gone.iter().copied().collect();
+    let layout = Layout::read(connection, dataset_id).await?;
+    let positions = layout.positions(connection, &ids).await?;
+    if let Some(&id) = gone.iter().find(|id| !positions.contains_key(id)) {
+        return Err(StoreError::NotFound { what: "row", id });
+    }
+    if ids.is_empty() {
+        return Err(StoreError::BadRows { problem: "no row is named".into() });
+    }
+    advance(connection, dataset_id, revision).await?;
+    let mut listed = gone.to_vec();
+    listed.truncate(IDS_LISTED);
+    let entry = history::Entry {
+        dataset_id: Some(dataset_id),
+        what: "rows-deleted",
+        target: serde_json::json!({ "row_ids": listed, "count": ids.len() }),
+        ..Default::default()
+    };
+    let line = history::record(connection, change, entry).await?;
+    let mut places: BTreeMap<i64, (Place, HashSet<usize>)> = BTreeMap::new();
+    for position in positions.into_values() {
+        let place = layout.holding(position).expect("the layout gave the position");
+        places.entry(place.no).or_insert((place, HashSet::new())).1.insert(position - place.first);
+    }
+    let columns = dataset.columns.iter().map(|column| (column.id, cell_width(column.kind)));
+    for (column_id, width) in columns.chain([(layout.ids_column, 8)]) {
+        for (place, gone) in places.values() {
+            let chunk = stored(connection, column_id, place.no).await?;
+            let cells = chunk.cells.chunks(width).enumerate().filter(|(row, _)| !gone.contains(row)).flat_map(|(_, cell)| cell);
+            let left = Chunk { rows: place.rows - gone.len(), cells: cells.copied().collect() };
+            replace(connection, line, column_id, place.no, Some(&left).filter(|left| left.rows > 0)).await?;
+        }
+    }
+    sqlx::query("UPDATE dataset SET ids_are_places = 0 WHERE id = ?").bind(dataset_id).execute(&mut *connection).await?;
+    recount(connection, dataset_id).await?;
+    touch(connection, dataset_id, Touched::All).await?;
+    Ok(())
 }
 
 /// The values of new rows, by column of the dataset.

@@ -264,6 +264,214 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/floor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How every plan stands. */
+        get: operations["floor"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/entries/{id}/reaction": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says what caused values beyond specification, and what was done. */
+        post: operations["react"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/entries/{id}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes an entry back. */
+        post: operations["take_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The lists that identifiers are chosen from. */
+        get: operations["choice_lists"];
+        put?: never;
+        /** Makes a list. */
+        post: operations["create_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/lists/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes a list. */
+        put: operations["change_list"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All collection plans. */
+        get: operations["list_plans"];
+        put?: never;
+        /** Makes a collection plan, with its dataset and its chart where they are new. */
+        post: operations["create_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/plans/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One collection plan. */
+        get: operations["get_plan"];
+        /** Follows another version of a plan from now on. */
+        put: operations["change_plan"];
+        post?: never;
+        /** Deletes a plan; the rows that it collected stay. */
+        delete: operations["delete_plan"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/plans/{id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The newest entries of a plan. */
+        get: operations["plan_entries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/plans/{id}/stations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes a station of a plan. */
+        post: operations["create_station"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/plans/{id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The versions of a plan, the newest first. */
+        get: operations["plan_versions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/stations/{id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stores what a station enters. Each entry is answered by itself; when it is answered it is on disk. */
+        post: operations["enter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/stations/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The readings of the gauge of a station, as server-sent events named `reading`. */
+        get: operations["hear_readings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/formulas": {
         parameters: {
             query?: never;
@@ -517,6 +725,23 @@ export interface paths {
         put?: never;
         /** The answer of a specification that is not saved: the same shape as on the command line. */
         post: operations["answer_spec"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes readings of a gauge. Each is answered by itself. */
+        post: operations["send_readings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -942,6 +1167,11 @@ export interface components {
              */
             of: number;
         };
+        /**
+         * @description How an identifier comes about.
+         * @enum {string}
+         */
+        Asked: "time" | "subgroup" | "piece" | "choice" | "text" | "remark";
         /** @description The table of one label of a third column. */
         AssociationLayer: {
             /** @description The label. */
@@ -1144,6 +1374,34 @@ export interface components {
              * @description Upper end; null without one.
              */
             high?: number | null;
+        };
+        /** @description What became of a reading. */
+        Became: (components["schemas"]["ColumnReading"] & {
+            /** @enum {string} */
+            became: "shown";
+        }) | (components["schemas"]["StoredEntry"] & {
+            /** @enum {string} */
+            became: "stored";
+        }) | {
+            /** @enum {string} */
+            became: "again";
+        };
+        /** @description A value beyond its specification limits. */
+        Beyond: {
+            /** @description The column. */
+            column: string;
+            /** @description Which piece, from 1. */
+            piece: number;
+            /**
+             * Format: double
+             * @description The value.
+             */
+            value: number;
+            /**
+             * Format: double
+             * @description The limit that it lies beyond.
+             */
+            limit: number;
         };
         /** @description What a box plot needs besides the quartiles. */
         BoxNumbers: {
@@ -1427,6 +1685,23 @@ export interface components {
             /** @description Roles and options that tell that it is meant while none is chosen. */
             told_by: string[];
         };
+        /** @description A list that identifiers are chosen from. */
+        ChoiceList: {
+            /**
+             * Format: int64
+             * @description Its number.
+             */
+            id: number;
+            /** @description What it is called. */
+            name: string;
+            /** @description Its choices in their order. */
+            choices: string[];
+            /**
+             * Format: int64
+             * @description Grows with every change.
+             */
+            revision: number;
+        };
         /** @description Kappa of two operators. */
         CohenPair: components["schemas"]["PairKappa"] & {
             /** @description One. */
@@ -1438,6 +1713,97 @@ export interface components {
         CohenReference: components["schemas"]["PairKappa"] & {
             /** @description Who. */
             operator: string;
+        };
+        /** @description A plan as it is followed. */
+        Collection: {
+            /**
+             * Format: int64
+             * @description Its number.
+             */
+            id: number;
+            /**
+             * Format: int64
+             * @description The dataset that it fills.
+             */
+            dataset_id: number;
+            /**
+             * Format: int64
+             * @description The chart that watches it; absent when that was deleted.
+             */
+            study_id?: number | null;
+            /**
+             * Format: int64
+             * @description Its version, which grows with every change.
+             */
+            version: number;
+            /**
+             * Format: int64
+             * @description When it was made, in milliseconds since 1970.
+             */
+            created_at: number;
+            /** @description The plan, its columns by the names that they have now. */
+            plan: components["schemas"]["CollectionPlan"];
+            /** @description Where it is followed. */
+            stations: components["schemas"]["Station"][];
+            /**
+             * Format: int64
+             * @description Subgroups so far.
+             */
+            subgroups: number;
+        };
+        /** @description Another version of a plan. */
+        CollectionChange: {
+            /**
+             * Format: int64
+             * @description The version that the person saw.
+             */
+            version: number;
+            /** @description The plan. */
+            plan: components["schemas"]["CollectionPlan"];
+            /**
+             * Format: int64
+             * @description The chart that watches it; absent to leave it.
+             */
+            study_id?: number | null;
+        };
+        /** @description A collection plan. */
+        CollectionPlan: {
+            /** @description What it is called. */
+            name: string;
+            /** @description What tells entries apart, in the order in which it is asked. */
+            identifiers?: components["schemas"]["Identifier"][];
+            /** @description What is measured of each piece. */
+            measurements?: components["schemas"]["Measurement"][];
+            /** @description Pieces of a subgroup, each of which becomes a row. */
+            pieces?: number;
+            /** @description Whether each reading of a gauge is an entry by itself, without anyone at the station. */
+            unattended?: boolean;
+            /** @description What is counted. */
+            counts?: components["schemas"]["Counts"];
+            every?: components["schemas"]["Every"] | null;
+            /** @description What is to be done when something is wrong. */
+            reactions?: components["schemas"]["Reaction"][];
+            /** @description Causes to choose from when something is wrong. */
+            causes?: string[];
+            /** @description Who is told of what is wrong: addresses of web hooks or of mail. */
+            told?: string[];
+        };
+        /** @description A version of a plan. */
+        CollectionVersion: {
+            /**
+             * Format: int64
+             * @description Its number.
+             */
+            version: number;
+            /** @description The plan as it was. */
+            plan: components["schemas"]["CollectionPlan"];
+            /** @description Who made it. */
+            actor: string;
+            /**
+             * Format: int64
+             * @description When, in milliseconds since 1970.
+             */
+            at: number;
         };
         /** @description The properties of a column as they should be; every one is given, so that empty means none. */
         ColumnChange: components["schemas"]["ColumnInfo"] & {
@@ -1485,6 +1851,16 @@ export interface components {
              * @description Upper specification limit.
              */
             usl?: number | null;
+        };
+        /** @description A reading for a column. */
+        ColumnReading: {
+            /** @description The column that it goes into. */
+            column: string;
+            /**
+             * Format: double
+             * @description The value.
+             */
+            value: number;
         };
         /** @description A column at a glance. */
         ColumnSummary: {
@@ -1836,6 +2212,15 @@ export interface components {
             /** @description Whether specification limits, which are about single values, belong on the location panel. */
             single_values: boolean;
         };
+        /** @description Something that is counted. */
+        Counts: {
+            /** @description The column of how many were inspected. */
+            inspected?: string | null;
+            /** @description The column of how many of them are defective. */
+            defectives?: string | null;
+            /** @description A column of defects for each kind. */
+            defects?: string[];
+        };
         /** @description A point of a curve over a histogram. */
         CurvePoint: {
             /**
@@ -1985,6 +2370,67 @@ export interface components {
             /** @description How values are written. */
             writer: components["schemas"]["ValueWriter"];
         };
+        /** @description How a plan stands with its times. */
+        Due: {
+            /**
+             * Format: int64
+             * @description When the next is due, in milliseconds since 1970; in the past while it is waited for.
+             */
+            at: number;
+            /** @description Whether it is late by now. */
+            late: boolean;
+            /** @description Due times without an entry, of those that were looked at. */
+            missed: number;
+            /** @description Due times that were looked at. */
+            of: number;
+        };
+        /** @description What became of an entry: one of both is there. */
+        Entered: {
+            entry?: components["schemas"]["StoredEntry"] | null;
+            problem?: components["schemas"]["HttpProblem"] | null;
+        };
+        /** @description Entries of a station, in their order. */
+        Entries: {
+            /** @description The entries. */
+            entries: components["schemas"]["Entry"][];
+        };
+        /** @description What was entered at a station at one time: a subgroup, or what was counted. */
+        Entry: {
+            /** @description By which the station tells it from its others; the same key twice is one entry. */
+            key: string;
+            /**
+             * Format: int64
+             * @description When it was made, in milliseconds since 1970, by the clock of the station.
+             */
+            at: number;
+            /** @description The same as its clock shows it: `2026-05-04 13:30:05`. */
+            time: string;
+            /** @description What was said, by column. */
+            identifiers?: {
+                [key: string]: string;
+            };
+            /** @description The values of each piece, by column. */
+            pieces?: {
+                [key: string]: number;
+            }[];
+            /** @description What was counted, by column. */
+            counts?: {
+                [key: string]: number;
+            };
+            /** @description A remark. */
+            remark?: string;
+            /** @description Whether values beyond belief were looked at again and are so; takes a remark. */
+            confirmed?: boolean;
+        };
+        /** @description What was said about values beyond specification. */
+        EntryReaction: {
+            /** @description The cause. */
+            cause: string;
+            /** @description What was done. */
+            action?: string;
+            /** @description Who did it. */
+            who?: string;
+        };
         /** @description A test of equal means of several groups. */
         EqualMeans: {
             /**
@@ -2045,6 +2491,19 @@ export interface components {
             high: number;
             /** @description Counts of bars of even width. */
             counts: number[];
+        };
+        /** @description How often. */
+        Every: {
+            /**
+             * Format: int32
+             * @description Minutes from one to the next, counted from midnight.
+             */
+            minutes: number;
+            /**
+             * Format: int32
+             * @description Minutes after which one that is due is late.
+             */
+            late_after?: number;
         };
         /** @description How often a steady process would signal. */
         FalseAlarm: {
@@ -3384,6 +3843,22 @@ export interface components {
              */
             current_revision?: number | null;
         };
+        /** @description Something that tells entries apart. */
+        Identifier: {
+            /** @description The column that it goes into. */
+            column: string;
+            /** @description How it comes about. */
+            asked: components["schemas"]["Asked"];
+            /** @description Whether an entry without it is refused. */
+            required?: boolean;
+            /** @description Whether it is kept from entry to entry, or asked each time. */
+            remembered?: boolean;
+            /**
+             * Format: int64
+             * @description The list that it is chosen from, by its number.
+             */
+            list?: number | null;
+        };
         /** @description One row for each column, or for each group of each column. */
         IndicesNumbers: {
             /** @description The rows, in the order of the columns and of first appearance. */
@@ -3754,6 +4229,18 @@ export interface components {
             /** @description Single biases; none when there are very many. */
             biases: number[];
         };
+        /** @description A list about to be made or changed. */
+        ListChange: {
+            /**
+             * Format: int64
+             * @description The revision that the person saw; absent for a new list.
+             */
+            revision?: number | null;
+            /** @description What it is called. */
+            name: string;
+            /** @description Its choices in their order. */
+            choices: string[];
+        };
         /** @description What changed. */
         LiveEvent: {
             /**
@@ -3784,6 +4271,9 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "jobs";
+        } | {
+            /** @enum {string} */
+            kind: "floor";
         } | {
             /** @enum {string} */
             kind: "everything";
@@ -3819,6 +4309,23 @@ export interface components {
             sample: (number | null)[][];
             /** @description The method of the scatter of a pair. */
             opens: string;
+        };
+        /** @description Something that is measured. */
+        Measurement: {
+            /** @description The column that it goes into, which has its unit, decimals and limits. */
+            column: string;
+            /**
+             * Format: double
+             * @description The lowest value that is believed.
+             */
+            lowest?: number | null;
+            /**
+             * Format: double
+             * @description The highest value that is believed.
+             */
+            highest?: number | null;
+            /** @description The channel of the gauge that measures it; absent for any. */
+            channel?: string | null;
         };
         /** @description Runs on one side of the median. */
         MedianRuns: {
@@ -4184,6 +4691,27 @@ export interface components {
              */
             high: number;
         };
+        /** @description A plan about to be made. */
+        NewCollection: {
+            /** @description The plan. */
+            plan: components["schemas"]["CollectionPlan"];
+            /**
+             * Format: int64
+             * @description The dataset that it fills; absent for a new one, called as the plan is.
+             */
+            dataset_id?: number | null;
+            /** @description Of a new dataset: unit, decimals and limits by column. */
+            infos?: {
+                [key: string]: components["schemas"]["ColumnInfo"];
+            };
+            /**
+             * Format: int64
+             * @description The chart that watches it; absent for a new one.
+             */
+            study_id?: number | null;
+            /** @description Its first station. */
+            station?: string | null;
+        };
         /** @description Rows to be added. */
         NewRows: {
             /**
@@ -4210,6 +4738,13 @@ export interface components {
              */
             gauge_id?: number | null;
             gauge?: components["schemas"]["GaugeChange"] | null;
+        };
+        /** @description A station about to be made. */
+        NewStation: {
+            /** @description What it is called. */
+            name: string;
+            /** @description The shape of the lines that its gauge sends; absent for a value with its unit. */
+            pattern?: string | null;
         };
         /** @description A question about to be saved. */
         NewStudy: {
@@ -4413,6 +4948,11 @@ export interface components {
             /** @enum {string} */
             method: "simulation";
         });
+        /**
+         * @description What calls for a reaction.
+         * @enum {string}
+         */
+        Occasion: "beyond-specification" | "signal";
         /** @description A change of the statement, or another figure of the same answer, that a note proposes. */
         Offer: {
             /** @description What it does, as a command. */
@@ -5153,6 +5693,17 @@ export interface components {
             /** @description What it is taken for. */
             role: components["schemas"]["LineRole"];
         };
+        /** @description What is to be done on an occasion. */
+        Reaction: {
+            /** @description The occasion. */
+            on: components["schemas"]["Occasion"];
+            /** @description What to do, in words. */
+            words: string;
+            /** @description Of a signal: the pattern that it is about, by its name; absent for all. */
+            pattern?: string | null;
+            /** @description A picture, as a data address of a PNG, JPEG or SVG. */
+            picture?: string | null;
+        };
         /** @description How the file was read. */
         ReadAs: {
             /** @description Encoding of text; absent for a workbook. */
@@ -5211,6 +5762,11 @@ export interface components {
             sentence: string;
             /** @description A second line. */
             detail?: string | null;
+        };
+        /** @description What became of a reading: one of both is there. */
+        ReadingAnswer: {
+            became?: components["schemas"]["Became"] | null;
+            problem?: components["schemas"]["HttpProblem"] | null;
         };
         /** @description A fitted shape. */
         RecommendedFit: {
@@ -5688,6 +6244,20 @@ export interface components {
              */
             ppk?: number | null;
         };
+        /** @description Readings of a gauge. */
+        Sending: {
+            /** @description The key of the station. */
+            station: string;
+            /** @description The lines, in their order. */
+            readings: components["schemas"]["SentReading"][];
+        };
+        /** @description A reading as a gauge sends it. */
+        SentReading: {
+            /** @description By which the gauge tells it from its others; sent twice under one key it is stored once. */
+            key?: string | null;
+            /** @description The line. */
+            line: string;
+        };
         /** @description Settings that do better. */
         SettingsSearch: {
             /** @description What it aims at. */
@@ -6130,6 +6700,41 @@ export interface components {
          * @enum {string}
          */
         Stage: "stands" | "undone" | "dropped" | "fixed";
+        /** @description How a plan stands. */
+        Standing: {
+            /** @description The plan. */
+            plan: components["schemas"]["Collection"];
+            /** @description The name of its dataset. */
+            dataset: string;
+            /** @description When each station is due, in their order; empty when nothing says how often. */
+            due: components["schemas"]["Due"][];
+            /**
+             * Format: int64
+             * @description Entries with values beyond specification about which nothing was said.
+             */
+            waiting: number;
+            /** @description Subgroups until limits hold. */
+            enough: number;
+        };
+        /** @description Where a plan is followed. */
+        Station: {
+            /**
+             * Format: int64
+             * @description Its number.
+             */
+            id: number;
+            /**
+             * Format: int64
+             * @description Its plan.
+             */
+            plan_id: number;
+            /** @description What it is called. */
+            name: string;
+            /** @description With which its gauge names it. */
+            key: string;
+            /** @description The shape of the lines that its gauge sends. */
+            pattern: string;
+        };
         /** @description The name that a dataset gets. */
         StoreAs: {
             /** @description Its name. */
@@ -6158,6 +6763,52 @@ export interface components {
              * @description The gauge that it is measured with.
              */
             gauge_id?: number | null;
+        };
+        /** @description An entry that is stored. */
+        StoredEntry: {
+            /**
+             * Format: int64
+             * @description Its number.
+             */
+            id: number;
+            /**
+             * Format: int64
+             * @description The station.
+             */
+            station_id: number;
+            /** @description By which the station tells it from its others. */
+            key: string;
+            /**
+             * Format: int64
+             * @description The version of the plan that it followed.
+             */
+            version: number;
+            /**
+             * Format: int64
+             * @description When it was made by the clock of the station, in milliseconds since 1970.
+             */
+            at: number;
+            /**
+             * Format: int64
+             * @description When it arrived.
+             */
+            arrived_at: number;
+            /**
+             * Format: int64
+             * @description The number of its subgroup.
+             */
+            subgroup: number;
+            /** @description The ids of its rows. */
+            row_ids: number[];
+            /** @description Its remark. */
+            remark: string;
+            /** @description Whether values beyond belief were confirmed. */
+            confirmed: boolean;
+            /** @description Its values beyond specification. */
+            beyond: components["schemas"]["Beyond"][];
+            reaction?: components["schemas"]["EntryReaction"] | null;
+            /** @description Whether it was taken back. */
+            taken_back: boolean;
         };
         /** @description A sheet with the question that it answers. */
         StoredSheet: {
@@ -7193,6 +7844,511 @@ export interface operations {
             };
         };
     };
+    floor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Standing"][];
+                };
+            };
+        };
+    };
+    react: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntryReaction"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoredEntry"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    take_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoredEntry"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    choice_lists: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoiceList"][];
+                };
+            };
+        };
+    };
+    create_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListChange"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoiceList"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    change_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ListChange"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChoiceList"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    list_plans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Collection"][];
+                };
+            };
+        };
+    };
+    create_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCollection"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Collection"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    get_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Collection"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    change_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CollectionChange"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Collection"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    delete_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    plan_entries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoredEntry"][];
+                };
+            };
+        };
+    };
+    create_station: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewStation"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Station"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    plan_versions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CollectionVersion"][];
+                };
+            };
+        };
+    };
+    enter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Entries"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Entered"][];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    hear_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A stream of readings */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": components["schemas"]["ColumnReading"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
     read_formula: {
         parameters: {
             query?: never;
@@ -7754,6 +8910,37 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    send_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sending"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingAnswer"][];
+                };
+            };
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,5 +1,5 @@
 import { Link, Outlet, useLocation } from "@tanstack/react-router";
-import { CircleHelp, Gauge, Ruler, Table2 } from "lucide-react";
+import { CircleHelp, Gauge, Ruler, Table2, TabletSmartphone } from "lucide-react";
 import { Tooltip } from "radix-ui";
 import { CommandPalette } from "./command-palette";
 import { Jobs } from "./jobs";
@@ -10,6 +10,7 @@ const PLACES = [
   { to: "/", label: "Wall", icon: Gauge, exact: true },
   { to: "/data", label: "Data", icon: Table2, exact: false },
   { to: "/ask", label: "Ask", icon: CircleHelp, exact: false },
+  { to: "/floor", label: "Floor", icon: TabletSmartphone, exact: false },
   { to: "/gauges", label: "Gauges", icon: Ruler, exact: false },
 ] as const;
 
@@ -18,8 +19,8 @@ export function Shell() {
   const { pathname } = useLocation();
   // A study is an answer to what was asked.
   const inStudy = pathname.startsWith("/study/");
-  // A page to print is the page alone.
-  if (pathname.endsWith("/print"))
+  // A page to print is the page alone, and so is that of a station.
+  if (pathname.endsWith("/print") || pathname.startsWith("/station/"))
     return (
       <Tooltip.Provider>
         <Outlet />

@@ -3,7 +3,8 @@
 /// Each thing after those that it needs, by its place; or the way round in which some need each other.
 ///
 /// # Errors
-/// The places of a circle, each needing the next and the last the first.
+/// The places of a circle, each needing the next and the last the first; it begins with the first place that is in one, or leads
+/// to one and is not itself in it.
 pub fn in_order(needs: &[Vec<usize>]) -> Result<Vec<usize>, Vec<usize>> {
     let mut order: Vec<usize> = Vec::with_capacity(needs.len());
     let mut done = vec![false; needs.len()];

@@ -134,14 +134,10 @@ impl Formula {
         let names: Vec<&str> = std::iter::once(name).chain(others.iter().map(|(other, _)| *other)).collect();
         let of_others = others.iter().map(|(_, text)| parse::read(text).map_or_else(|_| Vec::new(), |read| read.needs(&names)));
         let needs: Vec<Vec<usize>> = std::iter::once(self.needs(&names)).chain(of_others).collect();
-        let Err(mut round) = in_order(&needs) else { return Ok(()) };
-        match round.iter().position(|place| *place == 0) {
-            Some(own) => {
-                round.rotate_left(own);
-                Err(self.circle(&round, &names))
-            }
+        match in_order(&needs) {
+            Err(round) if round[0] == 0 => Err(self.circle(&round, &names)),
             // A circle among the others is theirs.
-            None => Ok(()),
+            _ => Ok(()),
         }
     }
 

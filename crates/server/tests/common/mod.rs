@@ -9,6 +9,8 @@ use tokio::sync::oneshot;
 
 pub struct Service {
     pub address: String,
+    /// Where gauges are heard.
+    pub gauges: std::net::SocketAddr,
     pub client: Client,
     _stop: oneshot::Sender<()>,
     _folder: tempfile::TempDir,
@@ -20,9 +22,11 @@ impl Service {
         let store = Store::open(&folder.path().join("acorn.sqlite")).await.unwrap();
         let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
         let address = format!("http://{}", listener.local_addr().unwrap());
+        let heard = TcpListener::bind("127.0.0.1:0").await.unwrap();
+        let gauges = heard.local_addr().unwrap();
         let (stop, stopped) = oneshot::channel();
-        tokio::spawn(acorn_server::serve(listener, store, async move { drop(stopped.await) }));
-        Service { address, client: Client::new(), _stop: stop, _folder: folder }
+        tokio::spawn(acorn_server::serve(listener, Some(heard), store, async move { drop(stopped.await) }));
+        Service { address, gauges, client: Client::new(), _stop: stop, _folder: folder }
     }
 
     pub fn url(&self, path: &str) -> String {

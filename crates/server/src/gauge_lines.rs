@@ -1,0 +1,99 @@
+//! Gauges that speak lines over TCP.
+//!
+//! The first line is the key of the station. Each further line is a reading, with a key of its own in front when it has one: `@17
+//! 2.401 mm`. Each is answered by a line when it is done with: `ok`, `again`, or `no` with the reason; the key stands behind. What
+//! is answered by `ok` at a station that nobody attends is on disk.
+
+use std::time::Duration;
+
+use futures::StreamExt;
+use futures::stream::FuturesOrdered;
+use tokio::io::{AsyncBufReadExt, AsyncWriteExt, BufReader};
+use tokio::net::{TcpListener, TcpStream};
+use tokio::sync::mpsc;
+
+use crate::error::ApiError;
+use crate::readings::{Became, OnItsWay};
+use crate::state::App;
+
+/// Readings of a gauge that are under way at once.
+const UNDER_WAY: usize = 2000;
+/// Characters of a line at most.
+const LINE_MOST: u64 = 1000;
+/// How long a gauge may be silent.
+const SILENT: Duration = Duration::from_secs(3600);
+
+/// Listens to gauges until the service ends.
+pub async fn listen(listener: TcpListener, app: App) {
+    loop {
+        match listener.accept().await {
+            Ok((stream, _)) => drop(tokio::spawn(serve(stream, app.clone()))),
+            // Out of file handles, most likely: others may end.
+            Err(_) => tokio::time::sleep(Duration::from_millis(100)).await,
+        }
+    }
+}
+
+async fn serve(stream: TcpStream, app: App) -> std::io::Result<()> {
+    let (reading, mut writing) = stream.into_split();
+    let mut reading = BufReader::new(reading);
+    let Some(station) = line(&mut reading).await? else { return Ok(()) };
+    // Lines are read on while others are being stored, so that many are stored at once, and answered in their order.
+    let (sender, mut lines) = mpsc::channel(UNDER_WAY);
+    let read = async move {
+        while let Some(said) = line(&mut reading).await? {
+            if sender.send(said).await.is_err() {
+                break;
+            }
+        }
+        Ok::<(), std::io::Error>(())
+    };
+    let answer = async {
+        let mut under_way = FuturesOrdered::new();
+        loop {
+            tokio::select! {
+                said = lines.recv(), if under_way.len() < UNDER_WAY => match said {
+                    Some(said) => {
+                        let (key, text) = match said.strip_prefix('@').and_then(|rest| rest.split_once(' ')) {
+                            Some((key, text)) => (Some(key), text),
+                            None => (None, said.as_str()),
+                        };
+                        let begun = app.readings.begin(&app, station.trim(), key, text).await;
+                        let behind = key.map(|key| format!(" @{key}")).unwrap_or_default();
+                        under_way.push_back(async move { format!("{}{behind}\n", told(begun).await) });
+                    }
+                    None if under_way.is_empty() => return Ok(()),
+                    None => writing.write_all(under_way.next().await.unwrap_or_default().as_bytes()).await?,
+                },
+                Some(answer) = under_way.next() => writing.write_all(answer.as_bytes()).await?,
+            }
+        }
+    };
+    tokio::try_join!(read, answer).map(|_| ())
+}
+
+async fn told(begun: Result<OnItsWay, ApiError>) -> String {
+    let became = match begun {
+        Ok(begun) => begun.end().await,
+        Err(error) => Err(error),
+    };
+    match became {
+        Ok(Became::Again) => "again".to_owned(),
+        Ok(_) => "ok".to_owned(),
+        Err(error) => format!("no {}", error.0.problem.detail),
+    }
+}
+
+/// The next line; nothing at the end, when it is too long, or after a long silence.
+async fn line(reading: &mut BufReader<tokio::net::tcp::OwnedReadHalf>) -> std::io::Result<Option<String>> {
+    use tokio::io::AsyncReadExt;
+    let mut bytes = Vec::new();
+    let mut bounded = reading.take(LINE_MOST);
+    let read = tokio::time::timeout(SILENT, bounded.read_until(b'\n', &mut bytes)).await;
+    match read {
+        Ok(Ok(0)) | Err(_) => Ok(None),
+        Ok(Ok(_)) if bytes.last() != Some(&b'\n') => Ok(None),
+        Ok(Ok(_)) => Ok(Some(String::from_utf8_lossy(&bytes).trim_end().to_owned())),
+        Ok(Err(error)) => Err(error),
+    }
+}

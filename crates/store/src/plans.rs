@@ -1,0 +1,532 @@
+//! Collection plans with their versions, the stations that follow them, and the lists that they choose from.
+
+use std::collections::BTreeMap;
+
+use acorn_core::collect::{Asked, CollectionPlan, LinePattern, ready_made};
+use acorn_core::frame::{ColumnInfo, Kind, Values};
+use acorn_core::study::{DataSource, RoleColumns, Spec};
+use acorn_formats::{Table, TableColumn};
+use serde::{Deserialize, Serialize};
+use serde_json::json;
+use sqlx::{FromRow, SqliteConnection};
+
+use crate::datasets::{self, NewDataset, checked_name};
+use crate::history::Change;
+use crate::studies::{self, NewStudy};
+use crate::{Dataset, Result, Store, StoreError, chunks};
+
+/// A plan about to be made.
+#[derive(Clone, Debug, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct NewCollection {
+    /// The plan.
+    pub plan: CollectionPlan,
+    /// The dataset that it fills; absent for a new one, called as the plan is.
+    #[serde(default)]
+    pub dataset_id: Option<i64>,
+    /// Of a new dataset: unit, decimals and limits by column.
+    #[serde(default)]
+    pub infos: BTreeMap<String, ColumnInfo>,
+    /// The chart that watches it; absent for a new one.
+    #[serde(default)]
+    pub study_id: Option<i64>,
+    /// Its first station.
+    #[serde(default)]
+    pub station: Option<String>,
+}
+
+/// Another version of a plan.
+#[derive(Clone, Debug, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct CollectionChange {
+    /// The version that the person saw.
+    pub version: i64,
+    /// The plan.
+    pub plan: CollectionPlan,
+    /// The chart that watches it; absent to leave it.
+    #[serde(default)]
+    pub study_id: Option<i64>,
+}
+
+/// A plan as it is followed.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Collection {
+    /// Its number.
+    pub id: i64,
+    /// The dataset that it fills.
+    pub dataset_id: i64,
+    /// The chart that watches it; absent when that was deleted.
+    pub study_id: Option<i64>,
+    /// Its version, which grows with every change.
+    pub version: i64,
+    /// When it was made, in milliseconds since 1970.
+    pub created_at: i64,
+    /// The plan, its columns by the names that they have now.
+    pub plan: CollectionPlan,
+    /// Where it is followed.
+    pub stations: Vec<Station>,
+    /// Subgroups so far.
+    pub subgroups: i64,
+}
+
+/// A version of a plan.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct CollectionVersion {
+    /// Its number.
+    pub version: i64,
+    /// The plan as it was.
+    pub plan: CollectionPlan,
+    /// Who made it.
+    pub actor: String,
+    /// When, in milliseconds since 1970.
+    pub at: i64,
+}
+
+/// Where a plan is followed.
+#[derive(Clone, Debug, PartialEq, Serialize, FromRow)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Station {
+    /// Its number.
+    pub id: i64,
+    /// Its plan.
+    pub plan_id: i64,
+    /// What it is called.
+    pub name: String,
+    /// With which its gauge names it.
+    pub key: String,
+    /// The shape of the lines that its gauge sends.
+    pub pattern: String,
+}
+
+/// A station about to be made.
+#[derive(Clone, Debug, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct NewStation {
+    /// What it is called.
+    pub name: String,
+    /// The shape of the lines that its gauge sends; absent for a value with its unit.
+    #[serde(default)]
+    pub pattern: Option<String>,
+}
+
+/// A list that identifiers are chosen from.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct ChoiceList {
+    /// Its number.
+    pub id: i64,
+    /// What it is called.
+    pub name: String,
+    /// Its choices in their order.
+    pub choices: Vec<String>,
+    /// Grows with every change.
+    pub revision: i64,
+}
+
+/// A list about to be made or changed.
+#[derive(Clone, Debug, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct ListChange {
+    /// The revision that the person saw; absent for a new list.
+    #[serde(default)]
+    pub revision: Option<i64>,
+    /// What it is called.
+    pub name: String,
+    /// Its choices in their order.
+    pub choices: Vec<String>,
+}
+
+/// Most choices of a list.
+const CHOICES_MOST: usize = 500;
+
+#[derive(FromRow)]
+struct PlanRow {
+    id: i64,
+    dataset_id: i64,
+    study_id: Option<i64>,
+    version: i64,
+    created_at: i64,
+    subgroups: i64,
+    stated: String,
+    column_ids: String,
+}
+
+const FIELDS: &str = "SELECT p.id, p.dataset_id, p.study_id, p.version, p.created_at, v.stated, v.column_ids, (SELECT count(*) FROM entry AS e \
+    WHERE e.plan_id = p.id AND NOT e.taken_back) AS subgroups FROM collection_plan AS p JOIN collection_version AS v ON v.plan_id = p.id AND \
+    v.version = p.version";
+
+fn bad(problem: impl Into<String>) -> StoreError {
+    StoreError::BadCollection { problem: problem.into() }
+}
+
+impl Store {
+    /// Makes a plan, with its dataset and its chart where they are new. All or nothing.
+    ///
+    /// # Errors
+    /// [`StoreError::BadCollection`], [`StoreError::NotFound`], and what a new dataset or chart is refused for.
+    pub async fn create_collection(&self, new: &NewCollection, change: &Change<'_>) -> Result<Collection> {
+        let plan = checked(&new.plan)?;
+        let mut transaction = self.begin().await?;
+        let dataset_id = match new.dataset_id {
+            Some(id) => id,
+            None => insert_dataset(&mut transaction, &plan, &new.infos, change).await?,
+        };
+        let dataset = datasets::get(&mut transaction, dataset_id).await?;
+        let ids = ids_of(&mut transaction, &dataset, &plan).await?;
+        let study_id = match new.study_id {
+            Some(id) => Some(watching(&mut transaction, id, dataset_id).await?),
+            None => match chart_of(&plan, &dataset) {
+                Some(spec) => Some(studies::insert(&mut transaction, &NewStudy { name: None, spec }, change).await?),
+                None => None,
+            },
+        };
+        let next = next_subgroup(&mut transaction, &dataset, &plan).await?;
+        let insert = sqlx::query("INSERT INTO collection_plan (dataset_id, study_id, next_subgroup, created_at) VALUES (?, ?, ?, ?)");
+        let insert = insert.bind(dataset_id).bind(study_id).bind(next).bind(change.at);
+        let id = insert.execute(&mut *transaction).await?.last_insert_rowid();
+        insert_version(&mut transaction, id, 1, &plan, &ids, change).await?;
+        if let Some(name) = &new.station {
+            insert_station(&mut transaction, id, &NewStation { name: name.clone(), pattern: None }).await?;
+        }
+        transaction.commit().await?;
+        self.collection(id).await
+    }
+
+    /// All plans, in the order in which they were made.
+    ///
+    /// # Errors
+    /// The database's own.
+    pub async fn collections(&self) -> Result<Vec<Collection>> {
+        let mut connection = self.readers.begin().await?;
+        let query = sqlx::AssertSqlSafe(format!("{FIELDS} ORDER BY p.id"));
+        let rows: Vec<PlanRow> = sqlx::query_as(query).fetch_all(&mut *connection).await?;
+        let mut all = Vec::with_capacity(rows.len());
+        for row in rows {
+            all.push(collected(&mut connection, row).await?);
+        }
+        Ok(all)
+    }
+
+    /// One plan.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`].
+    pub async fn collection(&self, id: i64) -> Result<Collection> {
+        let mut connection = self.readers.begin().await?;
+        get(&mut connection, id).await
+    }
+
+    /// Follows another version of a plan from now on.
+    ///
+    /// # Errors
+    /// [`StoreError::Conflict`] on another version, [`StoreError::BadCollection`], [`StoreError::NotFound`].
+    pub async fn change_collection(&self, id: i64, wanted: &CollectionChange, change: &Change<'_>) -> Result<Collection> {
+        let plan = checked(&wanted.plan)?;
+        let mut transaction = self.begin().await?;
+        let before = get(&mut transaction, id).await?;
+        if before.version != wanted.version {
+            return Err(StoreError::Conflict { what: "plan", current: before.version, given: wanted.version });
+        }
+        let dataset = datasets::get(&mut transaction, before.dataset_id).await?;
+        let ids = ids_of(&mut transaction, &dataset, &plan).await?;
+        if let Some(study) = wanted.study_id {
+            let study = watching(&mut transaction, study, before.dataset_id).await?;
+            sqlx::query("UPDATE collection_plan SET study_id = ? WHERE id = ?").bind(study).bind(id).execute(&mut *transaction).await?;
+        }
+        if plan != before.plan {
+            let version = before.version + 1;
+            sqlx::query("UPDATE collection_plan SET version = ? WHERE id = ?").bind(version).bind(id).execute(&mut *transaction).await?;
+            insert_version(&mut transaction, id, version, &plan, &ids, change).await?;
+        }
+        transaction.commit().await?;
+        self.collection(id).await
+    }
+
+    /// Deletes a plan with its stations and what is known of its entries. Their rows stay in the dataset.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`].
+    pub async fn delete_collection(&self, id: i64) -> Result<()> {
+        let done = sqlx::query("DELETE FROM collection_plan WHERE id = ?").bind(id).execute(&self.writer).await?;
+        if done.rows_affected() == 0 { Err(StoreError::NotFound { what: "plan", id }) } else { Ok(()) }
+    }
+
+    /// The versions of a plan, the newest first.
+    ///
+    /// # Errors
+    /// The database's own.
+    pub async fn collection_versions(&self, id: i64) -> Result<Vec<CollectionVersion>> {
+        let query = "SELECT version, stated, actor, at FROM collection_version WHERE plan_id = ? ORDER BY version DESC";
+        let rows: Vec<(i64, String, String, i64)> = sqlx::query_as(query).bind(id).fetch_all(&self.readers).await?;
+        let version = |(version, stated, actor, at): (i64, String, String, i64)| {
+            Ok(CollectionVersion { version, plan: serde_json::from_str(&stated)?, actor, at })
+        };
+        rows.into_iter().map(version).collect()
+    }
+
+    /// Makes a station of a plan.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`], [`StoreError::BadCollection`] for a name that is taken or a pattern that cannot be read.
+    pub async fn create_station(&self, plan_id: i64, new: &NewStation) -> Result<Station> {
+        let mut transaction = self.begin().await?;
+        get(&mut transaction, plan_id).await?;
+        let id = insert_station(&mut transaction, plan_id, new).await?;
+        transaction.commit().await?;
+        self.station(id).await
+    }
+
+    /// One station.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`].
+    pub async fn station(&self, id: i64) -> Result<Station> {
+        let query = sqlx::query_as("SELECT id, plan_id, name, key, pattern FROM station WHERE id = ?");
+        query.bind(id).fetch_optional(&self.readers).await?.ok_or(StoreError::NotFound { what: "station", id })
+    }
+
+    /// The station that a gauge names by its key.
+    ///
+    /// # Errors
+    /// The database's own.
+    pub async fn station_of_key(&self, key: &str) -> Result<Option<Station>> {
+        let query = sqlx::query_as("SELECT id, plan_id, name, key, pattern FROM station WHERE key = ?");
+        Ok(query.bind(key).fetch_optional(&self.readers).await?)
+    }
+
+    /// All lists, by name.
+    ///
+    /// # Errors
+    /// The database's own.
+    pub async fn choice_lists(&self) -> Result<Vec<ChoiceList>> {
+        let query = "SELECT id, name, choices, revision FROM choice_list ORDER BY name";
+        let rows: Vec<(i64, String, String, i64)> = sqlx::query_as(query).fetch_all(&self.readers).await?;
+        let list = |(id, name, choices, revision): (i64, String, String, i64)| {
+            Ok(ChoiceList { id, name, choices: serde_json::from_str(&choices)?, revision })
+        };
+        rows.into_iter().map(list).collect()
+    }
+
+    /// Makes a list, or changes the one of a number.
+    ///
+    /// # Errors
+    /// [`StoreError::BadCollection`], [`StoreError::Conflict`], [`StoreError::NotFound`].
+    pub async fn put_choice_list(&self, id: Option<i64>, wanted: &ListChange) -> Result<ChoiceList> {
+        let name = checked_name(&wanted.name)?;
+        let mut choices: Vec<String> = Vec::new();
+        for choice in &wanted.choices {
+            let choice = choice.trim().to_owned();
+            if !choice.is_empty() && !choices.contains(&choice) {
+                choices.push(choice);
+            }
+        }
+        if choices.len() > CHOICES_MOST || choices.iter().any(|choice| choice.chars().count() > 100) {
+            return Err(bad(format!("a list has {CHOICES_MOST} choices of 100 characters at most")));
+        }
+        let mut transaction = self.begin().await?;
+        let taken: Option<i64> =
+            sqlx::query_scalar("SELECT id FROM choice_list WHERE name = ?").bind(&name).fetch_optional(&mut *transaction).await?;
+        if taken.is_some() && taken != id {
+            return Err(bad(format!("there is a list “{name}” already")));
+        }
+        let stored = serde_json::to_string(&choices)?;
+        let id = match id {
+            None => {
+                let insert = sqlx::query("INSERT INTO choice_list (name, choices) VALUES (?, ?)").bind(&name).bind(stored);
+                insert.execute(&mut *transaction).await?.last_insert_rowid()
+            }
+            Some(id) => {
+                let now: Option<i64> =
+                    sqlx::query_scalar("SELECT revision FROM choice_list WHERE id = ?").bind(id).fetch_optional(&mut *transaction).await?;
+                let current = now.ok_or(StoreError::NotFound { what: "list", id })?;
+                let given = wanted.revision.unwrap_or_default();
+                if current != given {
+                    return Err(StoreError::Conflict { what: "list", current, given });
+                }
+                let update = sqlx::query("UPDATE choice_list SET name = ?, choices = ?, revision = revision + 1 WHERE id = ?");
+                update.bind(&name).bind(stored).bind(id).execute(&mut *transaction).await?;
+                id
+            }
+        };
+        transaction.commit().await?;
+        let lists = self.choice_lists().await?;
+        lists.into_iter().find(|list| list.id == id).ok_or(StoreError::NotFound { what: "list", id })
+    }
+}
+
+fn checked(plan: &CollectionPlan) -> Result<CollectionPlan> {
+    plan.check().map_err(|problem| bad(problem.to_string()))?;
+    Ok(CollectionPlan { name: checked_name(&plan.name)?, ..plan.clone() })
+}
+
+/// What a column must hold to take an identifier.
+fn kinds(asked: Asked) -> &'static [Kind] {
+    match asked {
+        Asked::Time => &[Kind::DateTime],
+        Asked::Subgroup | Asked::Piece => &[Kind::WholeNumber, Kind::Number],
+        Asked::Choice => &[Kind::Category, Kind::Text],
+        Asked::Text | Asked::Remark => &[Kind::Text, Kind::Category],
+    }
+}
+
+/// The ids of the columns that a plan fills, each of a kind that can take what comes.
+async fn ids_of(connection: &mut SqliteConnection, dataset: &Dataset, plan: &CollectionPlan) -> Result<BTreeMap<String, i64>> {
+    let lists: Vec<i64> = sqlx::query_scalar("SELECT id FROM choice_list").fetch_all(connection).await?;
+    if let Some(one) = plan.identifiers.iter().find(|one| one.list.is_some_and(|list| !lists.contains(&list))) {
+        return Err(bad(format!("the list of “{}” is not there", one.column)));
+    }
+    let mut ids = BTreeMap::new();
+    let numbers: &[Kind] = &[Kind::Number, Kind::WholeNumber];
+    for name in plan.columns() {
+        let column = dataset.columns.iter().find(|column| column.name == name);
+        let column = column.ok_or_else(|| bad(format!("“{}” has no column “{name}”", dataset.name)))?;
+        let takes = plan.identifiers.iter().find(|one| one.column == name).map_or(numbers, |one| kinds(one.asked));
+        if !takes.contains(&column.kind) {
+            return Err(bad(format!("“{name}” holds {}, which does not take what comes", column.kind.words())));
+        }
+        ids.insert(name.to_owned(), column.id);
+    }
+    Ok(ids)
+}
+
+/// The dataset of a new plan: a column for all that it fills.
+async fn insert_dataset(
+    connection: &mut SqliteConnection,
+    plan: &CollectionPlan,
+    infos: &BTreeMap<String, ColumnInfo>,
+    change: &Change<'_>,
+) -> Result<i64> {
+    let column = |name: &str| {
+        let identifier = plan.identifiers.iter().find(|one| one.column == name);
+        let measured = plan.measurements.iter().any(|one| one.column == name);
+        let kind = identifier.map_or(if measured { Kind::Number } else { Kind::WholeNumber }, |one| kinds(one.asked)[0]);
+        let values = match kind {
+            Kind::Number | Kind::WholeNumber => Values::Number([].into()),
+            Kind::DateTime => Values::Time([].into()),
+            Kind::Category | Kind::Text => Values::Label { codes: [].into(), labels: [].into() },
+        };
+        TableColumn { name: name.to_owned(), kind, unit: None, values }
+    };
+    let mut columns = Vec::new();
+    for name in plan.columns() {
+        columns.push(column(&checked_name(name)?));
+    }
+    let infos: Vec<(String, ColumnInfo)> = infos.iter().map(|(name, info)| (name.clone(), info.clone())).collect();
+    for (name, info) in &infos {
+        if matches!((info.lsl, info.usl), (Some(lsl), Some(usl)) if lsl >= usl) {
+            return Err(bad(format!("LSL of “{name}” must lie below USL")));
+        }
+    }
+    let table = Table { columns, rows: 0 };
+    datasets::insert(connection, &NewDataset { name: &plan.name, source: "plan", table: &table, infos: &infos, gauges: &[] }, false, change)
+        .await
+}
+
+/// The number of the first subgroup: behind those that are there.
+async fn next_subgroup(connection: &mut SqliteConnection, dataset: &Dataset, plan: &CollectionPlan) -> Result<i64> {
+    let name = plan.identifiers.iter().find(|one| one.asked == Asked::Subgroup).map(|one| &one.column);
+    let Some(column) = dataset.columns.iter().find(|column| Some(&column.name) == name) else { return Ok(1) };
+    match chunks::read_column(connection, column.id, column.kind, i64::MIN..i64::MAX).await? {
+        Values::Number(values) => {
+            let most = values.iter().copied().filter(|value| value.abs() < 1e15).fold(0.0, f64::max);
+            Ok(most.floor() as i64 + 1)
+        }
+        _ => Ok(1),
+    }
+}
+
+/// The chart of a new plan: its first measurement in its subgroups, or its first count.
+fn chart_of(plan: &CollectionPlan, dataset: &Dataset) -> Option<Spec> {
+    let of = |asked: Asked| plan.identifiers.iter().find(|one| one.asked == asked).map(|one| RoleColumns::One(one.column.clone()));
+    let mut roles = BTreeMap::new();
+    let mut options = serde_json::Map::new();
+    match (plan.measurements.first(), &plan.counts) {
+        (Some(measured), _) => {
+            roles.insert("measure".to_owned(), RoleColumns::One(measured.column.clone()));
+            if plan.pieces > 1 {
+                options.insert("chart".to_owned(), json!(if plan.pieces < 9 { "xbar-r" } else { "xbar-s" }));
+                match of(Asked::Subgroup) {
+                    Some(column) => drop(roles.insert("subgroup".to_owned(), column)),
+                    None => drop(options.insert("subgroup_size".to_owned(), json!(plan.pieces))),
+                }
+            }
+        }
+        (None, counts) => {
+            let (count, chart) = match (&counts.defectives, counts.defects.first()) {
+                (Some(count), _) => (count, if counts.inspected.is_some() { "p" } else { "c" }),
+                (None, Some(count)) => (count, if counts.inspected.is_some() { "u" } else { "c" }),
+                (None, None) => return None,
+            };
+            roles.insert("count".to_owned(), RoleColumns::One(count.clone()));
+            if let Some(inspected) = &counts.inspected {
+                roles.insert("size".to_owned(), RoleColumns::One(inspected.clone()));
+            }
+            options.insert("chart".to_owned(), json!(chart));
+        }
+    }
+    if let Some(time) = of(Asked::Time) {
+        roles.insert("order".to_owned(), time);
+    }
+    Some(Spec { method: "control-chart".to_owned(), roles, options, data: Some(DataSource::of_dataset(dataset.id)), ..Spec::default() })
+}
+
+/// A study that can watch a plan: one about its dataset.
+async fn watching(connection: &mut SqliteConnection, study_id: i64, dataset_id: i64) -> Result<i64> {
+    let study = studies::get(connection, study_id).await?;
+    if study.dataset_id == Some(dataset_id) { Ok(study.id) } else { Err(bad("this chart is about another dataset")) }
+}
+
+async fn insert_version(
+    connection: &mut SqliteConnection,
+    plan_id: i64,
+    version: i64,
+    plan: &CollectionPlan,
+    ids: &BTreeMap<String, i64>,
+    change: &Change<'_>,
+) -> Result<()> {
+    let insert = sqlx::query("INSERT INTO collection_version (plan_id, version, stated, column_ids, actor, at) VALUES (?, ?, ?, ?, ?, ?)");
+    let insert = insert.bind(plan_id).bind(version).bind(serde_json::to_string(plan)?).bind(serde_json::to_string(ids)?);
+    insert.bind(change.actor).bind(change.at).execute(connection).await?;
+    Ok(())
+}
+
+async fn insert_station(connection: &mut SqliteConnection, plan_id: i64, new: &NewStation) -> Result<i64> {
+    let name = checked_name(&new.name)?;
+    let pattern = new.pattern.as_deref().unwrap_or(ready_made()[0].1);
+    LinePattern::read(pattern).map_err(|problem| bad(problem.to_string()))?;
+    let query = "SELECT 1 FROM station WHERE plan_id = ? AND name = ?";
+    if sqlx::query_scalar::<_, i64>(query).bind(plan_id).bind(&name).fetch_optional(&mut *connection).await?.is_some() {
+        return Err(bad(format!("this plan has a station “{name}” already")));
+    }
+    // Made by the database: its random numbers come from the system.
+    let insert = sqlx::query("INSERT INTO station (plan_id, name, key, pattern) VALUES (?, ?, lower(hex(randomblob(12))), ?)");
+    Ok(insert.bind(plan_id).bind(&name).bind(pattern).execute(connection).await?.last_insert_rowid())
+}
+
+/// A plan within a transaction.
+pub(crate) async fn get(connection: &mut SqliteConnection, id: i64) -> Result<Collection> {
+    let query = sqlx::AssertSqlSafe(format!("{FIELDS} WHERE p.id = ?"));
+    let row: Option<PlanRow> = sqlx::query_as(query).bind(id).fetch_optional(&mut *connection).await?;
+    collected(connection, row.ok_or(StoreError::NotFound { what: "plan", id })?).await
+}
+
+async fn collected(connection: &mut SqliteConnection, row: PlanRow) -> Result<Collection> {
+    let PlanRow { id, dataset_id, study_id, version, created_at, subgroups, stated, column_ids } = row;
+    let ids: BTreeMap<String, i64> = serde_json::from_str(&column_ids)?;
+    let query = "SELECT id, name FROM dataset_column WHERE dataset_id = ?";
+    let names: Vec<(i64, String)> = sqlx::query_as(query).bind(dataset_id).fetch_all(&mut *connection).await?;
+    let called = |name: &str| {
+        let now = ids.get(name).and_then(|id| names.iter().find(|(other, _)| other == id));
+        now.map_or_else(|| name.to_owned(), |(_, name)| name.clone())
+    };
+    let plan = serde_json::from_str::<CollectionPlan>(&stated)?.renamed(called);
+    let query = sqlx::query_as("SELECT id, plan_id, name, key, pattern FROM station WHERE plan_id = ? ORDER BY id");
+    let stations = query.bind(id).fetch_all(connection).await?;
+    Ok(Collection { id, dataset_id, study_id, version, created_at, plan, stations, subgroups })
+}

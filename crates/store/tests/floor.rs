@@ -1,0 +1,183 @@
+//! Plans and what stations enter: stored once, in order, together or not at all.
+
+use std::collections::BTreeMap;
+
+use acorn_core::collect::{CollectionPlan, Entry};
+use acorn_core::frame::ColumnInfo;
+use acorn_store::{
+    Change, Collection, CollectionChange, ColumnChange, EntryReaction, ListChange, NewCollection, NewStation, Sent, Store, StoreError,
+    StoredEntry, Turn,
+};
+use serde_json::{Value, json};
+
+const MR: Change<'static> = Change { actor: "MR", at: 1_780_000_000_000 };
+
+async fn opened() -> (tempfile::TempDir, Store) {
+    let folder = tempfile::tempdir().unwrap();
+    let store = Store::open(&folder.path().join("acorn.sqlite")).await.unwrap();
+    (folder, store)
+}
+
+fn plan(more: Value) -> CollectionPlan {
+    let mut written = json!({"name": "Flux, bench 4", "pieces": 2, "measurements": [{"column": "flux", "lowest": 500}],
+        "identifiers": [{"column": "taken at", "asked": "time"}, {"column": "sample", "asked": "subgroup"}, {"column": "who", "asked": "text"}]});
+    for (name, value) in more.as_object().unwrap() {
+        written[name] = value.clone();
+    }
+    serde_json::from_value(written).unwrap()
+}
+
+fn new(plan: CollectionPlan) -> NewCollection {
+    let info = ColumnInfo { unit: Some("lm".into()), lsl: Some(780.0), ..ColumnInfo::default() };
+    NewCollection {
+        plan,
+        dataset_id: None,
+        infos: BTreeMap::from([("flux".to_owned(), info)]),
+        study_id: None,
+        station: Some("Bench 4".into()),
+    }
+}
+
+fn entry(key: &str, values: [f64; 2]) -> Entry {
+    let pieces = values.iter().map(|value| BTreeMap::from([("flux".to_owned(), *value)])).collect();
+    let identifiers = BTreeMap::from([("who".to_owned(), "Mara".to_owned())]);
+    Entry { key: key.into(), at: MR.at, time: "2026-05-04 13:30:05".into(), pieces, identifiers, ..Entry::default() }
+}
+
+async fn enter(store: &Store, station_id: i64, entries: &[Entry]) -> Vec<Result<StoredEntry, StoreError>> {
+    let sent = [Sent { station_id, entries: entries.to_vec() }];
+    store.add_entries(&sent, &MR).await.unwrap().remove(0).unwrap().entries
+}
+
+async fn cells(store: &Store, plan: &Collection) -> Vec<Vec<String>> {
+    let window = store.rows(plan.dataset_id, 0, 99).await.unwrap();
+    window.cells.into_iter().map(|row| row.into_iter().map(Option::unwrap_or_default).collect()).collect()
+}
+
+#[tokio::test]
+async fn a_new_plan_makes_its_dataset_with_limits_and_the_chart_that_watches_it() {
+    let (_folder, store) = opened().await;
+    let made = store.create_collection(&new(plan(json!({}))), &MR).await.unwrap();
+    let dataset = store.dataset(made.dataset_id).await.unwrap();
+    let kinds: Vec<_> = dataset.columns.iter().map(|column| (column.name.as_str(), column.kind.words())).collect();
+    assert_eq!(kinds, [("taken at", "date and time"), ("sample", "whole number"), ("who", "text"), ("flux", "number")]);
+    assert_eq!((dataset.columns[3].info.lsl, dataset.row_count), (Some(780.0), 0));
+    let study = store.study(made.study_id.unwrap()).await.unwrap();
+    assert_eq!(
+        serde_json::to_value(&study.spec).unwrap(),
+        json!({"method": "control-chart", "roles": {"measure": "flux", "order": "taken at", "subgroup": "sample"},
+            "options": {"chart": "xbar-r"}, "data": {"dataset": dataset.id}})
+    );
+    // What cannot be leaves nothing behind.
+    for (more, words) in [
+        (json!({"pieces": 0}), "1 to 50 pieces"),
+        (json!({"name": " "}), "the name is empty"),
+        (json!({"identifiers": [{"column": "lot", "asked": "choice", "list": 9}]}), "the list of “lot” is not there"),
+    ] {
+        let refused = store.create_collection(&new(plan(more)), &MR).await.unwrap_err().to_string();
+        assert!(refused.contains(words), "{refused}");
+    }
+    let on_others =
+        NewCollection { dataset_id: Some(dataset.id), ..new(plan(json!({"measurements": [{"column": "who"}], "identifiers": []}))) };
+    assert!(store.create_collection(&on_others, &MR).await.unwrap_err().to_string().contains("“who” holds text"));
+    assert_eq!((store.datasets().await.unwrap().len(), store.collections().await.unwrap().len()), (1, 1));
+}
+
+#[tokio::test]
+async fn entries_are_stored_once_and_in_their_order_and_refused_ones_let_others_pass() {
+    let (_folder, store) = opened().await;
+    let made = store.create_collection(&new(plan(json!({}))), &MR).await.unwrap();
+    let station = made.stations[0].id;
+    let sent = [entry("a", [801.5, 779.0]), entry("b", [7.0, 800.0]), entry("a", [1.0, 2.0]), entry("c", [790.0, 800.0])];
+    let stored = enter(&store, station, &sent).await;
+    assert!(stored[1].as_ref().unwrap_err().to_string().contains("7 of “flux” is beyond belief"));
+    let ids: Vec<_> = [0, 2, 3].iter().map(|place| stored[*place].as_ref().unwrap().id).collect();
+    assert_eq!((ids[0] == ids[1], ids[0] < ids[2]), (true, true), "the same key is the same entry");
+    let first = stored[0].as_ref().unwrap();
+    assert_eq!((first.subgroup, &first.row_ids[..], first.beyond[0].limit), (1, &[0, 1][..], 780.0));
+    // Sent again after a break, whole or in part, nothing is repeated.
+    let again = enter(&store, station, &[entry("c", [790.0, 800.0]), entry("d", [805.0, 806.0])]).await;
+    assert_eq!(again[0].as_ref().unwrap().id, ids[2]);
+    let rows = cells(&store, &made).await;
+    let told: Vec<_> = rows.iter().map(|row| (row[1].as_str(), row[3].as_str())).collect();
+    assert_eq!(told, [("1", "801.5"), ("1", "779"), ("2", "790"), ("2", "800"), ("3", "805"), ("3", "806")]);
+    assert_eq!(rows[0][0], "2026-05-04 13:30:05");
+    // Another station may use the same key for an entry of its own.
+    let other = store.create_station(made.id, &NewStation { name: "Bench 5".into(), pattern: None }).await.unwrap();
+    assert_eq!(enter(&store, other.id, &[entry("a", [800.0, 800.0])]).await[0].as_ref().unwrap().subgroup, 4);
+    assert!(matches!(
+        store.add_entries(&[Sent { station_id: 99, entries: vec![] }], &MR).await.unwrap()[0],
+        Err(StoreError::NotFound { what: "station", id: 99 })
+    ));
+    // Several stations at once: numbers go on, rows stay with their entries.
+    let both = [
+        Sent { station_id: station, entries: vec![entry("e", [1e3, 1001.0])] },
+        Sent { station_id: other.id, entries: vec![entry("b", [2e3, 2001.0])] },
+    ];
+    let taken = store.add_entries(&both, &MR).await.unwrap();
+    let second = taken[1].as_ref().unwrap().entries[0].as_ref().unwrap();
+    assert_eq!((second.subgroup, &second.row_ids[..]), (6, &[10, 11][..]));
+    assert_eq!(cells(&store, &made).await[10][3], "2000");
+    assert_eq!(store.entry_times(made.id, 0).await.unwrap().len(), 6);
+}
+
+#[tokio::test]
+async fn an_entry_is_taken_back_once_and_what_is_said_about_it_stays() {
+    let (_folder, store) = opened().await;
+    let made = store.create_collection(&new(plan(json!({}))), &MR).await.unwrap();
+    let station = made.stations[0].id;
+    let stored = enter(&store, station, &[entry("a", [801.5, 779.0]), entry("b", [790.0, 800.0])]).await;
+    let id = stored[0].as_ref().unwrap().id;
+    assert_eq!(store.entries_waiting(made.id).await.unwrap(), 1);
+    let nothing = EntryReaction { cause: " ".into(), action: String::new(), who: String::new() };
+    assert!(store.react(id, &nothing).await.is_err());
+    let said = EntryReaction { cause: "worn die".into(), action: "changed it".into(), who: "Jonas".into() };
+    assert_eq!(store.react(id, &said).await.unwrap().reaction, Some(said));
+    assert_eq!(store.entries_waiting(made.id).await.unwrap(), 0);
+    for _ in 0..2 {
+        assert!(store.take_back(id, &MR).await.unwrap().1.taken_back);
+        assert_eq!(cells(&store, &made).await.len(), 2);
+    }
+    // Under its key it does not come again, and the history can bring its rows back.
+    assert!(enter(&store, station, &[entry("a", [801.5, 779.0])]).await[0].as_ref().unwrap().taken_back);
+    let dataset = store.dataset(made.dataset_id).await.unwrap();
+    store.turn_dataset(dataset.id, Turn::Undo, dataset.revision, &MR).await.unwrap();
+    assert_eq!(cells(&store, &made).await.len(), 4);
+    assert_eq!((store.collection(made.id).await.unwrap().subgroups, store.entries(made.id, 9).await.unwrap().len()), (1, 2));
+    store.delete_collection(made.id).await.unwrap();
+    assert_eq!(store.rows(made.dataset_id, 0, 9).await.unwrap().cells.len(), 4, "rows stay when the plan goes");
+}
+
+#[tokio::test]
+async fn a_plan_has_versions_and_follows_the_names_of_its_columns() {
+    let (_folder, store) = opened().await;
+    let made = store.create_collection(&new(plan(json!({}))), &MR).await.unwrap();
+    let dataset = store.dataset(made.dataset_id).await.unwrap();
+    let flux = &dataset.columns[3];
+    let called = ColumnChange { name: "beam flux".into(), kind: flux.kind, info: flux.info.clone(), gauge_id: None };
+    store.change_column(dataset.id, flux.id, dataset.revision, called, &MR).await.unwrap();
+    let now = store.collection(made.id).await.unwrap();
+    assert_eq!((now.version, now.plan.measurements[0].column.as_str()), (1, "beam flux"));
+    let change = |version, pieces| CollectionChange { version, plan: CollectionPlan { pieces, ..now.plan.clone() }, study_id: None };
+    let conflict = store.change_collection(made.id, &change(7, 3), &MR).await;
+    assert!(matches!(conflict, Err(StoreError::Conflict { current: 1, given: 7, .. })));
+    let same = store.change_collection(made.id, &change(1, 2), &MR).await.unwrap();
+    assert_eq!(same.version, 1, "nothing changed, no version");
+    assert_eq!(store.change_collection(made.id, &change(1, 1), &MR).await.unwrap().version, 2);
+    let mut single = entry("z", [800.0, 0.0]);
+    single.pieces = vec![BTreeMap::from([("beam flux".to_owned(), 800.0)])];
+    assert_eq!(enter(&store, made.stations[0].id, &[single]).await[0].as_ref().unwrap().version, 2);
+    let versions = store.collection_versions(made.id).await.unwrap();
+    assert_eq!(versions.iter().map(|one| (one.version, one.plan.pieces)).collect::<Vec<_>>(), [(2, 1), (1, 2)]);
+    // Lists are shared, and nobody overwrites another's change.
+    let list = |revision, name: &str| ListChange {
+        revision,
+        name: name.into(),
+        choices: vec![" Mara ".into(), String::new(), "Mara".into(), "Ilse".into()],
+    };
+    let stored = store.put_choice_list(None, &list(None, "People")).await.unwrap();
+    assert_eq!(stored.choices, ["Mara", "Ilse"]);
+    assert!(store.put_choice_list(None, &list(None, "People")).await.is_err());
+    assert_eq!(store.put_choice_list(Some(stored.id), &list(Some(1), "Inspectors")).await.unwrap().revision, 2);
+    assert!(matches!(store.put_choice_list(Some(stored.id), &list(Some(1), "X")).await, Err(StoreError::Conflict { .. })));
+}

@@ -1,0 +1,69 @@
+import { api, type Schema, taken } from "../../api/client";
+import type { Entry, StoredEntry } from "../../api/floor";
+
+/** An entry that waits on the device until the service has it. */
+export type Waiting = { station: number; number: number; entry: Entry };
+
+const NAME = "acorn-dial-station";
+const STORE = "entries";
+
+function opened(): Promise<IDBDatabase> {
+  return new Promise((resolve, reject) => {
+    const asked = indexedDB.open(NAME, 1);
+    asked.onupgradeneeded = () => asked.result.createObjectStore(STORE, { keyPath: "number", autoIncrement: true });
+    asked.onsuccess = () => resolve(asked.result);
+    asked.onerror = () => reject(asked.error);
+  });
+}
+
+async function within<T>(mode: IDBTransactionMode, work: (store: IDBObjectStore) => IDBRequest<T>): Promise<T> {
+  const database = await opened();
+  try {
+    return await new Promise<T>((resolve, reject) => {
+      const transaction = database.transaction(STORE, mode, { durability: "strict" });
+      const asked = work(transaction.objectStore(STORE));
+      // Kept when the transaction is, not when the request is.
+      transaction.oncomplete = () => resolve(asked.result);
+      transaction.onabort = () => reject(transaction.error);
+      transaction.onerror = () => reject(transaction.error);
+    });
+  } finally {
+    database.close();
+  }
+}
+
+/** A key that no other entry of any device has. */
+export const newKey = (): string =>
+  Array.from(crypto.getRandomValues(new Uint8Array(12)), (byte) => byte.toString(16).padStart(2, "0")).join("");
+
+export const keep = (station: number, entry: Entry) => within("readwrite", (store) => store.add({ station, entry }));
+
+export const waiting = async (station: number): Promise<Waiting[]> => {
+  const all: Waiting[] = await within("readonly", (store) => store.getAll());
+  return all.filter((one) => one.station === station);
+};
+
+export const forget = (number: number) => within("readwrite", (store) => store.delete(number));
+
+export type Sent = { waiting: Waiting; stored?: StoredEntry; problem?: Schema["HttpProblem"] };
+
+/** At most this many go at once. */
+const AT_ONCE = 200;
+
+/**
+ * Sends what waits, in its order. What the service has, or refuses, is forgotten here; what it did not answer waits on, under the same
+ * key, so that it is stored once.
+ */
+export async function send(station: number): Promise<Sent[]> {
+  const all = (await waiting(station)).slice(0, AT_ONCE);
+  if (all.length === 0) return [];
+  const entries = all.map(({ entry }) => entry);
+  const path = { id: station };
+  const answers = await taken(api.POST("/api/floor/stations/{id}/entries", { params: { path }, body: { entries } }));
+  const sent = all.map((one, at): Sent => {
+    const { entry, problem } = answers[at] ?? {};
+    return { waiting: one, ...(entry && { stored: entry }), ...(problem && { problem }) };
+  });
+  for (const { waiting, stored, problem } of sent) if (stored || problem) await forget(waiting.number);
+  return sent;
+}

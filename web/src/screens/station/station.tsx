@@ -1,0 +1,333 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link, useParams } from "@tanstack/react-router";
+import { useState } from "react";
+import { api, isFinal, taken } from "../../api/client";
+import { type Collection, floorQuery, listsQuery, type Station, type StoredEntry } from "../../api/floor";
+import { datasetQuery, outcomeQuery, studyQuery } from "../../api/queries";
+import { fixed } from "../../lib/format";
+import { Loading, Problem } from "../../parts/states";
+import { dueWords } from "../floor/words";
+import { Ask } from "./ask";
+import { IN_SIGHT, StationChart } from "./chart";
+import { newKey, type Sent } from "./queue";
+import { type Occasion, React } from "./react";
+import { begun, type Draft, entryOf, nextOf, type Step, withoutLast, withValue } from "./steps";
+import { Tally } from "./tally";
+import { useEntering } from "./use-entering";
+import { useReadings } from "./use-readings";
+
+/** The page of a station: one thing is asked at a time, and nothing else stands in the way. */
+export function StationScreen() {
+  const { id } = useParams({ from: "/station/$id" });
+  const { data, error } = useQuery(floorQuery);
+  const standing = data?.find(({ plan }) => plan.stations.some((station) => station.id === id));
+  const station = standing?.plan.stations.find((one) => one.id === id);
+  if (isFinal(error, data)) return <Problem thrown={error} />;
+  if (!data) return <Loading what="the station" />;
+  if (!standing || !station)
+    return (
+      <div className="p-8 text-[22px]">
+        <p>There is no such station, or no longer.</p>
+        <Link to="/floor" className="font-semibold text-moss underline">
+          All stations
+        </Link>
+      </div>
+    );
+  const due = standing.due[standing.plan.stations.indexOf(station)];
+  return (
+    <AtStation
+      key={`${station.id} ${standing.plan.version}`}
+      collection={standing.plan}
+      station={station}
+      due={due ? dueWords(due) : ""}
+      enough={standing.enough}
+    />
+  );
+}
+
+type Props = { collection: Collection; station: Station; due: string; enough: number };
+
+function AtStation({ collection, station, due, enough }: Props) {
+  const { plan } = collection;
+  const queries = useQueryClient();
+  const lists = useQuery(listsQuery).data ?? [];
+  const dataset = useQuery(datasetQuery(collection.dataset_id)).data;
+  const study = useQuery({ ...studyQuery(collection.study_id ?? 0), enabled: collection.study_id != null }).data;
+  const { data: outcome } = useQuery({
+    ...outcomeQuery(study, dataset, { points: 400 }),
+    enabled: study !== undefined,
+  });
+  const [draft, setDraft] = useState<Draft>(() => begun(plan));
+  const [last, setLast] = useState<StoredEntry | null>(null);
+  const [refused, setRefused] = useState<string | null>(null);
+  const [occasions, setOccasions] = useState<Occasion[]>([]);
+  const [causes, setCauses] = useState<string[]>([]);
+  const [remarking, setRemarking] = useState(false);
+  const { reading, heard, take } = useReadings(station.id);
+  const who = Object.entries(draft.said).find(([column]) => /operator|inspector|who|badge/i.test(column))?.[1] ?? "";
+
+  const onSent = async (sent: Sent[]) => {
+    for (const { stored, problem } of sent) {
+      if (problem) setRefused(`${problem.detail[0]?.toUpperCase()}${problem.detail.slice(1)}. ${problem.advice}`);
+      if (!stored) continue;
+      setLast(stored);
+      setRefused(null);
+    }
+    const stored = sent.flatMap(({ stored }) => (stored ? [stored] : []));
+    const found = stored.flatMap((entry) => (entry.beyond.length > 0 ? [beyondOf(entry)] : []));
+    const signals = study && stored.length > 0 ? await newestSignals(study.id) : null;
+    setCauses(signals?.causes ?? []);
+    setOccasions((now) => [...now, ...found, ...(signals?.occasions ?? [])]);
+    queries.invalidateQueries({ queryKey: ["outcome"] });
+  };
+  const { enter, pending, reached, broken } = useEntering(station.id, onSent);
+
+  const step = nextOf(plan, draft);
+  const store = (whole: Draft) => {
+    setDraft(begun(plan, whole));
+    setRemarking(false);
+    enter(entryOf(whole, newKey(), new Date())).catch(() =>
+      setRefused("This device can keep no entries. What was entered was not stored; write it down and tell the desk."),
+    );
+  };
+  const give = (value: string | number, confirmed: boolean) => {
+    if (!step) return;
+    const next = withValue({ ...draft, confirmed: draft.confirmed || confirmed }, step, value);
+    if (nextOf(plan, next)) setDraft(next);
+    else store(next);
+  };
+  const takenBack = async () => {
+    const inside = withoutLast(plan, draft);
+    if (inside) return setDraft(inside.draft);
+    if (!last || last.taken_back) return;
+    try {
+      setLast(await taken(api.POST("/api/floor/entries/{id}/take-back", { params: { path: { id: last.id } } })));
+      for (const key of ["outcome", "floor", "entries", "dataset"]) queries.invalidateQueries({ queryKey: [key] });
+    } catch {
+      setRefused("The last entry could not be taken back just now. Try again.");
+    }
+  };
+
+  const occasion = occasions[0];
+  const numbers = outcome?.numbers.method === "control-chart" ? outcome.numbers : undefined;
+  const given = withoutLast(plan, draft);
+  return (
+    <div className="flex h-full flex-col bg-paper text-ink">
+      <header className="flex min-h-14 flex-wrap items-center gap-x-6 gap-y-1 bg-bark px-5 py-2 text-[19px] text-[#eef2ec] md:px-7">
+        <span className="font-serif text-[23px] font-semibold">{plan.name}</span>
+        <span>{station.name}</span>
+        {plan.identifiers
+          .filter(({ column }) => draft.said[column])
+          .map(({ column }) => (
+            <button
+              key={column}
+              type="button"
+              aria-label={`${column}: ${draft.said[column]}, change`}
+              onClick={() =>
+                setDraft({
+                  ...draft,
+                  said: Object.fromEntries(Object.entries(draft.said).filter(([name]) => name !== column)),
+                })
+              }
+              className="min-h-11 rounded-lg px-2 underline decoration-dotted underline-offset-4"
+            >
+              {draft.said[column]}
+            </button>
+          ))}
+        <span className="flex-1" />
+        {due && <span>{due}</span>}
+        {heard && <span className="text-[#9fd6bd]">gauge is heard</span>}
+        <Link
+          to="/floor/$id"
+          params={{ id: collection.id }}
+          className="flex min-h-11 items-center rounded-lg px-2 underline"
+        >
+          desk
+        </Link>
+      </header>
+      {occasion ? (
+        <React
+          key={occasion.sentence}
+          occasion={occasion}
+          plan={plan}
+          causes={[...new Set([...plan.causes, ...causes])]}
+          who={who}
+          onDone={() => setOccasions((now) => now.slice(1))}
+        />
+      ) : (
+        <main className="flex min-h-0 flex-1 flex-col gap-5 overflow-y-auto px-5 py-5 md:px-12">
+          {numbers && <StationChart numbers={numbers} />}
+          {collection.subgroups < enough && numbers && numbers.points < enough && (
+            <p className="text-[18px] text-ink-soft">
+              {numbers.points} of {enough} {plan.pieces > 1 ? "subgroups" : "values"}: until then the limits still move.
+            </p>
+          )}
+          {plan.measurements.length > 0 && plan.pieces > 1 && (
+            <Cards
+              collection={collection}
+              draft={draft}
+              step={step}
+              decimals={(column) => dataset?.columns.find(({ name }) => name === column)?.decimals}
+            />
+          )}
+          {step?.kind === "count" && plan.counts.defects.includes(step.column) ? (
+            <Tally
+              kinds={plan.counts.defects}
+              onStore={(counts) => store({ ...draft, counts: { ...draft.counts, ...counts } })}
+            />
+          ) : (
+            step && (
+              <Ask
+                key={JSON.stringify(step)}
+                plan={plan}
+                step={step}
+                lists={lists}
+                info={dataset?.columns.find(({ name }) => name === step.column)}
+                remark={draft.remark}
+                reading={reading}
+                onTaken={take}
+                onGive={give}
+                onRemark={(remark) => setDraft({ ...draft, remark })}
+              />
+            )
+          )}
+          <div className="flex flex-wrap gap-3">
+            {(given || (last && !last.taken_back)) && (
+              <button
+                type="button"
+                onClick={takenBack}
+                className="h-16 rounded-xl border-2 border-hairline bg-sheet px-7 text-[20px]"
+              >
+                take back {given ? valueWords(draft, given.step) : `the last entry`}
+              </button>
+            )}
+            {remarking ? (
+              <input
+                // biome-ignore lint/a11y/noAutofocus: it was asked for just now
+                autoFocus
+                aria-label="Remark"
+                value={draft.remark}
+                onChange={(event) => setDraft({ ...draft, remark: event.target.value })}
+                onKeyDown={(event) => event.key === "Enter" && setRemarking(false)}
+                className="h-16 w-96 rounded-xl border-2 border-hairline bg-sheet px-4 text-[20px]"
+              />
+            ) : (
+              <button
+                type="button"
+                onClick={() => setRemarking(true)}
+                className="h-16 rounded-xl border-2 border-hairline bg-sheet px-7 text-[20px]"
+              >
+                {draft.remark ? `remark: ${draft.remark}` : "a remark"}
+              </button>
+            )}
+          </div>
+          {refused && (
+            <p role="alert" className="text-[22px] text-clay">
+              {refused}
+            </p>
+          )}
+        </main>
+      )}
+      <footer className="flex min-h-14 flex-wrap items-center justify-between gap-x-6 px-5 text-[18px] text-ink-soft md:px-12">
+        <span>{last ? lastWords(last) : ""}</span>
+        <span role="status">{standingWords(pending, reached, broken)}</span>
+      </footer>
+    </div>
+  );
+}
+
+type CardsProps = {
+  collection: Collection;
+  draft: Draft;
+  step: Step | undefined;
+  decimals: (column: string) => number | null | undefined;
+};
+
+/** The pieces of the subgroup, each with what was measured. */
+function Cards({ collection: { plan }, draft, step, decimals }: CardsProps) {
+  const words = (column: string, value: number | undefined) =>
+    value === undefined ? "·" : fixed(value, Math.max(decimals(column) ?? 0, decimalsOf(value)));
+  return (
+    <div className="flex gap-3.5">
+      {draft.pieces.map((piece, at) => (
+        <div
+          // biome-ignore lint/suspicious/noArrayIndexKey: a piece is its place
+          key={at}
+          data-here={step?.kind === "value" && step.piece === at}
+          className="min-w-0 flex-1 rounded-xl border border-hairline bg-sheet px-2 py-4 text-center data-[here=true]:border-[3px] data-[here=true]:border-moss"
+        >
+          <div className="text-[18px] text-ink-soft">piece {at + 1}</div>
+          {plan.measurements.map(({ column }) => (
+            <div key={column} className="truncate text-[clamp(22px,3.4vw,44px)] font-semibold leading-tight">
+              {words(column, piece[column])}
+            </div>
+          ))}
+        </div>
+      ))}
+    </div>
+  );
+}
+
+const valueWords = (draft: Draft, step: Step) =>
+  step.kind === "value"
+    ? String(draft.pieces[step.piece]?.[step.column] ?? "")
+    : String(draft.counts[step.column] ?? "");
+
+function lastWords({ at, subgroup, taken_back }: StoredEntry): string {
+  const time = new Date(at).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+  return taken_back ? `entry ${subgroup} of ${time} was taken back` : `last entry ${subgroup}, ${time}`;
+}
+
+function standingWords(pending: number, reached: boolean, broken: boolean): string {
+  if (broken) return "this device cannot keep entries";
+  if (pending === 0) return "all entries stored";
+  const waits = pending === 1 ? "1 entry waits" : `${pending} entries wait`;
+  return reached ? `${waits} to be stored` : `${waits} for the connection`;
+}
+
+const beyondOf = (entry: StoredEntry): Occasion => ({
+  on: "beyond-specification",
+  sentence: entry.beyond
+    .map(
+      ({ column, piece, value, limit }) =>
+        `Piece ${piece}: ${column} ${value} lies ${value > limit ? "above USL" : "below LSL"} ${fixedLike(limit, value)}.`,
+    )
+    .join(" "),
+  say: (reaction) =>
+    taken(api.POST("/api/floor/entries/{id}/reaction", { params: { path: { id: entry.id } }, body: reaction })),
+});
+
+/** A limit with as many decimals as the value beside it. */
+const fixedLike = (limit: number, value: number) =>
+  fixed(limit, Math.max(decimalsOf(limit), Math.min(6, decimalsOf(value))));
+const decimalsOf = (value: number) => String(value).split(".")[1]?.length ?? 0;
+
+/** Signals at the newest point about which nothing was said. */
+async function newestSignals(study: number) {
+  const path = { id: study };
+  const [outcome, found] = await Promise.all([
+    taken(api.GET("/api/studies/{id}/outcome", { params: { path, query: { points: IN_SIGHT } } })),
+    taken(api.GET("/api/studies/{id}/signals", { params: { path } })),
+  ]).catch(() => [null, null] as const);
+  if (!outcome || !found || outcome.numbers.method !== "control-chart") return null;
+  const newest = outcome.numbers.points - 1;
+  const occasions = found.signals
+    .filter(({ last, finding }) => last === newest && finding == null)
+    .map(
+      ({ sentence, pattern, address }): Occasion => ({
+        on: "signal",
+        sentence,
+        pattern,
+        say: async ({ cause, action, who }) => {
+          const { revision } = await taken(api.GET("/api/studies/{id}", { params: { path } }));
+          return taken(
+            api.PUT("/api/studies/{id}/signals/{address}", {
+              params: { path: { ...path, address } },
+              body: { revision, cause, action, owner: who },
+            }),
+          );
+        },
+      }),
+    );
+  return { causes: found.causes, occasions };
+}
