@@ -9,6 +9,8 @@ import { test as base, expect, type Page } from "@playwright/test";
 export class Server {
   readonly folder = mkdtempSync(join(tmpdir(), "acorn-"));
   address = "";
+  /** Where gauges are heard. */
+  gauges = "";
   private child: ChildProcess | undefined;
 
   /** Starts on a free port, or again on the one it had. */
@@ -16,13 +18,29 @@ export class Server {
     const binary = process.env.ACORN_DIAL;
     if (!binary) throw new Error("ACORN_DIAL names no binary; run: cargo test -p acorn-dial --test browser");
     const listen = this.address ? new URL(this.address).host : "127.0.0.1:0";
-    const child = spawn(binary, ["serve", "--data", this.folder, "--listen", listen, ...(demo ? ["--demo"] : [])], {
-      stdio: ["ignore", "pipe", "inherit"],
-    });
+    const child = spawn(
+      binary,
+      [
+        "serve",
+        "--data",
+        this.folder,
+        "--listen",
+        listen,
+        "--gauges",
+        this.gauges || "127.0.0.1:0",
+        ...(demo ? ["--demo"] : []),
+      ],
+      {
+        stdio: ["ignore", "pipe", "inherit"],
+      },
+    );
     this.child = child;
     for await (const line of createInterface({ input: child.stdout })) {
-      this.address = line.replace("Acorn Dial is at ", "");
-      break;
+      if (line.startsWith("Acorn Dial is at ")) this.address = line.replace("Acorn Dial is at ", "");
+      if (line.startsWith("Gauges are heard at ")) {
+        this.gauges = line.replace("Gauges are heard at ", "");
+        break;
+      }
     }
     expect(this.address).toMatch(/^http:/);
   }

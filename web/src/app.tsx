@@ -28,6 +28,16 @@ const written = ({ id }: { id: number }) => ({ id: String(id) });
 
 const wall = createRoute({ getParentRoute: () => root, path: "/", component: Wall });
 
+const display = createRoute({
+  getParentRoute: () => root,
+  path: "/wall",
+  validateSearch: (search: Record<string, unknown>): { show?: string; seconds?: number } => ({
+    show: typeof search.show === "string" ? search.show : undefined,
+    seconds: whole(search.seconds),
+  }),
+  component: lazyRouteComponent(() => import("./screens/wall/display"), "WallDisplay"),
+});
+
 const data = createRoute({
   getParentRoute: () => root,
   path: "/data",
@@ -150,6 +160,7 @@ const signals = createRoute({
 const router = createRouter({
   routeTree: root.addChildren([
     wall,
+    display,
     data,
     bringIn,
     dataset,

@@ -27,8 +27,8 @@ async fn rows(service: &Service, plan: &Value) -> Vec<Option<f64>> {
     let mut all = Vec::new();
     loop {
         let window = service.get(&format!("/api/datasets/{}/rows?first={}&count=500", plan["dataset_id"], all.len())).await;
-        let cells = window["cells"].as_array().unwrap();
-        all.extend(cells.iter().map(|row| row[1].as_str().and_then(|text| text.parse().ok())));
+        let cells = window["cells"][1].as_array().unwrap();
+        all.extend(cells.iter().map(|cell| cell.as_str().and_then(|text| text.parse().ok())));
         if cells.len() < 500 {
             return all;
         }

@@ -19,8 +19,8 @@ export function Shell() {
   const { pathname } = useLocation();
   // A study is an answer to what was asked.
   const inStudy = pathname.startsWith("/study/");
-  // A page to print is the page alone, and so is that of a station.
-  if (pathname.endsWith("/print") || pathname.startsWith("/station/"))
+  // A page to print is the page alone, and so are a station and the Wall where it hangs.
+  if (pathname.endsWith("/print") || pathname.startsWith("/station/") || pathname === "/wall")
     return (
       <Tooltip.Provider>
         <Outlet />

@@ -18,6 +18,15 @@ export function worry({ dial }: Watched): number {
   return (dial.steady ? 0 : 100 + Math.min(dial.signals, 50)) - (dial.ppk ?? 2);
 }
 
+/** Those whose dataset or column has all the words that were typed; whether only those that want a look. */
+export function foundIn(entries: Watched[], words: string, restless: boolean): Watched[] {
+  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
+  return entries.filter((entry) => {
+    const name = `${entry.dataset} ${entry.column.name}`.toLowerCase();
+    return wanted.every((word) => name.includes(word)) && !(restless && entry.dial?.steady);
+  });
+}
+
 /** By dataset; the one with the worst entry first when the worst comes first, else by name. */
 export function groupsOf(entries: Watched[], worstFirst: boolean): Group[] {
   const groups = new Map<number, Group>();

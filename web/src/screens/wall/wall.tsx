@@ -11,17 +11,20 @@ import { TopLine } from "../../parts/top-line";
 import { GaugeLine } from "../gauges/line";
 import { wantsCare } from "../gauges/words";
 import { Card } from "./card";
-import { columnsIn, type Group, groupsOf, MANY, type Watched } from "./groups";
+import { columnsIn, foundIn, type Group, groupsOf, MANY, type Watched } from "./groups";
 
 /** The first screen: one dial for each watched characteristic. */
 export function Wall() {
   const { data, error } = useQuery(wallQuery);
   const [worstFirst, setWorstFirst] = useState(true);
   const [wantsSmall, setWantsSmall] = useState<boolean>();
+  const [words, setWords] = useState("");
+  const [restless, setRestless] = useState(false);
   const [room, { width }] = useSize<HTMLDivElement>();
   if (isFinal(error, data)) return <Problem thrown={error} />;
   const small = wantsSmall ?? (data?.length ?? 0) > MANY;
   const columns = columnsIn(width, small);
+  const shown = foundIn(data ?? [], words, restless);
   return (
     <>
       <TopLine>
@@ -37,22 +40,41 @@ export function Wall() {
         {data?.length === 0 && <Nothing />}
         {data && data.length > 0 && (
           <>
-            <div className="mb-3 flex items-center gap-4">
+            <div className="mb-3 flex flex-wrap items-center gap-x-3 gap-y-2">
               <h1 className="flex-1 font-serif text-2xl font-semibold">{headline(data)}</h1>
               <WithoutCause />
+              <input
+                type="search"
+                aria-label="Find on the Wall"
+                placeholder="find"
+                value={words}
+                onChange={(event) => setWords(event.target.value)}
+                className="h-[31px] w-32 rounded-full border border-hairline bg-sheet px-3 text-[13px]"
+              />
+              <Toggle on={restless} onTurn={setRestless}>
+                not steady only
+              </Toggle>
               <Toggle on={small} onTurn={setWantsSmall}>
                 small dials
               </Toggle>
               <Toggle on={worstFirst} onTurn={setWorstFirst}>
                 worst first
               </Toggle>
+              <Link
+                to="/wall"
+                search={restless ? { show: "unsteady" } : {}}
+                className="inline-flex h-[31px] items-center rounded-full border border-hairline bg-sheet px-3 text-[13px] font-medium hover:border-moss"
+              >
+                hang it up
+              </Link>
             </div>
+            {shown.length === 0 && <p className="text-ink-soft">Nothing on the Wall is called so, or wants a look.</p>}
             {width > 0 && (
               <div
                 className="grid grid-flow-row-dense items-start gap-x-3.5 gap-y-4"
                 style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}
               >
-                {groupsOf(data, worstFirst).map((group) => (
+                {groupsOf(shown, worstFirst).map((group) => (
                   <Dataset
                     key={group.dataset}
                     group={group}
