@@ -151,7 +151,9 @@ test("two stations on one dataset never mix, and the desk and the Wall follow", 
 /** The gauge that ships, at a station. */
 function gauge(server: Server, station: string, ...more: string[]): ChildProcess {
   const binary = process.env.ACORN_DIAL ?? "";
-  return spawn(binary, ["gauge", "--to", server.gauges, "--station", station, ...more], { stdio: "ignore" });
+  return spawn(binary, ["gauge", "--to", server.gauges, "--station", station, ...more], {
+    stdio: ["ignore", "inherit", "inherit"],
+  });
 }
 
 const ended = (child: ChildProcess) => new Promise<number | null>((resolve) => child.once("exit", resolve));
@@ -169,10 +171,11 @@ test("a gauge fills the waiting fields, and a wrong unit is refused", async ({ p
     body: JSON.stringify({ station: key, readings: [{ line: "0.0945 in" }] }),
   });
   expect((await wrong.json())[0].problem.detail).toContain("the gauge reads in in");
-  const child = gauge(server, key, "--plain", "--count", "5", "--rate", "5", "--bounce", "3", "--sd", "0.004");
+  const child = gauge(server, key, "--plain", "--count", "5", "--rate", "2", "--bounce", "3", "--sd", "0.004");
+  const done = ended(child);
   await expect(page.getByText("gauge is heard")).toBeVisible();
   await expect(page.getByText(/^last entry 31/)).toBeVisible();
-  expect(await ended(child)).toBe(0);
+  expect(await done).toBe(0);
   // A key that bounces counts once.
   expect(await rowsOf(server, plan)).toBe(before + 5);
 });

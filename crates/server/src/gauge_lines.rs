@@ -60,27 +60,33 @@ async fn serve(stream: TcpStream, app: App) -> std::io::Result<()> {
                         };
                         let begun = app.readings.begin(&app, station.trim(), key, text).await;
                         let behind = key.map(|key| format!(" @{key}")).unwrap_or_default();
-                        under_way.push_back(async move { format!("{}{behind}\n", told(begun).await) });
+                        under_way.push_back(async move { told(begun).await.map(|told| format!("{told}{behind}\n")) });
                     }
                     None if under_way.is_empty() => return Ok(()),
-                    None => writing.write_all(under_way.next().await.unwrap_or_default().as_bytes()).await?,
+                    None => {
+                        let Some(answer) = under_way.next().await else { return Ok(()) };
+                        writing.write_all(answer?.as_bytes()).await?;
+                    }
                 },
-                Some(answer) = under_way.next() => writing.write_all(answer.as_bytes()).await?,
+                Some(answer) = under_way.next() => writing.write_all(answer?.as_bytes()).await?,
             }
         }
     };
     tokio::try_join!(read, answer).map(|_| ())
 }
 
-async fn told(begun: Result<OnItsWay, ApiError>) -> String {
+/// What is said of a reading. When the service cannot take it just now nothing is said and the connection ends: the gauge sends again
+/// what was not answered.
+async fn told(begun: Result<OnItsWay, ApiError>) -> std::io::Result<String> {
     let became = match begun {
         Ok(begun) => begun.end().await,
         Err(error) => Err(error),
     };
     match became {
-        Ok(Became::Again) => "again".to_owned(),
-        Ok(_) => "ok".to_owned(),
-        Err(error) => format!("no {}", error.0.problem.detail),
+        Ok(Became::Again) => Ok("again".to_owned()),
+        Ok(_) => Ok("ok".to_owned()),
+        Err(error) if error.0.status >= 500 => Err(std::io::Error::other(error.0.problem.detail)),
+        Err(error) => Ok(format!("no {}", error.0.problem.detail)),
     }
 }
 

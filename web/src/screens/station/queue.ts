@@ -64,6 +64,10 @@ export async function send(station: number): Promise<Sent[]> {
     const { entry, problem } = answers[at] ?? {};
     return { waiting: one, ...(entry && { stored: entry }), ...(problem && { problem }) };
   });
-  for (const { waiting, stored, problem } of sent) if (stored || problem) await forget(waiting.number);
-  return sent;
+  // What the service could not do just now it may do in a moment; what comes behind it waits with it, so that the order stays.
+  const failing = sent.findIndex(({ stored, problem }) => !stored && (!problem || problem.status >= 500));
+  const done = failing < 0 ? sent : sent.slice(0, failing);
+  for (const { waiting } of done) await forget(waiting.number);
+  if (done.length === 0) throw new Error(sent[0]?.problem?.detail ?? "the service did not answer");
+  return done;
 }
