@@ -72,9 +72,14 @@ try {
   await page.getByRole("button", { name: "Work it out" }).click();
   await take("tightening", null, () => seen("of its spread now"));
   await take("screening", await studyOf("Housing wall thickness", "screening", 0, ""), answered);
-  await take("line-up", await studyOf("LED reels", "control-chart", 0, "?figure=line-up"), () =>
-    seen("believe this one"),
-  );
+  const station = (await read("/api/floor"))[0].plan.stations[0].id;
+  await page.goto(`${address}/station/${station}`);
+  await page.getByRole("button", { name: "early" }).click();
+  for (const value of ["2.404", "2.398", "2.409", "2.401"]) {
+    await page.keyboard.type(value);
+    await page.keyboard.press("Enter");
+  }
+  await take("station", null, () => seen("Measure piece 5."));
   await take("capability", await studyOf("Groove depth, housing", "capability", 0, ""), () =>
     page.getByTestId("verdict").waitFor(),
   );

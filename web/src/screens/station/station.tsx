@@ -4,7 +4,7 @@ import { useState } from "react";
 import { api, isFinal, taken } from "../../api/client";
 import { type Collection, floorQuery, listsQuery, type Station, type StoredEntry } from "../../api/floor";
 import { datasetQuery, outcomeQuery, studyQuery } from "../../api/queries";
-import { fixed } from "../../lib/format";
+import { counted, fixed } from "../../lib/format";
 import { Loading, Problem } from "../../parts/states";
 import { dueWords } from "../floor/words";
 import { Ask } from "./ask";
@@ -15,6 +15,7 @@ import { begun, type Draft, entryOf, nextOf, type Step, withoutLast, withValue }
 import { Tally } from "./tally";
 import { useEntering } from "./use-entering";
 import { useReadings } from "./use-readings";
+import { hasSerial, useSerial } from "./use-serial";
 
 /** The page of a station: one thing is asked at a time, and nothing else stands in the way. */
 export function StationScreen() {
@@ -64,6 +65,7 @@ function AtStation({ collection, station, due, enough }: Props) {
   const [causes, setCauses] = useState<string[]>([]);
   const [remarking, setRemarking] = useState(false);
   const { reading, heard, take } = useReadings(station.id);
+  const serial = useSerial(station.key);
   const who = Object.entries(draft.said).find(([column]) => /operator|inspector|who|badge/i.test(column))?.[1] ?? "";
 
   const onSent = async (sent: Sent[]) => {
@@ -136,6 +138,11 @@ function AtStation({ collection, station, due, enough }: Props) {
           ))}
         <span className="flex-1" />
         {due && <span>{due}</span>}
+        {hasSerial() && serial.state !== "open" && (
+          <button type="button" onClick={serial.connect} className="min-h-11 rounded-lg px-2 underline">
+            {serial.state === "lost" ? "gauge was lost, connect again" : "connect a gauge"}
+          </button>
+        )}
         {heard && <span className="text-[#9fd6bd]">gauge is heard</span>}
         <Link
           to="/floor/$id"
@@ -311,23 +318,19 @@ async function newestSignals(study: number) {
   ]).catch(() => [null, null] as const);
   if (!outcome || !found || outcome.numbers.method !== "control-chart") return null;
   const newest = outcome.numbers.points - 1;
-  const occasions = found.signals
-    .filter(({ last, finding }) => last === newest && finding == null)
-    .map(
-      ({ sentence, pattern, address }): Occasion => ({
-        on: "signal",
-        sentence,
-        pattern,
-        say: async ({ cause, action, who }) => {
-          const { revision } = await taken(api.GET("/api/studies/{id}", { params: { path } }));
-          return taken(
-            api.PUT("/api/studies/{id}/signals/{address}", {
-              params: { path: { ...path, address } },
-              body: { revision, cause, action, owner: who },
-            }),
-          );
-        },
-      }),
-    );
+  const signals = found.signals.filter(({ last, finding }) => last === newest && finding == null);
+  const [first] = signals;
+  if (!first) return { causes: found.causes, occasions: [] };
+  // Several signals at one point have one cause, and are asked for it once.
+  const more =
+    signals.length === 1 ? "" : ` It is part of ${counted(signals.length - 1, "other signal", "other signals")} too.`;
+  const say = async ({ cause, action, who }: { cause: string; action: string; who: string }) => {
+    for (const { address } of signals) {
+      const { revision } = await taken(api.GET("/api/studies/{id}", { params: { path } }));
+      const body = { revision, cause, action, owner: who };
+      await taken(api.PUT("/api/studies/{id}/signals/{address}", { params: { path: { ...path, address } }, body }));
+    }
+  };
+  const occasions: Occasion[] = [{ on: "signal", sentence: `${first.sentence}${more}`, pattern: first.pattern, say }];
   return { causes: found.causes, occasions };
 }
