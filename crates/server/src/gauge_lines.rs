@@ -13,8 +13,7 @@ use tokio::net::{TcpListener, TcpStream};
 use tokio::sync::mpsc;
 
 use crate::error::ApiError;
-use crate::readings::{Became, OnItsWay};
-use crate::state::App;
+use crate::readings::{Became, OnItsWay, Readings};
 
 /// Readings of a gauge that are under way at once.
 const UNDER_WAY: usize = 2000;
@@ -24,17 +23,17 @@ const LINE_MOST: u64 = 1000;
 const SILENT: Duration = Duration::from_secs(3600);
 
 /// Listens to gauges until the service ends.
-pub async fn listen(listener: TcpListener, app: App) {
+pub async fn listen(listener: TcpListener, readings: Readings) {
     loop {
         match listener.accept().await {
-            Ok((stream, _)) => drop(tokio::spawn(serve(stream, app.clone()))),
+            Ok((stream, _)) => drop(tokio::spawn(serve(stream, readings.clone()))),
             // Out of file handles, most likely: others may end.
             Err(_) => tokio::time::sleep(Duration::from_millis(100)).await,
         }
     }
 }
 
-async fn serve(stream: TcpStream, app: App) -> std::io::Result<()> {
+async fn serve(stream: TcpStream, readings: Readings) -> std::io::Result<()> {
     let (reading, mut writing) = stream.into_split();
     let mut reading = BufReader::new(reading);
     let Some(station) = line(&mut reading).await? else { return Ok(()) };
@@ -58,7 +57,7 @@ async fn serve(stream: TcpStream, app: App) -> std::io::Result<()> {
                             Some((key, text)) => (Some(key), text),
                             None => (None, said.as_str()),
                         };
-                        let begun = app.readings.begin(&app, station.trim(), key, text).await;
+                        let begun = readings.begin(station.trim(), key, text).await;
                         let behind = key.map(|key| format!(" @{key}")).unwrap_or_default();
                         under_way.push_back(async move { told(begun).await.map(|told| format!("{told}{behind}\n")) });
                     }

@@ -37,7 +37,7 @@ pub async fn serve(
     let loopback = listener.local_addr()?.ip().is_loopback();
     let state = state::App::new(store.clone());
     let live = state.live.clone();
-    let gauges = gauges.map(|gauges| tokio::spawn(gauge_lines::listen(gauges, state.clone())));
+    let gauges = gauges.map(|gauges| tokio::spawn(gauge_lines::listen(gauges, state.readings.clone())));
     let stopping = async move {
         shutdown.await;
         // Open event streams would keep the server from ever stopping.

@@ -15,10 +15,9 @@ use tokio::sync::broadcast;
 use utoipa::ToSchema;
 
 use crate::bounds::{READING_AGAIN_MS, READINGS_WAITING, STATION_KNOWN_MS};
-use crate::entering::Begun;
+use crate::entering::{Begun, Entering};
 use crate::error::ApiError;
 use crate::extract::now;
-use crate::state::App;
 
 /// A reading for a column.
 #[derive(Clone, Debug, PartialEq, Serialize, ToSchema)]
@@ -43,7 +42,7 @@ pub enum Became {
 
 /// A reading on its way.
 pub enum OnItsWay {
-    Done(Became),
+    Done(Box<Became>),
     Storing(Begun),
 }
 
@@ -51,7 +50,7 @@ impl OnItsWay {
     /// Waits for what becomes of it.
     pub async fn end(self) -> Result<Became, ApiError> {
         let begun = match self {
-            OnItsWay::Done(became) => return Ok(became),
+            OnItsWay::Done(became) => return Ok(*became),
             OnItsWay::Storing(begun) => begun,
         };
         let lost = || StoreError::Corrupt("an entry was lost".into());
@@ -78,6 +77,7 @@ struct Heard {
 #[derive(Clone)]
 pub struct Readings {
     store: Store,
+    entering: Entering,
     known: Cache<String, Arc<Known>>,
     stations: Arc<Mutex<HashMap<i64, Heard>>>,
 }
@@ -87,9 +87,9 @@ fn refused(code: &str, detail: impl Into<String>, advice: &str) -> ApiError {
 }
 
 impl Readings {
-    pub fn new(store: Store) -> Readings {
+    pub fn new(store: Store, entering: Entering) -> Readings {
         let known = Cache::builder().max_capacity(10_000).time_to_live(Duration::from_millis(STATION_KNOWN_MS)).build();
-        Readings { store, known, stations: Arc::default() }
+        Readings { store, entering, known, stations: Arc::default() }
     }
 
     /// Hears the readings of a station.
@@ -100,7 +100,7 @@ impl Readings {
 
     /// Takes a line of a gauge, which names its station by its key. A reading with a key of its own is stored once, however often
     /// it is sent. Those that are begun one after the other are stored in that order.
-    pub async fn begin(&self, app: &App, station_key: &str, reading_key: Option<&str>, line: &str) -> Result<OnItsWay, ApiError> {
+    pub async fn begin(&self, station_key: &str, reading_key: Option<&str>, line: &str) -> Result<OnItsWay, ApiError> {
         let known = self.known(station_key).await?;
         let unread = |error: acorn_core::collect::Unread| {
             refused(
@@ -114,10 +114,10 @@ impl Readings {
         reading.check_unit(&column, known.units.get(&column).map(String::as_str)).map_err(unread)?;
         let value = reading.value;
         if !known.collection.plan.unattended {
-            return self.show(known.station.id, ColumnReading { column, value }).map(OnItsWay::Done);
+            return self.show(known.station.id, ColumnReading { column, value }).map(|became| OnItsWay::Done(Box::new(became)));
         }
         if reading_key.is_none() && self.is_again(known.station.id, value) {
-            return Ok(OnItsWay::Done(Became::Again));
+            return Ok(OnItsWay::Done(Box::new(Became::Again)));
         }
         let moment = Zoned::now();
         let entry = Entry {
@@ -127,7 +127,7 @@ impl Readings {
             pieces: vec![BTreeMap::from([(column, value)])],
             ..Entry::default()
         };
-        Ok(OnItsWay::Storing(app.entering.begin(known.station.id, vec![entry]).await))
+        Ok(OnItsWay::Storing(self.entering.begin(known.station.id, vec![entry]).await))
     }
 
     /// Hands a reading to the pages at a station.

@@ -24,10 +24,11 @@ pub struct App {
 impl App {
     pub fn new(store: Store) -> App {
         let live = Live::new();
+        let entering = Entering::new(store.clone(), live.clone());
         App {
             answers: Answers::new(store.clone(), live.clone()),
-            entering: Entering::new(store.clone(), live.clone()),
-            readings: Readings::new(store.clone()),
+            readings: Readings::new(store.clone(), entering.clone()),
+            entering,
             store,
             imports: Arc::default(),
             live,

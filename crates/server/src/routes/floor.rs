@@ -239,7 +239,7 @@ pub async fn readings(State(app): State<App>, Json(Sending { station, readings }
     // All are begun before the first is waited for, so that they are stored together.
     let mut begun = Vec::with_capacity(readings.len());
     for SentReading { key, line } in &readings {
-        begun.push(app.readings.begin(&app, &station, key.as_deref(), line).await);
+        begun.push(app.readings.begin(&station, key.as_deref(), line).await);
     }
     let end = async |one: Result<OnItsWay, ApiError>| one?.end().await;
     let taken = futures::future::join_all(begun.into_iter().map(end)).await;
