@@ -15,6 +15,8 @@ CREATE TABLE collection_plan (
     study_id INTEGER REFERENCES study (id) ON DELETE SET NULL,
     -- The number of the next subgroup.
     next_subgroup INTEGER NOT NULL,
+    -- How many entries stand, so that nobody has to count them.
+    entries INTEGER NOT NULL DEFAULT 0,
     version INTEGER NOT NULL DEFAULT 1,
     created_at INTEGER NOT NULL
 ) STRICT;

@@ -229,6 +229,8 @@ impl Store {
         if !entry.taken_back {
             rows::remove(&mut transaction, dataset_id, &entry.row_ids, None, change).await?;
             sqlx::query("UPDATE entry SET taken_back = 1 WHERE id = ?").bind(id).execute(&mut *transaction).await?;
+            let fewer = "UPDATE collection_plan SET entries = entries - 1 WHERE id = (SELECT plan_id FROM entry WHERE id = ?)";
+            sqlx::query(fewer).bind(id).execute(&mut *transaction).await?;
         }
         let entry = get(&mut transaction, id).await?;
         transaction.commit().await?;
@@ -330,7 +332,8 @@ async fn settle(connection: &mut SqliteConnection, plan: &Following, change: &Ch
         sqlx::query("UPDATE entry SET first_row = ? WHERE id = ?").bind(first).bind(id).execute(&mut *connection).await?;
         first += count;
     }
-    let update = sqlx::query("UPDATE collection_plan SET next_subgroup = ? WHERE id = ?").bind(plan.next_subgroup).bind(plan.plan_id);
+    let update = sqlx::query("UPDATE collection_plan SET next_subgroup = ?, entries = entries + ? WHERE id = ?");
+    let update = update.bind(plan.next_subgroup).bind(plan.waiting.len() as i64).bind(plan.plan_id);
     update.execute(connection).await?;
     Ok(())
 }

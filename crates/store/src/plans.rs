@@ -157,9 +157,8 @@ struct PlanRow {
     column_ids: String,
 }
 
-const FIELDS: &str = "SELECT p.id, p.dataset_id, p.study_id, p.version, p.created_at, v.stated, v.column_ids, (SELECT count(*) FROM entry AS e \
-    WHERE e.plan_id = p.id AND NOT e.taken_back) AS subgroups FROM collection_plan AS p JOIN collection_version AS v ON v.plan_id = p.id AND \
-    v.version = p.version";
+const FIELDS: &str = "SELECT p.id, p.dataset_id, p.study_id, p.version, p.created_at, p.entries AS subgroups, v.stated, v.column_ids \
+    FROM collection_plan AS p JOIN collection_version AS v ON v.plan_id = p.id AND v.version = p.version";
 
 fn bad(problem: impl Into<String>) -> StoreError {
     StoreError::BadCollection { problem: problem.into() }

@@ -21,6 +21,7 @@ import { Then, TopLine } from "../../parts/top-line";
 import { Entries } from "./entries";
 import { Text } from "./fields";
 import { PlanForm } from "./plan-form";
+import { Watch } from "./watch";
 import { collects, dueWords, missedWords } from "./words";
 
 /** The desk of a plan: what is due, what waits for a cause, what was entered, and the plan itself. */
@@ -82,14 +83,6 @@ function Desk({ plan, standing }: { plan: Collection; standing: Standing | undef
           <Link to="/data/$id" params={{ id: plan.dataset_id }} className="underline decoration-dotted">
             {dataset?.name}
           </Link>
-          {plan.study_id != null && (
-            <>
-              , watched by{" "}
-              <Link to="/study/$id" params={{ id: plan.study_id }} className="underline decoration-dotted">
-                its chart
-              </Link>
-            </>
-          )}
         </p>
         {editing ? (
           <section aria-label="The plan">
@@ -118,6 +111,7 @@ function Desk({ plan, standing }: { plan: Collection; standing: Standing | undef
         ) : (
           <div className="flex flex-col gap-6">
             <Stations plan={plan} standing={standing} />
+            {dataset && <Watch plan={plan} dataset={dataset} enough={standing?.enough ?? 0} />}
             <Entries plan={plan} entries={entries} />
             <section aria-label="Versions">
               <div className="flex items-center gap-3">

@@ -1,11 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
-import { type ReactNode, useState } from "react";
 import type { Schema } from "../../api/client";
 import { listsQuery, type Plan } from "../../api/floor";
-import type { Dataset } from "../../api/queries";
+import { type Dataset, methodsQuery } from "../../api/queries";
 import { isNumeric } from "../../lib/format";
 import { Button } from "../../parts/button";
 import { Check, Choose, NumberField, Text } from "./fields";
+import { Column, dataAddress, Lines, Part, Row } from "./form-parts";
 import { ListEditor } from "./list-editor";
 
 export const newMeasurement = (column: string): Plan["measurements"][number] => ({
@@ -46,6 +46,11 @@ const KINDS: Record<string, (kind: Schema["Kind"]) => boolean> = {
 /** What is collected, how often, and what is to be done when something is wrong. */
 export function PlanForm({ plan, dataset, infos, onPlan, onInfos }: Props) {
   const lists = useQuery(listsQuery).data ?? [];
+  const cards = useQuery(methodsQuery).data ?? [];
+  const items = cards
+    .filter(({ method }) => method === "control-chart")
+    .flatMap(({ slots }) => slots.flatMap((slot) => (slot.filling === "checklist" ? slot.items : [])));
+  const patterns = items.filter(({ value }, at) => items.findIndex((one) => one.value === value) === at);
   const set = (part: Partial<Plan>) => onPlan({ ...plan, ...part });
   const columns = (fits: (kind: Schema["Kind"]) => boolean) =>
     dataset?.columns.filter(({ kind }) => fits(kind)).map(({ name }) => name);
@@ -238,6 +243,20 @@ export function PlanForm({ plan, dataset, infos, onPlan, onInfos }: Props) {
                 <option value="beyond-specification">a value beyond specification</option>
                 <option value="signal">a signal of the chart</option>
               </Choose>
+              {one.on === "signal" && (
+                <Choose
+                  label="kind of signal"
+                  value={one.pattern ?? ""}
+                  onChange={(pattern) => change({ pattern: pattern || null })}
+                >
+                  <option value="">any</option>
+                  {patterns.map(({ value, label }) => (
+                    <option key={value} value={value}>
+                      {label}
+                    </option>
+                  ))}
+                </Choose>
+              )}
               <label className="flex-1 text-[12.5px] text-ink-soft">
                 what to do
                 <textarea
@@ -271,76 +290,5 @@ export function PlanForm({ plan, dataset, infos, onPlan, onInfos }: Props) {
         </Button>
       </Part>
     </div>
-  );
-}
-
-const dataAddress = (file: File): Promise<string> =>
-  new Promise((resolve, reject) => {
-    const reader = new FileReader();
-    reader.onload = () => resolve(String(reader.result));
-    reader.onerror = () => reject(reader.error);
-    reader.readAsDataURL(file);
-  });
-
-function Part({ title, children }: { title: string; children: ReactNode }) {
-  return (
-    <section aria-label={title} className="flex flex-col items-start gap-2.5">
-      <h2 className="font-serif text-[17px] font-semibold">{title}</h2>
-      {children}
-    </section>
-  );
-}
-
-function Row({ children, onRemove }: { children: ReactNode; onRemove: () => void }) {
-  return (
-    <div className="flex w-full flex-wrap items-end gap-3 rounded-lg border border-hairline bg-sheet p-2.5">
-      {children}
-      <Button look="faint" onClick={onRemove}>
-        Remove
-      </Button>
-    </div>
-  );
-}
-
-type LinesProps = { label: string; lines: string[]; onChange: (lines: string[]) => void };
-
-/** Several texts, a line each; empty lines are none. */
-function Lines({ label, lines, onChange }: LinesProps) {
-  const [text, setText] = useState(lines.join("\n"));
-  const of = (text: string) =>
-    text
-      .split("\n")
-      .map((one) => one.trim())
-      .filter((one) => one !== "");
-  const shown = of(text).join("\n") === lines.join("\n") ? text : lines.join("\n");
-  return (
-    <label className="text-[12.5px] text-ink-soft">
-      {label}
-      <textarea
-        rows={3}
-        value={shown}
-        onChange={({ target }) => {
-          setText(target.value);
-          onChange(of(target.value));
-        }}
-        className="block w-72 rounded-md border border-hairline bg-paper px-2 py-1 text-[15px] text-ink"
-      />
-    </label>
-  );
-}
-
-type ColumnProps = { label: string; value: string; among: string[] | undefined; onChange: (column: string) => void };
-
-/** A column: one of those that are there, or the name of a new one. */
-function Column({ label, value, among, onChange }: ColumnProps) {
-  if (!among) return <Text label={label} wide="w-48" value={value} onChange={onChange} />;
-  return (
-    <Choose label={label} value={value} onChange={onChange}>
-      <option value="">none</option>
-      {value && !among.includes(value) && <option value={value}>{value}, does not fit</option>}
-      {among.map((name) => (
-        <option key={name}>{name}</option>
-      ))}
-    </Choose>
   );
 }

@@ -1,8 +1,8 @@
 import { api, type Schema, taken } from "../../api/client";
 import type { Entry, StoredEntry } from "../../api/floor";
 
-/** An entry that waits on the device until the service has it. */
-export type Waiting = { station: number; number: number; entry: Entry };
+/** An entry that waits on the device until the service has it, or that the service refused and somebody has to look at. */
+export type Waiting = { station: number; number: number; entry: Entry; refused?: string };
 
 const NAME = "acorn-dial-station";
 const STORE = "entries";
@@ -38,10 +38,15 @@ export const newKey = (): string =>
 
 export const keep = (station: number, entry: Entry) => within("readwrite", (store) => store.add({ station, entry }));
 
-export const waiting = async (station: number): Promise<Waiting[]> => {
+const kept = async (station: number): Promise<Waiting[]> => {
   const all: Waiting[] = await within("readonly", (store) => store.getAll());
   return all.filter((one) => one.station === station);
 };
+
+export const waiting = async (station: number) => (await kept(station)).filter(({ refused }) => refused === undefined);
+
+/** What the service refused: it stays here until somebody has read it. */
+export const refused = async (station: number) => (await kept(station)).filter(({ refused }) => refused !== undefined);
 
 export const forget = (number: number) => within("readwrite", (store) => store.delete(number));
 
@@ -51,8 +56,8 @@ export type Sent = { waiting: Waiting; stored?: StoredEntry; problem?: Schema["H
 const AT_ONCE = 200;
 
 /**
- * Sends what waits, in its order. What the service has, or refuses, is forgotten here; what it did not answer waits on, under the same
- * key, so that it is stored once.
+ * Sends what waits, in its order. What the service has is forgotten here, and what it refuses is put aside; what it did not answer
+ * waits on, under the same key, so that it is stored once.
  */
 export async function send(station: number): Promise<Sent[]> {
   const all = (await waiting(station)).slice(0, AT_ONCE);
@@ -67,7 +72,10 @@ export async function send(station: number): Promise<Sent[]> {
   // What the service could not do just now it may do in a moment; what comes behind it waits with it, so that the order stays.
   const failing = sent.findIndex(({ stored, problem }) => !stored && (!problem || problem.status >= 500));
   const done = failing < 0 ? sent : sent.slice(0, failing);
-  for (const { waiting } of done) await forget(waiting.number);
+  for (const { waiting, problem } of done) {
+    if (problem) await within("readwrite", (store) => store.put({ ...waiting, refused: problem.detail }));
+    else await forget(waiting.number);
+  }
   if (done.length === 0) throw new Error(sent[0]?.problem?.detail ?? "the service did not answer");
   return done;
 }

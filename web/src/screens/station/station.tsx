@@ -4,16 +4,19 @@ import { useState } from "react";
 import { api, isFinal, taken } from "../../api/client";
 import { type Collection, floorQuery, listsQuery, type Station, type StoredEntry } from "../../api/floor";
 import { datasetQuery, outcomeQuery, studyQuery } from "../../api/queries";
-import { counted, fixed } from "../../lib/format";
 import { Loading, Problem } from "../../parts/states";
 import { dueWords } from "../floor/words";
 import { Ask } from "./ask";
-import { IN_SIGHT, StationChart } from "./chart";
+import { Cards } from "./cards";
+import { StationChart } from "./chart";
+import { beyondOf, newestSignals } from "./occasions";
 import { newKey, type Sent } from "./queue";
 import { type Occasion, React } from "./react";
+import { Refused } from "./refused";
 import { begun, type Draft, entryOf, nextOf, type Step, withoutLast, withValue } from "./steps";
 import { Tally } from "./tally";
 import { useEntering } from "./use-entering";
+import { useEntryDraft } from "./use-entry-draft";
 import { useReadings } from "./use-readings";
 import { hasSerial, useSerial } from "./use-serial";
 
@@ -37,7 +40,7 @@ export function StationScreen() {
   const due = standing.due[standing.plan.stations.indexOf(station)];
   return (
     <AtStation
-      key={`${station.id} ${standing.plan.version}`}
+      key={station.id}
       collection={standing.plan}
       station={station}
       due={due ? dueWords(due) : ""}
@@ -58,7 +61,7 @@ function AtStation({ collection, station, due, enough }: Props) {
     ...outcomeQuery(study, dataset, { points: 400 }),
     enabled: study !== undefined,
   });
-  const [draft, setDraft] = useState<Draft>(() => begun(plan));
+  const [draft, setDraft] = useEntryDraft(station.id, plan);
   const [last, setLast] = useState<StoredEntry | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
   const [occasions, setOccasions] = useState<Occasion[]>([]);
@@ -69,20 +72,16 @@ function AtStation({ collection, station, due, enough }: Props) {
   const who = Object.entries(draft.said).find(([column]) => /operator|inspector|who|badge/i.test(column))?.[1] ?? "";
 
   const onSent = async (sent: Sent[]) => {
-    for (const { stored, problem } of sent) {
-      if (problem) setRefused(`${problem.detail[0]?.toUpperCase()}${problem.detail.slice(1)}. ${problem.advice}`);
-      if (!stored) continue;
-      setLast(stored);
-      setRefused(null);
-    }
     const stored = sent.flatMap(({ stored }) => (stored ? [stored] : []));
+    setLast((now) => stored.at(-1) ?? now);
+    if (stored.length > 0) setRefused(null);
     const found = stored.flatMap((entry) => (entry.beyond.length > 0 ? [beyondOf(entry)] : []));
     const signals = study && stored.length > 0 ? await newestSignals(study.id) : null;
     setCauses(signals?.causes ?? []);
     setOccasions((now) => [...now, ...found, ...(signals?.occasions ?? [])]);
     queries.invalidateQueries({ queryKey: ["outcome"] });
   };
-  const { enter, pending, reached, broken } = useEntering(station.id, onSent);
+  const { enter, pending, reached, broken, aside, drop } = useEntering(station.id, onSent);
 
   const step = nextOf(plan, draft);
   const store = (whole: Draft) => {
@@ -228,6 +227,7 @@ function AtStation({ collection, station, due, enough }: Props) {
               </button>
             )}
           </div>
+          <Refused entries={aside} onDrop={drop} />
           {refused && (
             <p role="alert" className="text-[22px] text-clay">
               {refused}
@@ -239,38 +239,6 @@ function AtStation({ collection, station, due, enough }: Props) {
         <span>{last ? lastWords(last) : ""}</span>
         <span role="status">{standingWords(pending, reached, broken)}</span>
       </footer>
-    </div>
-  );
-}
-
-type CardsProps = {
-  collection: Collection;
-  draft: Draft;
-  step: Step | undefined;
-  decimals: (column: string) => number | null | undefined;
-};
-
-/** The pieces of the subgroup, each with what was measured. */
-function Cards({ collection: { plan }, draft, step, decimals }: CardsProps) {
-  const words = (column: string, value: number | undefined) =>
-    value === undefined ? "·" : fixed(value, Math.max(decimals(column) ?? 0, decimalsOf(value)));
-  return (
-    <div className="flex gap-3.5">
-      {draft.pieces.map((piece, at) => (
-        <div
-          // biome-ignore lint/suspicious/noArrayIndexKey: a piece is its place
-          key={at}
-          data-here={step?.kind === "value" && step.piece === at}
-          className="min-w-0 flex-1 rounded-xl border border-hairline bg-sheet px-2 py-4 text-center data-[here=true]:border-[3px] data-[here=true]:border-moss"
-        >
-          <div className="text-[18px] text-ink-soft">piece {at + 1}</div>
-          {plan.measurements.map(({ column }) => (
-            <div key={column} className="truncate text-[clamp(22px,3.4vw,44px)] font-semibold leading-tight">
-              {words(column, piece[column])}
-            </div>
-          ))}
-        </div>
-      ))}
     </div>
   );
 }
@@ -290,47 +258,4 @@ function standingWords(pending: number, reached: boolean, broken: boolean): stri
   if (pending === 0) return "all entries stored";
   const waits = pending === 1 ? "1 entry waits" : `${pending} entries wait`;
   return reached ? `${waits} to be stored` : `${waits} for the connection`;
-}
-
-const beyondOf = (entry: StoredEntry): Occasion => ({
-  on: "beyond-specification",
-  sentence: entry.beyond
-    .map(
-      ({ column, piece, value, limit }) =>
-        `Piece ${piece}: ${column} ${value} lies ${value > limit ? "above USL" : "below LSL"} ${fixedLike(limit, value)}.`,
-    )
-    .join(" "),
-  say: (reaction) =>
-    taken(api.POST("/api/floor/entries/{id}/reaction", { params: { path: { id: entry.id } }, body: reaction })),
-});
-
-/** A limit with as many decimals as the value beside it. */
-const fixedLike = (limit: number, value: number) =>
-  fixed(limit, Math.max(decimalsOf(limit), Math.min(6, decimalsOf(value))));
-const decimalsOf = (value: number) => String(value).split(".")[1]?.length ?? 0;
-
-/** Signals at the newest point about which nothing was said. */
-async function newestSignals(study: number) {
-  const path = { id: study };
-  const [outcome, found] = await Promise.all([
-    taken(api.GET("/api/studies/{id}/outcome", { params: { path, query: { points: IN_SIGHT } } })),
-    taken(api.GET("/api/studies/{id}/signals", { params: { path } })),
-  ]).catch(() => [null, null] as const);
-  if (!outcome || !found || outcome.numbers.method !== "control-chart") return null;
-  const newest = outcome.numbers.points - 1;
-  const signals = found.signals.filter(({ last, finding }) => last === newest && finding == null);
-  const [first] = signals;
-  if (!first) return { causes: found.causes, occasions: [] };
-  // Several signals at one point have one cause, and are asked for it once.
-  const more =
-    signals.length === 1 ? "" : ` It is part of ${counted(signals.length - 1, "other signal", "other signals")} too.`;
-  const say = async ({ cause, action, who }: { cause: string; action: string; who: string }) => {
-    for (const { address } of signals) {
-      const { revision } = await taken(api.GET("/api/studies/{id}", { params: { path } }));
-      const body = { revision, cause, action, owner: who };
-      await taken(api.PUT("/api/studies/{id}/signals/{address}", { params: { path: { ...path, address } }, body }));
-    }
-  };
-  const occasions: Occasion[] = [{ on: "signal", sentence: `${first.sentence}${more}`, pattern: first.pattern, say }];
-  return { causes: found.causes, occasions };
 }

@@ -41,11 +41,24 @@ export function begun(plan: Plan, before?: Draft): Draft {
   return { said: said as Record<string, string>, pieces, counts: {}, remark: "", confirmed: false };
 }
 
-export const isGiven = (draft: Draft, step: Step): boolean => {
-  if (step.kind === "identifier") return draft.said[step.column] !== undefined;
-  if (step.kind === "count") return draft.counts[step.column] !== undefined;
-  return draft.pieces[step.piece]?.[step.column] !== undefined;
-};
+/** What was given so far, as far as a plan still asks for it. */
+export function carried(plan: Plan, draft: Draft): Draft {
+  let next = { ...begun(plan), remark: draft.remark, confirmed: draft.confirmed };
+  for (const step of stepsOf(plan)) {
+    const value = givenFor(draft, step);
+    if (value !== undefined) next = withValue(next, step, value);
+  }
+  return next;
+}
+
+/** What was given for a step. */
+export function givenFor(draft: Draft, step: Step): string | number | undefined {
+  if (step.kind === "identifier") return draft.said[step.column];
+  if (step.kind === "count") return draft.counts[step.column];
+  return draft.pieces[step.piece]?.[step.column];
+}
+
+export const isGiven = (draft: Draft, step: Step): boolean => givenFor(draft, step) !== undefined;
 
 /** What is asked next; nothing when the entry is whole. */
 export const nextOf = (plan: Plan, draft: Draft): Step | undefined =>

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { Entry } from "../../api/floor";
-import { keep, type Sent, send, waiting } from "./queue";
+import { forget, keep, refused, type Sent, send, type Waiting, waiting } from "./queue";
 
 /** How soon what could not be sent is sent again. */
 const AGAIN = 2000;
@@ -10,6 +10,7 @@ const AGAIN = 2000;
 export function useEntering(station: number, onSent: (sent: Sent[]) => void) {
   const queries = useQueryClient();
   const [pending, setPending] = useState(0);
+  const [aside, setAside] = useState<Waiting[]>([]);
   const [reached, setReached] = useState(true);
   const [broken, setBroken] = useState(false);
   const busy = useRef<Promise<unknown>>(Promise.resolve());
@@ -30,6 +31,8 @@ export function useEntering(station: number, onSent: (sent: Sent[]) => void) {
         setReached(false);
       }
       setPending((await waiting(station)).length);
+      const refusals = await refused(station);
+      setAside((now) => (now.length === refusals.length ? now : refusals));
     };
     busy.current = busy.current.then(work).catch(() => setBroken(true));
     return busy.current;
@@ -53,5 +56,12 @@ export function useEntering(station: number, onSent: (sent: Sent[]) => void) {
       window.removeEventListener("online", flush);
     };
   }, [flush]);
-  return { enter, pending, reached, broken };
+  const drop = useCallback(
+    async (number: number) => {
+      await forget(number);
+      setAside(await refused(station));
+    },
+    [station],
+  );
+  return { enter, pending, reached, broken, aside, drop };
 }

@@ -1,0 +1,124 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
+import { api, taken } from "../../api/client";
+import { type Collection, planQuery } from "../../api/floor";
+import { type Dataset, outcomeQuery, type Study, signalsQuery, studiesQuery, studyQuery } from "../../api/queries";
+import { counted } from "../../lib/format";
+import { Button } from "../../parts/button";
+import { notifyProblem } from "../../parts/notices";
+import { Choose } from "./fields";
+
+type Props = { plan: Collection; dataset: Dataset; enough: number };
+
+/** The chart that watches a plan: where its limits come from, and which of its signals wait for a cause. */
+export function Watch({ plan, dataset, enough }: Props) {
+  const queries = useQueryClient();
+  const studies = (useQuery(studiesQuery).data ?? []).filter(
+    ({ dataset_id, spec }) => dataset_id === dataset.id && spec.method === "control-chart",
+  );
+  const study = useQuery({ ...studyQuery(plan.study_id ?? 0), enabled: plan.study_id !== null }).data;
+  const choose = async (id: string) => {
+    try {
+      const body = { version: plan.version, plan: plan.plan, study_id: Number(id) };
+      const stored = await taken(api.PUT("/api/floor/plans/{id}", { params: { path: { id: plan.id } }, body }));
+      queries.setQueryData(planQuery(plan.id).queryKey, stored as Collection);
+      queries.invalidateQueries({ queryKey: ["floor"] });
+    } catch (thrown) {
+      notifyProblem(thrown);
+    }
+  };
+  return (
+    <section aria-label="Watched by">
+      <h2 className="mb-1.5 font-serif text-[19px] font-semibold">Watched by</h2>
+      <div className="flex flex-wrap items-end gap-x-5 gap-y-2">
+        <Choose label="chart" value={String(plan.study_id ?? "")} onChange={choose}>
+          {plan.study_id === null && <option value="">none, choose one</option>}
+          {studies.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name ?? `${[one.spec.roles?.measure ?? one.spec.roles?.count].flat().join(", ")}, ${limitsOf(one)}`}
+            </option>
+          ))}
+        </Choose>
+        {study && <Limits study={study} dataset={dataset} enough={enough} />}
+      </div>
+      {study && <Waiting study={study} dataset={dataset} />}
+    </section>
+  );
+}
+
+type Baseline = { from?: string; first?: number; last?: number };
+const baseline = (study: Study) => (study.spec.options?.limits ?? {}) as Baseline;
+
+function limitsOf(study: Study): string {
+  const { from = "data", first = 0, last = 0 } = baseline(study);
+  if (from === "baseline") return `limits settled on points ${first + 1} to ${last + 1}`;
+  return from === "data" ? "limits that follow" : "known limits";
+}
+
+/** Where the limits come from, with a way to settle them once there is enough, and to let them follow again. */
+function Limits({ study, dataset, enough }: { study: Study; dataset: Dataset; enough: number }) {
+  const queries = useQueryClient();
+  const numbers = useQuery(outcomeQuery(study, dataset, { points: 2 })).data?.numbers;
+  const points = numbers?.method === "control-chart" ? numbers.points : 0;
+  const set = async (limits: Baseline) => {
+    try {
+      const spec = { ...study.spec, options: { ...study.spec.options, limits } };
+      const path = { id: study.id };
+      const saved = await taken(
+        api.PATCH("/api/studies/{id}", { params: { path }, body: { revision: study.revision, spec } }),
+      );
+      queries.setQueryData(studyQuery(study.id).queryKey, saved);
+      for (const key of ["studies", "wall"]) queries.invalidateQueries({ queryKey: [key] });
+    } catch (thrown) {
+      notifyProblem(thrown);
+    }
+  };
+  const { from = "data" } = baseline(study);
+  return (
+    <>
+      <span className="pb-1 first-letter:uppercase">{limitsOf(study)}.</span>
+      {from === "baseline" && <Button onClick={() => set({ from: "data" })}>Let them follow</Button>}
+      {from === "data" &&
+        (points >= enough ? (
+          <Button onClick={() => set({ from: "baseline", first: 0, last: points - 1 })}>
+            Settle them on these {points}
+          </Button>
+        ) : (
+          <span className="pb-1 text-ink-soft">
+            {points} of {enough} points; with {enough} they can be settled.
+          </span>
+        ))}
+    </>
+  );
+}
+
+/** Signals about which nothing was said, each on the way to its place. */
+function Waiting({ study, dataset }: { study: Study; dataset: Dataset }) {
+  const { data } = useQuery(signalsQuery(study, dataset));
+  const waiting = (data?.signals ?? []).filter(({ finding }) => finding == null);
+  if (waiting.length === 0) return null;
+  return (
+    <details className="mt-2">
+      <summary className="cursor-pointer font-semibold text-plum">
+        {counted(waiting.length, "signal waits for a cause", "signals wait for a cause")}
+      </summary>
+      <ul className="mt-1 flex flex-col gap-0.5">
+        {[...waiting]
+          .reverse()
+          .slice(0, 12)
+          .map(({ address, sentence }) => (
+            <li key={address}>
+              <Link
+                to="/study/$id"
+                params={{ id: study.id }}
+                search={{ signal: address }}
+                className="hover:text-moss hover:underline"
+              >
+                {sentence}
+              </Link>
+            </li>
+          ))}
+      </ul>
+    </details>
+  );
+}
