@@ -109,12 +109,12 @@ test("the desk settles the limits of the chart that watches, and shows what wait
   const watched = page.getByRole("region", { name: "Watched by" });
   await expect(watched.getByText("Limits settled on points 1 to 18.")).toBeVisible();
   await watched.getByText("signals wait for a cause").click();
-  await expect(watched.getByRole("listitem").first()).toContainText(/subgroups?|points?/);
+  await expect(watched.getByRole("listitem").first()).toContainText(/Subgroup/);
   await watched.getByRole("button", { name: "Let them follow" }).click();
   await expect(watched.getByText("Limits that follow.")).toBeVisible();
   await watched.getByRole("button", { name: "Settle them on these 30" }).click();
   await expect(watched.getByText("Limits settled on points 1 to 30.")).toBeVisible();
-  await watched.getByLabel("chart").selectOption({ index: 0 });
+  await watched.getByLabel("chart").selectOption({ index: 1 });
   await expect
     .poll(async () => (await (await fetch(`${server.address}/api/floor`)).json())[0].plan.study_id)
     .not.toBe(standing.plan.study_id);

@@ -111,6 +111,7 @@ function AtStation({ collection, station, due, enough }: Props) {
 
   const occasion = occasions[0];
   const numbers = outcome?.numbers.method === "control-chart" ? outcome.numbers : undefined;
+  const have = numbers?.points ?? collection.subgroups;
   const given = withoutLast(plan, draft);
   return (
     <div className="flex h-full flex-col bg-paper text-ink">
@@ -162,10 +163,17 @@ function AtStation({ collection, station, due, enough }: Props) {
         />
       ) : (
         <main className="flex min-h-0 flex-1 flex-col gap-5 overflow-y-auto px-5 py-5 md:px-12">
-          {numbers && <StationChart numbers={numbers} />}
-          {collection.subgroups < enough && numbers && numbers.points < enough && (
+          {numbers ? (
+            <StationChart numbers={numbers} />
+          ) : (
+            <p className="py-8 text-center text-[22px] text-ink-soft">
+              {dataset?.row_count === 0 ? "No value yet." : "No chart yet; the desk sees why."}
+            </p>
+          )}
+          {have < enough && (
             <p className="text-[18px] text-ink-soft">
-              {numbers.points} of {enough} {plan.pieces > 1 ? "subgroups" : "values"}: until then the limits still move.
+              {have} of {enough} {plan.measurements.length > 0 && plan.pieces > 1 ? "subgroups" : "values"}: until then
+              the limits still move.
             </p>
           )}
           {plan.measurements.length > 0 && plan.pieces > 1 && (
