@@ -163,9 +163,11 @@ async fn connected(
             () = tokio::time::sleep_until(due.into()), if more && waiting.len() < UNDER_WAY => {
                 let number = parts.made;
                 let text = parts.next();
-                writing.write_all(line(number, &text).as_bytes()).await?;
+                // Kept before it is sent: when the connection breaks just now it is sent over the next one.
+                let sent = line(number, &text);
                 waiting.push_back((number, text));
                 owed += gauge.bounce;
+                writing.write_all(sent.as_bytes()).await?;
             }
         }
     }
