@@ -198,13 +198,14 @@ impl Store {
         rows.into_iter().map(EntryRow::into_entry).collect()
     }
 
-    /// When entries of a plan were made that stand, since a moment, by station.
+    /// When entries of a plan were made that stand, from a moment to another, by station. A station whose clock is wrong by years
+    /// answers no due time.
     ///
     /// # Errors
     /// The database's own.
-    pub async fn entry_times(&self, plan_id: i64, since: i64) -> Result<Vec<(i64, i64)>> {
-        let query = sqlx::query_as("SELECT station_id, at FROM entry WHERE plan_id = ? AND at >= ? AND NOT taken_back");
-        Ok(query.bind(plan_id).bind(since).fetch_all(&self.readers).await?)
+    pub async fn entry_times(&self, plan_id: i64, since: i64, until: i64) -> Result<Vec<(i64, i64)>> {
+        let query = sqlx::query_as("SELECT station_id, at FROM entry WHERE plan_id = ? AND at BETWEEN ? AND ? AND NOT taken_back");
+        Ok(query.bind(plan_id).bind(since).bind(until).fetch_all(&self.readers).await?)
     }
 
     /// How many entries of a plan have values beyond specification about which nothing was said.

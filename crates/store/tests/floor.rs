@@ -119,7 +119,7 @@ async fn entries_are_stored_once_and_in_their_order_and_refused_ones_let_others_
     let second = taken[1].as_ref().unwrap().entries[0].as_ref().unwrap();
     assert_eq!((second.subgroup, &second.row_ids[..]), (6, &[10, 11][..]));
     assert_eq!(cells(&store, &made).await[10][3], "2000");
-    assert_eq!(store.entry_times(made.id, 0).await.unwrap().len(), 6);
+    assert_eq!(store.entry_times(made.id, 0, MR.at).await.unwrap().len(), 6);
 }
 
 #[tokio::test]

@@ -22,6 +22,8 @@ use crate::live::LiveEvent;
 use crate::readings::{Became, ColumnReading, OnItsWay};
 use crate::state::App;
 
+const DAY_MS: i64 = 24 * 3_600_000;
+
 type Answer<T> = Result<Json<T>, ApiError>;
 
 /// How a plan stands.
@@ -89,13 +91,13 @@ pub async fn standing(State(app): State<App>) -> Answer<Vec<Standing>> {
     let datasets = app.store.datasets().await?;
     let (moment, at) = (Zoned::now(), now());
     let midnight = moment.start_of_day().map_or(0, |midnight| midnight.timestamp().as_millisecond());
-    let back = at - DAYS_BACK * 24 * 3_600_000;
+    let back = at - DAYS_BACK * DAY_MS;
     let mut all = Vec::new();
     for plan in app.store.collections().await? {
         let dataset = datasets.iter().find(|dataset| dataset.id == plan.dataset_id).map(|dataset| dataset.name.clone()).unwrap_or_default();
         let mut stations = Vec::new();
         if let Some(every) = plan.plan.every {
-            let times = app.store.entry_times(plan.id, back).await?;
+            let times = app.store.entry_times(plan.id, back, at + DAY_MS).await?;
             for station in &plan.stations {
                 let own: Vec<i64> = times.iter().filter(|(id, _)| *id == station.id).map(|(_, at)| *at).collect();
                 stations.push(due(every, midnight, plan.created_at.max(back), &own, at));
