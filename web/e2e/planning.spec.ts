@@ -138,6 +138,7 @@ test("a gauge is entered, described and named by a column; what is typed of it i
   await page.getByLabel("months", { exact: true }).fill("9");
   await page.getByLabel("months", { exact: true }).press("Enter");
   await expect(page.getByRole("alert")).toHaveCount(0);
+  // At once: what was typed arrives though the page that sent it is gone.
   await page.reload();
   for (const [label, value] of [
     ["measures", "beam flux"],

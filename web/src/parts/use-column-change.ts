@@ -17,6 +17,8 @@ export function useColumnChange(dataset: Dataset, column: Column) {
       api.PUT("/api/datasets/{id}/columns/{column_id}", {
         params: { path: { id: dataset.id, column_id: column.id } },
         body: { revision: newest.revision, column: { ...propertiesOf(now), ...part } as Properties },
+        // A change made while the page is closing still arrives.
+        keepalive: true,
       }),
     );
   });

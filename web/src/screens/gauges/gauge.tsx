@@ -138,6 +138,8 @@ function useProperties(gauge: Gauge) {
       api.PUT("/api/gauges/{id}", {
         params: { path: { id: gauge.id } },
         body: { name, number, measures, unit, resolution, months, note, ...part, revision },
+        // A change made while the page is closing still arrives.
+        keepalive: true,
       }),
     );
   });
