@@ -23,7 +23,8 @@ test("a plan that counts is made with its list, followed at the station, and cha
   await page.getByRole("button", { name: "Make this plan" }).click();
   await expect(page.getByRole("alert")).toContainText("“operator” is chosen from a list, and no list is named");
   await apart.getByLabel("list", { exact: true }).selectOption("Line 3 people");
-  await page.getByLabel(/^minutes from one to the next/).fill("30");
+  await page.getByLabel("an entry is due").selectOption("by the clock");
+  await page.getByLabel("minutes from one to the next").fill("30");
   await page.getByLabel("late after minutes").fill("5");
   await page.getByRole("button", { name: "Make this plan" }).click();
   await expect(page.getByRole("heading", { name: "boards, bridge, void, every 30 min" })).toBeVisible();
@@ -46,7 +47,7 @@ test("a plan that counts is made with its list, followed at the station, and cha
   await page.getByRole("link", { name: "desk" }).click();
   await expect(page.getByRole("row", { name: /^1 / })).toContainText("Station 1");
   await page.getByRole("button", { name: "Change it" }).click();
-  await page.getByLabel(/^minutes from one to the next/).fill("60");
+  await page.getByLabel("minutes from one to the next").fill("60");
   await page.getByRole("button", { name: "Follow this from now on" }).click();
   await expect(page.getByText("version 2", { exact: true })).toBeVisible();
   await expect(page.getByRole("listitem").filter({ hasText: "version 1" })).toContainText("every 30 min");

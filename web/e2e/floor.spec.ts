@@ -252,6 +252,7 @@ test("what is asked next follows the plan, and what is given becomes an entry", 
     every: null,
     reactions: [],
     causes: [],
+    shifts: [],
     told: [],
   } as Parameters<typeof stepsOf>[0];
   const words = stepsOf(plan).map((step) => `${step.column}${step.kind === "value" ? step.piece : ""}`);

@@ -1,10 +1,12 @@
 import { expect, test } from "@playwright/test";
+import type { Schema } from "../src/api/client";
 import { roundWidth } from "../src/figures/distribution/layout";
 import { fixed, shortTime, typedNumber } from "../src/lib/format";
 import { arcEnds, dialGeometry } from "../src/marks/dial-layout";
 import { type Numbers as Gauge, placeStaircase, stairPath } from "../src/marks/gauge/layout";
 import { nearestPoint, type Scale, spreadLabels, stepPath } from "../src/marks/panel-layout";
-import { columnsIn, groupsOf, type Watched } from "../src/screens/wall/groups";
+import { columnsIn, foundIn, type GroupBy, groupsOf, type Order, type Watched } from "../src/screens/wall/groups";
+import { headline as sinceHeadline, sinceWords } from "../src/screens/wall/since";
 import {
   type Card,
   isComplete,
@@ -15,7 +17,15 @@ import {
   withSlot,
 } from "../src/study/statement/words";
 
-const dial = { mean: 2.4, sd_within: 0.01, recent: [], recent_signals: [], signals: 0, steady: true };
+const dial: Schema["Dial"] = {
+  of: "values",
+  mean: 2.4,
+  sd_within: 0.01,
+  recent: [],
+  recent_signals: [],
+  signals: 0,
+  steady: true,
+};
 
 test("a dial leaves the side without a limit open and marks a band that reaches beyond", () => {
   expect(arcEnds({ usl: 2.5 }, 0.7)).toEqual([0, 2.5]); // a rate cannot be below zero
@@ -107,13 +117,54 @@ test("the wall stands by dataset, the one with the worst dial first, and small d
   const dial = (dataset_id: number, signals: number, ppk: number) =>
     ({ dataset_id, dataset: `D${dataset_id}`, dial: { signals, steady: signals === 0, ppk } }) as Watched;
   const all = [dial(1, 0, 1.5), dial(2, 0, 0.9), dial(1, 0, 1.2), dial(3, 4, 2), { ...dial(2, 0, 1), dial: null }];
-  const order = (worstFirst: boolean) =>
-    groupsOf(all, worstFirst).map(
+  const order = (by: GroupBy, order: Order) =>
+    groupsOf(all, by, order).map(
       ({ name, entries }) => `${name} ${entries.map((one) => one.dial?.ppk ?? "none").join(" ")}`,
     );
-  expect(order(false)).toEqual(["D1 1.5 1.2", "D2 0.9 none", "D3 2"]);
-  expect(order(true)).toEqual(["D2 none 0.9", "D3 2", "D1 1.2 1.5"]);
+  expect(order("dataset", "name")).toEqual(["D1 1.5 1.2", "D2 0.9 none", "D3 2"]);
+  expect(order("dataset", "worst")).toEqual(["D2 none 0.9", "D3 2", "D1 1.2 1.5"]);
+  // By hand: those that were hung first, in their order, the others behind.
+  const hung = (at: number, line: string, place: number) => {
+    const entry = all[at];
+    if (entry) entry.place = { column_id: at, line, product: "", place };
+  };
+  hung(3, "line 1", 0);
+  hung(2, "line 2", 1);
+  hung(0, "line 1", 2);
+  expect(order("dataset", "hand")).toEqual(["D3 2", "D1 1.2 1.5", "D2 0.9 none"]);
+  expect(order("line", "hand")).toEqual(["line 1 2 1.5", "line 2 1.2", "no line yet 0.9 none"]);
+  expect(foundIn(all, "LINE 1 d3", () => true)).toEqual([all[3]]);
   expect([columnsIn(1168, false), columnsIn(1168, true), columnsIn(90, false)]).toEqual([4, 7, 1]);
+});
+
+test("what changed since the day before is said of each characteristic and of the whole Wall", () => {
+  const entry = (before: [boolean, number, number] | null, now: [boolean, number, number]) => {
+    const of = ([steady, signals, ppk]: [boolean, number, number]) => ({ steady, signals, ppk });
+    return { before: before && { day: "2026-05-04", ...of(before) }, dial: of(now) } as unknown as Watched;
+  };
+  const all = [
+    entry([true, 0, 1.4], [false, 2, 1.2]),
+    entry([false, 3, 1.1], [true, 0, 1.1]),
+    entry([false, 3, 1.1], [false, 4, 1.3]),
+    entry([true, 0, 1.33], [true, 0, 1.27]),
+    entry([true, 0, 1.33], [true, 0, 1.3]),
+    entry(null, [false, 1, 1]),
+  ];
+  const words = ["no longer steady", "steady again", "1 more signal", "Ppk was 1.33", "", ""];
+  expect(all.map(sinceWords)).toEqual(words);
+  const parts = "1 no longer steady, 1 steady again, 1 with more signals, 1 with a lower Ppk.";
+  expect(sinceHeadline(all)).toBe(`Since Monday 4 May: ${parts}`);
+  expect(sinceHeadline(all.slice(4, 5))).toBe("Since Monday 4 May: nothing has changed.");
+  expect(sinceHeadline(all.slice(5))).toBeNull();
+});
+
+test("the dial of a count begins at nothing and goes on beyond what is expected", () => {
+  const dial = { of: "share", mean: 0.04, lcl: 0, ucl: 0.1, recent: [0.05, null, 0.2] } as unknown as Schema["Dial"];
+  const found = dialGeometry({}, dial);
+  expect(found).toMatchObject({ leftClosed: true, rightClosed: false, beyondRight: false });
+  expect(found?.needle).toBeCloseTo(0.04 / 0.22, 12);
+  expect(found?.outer?.[1]).toBeCloseTo(0.1 / 0.22, 12);
+  expect(dialGeometry({}, { ...dial, mean: 0, ucl: null, recent: [0] })).toBeNull();
 });
 
 test("the staircase keeps readings, fences and rulers on one axis, and steps in their order", () => {

@@ -14,7 +14,7 @@ export class Server {
   private child: ChildProcess | undefined;
 
   /** Starts on a free port, or again on the one it had. */
-  async start({ demo = true } = {}) {
+  async start({ demo = true, more = [] as string[] } = {}) {
     const binary = process.env.ACORN_DIAL;
     if (!binary) throw new Error("ACORN_DIAL names no binary; run: cargo test -p acorn-dial --test browser");
     const listen = this.address ? new URL(this.address).host : "127.0.0.1:0";
@@ -29,6 +29,7 @@ export class Server {
         "--gauges",
         this.gauges || "127.0.0.1:0",
         ...(demo ? ["--demo"] : []),
+        ...more,
       ],
       {
         stdio: ["ignore", "pipe", "inherit"],

@@ -120,7 +120,7 @@ test("the arc of a dial is the tolerance, and an open end mirrors the closed one
 
 test("needle, band and target of a dial stay on it and say what lies beyond", () => {
   const dial = (mean: number | null, sd_within: number | null) =>
-    ({ mean, sd_within }) as Parameters<typeof dialGeometry>[1];
+    ({ of: "values", mean, sd_within }) as unknown as Parameters<typeof dialGeometry>[1];
   const limits = { lsl: 0, usl: 10, target: 5 };
   const centred = dialGeometry(limits, dial(5, 1));
   expect(centred).toMatchObject({ needle: 0.5, target: 0.5, outer: [0.2, 0.8], inner: [0.4, 0.6] });

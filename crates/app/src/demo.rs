@@ -9,7 +9,9 @@ use acorn_core::gauge::plan::Plan;
 use acorn_core::methods;
 use acorn_core::study::{Cancel, DataSource, Spec};
 use acorn_formats::{Source, Table, Wish, read};
-use acorn_store::{CellEdit, Change, GaugeChange, ListChange, NewCollection, NewDataset, NewRecord, NewSheet, NewStudy, Store, Study};
+use acorn_store::{
+    CellEdit, Change, Collection, GaugeChange, ListChange, NewCollection, NewDataset, NewRecord, NewSheet, NewStudy, Store, Study,
+};
 use anyhow::Context;
 use jiff::civil::Date;
 use rust_embed::RustEmbed;
@@ -115,6 +117,22 @@ async fn floor(store: &Store) -> anyhow::Result<()> {
         store.create_collection(&new, &Change { actor: "demo", at }).await?;
     }
     Ok(())
+}
+
+/// The plan that the demo's gauge measures for, with a dataset and a chart of its own; the key of its station.
+pub async fn gauge_plan(store: &Store) -> anyhow::Result<String> {
+    const NAME: &str = "Beam flux, end of line";
+    let of = |plans: Vec<Collection>| plans.into_iter().find(|one| one.plan.name == NAME && one.plan.unattended);
+    let plan = match of(store.collections().await?) {
+        Some(plan) => plan,
+        None => {
+            let file = Files::get("gauge-plan.json").context("the file is missing")?;
+            let new: NewCollection = serde_json::from_slice(&file.data)?;
+            let at = SystemTime::now().duration_since(UNIX_EPOCH)?.as_millis() as i64;
+            store.create_collection(&new, &Change { actor: "demo", at }).await?
+        }
+    };
+    Ok(plan.stations.into_iter().next().context("its station is gone")?.key)
 }
 
 /// A model without data.

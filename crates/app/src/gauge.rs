@@ -3,7 +3,7 @@
 
 use std::collections::VecDeque;
 use std::net::SocketAddr;
-use std::time::{Duration, Instant};
+use std::time::{Duration, Instant, SystemTime, UNIX_EPOCH};
 
 use anyhow::Context;
 use clap::Args;
@@ -72,6 +72,31 @@ const AGAIN: Duration = Duration::from_millis(200);
 pub fn run(gauge: &Gauge) -> anyhow::Result<()> {
     let runtime = tokio::runtime::Builder::new_current_thread().enable_all().build()?;
     runtime.block_on(measure(gauge))
+}
+
+/// The gauge of the demo: a test bench that measures a lamp every few seconds, and loses a little of its flux after a while.
+pub async fn for_the_demo(to: SocketAddr, station: String) {
+    let gauge = Gauge {
+        to,
+        station,
+        mean: 812.0,
+        sd: 7.5,
+        drift: 0.0,
+        shift: -9.0,
+        shift_after: 150,
+        stuck_after: None,
+        bounce: 1,
+        decimals: 1,
+        unit: "lm".to_owned(),
+        rate: 0.25,
+        count: None,
+        // Another series at each start, so that its readings have keys of their own.
+        seed: SystemTime::now().duration_since(UNIX_EPOCH).unwrap_or_default().as_secs(),
+        plain: false,
+    };
+    if let Err(error) = measure(&gauge).await {
+        eprintln!("acorn-dial: the gauge of the demo stopped: {error:#}");
+    }
 }
 
 /// The parts, one after the other.

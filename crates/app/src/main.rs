@@ -2,10 +2,10 @@
 
 mod demo;
 mod gauge;
+mod receiver;
 mod run;
 mod serve;
 
-use std::net::SocketAddr;
 use std::path::PathBuf;
 use std::process::ExitCode;
 
@@ -21,20 +21,7 @@ struct Arguments {
 #[derive(Subcommand)]
 enum Command {
     /// Serve the application to browsers
-    Serve {
-        /// Folder that keeps the data; made when missing
-        #[arg(long, value_name = "DIR", default_value = "data")]
-        data: PathBuf,
-        /// Address to listen on
-        #[arg(long, value_name = "ADDR", default_value = "127.0.0.1:7311")]
-        listen: SocketAddr,
-        /// Address to listen on for gauges that send lines over TCP
-        #[arg(long, value_name = "ADDR")]
-        gauges: Option<SocketAddr>,
-        /// Load the demo data that were never loaded before; nothing is overwritten
-        #[arg(long)]
-        demo: bool,
-    },
+    Serve(Box<serve::Serve>),
     /// Answer one study specification and print the verdict, notes and numbers as JSON
     Run {
         /// The specification, a JSON file; - reads standard input
@@ -46,30 +33,28 @@ enum Command {
     },
     /// Be a gauge that is not there: measure made-up parts and send their readings to a station
     Gauge(gauge::Gauge),
+    /// Be somebody who is told of trouble and is not there: print what comes by web hook and by e-mail
+    Receiver(receiver::Receiver),
     /// Print the OpenAPI description of the service as JSON
     OpenApi,
 }
 
 fn main() -> ExitCode {
-    match Arguments::parse().command {
-        Command::Serve { data, listen, gauges, demo } => match serve::serve(&data, listen, gauges, demo) {
-            Ok(()) => ExitCode::SUCCESS,
-            Err(error) => {
-                eprintln!("acorn-dial: {error:#}");
-                ExitCode::FAILURE
-            }
-        },
-        Command::Gauge(gauge) => match gauge::run(&gauge) {
-            Ok(()) => ExitCode::SUCCESS,
-            Err(error) => {
-                eprintln!("acorn-dial: {error:#}");
-                ExitCode::FAILURE
-            }
-        },
-        Command::Run { spec, repeat } => run::run(&spec, repeat),
+    let ended = match Arguments::parse().command {
+        Command::Serve(asked) => serve::serve(&asked),
+        Command::Gauge(gauge) => gauge::run(&gauge),
+        Command::Receiver(receiver) => receiver::run(&receiver),
+        Command::Run { spec, repeat } => return run::run(&spec, repeat),
         Command::OpenApi => {
             println!("{}", acorn_server::open_api().to_pretty_json().expect("the description is plain data"));
-            ExitCode::SUCCESS
+            Ok(())
+        }
+    };
+    match ended {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(error) => {
+            eprintln!("acorn-dial: {error:#}");
+            ExitCode::FAILURE
         }
     }
 }

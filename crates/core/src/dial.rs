@@ -2,12 +2,34 @@
 
 use serde::Serialize;
 
+/// What a dial is about.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum DialOf {
+    /// Measured values, in their unit.
+    #[default]
+    Values,
+    /// The share of those inspected, from 0 to 1.
+    Share,
+    /// Events per unit.
+    Rate,
+    /// Events or pieces, counted.
+    Count,
+}
+
 /// What a dial shows.
-#[derive(Clone, Debug, PartialEq, Serialize)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct Dial {
-    /// Mean of all values; null without values.
+    /// What it is about.
+    pub of: DialOf,
+    /// Mean of all values, or the centre line of counts; null without values.
     pub mean: Option<f64>,
+    /// Lower control limit of the newest point of counts; null for values and where there is none.
+    pub lcl: Option<f64>,
+    /// Upper control limit of the newest point of counts.
+    pub ucl: Option<f64>,
     /// Short-term sd; null when it cannot be told.
     pub sd_within: Option<f64>,
     /// Ppk: the distance from the mean to the nearer limit in units of three sample sds. Null without

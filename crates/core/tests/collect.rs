@@ -2,7 +2,10 @@
 
 use std::collections::BTreeMap;
 
-use acorn_core::collect::{CollectionPlan, Due, Entry, Every, LinePattern, Occasion, Refusal, ready_made, standing};
+use acorn_core::collect::{
+    Calendar, CollectionPlan, Due, Entry, Every, LinePattern, Occasion, Patience, Refusal, Shift, ShiftMissed, Untaken, Way, ready_made,
+    standing, standing_by_pieces,
+};
 use acorn_core::frame::ColumnInfo;
 use proptest::prelude::*;
 use serde_json::{Value, json};
@@ -44,6 +47,11 @@ fn plans_that_cannot_be_followed_are_refused_in_words() {
         (json!({"identifiers": [{"column": "who", "asked": "choice"}]}), "no list is named"),
         (json!({"every": {"minutes": 0}}), "pass 1 to 10080 minutes"),
         (json!({"every": {"minutes": 10, "late_after": 10}}), "late before the next is due"),
+        (json!({"every": {"minutes": 10, "pieces": 50}}), "minutes, or 1 to 1000000 pieces"),
+        (json!({"every": {"pieces": 5, "late_after": 5}}), "late before the next is due"),
+        (json!({"shifts": [{"name": "late", "begins": 840}, {"name": "early", "begins": 360}]}), "begin one after the other"),
+        (json!({"shifts": [{"name": "late", "begins": 1440}]}), "within a day"),
+        (json!({"told": ["shift lead"]}), "“shift lead” is neither an e-mail address nor a web address"),
         (json!({"unattended": true}), "only where one measurement of one piece"),
         (json!({"causes": ["die", " "]}), "a cause has 1 to 100 characters"),
         (json!({"reactions": [{"on": "signal", "words": "", "picture": "https://elsewhere.test/a.png"}]}), "a picture is a PNG"),
@@ -123,24 +131,112 @@ fn values_beyond_specification_are_found_and_a_reaction_for_their_pattern_comes_
 
 const MINUTE: i64 = 60_000;
 
+const fn at(hour: i64, minute: i64) -> i64 {
+    1000 * 24 * 60 * MINUTE + (hour * 60 + minute) * MINUTE
+}
+
+fn missed(of: &[(&str, usize, usize)]) -> Vec<ShiftMissed> {
+    of.iter().map(|&(shift, missed, of)| ShiftMissed { shift: shift.to_owned(), missed, of }).collect()
+}
+
 #[test]
 fn due_times_stand_on_the_hour_and_an_entry_answers_the_nearest() {
-    let every = Every { minutes: 60, late_after: 10 };
-    let at = |hour: i64, minute: i64| 1000 * 24 * 60 * MINUTE + (hour * 60 + minute) * MINUTE;
-    let due = |entries: &[i64], now: i64| standing(every, at(0, 0), at(6, 20), entries, now);
+    let every = Every { minutes: 60, pieces: 0, late_after: 10 };
+    let shifts = Shift::usual();
+    let due = |entries: &[i64], now: i64| standing(every, Calendar { midnight: at(0, 0), shifts: &shifts }, at(6, 20), entries, now);
+    let next = |entries: &[i64], now: i64| {
+        let Due { at, late, missed, of, .. } = due(entries, now);
+        (at.unwrap(), late, missed, of)
+    };
     // The first one is due after the plan began.
-    assert_eq!(due(&[], at(6, 30)), Due { at: at(7, 0), late: false, missed: 0, of: 0 });
-    assert_eq!(due(&[], at(7, 10)), Due { at: at(7, 0), late: false, missed: 0, of: 0 });
+    assert_eq!(next(&[], at(6, 30)), (at(7, 0), false, 0, 0));
+    assert_eq!(next(&[], at(7, 10)), (at(7, 0), false, 0, 0));
     assert!(due(&[], at(7, 11)).late);
     // Half an hour later it is the next that can be answered, and that one is missed.
-    assert_eq!(due(&[], at(7, 30)), Due { at: at(8, 0), late: false, missed: 1, of: 1 });
+    assert_eq!(next(&[], at(7, 30)), (at(8, 0), false, 1, 1));
     // A little early and a little late both count, twice counts once.
     let entries = [at(8, 9), at(6, 52), at(8, 10)];
-    assert_eq!(due(&entries, at(8, 20)), Due { at: at(9, 0), late: false, missed: 0, of: 1 });
-    assert_eq!(due(&entries, at(11, 40)), Due { at: at(12, 0), late: false, missed: 3, of: 5 });
-    // From yesterday's midnight, or tomorrow's, it is the same grid.
+    assert_eq!(next(&entries, at(8, 20)), (at(9, 0), false, 0, 1));
+    assert_eq!(next(&entries, at(11, 40)), (at(12, 0), false, 3, 5));
+    // From yesterday's midnight, or tomorrow's, it is the same grid; the clock of a station that is wrong by ages answers nothing.
     for day in [-1, 0, 1] {
-        assert_eq!(standing(every, at(24 * day, 0), at(6, 20), &entries, at(11, 40)).missed, 3);
+        let calendar = Calendar { midnight: at(24 * day, 0), shifts: &shifts };
+        let entries = [entries[0], entries[1], i64::MAX, i64::MIN];
+        assert_eq!(standing(every, calendar, at(6, 20), &entries, at(11, 40)).missed, 3);
+    }
+}
+
+#[test]
+fn missed_ones_are_counted_by_the_shift_in_which_they_were_due() {
+    let shifts = Shift::usual();
+    let calendar = Calendar { midnight: at(0, 0), shifts: &shifts };
+    let every = Every { minutes: 120, pieces: 0, late_after: 10 };
+    // Due at 8, 10, 12 | 14, 16, 18, 20 | 22, 24, 2, 4 | 6; answered at 10, 14 and 24.
+    let due = standing(every, calendar, at(7, 0), &[at(10, 0), at(14, 0), at(24, 0)], at(31, 0));
+    assert_eq!(due.by_shift, missed(&[("early", 3, 4), ("late", 3, 4), ("night", 3, 4)]));
+    assert_eq!((due.missed, due.of), (9, 12));
+    assert_eq!(standing(every, Calendar { midnight: at(0, 0), shifts: &[] }, at(7, 0), &[], at(31, 0)).by_shift, []);
+}
+
+#[test]
+fn every_so_many_pieces_one_is_due_at_each_multiple() {
+    let shifts = Shift::usual();
+    let every = Every { minutes: 0, pieces: 50, late_after: 5 };
+    let due = |made: i64, entries: &[(i64, i64)]| {
+        standing_by_pieces(every, Calendar { midnight: at(0, 0), shifts: &shifts }, [0, made], entries, at(15, 0))
+    };
+    let next = |made: i64, entries: &[(i64, i64)]| {
+        let Due { at, left, late, missed, of, .. } = due(made, entries);
+        assert_eq!(at, None);
+        (left.unwrap(), late, missed, of)
+    };
+    assert_eq!(next(0, &[]), (50, false, 0, 0));
+    assert_eq!((next(55, &[]), next(56, &[])), ((-5, false, 0, 0), (-6, true, 0, 0)));
+    assert_eq!(next(60, &[(at(7, 0), 52)]), (40, false, 0, 0));
+    // 100 and 150 were passed over, one before and one after the entry at 210; the missed one at 250 has no entry after it.
+    let entries = [(at(7, 0), 52), (at(13, 30), 210)];
+    assert_eq!(next(280, &entries), (20, false, 3, 5));
+    assert_eq!(due(280, &entries).by_shift, missed(&[("early", 2, 4), ("late", 1, 1)]));
+    // Looked back on from the entry at 210, only the one at 250 was missed.
+    let late = standing_by_pieces(every, Calendar { midnight: at(0, 0), shifts: &shifts }, [210, 280], &[], at(15, 0));
+    assert_eq!((late.missed, late.of), (1, 1));
+}
+
+#[test]
+fn messages_gather_what_is_new_and_are_repeated_until_it_is_taken_on() {
+    let patience = Patience { gather: 20, again: 600 };
+    let new = |began_at| Untaken { began_at, tried_at: None, failed: 0 };
+    let told = |tried_at, failed| Untaken { began_at: 0, tried_at: Some(tried_at), failed };
+    assert!(!patience.is_up(&[], 1_000_000));
+    assert_eq!([19, 20].map(|now| patience.is_up(&[new(0), new(15)], now)), [false, true]);
+    // Something new does not wait for the repetition of what was told, nor is that told sooner by itself.
+    assert_eq!([699, 700].map(|now| patience.is_up(&[told(100, 0)], now)), [false, true]);
+    assert!(patience.is_up(&[told(100, 0), new(150)], 170));
+    // A telling that fails is tried again after 5 s, 10 s, 20 s ..., never later than it would be repeated.
+    let slow = Patience { gather: 0, again: 600_000 };
+    let next = |failed| (0..1_000_000).step_by(1000).find(|now| slow.is_up(&[told(0, failed)], *now)).unwrap();
+    assert_eq!([1, 2, 3, 8, 60].map(next), [5_000, 10_000, 20_000, 600_000, 600_000]);
+    assert_eq!([599, 600].map(|later| patience.begins_anew(1000, 1000 + later)), [false, true]);
+}
+
+#[test]
+fn an_address_says_how_its_holder_is_told() {
+    assert_eq!(["https://desk.test/hook?x=1", "http://10.0.0.7:9/"].map(Way::of), [Some(Way::Webhook); 2]);
+    assert_eq!(Way::of("mara@fennel-hollow.test"), Some(Way::Mail));
+    for not in [
+        "",
+        "Mara",
+        "mara@",
+        "@b.test",
+        "https://",
+        "https:///x",
+        "ftp://a.test",
+        "a@b@c",
+        "a@b.test\r\nBcc: c@d.test",
+        "a b@c.test",
+        "a@<b>",
+    ] {
+        assert_eq!(Way::of(not), None, "{not}");
     }
 }
 

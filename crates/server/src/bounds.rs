@@ -38,6 +38,18 @@ pub const READINGS_WAITING: usize = 64;
 /// Days that are looked back on for due times without an entry.
 pub const DAYS_BACK: i64 = 7;
 
+/// How often it is looked for something that somebody is to know, in milliseconds.
+pub const ALERTS_LOOKED_AT_MS: u64 = 1000;
+/// Addressees told at once.
+pub const ALERTS_TOLD_AT_ONCE: usize = 20;
+/// How long telling somebody may take, in milliseconds.
+pub const TELLING_MS: u64 = 10_000;
+
+/// Characteristics of the Wall that are answered side by side.
+pub const WALL_AT_ONCE: usize = 8;
+/// How often at most it is kept how the Wall stands today, in milliseconds.
+pub const WALL_KEPT_MS: u64 = 30_000;
+
 /// Signals of one study looked at for their causes.
 pub const SIGNALS_A_STUDY: usize = 2000;
 /// Signals without a cause in one list.

@@ -2,7 +2,7 @@
 //!
 //! The first line is the key of the station. Each further line is a reading, with a key of its own in front when it has one: `@17
 //! 2.401 mm`. Each is answered by a line when it is done with: `ok`, `again`, or `no` with the reason; the key stands behind. What
-//! is answered by `ok` at a station that nobody attends is on disk.
+//! is answered by `ok` at a station that nobody attends is on disk. A line `counter 1250` is what the counter of the machine says.
 
 use std::time::Duration;
 
@@ -57,8 +57,11 @@ async fn serve(stream: TcpStream, readings: Readings) -> std::io::Result<()> {
                             Some((key, text)) => (Some(key), text),
                             None => (None, said.as_str()),
                         };
-                        let begun = readings.begin(station.trim(), key, text).await;
                         let behind = key.map(|key| format!(" @{key}")).unwrap_or_default();
+                        let begun = match text.strip_prefix("counter ") {
+                            Some(counter) => readings.count(station.trim(), counter).await,
+                            None => readings.begin(station.trim(), key, text).await,
+                        };
                         under_way.push_back(async move { told(begun).await.map(|told| format!("{told}{behind}\n")) });
                     }
                     None if under_way.is_empty() => return Ok(()),

@@ -1,5 +1,6 @@
 //! The HTTP service: JSON described by OpenAPI, live events, and the embedded front end.
 
+mod alerts;
 mod answers;
 mod assets;
 mod bounds;
@@ -14,17 +15,21 @@ mod live;
 mod readings;
 mod router;
 mod routes;
+mod standing;
 mod state;
+mod wall_days;
 
 use std::future::Future;
 
 use acorn_store::Store;
 use tokio::net::TcpListener;
 
+pub use acorn_core::collect::Patience;
+pub use alerts::{AlertSettings, MailServer, Secrecy};
 pub use router::open_api;
 
 /// Serves until `shutdown` completes, then lets running requests finish; gauges that speak lines are listened to where there is a
-/// listener for them.
+/// listener for them. Those who are to know of trouble are told of it.
 ///
 /// # Errors
 /// Those of the listener.
@@ -32,12 +37,14 @@ pub async fn serve(
     listener: TcpListener,
     gauges: Option<TcpListener>,
     store: Store,
+    alerts: AlertSettings,
     shutdown: impl Future<Output = ()> + Send + 'static,
 ) -> std::io::Result<()> {
     let loopback = listener.local_addr()?.ip().is_loopback();
     let state = state::App::new(store.clone());
     let live = state.live.clone();
     let gauges = gauges.map(|gauges| tokio::spawn(gauge_lines::listen(gauges, state.readings.clone())));
+    let watching = tokio::spawn(alerts::watch(state.clone(), alerts));
     let stopping = async move {
         shutdown.await;
         // Open event streams would keep the server from ever stopping.
@@ -45,6 +52,7 @@ pub async fn serve(
     };
     axum::serve(listener, router::router(state, loopback)).with_graceful_shutdown(stopping).await?;
     gauges.inspect(tokio::task::JoinHandle::abort);
+    watching.abort();
     store.close().await;
     Ok(())
 }

@@ -18,6 +18,7 @@ use crate::bounds::{READING_AGAIN_MS, READINGS_WAITING, STATION_KNOWN_MS};
 use crate::entering::{Begun, Entering};
 use crate::error::ApiError;
 use crate::extract::now;
+use crate::live::{Live, LiveEvent};
 
 /// A reading for a column.
 #[derive(Clone, Debug, PartialEq, Serialize, ToSchema)]
@@ -38,6 +39,8 @@ pub enum Became {
     Stored(StoredEntry),
     /// The same value came a moment ago, and this is no other.
     Again,
+    /// It was what the counter of the machine says.
+    Counted(Station),
 }
 
 /// A reading on its way.
@@ -78,6 +81,7 @@ struct Heard {
 pub struct Readings {
     store: Store,
     entering: Entering,
+    live: Live,
     known: Cache<String, Arc<Known>>,
     stations: Arc<Mutex<HashMap<i64, Heard>>>,
 }
@@ -87,9 +91,9 @@ fn refused(code: &str, detail: impl Into<String>, advice: &str) -> ApiError {
 }
 
 impl Readings {
-    pub fn new(store: Store, entering: Entering) -> Readings {
+    pub fn new(store: Store, entering: Entering, live: Live) -> Readings {
         let known = Cache::builder().max_capacity(10_000).time_to_live(Duration::from_millis(STATION_KNOWN_MS)).build();
-        Readings { store, entering, known, stations: Arc::default() }
+        Readings { store, entering, live, known, stations: Arc::default() }
     }
 
     /// Hears the readings of a station.
@@ -128,6 +132,17 @@ impl Readings {
             ..Entry::default()
         };
         Ok(OnItsWay::Storing(self.entering.begin(known.station.id, vec![entry]).await))
+    }
+
+    /// Takes what the counter of a station's machine says.
+    pub async fn count(&self, station_key: &str, counter: &str) -> Result<OnItsWay, ApiError> {
+        let known = self.known(station_key).await?;
+        let no_counter =
+            |_| refused("reading-refused", format!("“{counter}” is no counter"), "Send the pieces since it began, such as: counter 1250.");
+        let counter = counter.trim().parse::<i64>().map_err(no_counter)?;
+        let station = self.store.count_pieces(known.station.id, counter).await?;
+        self.live.tell(LiveEvent::Floor);
+        Ok(OnItsWay::Done(Box::new(Became::Counted(station))))
     }
 
     /// Hands a reading to the pages at a station.

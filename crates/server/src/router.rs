@@ -12,7 +12,7 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
 use crate::bounds::JSON_BYTES;
-use crate::routes::{datasets, events, floor, formulas, gauges, imports, jobs, labels, methods, signals, studies, wall};
+use crate::routes::{datasets, events, floor, formulas, gauges, imports, jobs, labels, methods, signals, stations, studies, wall};
 use crate::state::App;
 use crate::{assets, error, guard};
 
@@ -30,6 +30,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(methods::glossary))
         .routes(routes!(formulas::read))
         .routes(routes!(wall::wall))
+        .routes(routes!(wall::hang))
         .routes(routes!(datasets::list))
         .routes(routes!(datasets::get, datasets::rename, datasets::delete))
         .routes(routes!(datasets::summary))
@@ -55,14 +56,17 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(floor::plan, floor::change, floor::delete))
         .routes(routes!(floor::versions))
         .routes(routes!(floor::entries))
-        .routes(routes!(floor::create_station))
-        .routes(routes!(floor::enter))
-        .routes(routes!(floor::take_back))
-        .routes(routes!(floor::react))
+        .routes(routes!(stations::create_station))
+        .routes(routes!(stations::change_station))
+        .routes(routes!(stations::count_pieces))
+        .routes(routes!(stations::enter))
+        .routes(routes!(stations::take_back))
+        .routes(routes!(stations::react))
+        .routes(routes!(floor::take_on))
         .routes(routes!(floor::lists, floor::create_list))
         .routes(routes!(floor::change_list))
-        .routes(routes!(floor::readings))
-        .routes(routes!(floor::hear))
+        .routes(routes!(stations::readings))
+        .routes(routes!(stations::hear))
         .routes(routes!(studies::list, studies::create))
         .routes(routes!(studies::get, studies::change, studies::delete))
         .routes(routes!(studies::undo))

@@ -9,6 +9,7 @@ use crate::entering::Entering;
 use crate::imports::Imports;
 use crate::live::Live;
 use crate::readings::Readings;
+use crate::wall_days::WallDays;
 
 /// The application.
 #[derive(Clone)]
@@ -19,6 +20,7 @@ pub struct App {
     pub live: Live,
     pub entering: Entering,
     pub readings: Readings,
+    pub wall_days: Arc<WallDays>,
 }
 
 impl App {
@@ -27,10 +29,11 @@ impl App {
         let entering = Entering::new(store.clone(), live.clone());
         App {
             answers: Answers::new(store.clone(), live.clone()),
-            readings: Readings::new(store.clone(), entering.clone()),
+            readings: Readings::new(store.clone(), entering.clone(), live.clone()),
             entering,
             store,
             imports: Arc::default(),
+            wall_days: Arc::default(),
             live,
         }
     }

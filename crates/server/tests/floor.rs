@@ -130,3 +130,44 @@ async fn a_burst_over_lines_is_stored_once_and_in_order() {
             .any(|line| serde_json::from_str::<Value>(line["target"].as_str().unwrap()).unwrap()["count"].as_u64() > Some(50))
     );
 }
+
+#[tokio::test]
+async fn a_clock_that_is_wrong_by_ages_stops_nothing() {
+    let service = Service::start().await;
+    let plan = plan(&service, json!({"every": {"minutes": 1, "late_after": 0}})).await;
+    let station = format!("/api/floor/stations/{}/entries", plan["stations"][0]["id"]);
+    for (key, at) in [("a", i64::MAX), ("b", i64::MIN), ("c", 0)] {
+        let mut sent = entry(key, 800.0);
+        sent["at"] = json!(at);
+        let answer: Value = service.send(Method::POST, &station, json!({"entries": [sent]})).await.json().await.unwrap();
+        assert!(answer[0]["entry"]["id"].is_i64(), "{answer}");
+    }
+    let due = &service.get("/api/floor").await[0]["due"][0];
+    assert_eq!((&due["missed"], &due["of"]), (&json!(0), &json!(0)));
+}
+
+#[tokio::test]
+async fn where_pieces_say_how_often_the_counter_of_the_machine_makes_it_due() {
+    let service = Service::start().await;
+    let plan = plan(&service, json!({"every": {"pieces": 50, "late_after": 5}})).await;
+    let station = &plan["stations"][0];
+    let due = async || service.get("/api/floor").await[0]["due"][0].clone();
+    assert_eq!((&due().await["left"], &due().await["at"]), (&json!(50), &Value::Null));
+    let mut gauge = BufReader::new(TcpStream::connect(service.gauges).await.unwrap());
+    let mut said = String::new();
+    gauge.write_all(format!("{}\n@1 counter 170\ncounter many\n", station["key"].as_str().unwrap()).as_bytes()).await.unwrap();
+    for _ in 0..2 {
+        gauge.read_line(&mut said).await.unwrap();
+    }
+    assert_eq!(said, "ok @1\nno “many” is no counter\n");
+    let now = due().await;
+    assert_eq!((&now["left"], &now["late"], &now["missed"], &now["of"]), (&json!(-20), &json!(true), &json!(2), &json!(2)));
+    let path = format!("/api/floor/stations/{}", station["id"]);
+    let entered = service.send(Method::POST, &format!("{path}/entries"), json!({"entries": [entry("a", 800.0)]})).await;
+    assert_eq!((entered.status(), due().await["left"].clone()), (StatusCode::OK, json!(30)));
+    let counted: Value = service.send(Method::POST, &format!("{path}/counter"), json!({"counter": 20})).await.json().await.unwrap();
+    assert_eq!((&counted["made"], due().await["left"].clone()), (&json!(190), json!(10)));
+    // Nobody waits for one that is closed.
+    service.send(Method::PUT, &path, json!({"closed": true})).await;
+    assert_eq!(due().await, Value::Null);
+}

@@ -58,6 +58,17 @@ pub struct EntryReaction {
     pub who: String,
 }
 
+/// When an entry was made.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, FromRow)]
+pub struct EntryTime {
+    /// The station.
+    pub station_id: i64,
+    /// When, in milliseconds since 1970.
+    pub at: i64,
+    /// Pieces that were made by then.
+    pub made: i64,
+}
+
 /// Entries of one station, in their order.
 #[derive(Clone, Debug)]
 pub struct Sent {
@@ -198,14 +209,48 @@ impl Store {
         rows.into_iter().map(EntryRow::into_entry).collect()
     }
 
-    /// When entries of a plan were made that stand, from a moment to another, by station. A station whose clock is wrong by years
-    /// answers no due time.
+    /// Entries of a plan that stand, made from a moment to another: when, and how many pieces there were by then, in that order. A
+    /// station whose clock is wrong by years answers no due time.
     ///
     /// # Errors
     /// The database's own.
-    pub async fn entry_times(&self, plan_id: i64, since: i64, until: i64) -> Result<Vec<(i64, i64)>> {
-        let query = sqlx::query_as("SELECT station_id, at FROM entry WHERE plan_id = ? AND at BETWEEN ? AND ? AND NOT taken_back");
-        Ok(query.bind(plan_id).bind(since).bind(until).fetch_all(&self.readers).await?)
+    pub async fn entry_times(&self, plan_id: i64, since: i64, until: i64) -> Result<Vec<EntryTime>> {
+        let query = "SELECT station_id, at, made FROM entry WHERE plan_id = ? AND at BETWEEN ? AND ? AND NOT taken_back ORDER BY made, at";
+        Ok(sqlx::query_as(query).bind(plan_id).bind(since).bind(until).fetch_all(&self.readers).await?)
+    }
+
+    /// How many pieces a station had made at its last entry before a moment; 0 when there is none.
+    ///
+    /// # Errors
+    /// The database's own.
+    pub async fn made_before(&self, station_id: i64, moment: i64) -> Result<i64> {
+        let query = sqlx::query_scalar("SELECT coalesce(max(made), 0) FROM entry WHERE station_id = ? AND at < ? AND NOT taken_back");
+        Ok(query.bind(station_id).bind(moment).fetch_one(&self.readers).await?)
+    }
+
+    /// The first row that was entered by a plan; absent before the first entry.
+    ///
+    /// # Errors
+    /// The database's own.
+    pub async fn first_entered_row(&self, plan_id: i64) -> Result<Option<i64>> {
+        let query = sqlx::query_scalar("SELECT first_row FROM entry WHERE plan_id = ? ORDER BY id LIMIT 1");
+        Ok(query.bind(plan_id).fetch_optional(&self.readers).await?)
+    }
+
+    /// Of each station with values beyond specification about which nothing was said: how many entries, and the newest of them.
+    ///
+    /// # Errors
+    /// The database's own.
+    pub async fn newest_waiting(&self, plan_id: i64) -> Result<Vec<(i64, StoredEntry)>> {
+        let query = "SELECT count(*), max(id) FROM entry WHERE plan_id = ? AND beyond <> '[]' AND reaction IS NULL AND NOT taken_back \
+            GROUP BY station_id ORDER BY station_id";
+        let found: Vec<(i64, i64)> = sqlx::query_as(query).bind(plan_id).fetch_all(&self.readers).await?;
+        let mut connection = self.readers.acquire().await?;
+        let mut all = Vec::with_capacity(found.len());
+        for (count, newest) in found {
+            all.push((count, get(&mut connection, newest).await?));
+        }
+        Ok(all)
     }
 
     /// How many entries of a plan have values beyond specification about which nothing was said.
@@ -309,8 +354,8 @@ async fn take(
     let rows = entry.rows(&following.plan, subgroup);
     let beyond = entry.beyond(|column| following.infos.get(column));
     let insert = sqlx::query(
-        "INSERT INTO entry (plan_id, station_id, key, version, at, arrived_at, subgroup, first_row, row_count, remark, confirmed, beyond) \
-         VALUES (?, ?, ?, ?, ?, ?, ?, 0, ?, ?, ?, ?)",
+        "INSERT INTO entry (plan_id, station_id, key, version, at, arrived_at, subgroup, first_row, row_count, remark, confirmed, beyond, \
+         made) VALUES (?, ?, ?, ?, ?, ?, ?, 0, ?, ?, ?, ?, (SELECT made FROM station WHERE id = ?2))",
     );
     let insert = insert.bind(following.plan_id).bind(station_id).bind(&entry.key).bind(following.version).bind(entry.at).bind(change.at);
     let insert = insert.bind(subgroup).bind(rows.len() as i64).bind(entry.remark.trim()).bind(entry.confirmed);

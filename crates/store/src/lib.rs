@@ -4,6 +4,7 @@
 //! row; it names the revision it was made on, and fails with [`StoreError::Conflict`] on any other.
 //! Acknowledged changes are on disk (`synchronous=FULL`).
 
+mod alerts;
 mod cells;
 mod chunks;
 mod columns;
@@ -15,13 +16,16 @@ mod gauges;
 mod history;
 mod images;
 mod layout;
+mod lists;
 mod measuring;
 mod plans;
 mod rows;
 mod sheets;
 mod statement;
+mod stations;
 mod studies;
 mod undo;
+mod wall;
 
 use std::path::Path;
 use std::time::Duration;
@@ -29,20 +33,24 @@ use std::time::Duration;
 use sqlx::sqlite::{SqliteConnectOptions, SqliteJournalMode, SqlitePool, SqlitePoolOptions, SqliteSynchronous};
 use sqlx::{Connection, Sqlite, SqliteConnection, Transaction};
 
+pub use alerts::{Alert, Told, Trouble};
 pub use cells::{CellEdit, RowWindow};
 pub use chunks::CHUNK_ROWS;
 pub use columns::ColumnChange;
 pub use datasets::{Dataset, NewDataset, SheetPlan, StoredColumn};
-pub use entries::{EntryReaction, Sent, StoredEntry, Taken, datasets_of};
+pub use entries::{EntryReaction, EntryTime, Sent, StoredEntry, Taken, datasets_of};
 pub use error::StoreError;
 pub use findings::{About, Finding, Said};
 pub use gauges::{Gauge, GaugeChange, GaugeRecord, GaugedColumn, NewRecord};
 pub use history::{Change, HistoryRow, Stage};
-pub use plans::{ChoiceList, Collection, CollectionChange, CollectionVersion, ListChange, NewCollection, NewStation, Station};
+pub use lists::{ChoiceList, ListChange};
+pub use plans::{Collection, CollectionChange, CollectionVersion, NewCollection};
 pub use rows::{GoneRows, NewRows};
 pub use sheets::{NewSheet, StoredSheet};
+pub use stations::{NewStation, Station, StationChange};
 pub use studies::{NewStudy, Study, StudyChange};
 pub use undo::Turn;
+pub use wall::{DayStanding, WallPlace};
 
 type Result<T> = std::result::Result<T, StoreError>;
 

@@ -1,8 +1,8 @@
-//! Collection plans with their versions, the stations that follow them, and the lists that they choose from.
+//! Collection plans with their versions.
 
 use std::collections::BTreeMap;
 
-use acorn_core::collect::{Asked, CollectionPlan, LinePattern, ready_made};
+use acorn_core::collect::{Asked, CollectionPlan};
 use acorn_core::frame::{ColumnInfo, Kind, Values};
 use acorn_core::study::{DataSource, RoleColumns, Spec};
 use acorn_formats::{Table, TableColumn};
@@ -12,6 +12,7 @@ use sqlx::{FromRow, SqliteConnection};
 
 use crate::datasets::{self, NewDataset, checked_name};
 use crate::history::Change;
+use crate::stations::{self, NewStation, Station};
 use crate::studies::{self, NewStudy};
 use crate::{Dataset, Result, Store, StoreError, chunks};
 
@@ -86,65 +87,6 @@ pub struct CollectionVersion {
     pub at: i64,
 }
 
-/// Where a plan is followed.
-#[derive(Clone, Debug, PartialEq, Serialize, FromRow)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct Station {
-    /// Its number.
-    pub id: i64,
-    /// Its plan.
-    pub plan_id: i64,
-    /// What it is called.
-    pub name: String,
-    /// With which its gauge names it.
-    pub key: String,
-    /// The shape of the lines that its gauge sends.
-    pub pattern: String,
-}
-
-/// A station about to be made.
-#[derive(Clone, Debug, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-#[serde(deny_unknown_fields)]
-pub struct NewStation {
-    /// What it is called.
-    pub name: String,
-    /// The shape of the lines that its gauge sends; absent for a value with its unit.
-    #[serde(default)]
-    pub pattern: Option<String>,
-}
-
-/// A list that identifiers are chosen from.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-pub struct ChoiceList {
-    /// Its number.
-    pub id: i64,
-    /// What it is called.
-    pub name: String,
-    /// Its choices in their order.
-    pub choices: Vec<String>,
-    /// Grows with every change.
-    pub revision: i64,
-}
-
-/// A list about to be made or changed.
-#[derive(Clone, Debug, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-#[serde(deny_unknown_fields)]
-pub struct ListChange {
-    /// The revision that the person saw; absent for a new list.
-    #[serde(default)]
-    pub revision: Option<i64>,
-    /// What it is called.
-    pub name: String,
-    /// Its choices in their order.
-    pub choices: Vec<String>,
-}
-
-/// Most choices of a list.
-const CHOICES_MOST: usize = 500;
-
 #[derive(FromRow)]
 struct PlanRow {
     id: i64,
@@ -160,7 +102,7 @@ struct PlanRow {
 const FIELDS: &str = "SELECT p.id, p.dataset_id, p.study_id, p.version, p.created_at, p.entries AS subgroups, v.stated, v.column_ids \
     FROM collection_plan AS p JOIN collection_version AS v ON v.plan_id = p.id AND v.version = p.version";
 
-fn bad(problem: impl Into<String>) -> StoreError {
+pub(crate) fn bad(problem: impl Into<String>) -> StoreError {
     StoreError::BadCollection { problem: problem.into() }
 }
 
@@ -191,7 +133,7 @@ impl Store {
         let id = insert.execute(&mut *transaction).await?.last_insert_rowid();
         insert_version(&mut transaction, id, 1, &plan, &ids, change).await?;
         if let Some(name) = &new.station {
-            insert_station(&mut transaction, id, &NewStation { name: name.clone(), pattern: None }).await?;
+            stations::insert(&mut transaction, id, &NewStation { name: name.clone(), pattern: None }).await?;
         }
         transaction.commit().await?;
         self.collection(id).await
@@ -267,95 +209,6 @@ impl Store {
             Ok(CollectionVersion { version, plan: serde_json::from_str(&stated)?, actor, at })
         };
         rows.into_iter().map(version).collect()
-    }
-
-    /// Makes a station of a plan.
-    ///
-    /// # Errors
-    /// [`StoreError::NotFound`], [`StoreError::BadCollection`] for a name that is taken or a pattern that cannot be read.
-    pub async fn create_station(&self, plan_id: i64, new: &NewStation) -> Result<Station> {
-        let mut transaction = self.begin().await?;
-        get(&mut transaction, plan_id).await?;
-        let id = insert_station(&mut transaction, plan_id, new).await?;
-        transaction.commit().await?;
-        self.station(id).await
-    }
-
-    /// One station.
-    ///
-    /// # Errors
-    /// [`StoreError::NotFound`].
-    pub async fn station(&self, id: i64) -> Result<Station> {
-        let query = sqlx::query_as("SELECT id, plan_id, name, key, pattern FROM station WHERE id = ?");
-        query.bind(id).fetch_optional(&self.readers).await?.ok_or(StoreError::NotFound { what: "station", id })
-    }
-
-    /// The station that a gauge names by its key.
-    ///
-    /// # Errors
-    /// The database's own.
-    pub async fn station_of_key(&self, key: &str) -> Result<Option<Station>> {
-        let query = sqlx::query_as("SELECT id, plan_id, name, key, pattern FROM station WHERE key = ?");
-        Ok(query.bind(key).fetch_optional(&self.readers).await?)
-    }
-
-    /// All lists, by name.
-    ///
-    /// # Errors
-    /// The database's own.
-    pub async fn choice_lists(&self) -> Result<Vec<ChoiceList>> {
-        let query = "SELECT id, name, choices, revision FROM choice_list ORDER BY name";
-        let rows: Vec<(i64, String, String, i64)> = sqlx::query_as(query).fetch_all(&self.readers).await?;
-        let list = |(id, name, choices, revision): (i64, String, String, i64)| {
-            Ok(ChoiceList { id, name, choices: serde_json::from_str(&choices)?, revision })
-        };
-        rows.into_iter().map(list).collect()
-    }
-
-    /// Makes a list, or changes the one of a number.
-    ///
-    /// # Errors
-    /// [`StoreError::BadCollection`], [`StoreError::Conflict`], [`StoreError::NotFound`].
-    pub async fn put_choice_list(&self, id: Option<i64>, wanted: &ListChange) -> Result<ChoiceList> {
-        let name = checked_name(&wanted.name)?;
-        let mut choices: Vec<String> = Vec::new();
-        for choice in &wanted.choices {
-            let choice = choice.trim().to_owned();
-            if !choice.is_empty() && !choices.contains(&choice) {
-                choices.push(choice);
-            }
-        }
-        if choices.len() > CHOICES_MOST || choices.iter().any(|choice| choice.chars().count() > 100) {
-            return Err(bad(format!("a list has {CHOICES_MOST} choices of 100 characters at most")));
-        }
-        let mut transaction = self.begin().await?;
-        let taken: Option<i64> =
-            sqlx::query_scalar("SELECT id FROM choice_list WHERE name = ?").bind(&name).fetch_optional(&mut *transaction).await?;
-        if taken.is_some() && taken != id {
-            return Err(bad(format!("there is a list “{name}” already")));
-        }
-        let stored = serde_json::to_string(&choices)?;
-        let id = match id {
-            None => {
-                let insert = sqlx::query("INSERT INTO choice_list (name, choices) VALUES (?, ?)").bind(&name).bind(stored);
-                insert.execute(&mut *transaction).await?.last_insert_rowid()
-            }
-            Some(id) => {
-                let now: Option<i64> =
-                    sqlx::query_scalar("SELECT revision FROM choice_list WHERE id = ?").bind(id).fetch_optional(&mut *transaction).await?;
-                let current = now.ok_or(StoreError::NotFound { what: "list", id })?;
-                let given = wanted.revision.unwrap_or_default();
-                if current != given {
-                    return Err(StoreError::Conflict { what: "list", current, given });
-                }
-                let update = sqlx::query("UPDATE choice_list SET name = ?, choices = ?, revision = revision + 1 WHERE id = ?");
-                update.bind(&name).bind(stored).bind(id).execute(&mut *transaction).await?;
-                id
-            }
-        };
-        transaction.commit().await?;
-        let lists = self.choice_lists().await?;
-        lists.into_iter().find(|list| list.id == id).ok_or(StoreError::NotFound { what: "list", id })
     }
 }
 
@@ -495,19 +348,6 @@ async fn insert_version(
     Ok(())
 }
 
-async fn insert_station(connection: &mut SqliteConnection, plan_id: i64, new: &NewStation) -> Result<i64> {
-    let name = checked_name(&new.name)?;
-    let pattern = new.pattern.as_deref().unwrap_or(ready_made()[0].1);
-    LinePattern::read(pattern).map_err(|problem| bad(problem.to_string()))?;
-    let query = "SELECT 1 FROM station WHERE plan_id = ? AND name = ?";
-    if sqlx::query_scalar::<_, i64>(query).bind(plan_id).bind(&name).fetch_optional(&mut *connection).await?.is_some() {
-        return Err(bad(format!("this plan has a station “{name}” already")));
-    }
-    // Made by the database: its random numbers come from the system.
-    let insert = sqlx::query("INSERT INTO station (plan_id, name, key, pattern) VALUES (?, ?, lower(hex(randomblob(12))), ?)");
-    Ok(insert.bind(plan_id).bind(&name).bind(pattern).execute(connection).await?.last_insert_rowid())
-}
-
 /// A plan within a transaction.
 pub(crate) async fn get(connection: &mut SqliteConnection, id: i64) -> Result<Collection> {
     let query = sqlx::AssertSqlSafe(format!("{FIELDS} WHERE p.id = ?"));
@@ -525,7 +365,6 @@ async fn collected(connection: &mut SqliteConnection, row: PlanRow) -> Result<Co
         now.map_or_else(|| name.to_owned(), |(_, name)| name.clone())
     };
     let plan = serde_json::from_str::<CollectionPlan>(&stated)?.renamed(called);
-    let query = sqlx::query_as("SELECT id, plan_id, name, key, pattern FROM station WHERE plan_id = ? ORDER BY id");
-    let stations = query.bind(id).fetch_all(connection).await?;
+    let stations = stations::of_plan(connection, id).await?;
     Ok(Collection { id, dataset_id, study_id, version, created_at, plan, stations, subgroups })
 }

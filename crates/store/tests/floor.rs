@@ -5,8 +5,8 @@ use std::collections::BTreeMap;
 use acorn_core::collect::{CollectionPlan, Entry};
 use acorn_core::frame::ColumnInfo;
 use acorn_store::{
-    Change, Collection, CollectionChange, ColumnChange, EntryReaction, ListChange, NewCollection, NewStation, Sent, Store, StoreError,
-    StoredEntry, Turn,
+    Alert, Change, Collection, CollectionChange, ColumnChange, DayStanding, EntryReaction, ListChange, NewCollection, NewStation, Sent,
+    StationChange, Store, StoreError, StoredEntry, Trouble, Turn, WallPlace,
 };
 use serde_json::{Value, json};
 
@@ -181,4 +181,102 @@ async fn a_plan_has_versions_and_follows_the_names_of_its_columns() {
     assert!(store.put_choice_list(None, &list(None, "People")).await.is_err());
     assert_eq!(store.put_choice_list(Some(stored.id), &list(Some(1), "Inspectors")).await.unwrap().revision, 2);
     assert!(matches!(store.put_choice_list(Some(stored.id), &list(Some(1), "X")).await, Err(StoreError::Conflict { .. })));
+}
+
+#[tokio::test]
+async fn pieces_are_counted_by_the_counter_of_the_machine_and_entries_know_how_many_there_were() {
+    let (_folder, store) = opened().await;
+    let made = store.create_collection(&new(plan(json!({}))), &MR).await.unwrap();
+    let station = made.stations[0].id;
+    let mut counts = Vec::new();
+    // Said twice it counts once; one that says less has begun anew.
+    for counter in [40, 40, 55, 10] {
+        counts.push(store.count_pieces(station, counter).await.unwrap().made);
+        enter(&store, station, &[entry(&format!("{}", counts.len()), [800.0, 801.0])]).await;
+    }
+    assert_eq!(counts, [40, 40, 55, 65]);
+    let times = store.entry_times(made.id, 0, MR.at).await.unwrap();
+    assert_eq!(times.iter().map(|time| time.made).collect::<Vec<_>>(), counts);
+    assert_eq!((store.made_before(station, MR.at).await.unwrap(), store.made_before(station, MR.at + 1).await.unwrap()), (0, 65));
+    for counter in [-1, i64::MAX] {
+        assert!(store.count_pieces(station, counter).await.unwrap_err().to_string().contains("a counter says 0 to"));
+    }
+    assert!(matches!(store.count_pieces(99, 1).await, Err(StoreError::NotFound { what: "station", id: 99 })));
+}
+
+#[tokio::test]
+async fn a_station_is_renamed_and_closed_and_keeps_its_key() {
+    let (_folder, store) = opened().await;
+    let made = store.create_collection(&new(plan(json!({}))), &MR).await.unwrap();
+    let before = made.stations[0].clone();
+    store.create_station(made.id, &NewStation { name: "Bench 5".into(), pattern: None }).await.unwrap();
+    let change = |wanted: Value| serde_json::from_value::<StationChange>(wanted).unwrap();
+    let after = store.change_station(before.id, &change(json!({"name": "Bench 4b", "closed": true}))).await.unwrap();
+    assert_eq!((after.name.as_str(), after.closed, after.key, after.pattern), ("Bench 4b", true, before.key, before.pattern));
+    for (wanted, words) in [(json!({"name": "Bench 5"}), "a station “Bench 5” already"), (json!({"pattern": "("}), "")] {
+        assert!(store.change_station(before.id, &change(wanted)).await.unwrap_err().to_string().contains(words));
+    }
+    assert!(!store.change_station(before.id, &change(json!({"closed": false}))).await.unwrap().closed);
+}
+
+#[tokio::test]
+async fn an_alert_is_told_until_it_is_taken_on_or_over_and_begins_anew_with_more() {
+    let (_folder, store) = opened().await;
+    let plan = store.create_collection(&new(plan(json!({}))), &MR).await.unwrap().id;
+    let trouble = |newest, count| Trouble { about: "beyond 1".into(), newest, count, words: format!("{count} entries") };
+    let set = async |troubles: &[Trouble], now| store.set_troubles(plan, troubles, |taken_at| now >= taken_at + 10, now).await.unwrap();
+    let only = async || -> Option<Alert> {
+        let open = store.alerts(Some(plan)).await.unwrap();
+        assert!(open.len() < 2);
+        open.into_iter().next()
+    };
+    assert!(!set(&[], 1).await && set(&[trouble(1, 1)], 2).await && !set(&[trouble(1, 1)], 3).await);
+    let first = only().await.unwrap();
+    assert_eq!((first.began_at, first.count, first.taken_by.clone(), first.told.len()), (2, 1, None, 0));
+    // More of it is the same alert.
+    assert!(set(&[trouble(2, 2)], 4).await);
+    assert_eq!((only().await.unwrap().id, only().await.unwrap().words), (first.id, "2 entries".to_owned()));
+    for (at, problem) in [(5, Some("refused")), (6, Some("refused")), (7, None), (8, None)] {
+        store.told("mara@fennel-hollow.test", &[first.id, 99], problem, at).await.unwrap();
+        let told = &only().await.unwrap().told[0];
+        let expected = match at {
+            5 => (0, 1, Some("refused")),
+            6 => (0, 2, Some("refused")),
+            7 => (1, 0, None),
+            _ => (2, 0, None),
+        };
+        assert_eq!((told.times, told.failed, told.problem.as_deref(), told.tried_at), (expected.0, expected.1, expected.2, at));
+    }
+    assert!(store.take_on(first.id, " ", 9).await.is_err());
+    assert_eq!(store.take_on(first.id, " Mara ", 9).await.unwrap().taken_by.as_deref(), Some("Mara"));
+    assert_eq!(store.take_on(first.id, "Jonas", 10).await.unwrap().taken_by.as_deref(), Some("Mara"), "who came first has it");
+    // More of it while it may still be worked on is no news; later it is.
+    assert!(!set(&[trouble(3, 3)], 18).await && set(&[trouble(3, 3)], 19).await);
+    let second = only().await.unwrap();
+    assert!(second.id > first.id && second.taken_by.is_none() && second.told.is_empty());
+    assert!(set(&[], 20).await && only().await.is_none());
+    assert!(matches!(store.take_on(second.id, "Mara", 21).await, Err(StoreError::NotFound { what: "alert", .. })));
+    store.delete_collection(plan).await.unwrap();
+    assert!(store.alerts(None).await.unwrap().is_empty());
+}
+
+#[tokio::test]
+async fn the_wall_keeps_places_and_how_it_stood_on_the_day_before() {
+    let (_folder, store) = opened().await;
+    let made = store.create_collection(&new(plan(json!({}))), &MR).await.unwrap();
+    let column_id = store.dataset(made.dataset_id).await.unwrap().columns[3].id;
+    let place = |line: &str, place| WallPlace { column_id, line: line.into(), product: "Vela".into(), place };
+    store.hang(&[place("line 1", 4), WallPlace { column_id: 999, ..WallPlace::default() }]).await.unwrap();
+    store.hang(&[place(" line 2 ", 1)]).await.unwrap();
+    let hung = store.wall_places().await.unwrap();
+    assert_eq!((hung.len(), &hung[&column_id]), (1, &place("line 2", 1)));
+    assert!(store.hang(&[place(&"x".repeat(101), 1)]).await.is_err());
+    let study_id = made.study_id.unwrap();
+    let day = |day: &str, signals| DayStanding { study_id, day: day.into(), steady: signals == 0, signals, ppk: Some(1.2) };
+    store.keep_wall_day(&[day("2026-05-03", 0), DayStanding { study_id: 999, ..day("2026-05-06", 0) }]).await.unwrap();
+    store.keep_wall_day(&[day("2026-05-04", 0), day("2026-05-05", 3)]).await.unwrap();
+    store.keep_wall_day(&[day("2026-05-04", 2)]).await.unwrap();
+    let before = async |at: &str| store.wall_before(at).await.unwrap().remove(&study_id);
+    assert_eq!((before("2026-05-05").await, before("2026-05-09").await), (Some(day("2026-05-04", 2)), Some(day("2026-05-05", 3))));
+    assert_eq!(before("2026-05-03").await, None);
 }

@@ -82,7 +82,7 @@ pub fn demo(arguments: &[String]) -> Result<()> {
     ensure_web()?;
     cargo(&["build", "--package", "acorn-dial"])?;
     let mut serve = Command::new(binary());
-    serve.arg("serve").arg("--demo").arg("--data").arg(root().join("data")).args(arguments).current_dir(root());
+    serve.args(["serve", "--demo", "--demo-gauge", "--data"]).arg(root().join("data")).args(arguments).current_dir(root());
     run(&mut serve)
 }
 

@@ -32,7 +32,7 @@ export function listen(queries: QueryClient): () => void {
     const kinds = new Set(changes.map(({ kind }) => kind));
     if (kinds.has("dataset")) invalidate(queries, ["datasets"]);
     if (kinds.has("study")) invalidate(queries, ["studies"]);
-    if (kinds.has("floor")) invalidate(queries, ["plan"], ["lists"]);
+    if (kinds.has("floor")) invalidate(queries, ["plan"], ["lists"], ["wall"]);
     if (kinds.has("floor") || kinds.has("dataset")) invalidate(queries, ["floor"], ["entries"]);
     if (kinds.has("jobs")) invalidate(queries, ["jobs"]);
     if (kinds.has("dataset") || kinds.has("study")) invalidate(queries, ["wall"], ["open-work"]);

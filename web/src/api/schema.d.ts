@@ -281,6 +281,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/floor/alerts/{id}/take-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes an alert on: nobody is told of it any more. */
+        post: operations["take_on"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/floor/entries/{id}/reaction": {
         parameters: {
             query?: never;
@@ -432,6 +449,40 @@ export interface paths {
         get: operations["plan_versions"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/stations/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Renames a station, changes the shape of its lines, closes it or opens it again. */
+        put: operations["change_station"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/stations/{id}/counter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes what the counter of a station's machine says: pieces since it began. Said twice it counts once. */
+        post: operations["count_pieces"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1033,9 +1084,29 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All watched characteristics, by dataset and column. Of several studies of one column the last changed with a dial counts. */
+        /**
+         * All watched characteristics, by dataset and column: measured ones with limits, and counted ones. Of several studies of one column the
+         *     last changed with a dial counts.
+         */
         get: operations["wall"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wall/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Hangs characteristics: which line and product they belong to, and in which order they hang by hand. */
+        put: operations["hang"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1088,6 +1159,42 @@ export interface components {
             share: number;
             /** @description Its exact 95 % interval. */
             ci95: number[];
+        };
+        /** @description What somebody is to know. */
+        Alert: {
+            /**
+             * Format: int64
+             * @description Its number.
+             */
+            id: number;
+            /**
+             * Format: int64
+             * @description Its plan.
+             */
+            plan_id: number;
+            /** @description What it is about. */
+            about: string;
+            /**
+             * Format: int64
+             * @description How much of it there is.
+             */
+            count: number;
+            /** @description What it is, in a sentence. */
+            words: string;
+            /**
+             * Format: int64
+             * @description When it began, in milliseconds since 1970.
+             */
+            began_at: number;
+            /** @description Who has taken it on. */
+            taken_by?: string | null;
+            /**
+             * Format: int64
+             * @description When.
+             */
+            taken_at?: number | null;
+            /** @description Who was told, or could not be. */
+            told: components["schemas"]["Told"][];
         };
         /** @description A line of the table of a variance analysis; null where there is nothing to tell. */
         AnovaLine: {
@@ -1385,7 +1492,10 @@ export interface components {
         }) | {
             /** @enum {string} */
             became: "again";
-        };
+        } | (components["schemas"]["Station"] & {
+            /** @enum {string} */
+            became: "counted";
+        });
         /** @description A value beyond its specification limits. */
         Beyond: {
             /** @description The column. */
@@ -1781,6 +1891,8 @@ export interface components {
             /** @description What is counted. */
             counts?: components["schemas"]["Counts"];
             every?: components["schemas"]["Every"] | null;
+            /** @description The shifts of the day, in their order, by which missed ones are counted. */
+            shifts?: components["schemas"]["Shift"][];
             /** @description What is to be done when something is wrong. */
             reactions?: components["schemas"]["Reaction"][];
             /** @description Causes to choose from when something is wrong. */
@@ -2212,6 +2324,14 @@ export interface components {
             /** @description Whether specification limits, which are about single values, belong on the location panel. */
             single_values: boolean;
         };
+        /** @description What the counter of a machine says. */
+        Counted: {
+            /**
+             * Format: int64
+             * @description Pieces, since the counter began.
+             */
+            counter: number;
+        };
         /** @description Something that is counted. */
         Counts: {
             /** @description The column of how many were inspected. */
@@ -2280,6 +2400,23 @@ export interface components {
             columns: components["schemas"]["StoredColumn"][];
             plan?: components["schemas"]["SheetPlan"] | null;
         };
+        /** @description How a characteristic stood when it was last looked at on a day. */
+        DayStanding: {
+            /** @description The day, as 2026-05-04. */
+            day: string;
+            /** @description No signal on any panel. */
+            steady: boolean;
+            /**
+             * Format: int64
+             * @description Signals on all panels.
+             */
+            signals: number;
+            /**
+             * Format: double
+             * @description Ppk.
+             */
+            ppk?: number | null;
+        };
         /** @description A point of a density. */
         DensityPoint: {
             /**
@@ -2295,11 +2432,23 @@ export interface components {
         };
         /** @description What a dial shows. */
         Dial: {
+            /** @description What it is about. */
+            of: components["schemas"]["DialOf"];
             /**
              * Format: double
-             * @description Mean of all values; null without values.
+             * @description Mean of all values, or the centre line of counts; null without values.
              */
             mean?: number | null;
+            /**
+             * Format: double
+             * @description Lower control limit of the newest point of counts; null for values and where there is none.
+             */
+            lcl?: number | null;
+            /**
+             * Format: double
+             * @description Upper control limit of the newest point of counts.
+             */
+            ucl?: number | null;
             /**
              * Format: double
              * @description Short-term sd; null when it cannot be told.
@@ -2325,6 +2474,11 @@ export interface components {
             /** @description No signal on any panel. */
             steady: boolean;
         };
+        /**
+         * @description What a dial is about.
+         * @enum {string}
+         */
+        DialOf: "values" | "share" | "rate" | "count";
         /** @description Whether counts scatter about their expectation as counts do. */
         Dispersion: {
             /**
@@ -2370,19 +2524,26 @@ export interface components {
             /** @description How values are written. */
             writer: components["schemas"]["ValueWriter"];
         };
-        /** @description How a plan stands with its times. */
+        /** @description How a station stands with what is due. */
         Due: {
             /**
              * Format: int64
-             * @description When the next is due, in milliseconds since 1970; in the past while it is waited for.
+             * @description When the next is due, in milliseconds since 1970; in the past while it is waited for. Null where pieces say how often.
              */
-            at: number;
+            at?: number | null;
+            /**
+             * Format: int64
+             * @description Pieces until the next is due; negative while it is waited for. Null where time says how often.
+             */
+            left?: number | null;
             /** @description Whether it is late by now. */
             late: boolean;
-            /** @description Due times without an entry, of those that were looked at. */
+            /** @description Due ones without an entry, of those that were looked at. */
             missed: number;
-            /** @description Due times that were looked at. */
+            /** @description Due ones that were looked at. */
             of: number;
+            /** @description The same by shift, in the order of the day; those in which nothing was due are left out. */
+            by_shift: components["schemas"]["ShiftMissed"][];
         };
         /** @description What became of an entry: one of both is there. */
         Entered: {
@@ -2492,16 +2653,21 @@ export interface components {
             /** @description Counts of bars of even width. */
             counts: number[];
         };
-        /** @description How often. */
+        /** @description How often: one of minutes and pieces says it, the other is 0. */
         Every: {
             /**
              * Format: int32
              * @description Minutes from one to the next, counted from midnight.
              */
-            minutes: number;
+            minutes?: number;
             /**
              * Format: int32
-             * @description Minutes after which one that is due is late.
+             * @description Pieces made from one to the next, counted at each station.
+             */
+            pieces?: number;
+            /**
+             * Format: int32
+             * @description Minutes, or pieces, after which one that is due is late.
              */
             late_after?: number;
         };
@@ -3781,6 +3947,11 @@ export interface components {
             values: components["schemas"]["ShownValue"][];
             /** @description The normal probability plot, thinned to 300. */
             plot: components["schemas"]["PlotPoint"][];
+        };
+        /** @description Where characteristics are to hang. */
+        Hanging: {
+            /** @description Of each column. */
+            places: components["schemas"]["WallPlace"][];
         };
         /** @description One bar. */
         HistogramBin: {
@@ -6328,6 +6499,25 @@ export interface components {
             /** @description The plan. */
             plan: components["schemas"]["GaugePlan"];
         };
+        /** @description A part of the working day, which lasts until the next begins. */
+        Shift: {
+            /** @description What it is called. */
+            name: string;
+            /**
+             * Format: int32
+             * @description When it begins, in minutes after midnight.
+             */
+            begins: number;
+        };
+        /** @description Due times of a shift. */
+        ShiftMissed: {
+            /** @description What the shift is called. */
+            shift: string;
+            /** @description Those without an entry. */
+            missed: number;
+            /** @description All that were looked at. */
+            of: number;
+        };
         /**
          * @description Which picture is drawn.
          * @enum {string}
@@ -6706,13 +6896,15 @@ export interface components {
             plan: components["schemas"]["Collection"];
             /** @description The name of its dataset. */
             dataset: string;
-            /** @description When each station is due, in their order; empty when nothing says how often. */
-            due: components["schemas"]["Due"][];
+            /** @description When each station is due, in their order; null for one that is closed, and for all where nothing says how often. */
+            due: (components["schemas"]["Due"] | null)[];
             /**
              * Format: int64
              * @description Entries with values beyond specification about which nothing was said.
              */
             waiting: number;
+            /** @description What somebody is to know, the oldest first. */
+            alerts: components["schemas"]["Alert"][];
             /** @description Subgroups until limits hold. */
             enough: number;
         };
@@ -6734,6 +6926,27 @@ export interface components {
             key: string;
             /** @description The shape of the lines that its gauge sends. */
             pattern: string;
+            /**
+             * Format: int64
+             * @description Pieces that its machine has made.
+             */
+            made: number;
+            /**
+             * Format: int64
+             * @description What the counter of the machine said last.
+             */
+            counter: number;
+            /** @description Whether nobody measures there any more. */
+            closed: boolean;
+        };
+        /** @description What becomes of a station; what is absent stays as it is. */
+        StationChange: {
+            /** @description What it is called. */
+            name?: string | null;
+            /** @description The shape of the lines that its gauge sends. */
+            pattern?: string | null;
+            /** @description Whether nobody measures there any more. */
+            closed?: boolean | null;
         };
         /** @description The name that a dataset gets. */
         StoreAs: {
@@ -6879,6 +7092,11 @@ export interface components {
          * @enum {string}
          */
         System: "SU" | "SB" | "SL";
+        /** @description Who takes an alert on. */
+        TakingOn: {
+            /** @description A name. */
+            who: string;
+        };
         /** @description What scaling the spread of an input does. */
         TighteningLine: {
             /** @description The input. */
@@ -6887,6 +7105,28 @@ export interface components {
             sd: number[];
             /** @description Its share out at each scale; null without limits. */
             out?: number[] | null;
+        };
+        /** @description Whether somebody was told. */
+        Told: {
+            /** @description The address. */
+            address: string;
+            /**
+             * Format: int64
+             * @description When it was tried last, in milliseconds since 1970.
+             */
+            tried_at: number;
+            /**
+             * Format: int32
+             * @description How often it was told.
+             */
+            times: number;
+            /**
+             * Format: int32
+             * @description How often it failed since it last went well.
+             */
+            failed: number;
+            /** @description Why it failed last; absent when it went well. */
+            problem?: string | null;
         };
         /** @description Where a share of all values lies, with 95 % confidence; one-sided for one limit. */
         ToleranceInterval: {
@@ -7046,6 +7286,23 @@ export interface components {
             /** @description The matter, then the evidence. */
             sentence: string;
         };
+        /** @description Where a characteristic hangs. */
+        WallPlace: {
+            /**
+             * Format: int64
+             * @description Its column.
+             */
+            column_id: number;
+            /** @description The line that it belongs to; empty for none. */
+            line: string;
+            /** @description The product that it belongs to; empty for none. */
+            product: string;
+            /**
+             * Format: int64
+             * @description Its place when they hang by hand; the smallest comes first.
+             */
+            place: number;
+        };
         /** @description One characteristic on the Wall. */
         Watched: {
             /**
@@ -7071,6 +7328,8 @@ export interface components {
             verdict?: components["schemas"]["Verdict"] | null;
             /** @description Why it cannot be answered. */
             problem?: string | null;
+            place?: components["schemas"]["WallPlace"] | null;
+            before?: components["schemas"]["DayStanding"] | null;
         };
         /** @description A sheet that can be unfolded, in the words of its columns. */
         WideSheet: {
@@ -7863,6 +8122,47 @@ export interface operations {
             };
         };
     };
+    take_on: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakingOn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Alert"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
     react: {
         parameters: {
             query?: never;
@@ -8274,6 +8574,88 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CollectionVersion"][];
+                };
+            };
+        };
+    };
+    change_station: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StationChange"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Station"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    count_pieces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Counted"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Station"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };
@@ -9569,6 +9951,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Watched"][];
+                };
+            };
+        };
+    };
+    hang: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Hanging"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };

@@ -36,7 +36,27 @@ export function arcEnds(limits: Limits, mean: number): [number, number] | null {
 
 const clamp = (share: number) => Math.max(0, Math.min(1, share));
 
+/** Of counts the arc begins at nothing and goes on beyond what was seen and what is expected; the band is what lies within the control
+ * limits. */
+function countedGeometry({ mean, lcl, ucl, recent }: Schema["Dial"]): DialGeometry | null {
+  if (mean == null) return null;
+  const seen = recent.filter((value): value is number => value != null);
+  const high = 1.1 * Math.max(ucl ?? 0, mean, ...seen);
+  if (high <= 0) return null;
+  return {
+    leftClosed: true,
+    rightClosed: false,
+    needle: mean / high,
+    target: null,
+    outer: ucl == null ? null : [(lcl ?? 0) / high, ucl / high],
+    inner: null,
+    beyondLeft: false,
+    beyondRight: false,
+  };
+}
+
 export function dialGeometry(limits: Limits, dial: Schema["Dial"]): DialGeometry | null {
+  if (dial.of !== "values") return countedGeometry(dial);
   const ends = dial.mean == null ? null : arcEnds(limits, dial.mean);
   if (!ends || dial.mean == null) return null;
   const [low, high] = ends;

@@ -31,7 +31,7 @@ const at = (share: number, radius: number) => ({
 });
 
 /** One characteristic at a glance: the arc is the tolerance, the needle the mean, the band ± 3 short-term sd,
- * the hub whether it is steady. */
+ * the hub whether it is steady. Of counts the arc begins at nothing, and the band lies within the control limits. */
 export function Dial({ limits, dial, writer, name, small }: Props) {
   const geometry = dialGeometry(limits, dial);
   if (!geometry) return null;
@@ -120,6 +120,7 @@ function spoken({ limits, dial, writer, name }: Props): string {
     dial.mean != null && `mean ${writer.computed(dial.mean)}`,
     limits.lsl != null && `LSL ${writer.value(limits.lsl)}`,
     limits.usl != null && `USL ${writer.value(limits.usl)}`,
+    dial.ucl != null && `UCL ${writer.computed(dial.ucl)}`,
     dial.steady ? "steady" : `${dial.signals} signals`,
   ];
   return `${name}: ${parts.filter(Boolean).join(", ")}`;

@@ -6,6 +6,8 @@ use serde::{Deserialize, Serialize};
 
 use super::plan::{Asked, CollectionPlan};
 use crate::frame::ColumnInfo;
+use crate::numeric::describe::decimals;
+use crate::study::words::ValueFormat;
 
 /// What was entered at a station at one time: a subgroup, or what was counted.
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
@@ -125,6 +127,15 @@ pub struct Beyond {
     pub value: f64,
     /// The limit that it lies beyond.
     pub limit: f64,
+}
+
+impl Beyond {
+    /// In words: "flux 770 lm, below LSL 780 lm".
+    pub fn words(&self, info: &ColumnInfo) -> String {
+        let writer = ValueFormat::of(info, decimals(&[self.value, self.limit]));
+        let side = if self.value < self.limit { "below LSL" } else { "above USL" };
+        format!("{} {}, {side} {}", self.column, writer.value(self.value), writer.value(self.limit))
+    }
 }
 
 impl Entry {

@@ -1,11 +1,13 @@
 //! Collecting values where they are born: what a station asks for, what it takes and refuses, when it is due, and what a gauge says.
 
+mod alert;
 mod due;
 mod entry;
 mod line;
 mod plan;
 
-pub use due::{Due, standing};
+pub use alert::{Patience, Untaken, Way};
+pub use due::{Calendar, Due, Shift, ShiftMissed, standing, standing_by_pieces};
 pub use entry::{Beyond, Entry, Refusal};
 pub use line::{LinePattern, Reading, Unread, ready_made};
 pub use plan::{Asked, CollectionPlan, Counts, Every, Identifier, Measurement, Occasion, PlanProblem, Reaction};

@@ -2,6 +2,9 @@
 
 use serde::{Deserialize, Serialize};
 
+use super::alert::Way;
+use super::due::Shift;
+
 /// How an identifier comes about.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
@@ -75,14 +78,18 @@ pub struct Counts {
     pub defects: Vec<String>,
 }
 
-/// How often.
+/// How often: one of minutes and pieces says it, the other is 0.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Every {
     /// Minutes from one to the next, counted from midnight.
+    #[serde(default)]
     pub minutes: u32,
-    /// Minutes after which one that is due is late.
+    /// Pieces made from one to the next, counted at each station.
+    #[serde(default)]
+    pub pieces: u32,
+    /// Minutes, or pieces, after which one that is due is late.
     #[serde(default = "ten")]
     pub late_after: u32,
 }
@@ -144,6 +151,9 @@ pub struct CollectionPlan {
     /// How often; absent for whenever somebody measures.
     #[serde(default)]
     pub every: Option<Every>,
+    /// The shifts of the day, in their order, by which missed ones are counted.
+    #[serde(default = "Shift::usual")]
+    pub shifts: Vec<Shift>,
     /// What is to be done when something is wrong.
     #[serde(default)]
     pub reactions: Vec<Reaction>,
@@ -168,6 +178,10 @@ pub struct PlanProblem(pub String);
 pub const PIECES_MOST: usize = 50;
 /// Minutes between two at most: a week.
 pub const MINUTES_MOST: u32 = 7 * 24 * 60;
+/// Pieces between two at most.
+pub const PIECES_BETWEEN_MOST: u32 = 1_000_000;
+/// Shifts of a day at most.
+pub const SHIFTS_MOST: usize = 8;
 /// Identifiers, measurements, kinds of defects, reactions and addressees at most, each.
 pub const MANY: usize = 40;
 /// Characters of a cause at most.
@@ -240,13 +254,25 @@ impl CollectionPlan {
                 return wrong(format!("the lowest value believed of “{}” must lie below the highest", one.column));
             }
         }
-        if let Some(Every { minutes, late_after }) = self.every {
-            if !(1..=MINUTES_MOST).contains(&minutes) {
-                return wrong(format!("from one to the next pass 1 to {MINUTES_MOST} minutes"));
-            }
-            if late_after >= minutes {
+        if let Some(Every { minutes, pieces, late_after }) = self.every {
+            let step = match (minutes, pieces) {
+                (1..=MINUTES_MOST, 0) => minutes,
+                (0, 1..=PIECES_BETWEEN_MOST) => pieces,
+                _ => return wrong(format!("from one to the next pass 1 to {MINUTES_MOST} minutes, or 1 to {PIECES_BETWEEN_MOST} pieces")),
+            };
+            if late_after >= step {
                 return wrong("it must be late before the next is due".to_owned());
             }
+        }
+        let named = |shift: &Shift| (1..=40).contains(&shift.name.trim().chars().count()) && shift.begins < 24 * 60;
+        let in_order = self.shifts.windows(2).all(|pair| pair[0].begins < pair[1].begins);
+        if self.shifts.len() > SHIFTS_MOST || !in_order || !self.shifts.iter().all(named) {
+            return wrong(format!(
+                "up to {SHIFTS_MOST} shifts have a name of 1 to 40 characters and begin one after the other within a day"
+            ));
+        }
+        if let Some(address) = self.told.iter().find(|address| Way::of(address).is_none()) {
+            return wrong(format!("“{address}” is neither an e-mail address nor a web address"));
         }
         if self.causes.iter().any(|cause| cause.trim().is_empty() || cause.chars().count() > CAUSE_MOST) {
             return wrong(format!("a cause has 1 to {CAUSE_MOST} characters"));

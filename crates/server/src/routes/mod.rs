@@ -10,6 +10,7 @@ pub mod jobs;
 pub mod labels;
 pub mod methods;
 pub mod signals;
+pub mod stations;
 pub mod studies;
 pub mod wall;
 

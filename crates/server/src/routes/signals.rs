@@ -1,6 +1,7 @@
 //! Signals: where they are, what caused them, what is done about them.
 
 use std::collections::{BTreeMap, HashSet};
+use std::sync::Arc;
 
 use acorn_core::methods::Computed;
 use acorn_core::study::{FoundSignal, StudyError};
@@ -203,6 +204,14 @@ pub async fn say(
     };
     let study = app.store.say(id, saying.revision, about, saying.said, &change).await?;
     Ok(changed(&app, study))
+}
+
+/// The answer of a study, and those of its signals about which nothing was said.
+pub async fn without_cause(app: &App, study: &Study) -> Result<(Arc<Computed>, Vec<KnownSignal>), ApiError> {
+    let computed = app.answers.answer(&study.spec).await?;
+    let (mut signals, _, _) = join(&computed, app.store.findings(study.id).await?);
+    signals.retain(|known| !has_cause(known));
+    Ok((computed, signals))
 }
 
 /// Signals without a cause and actions not done, over all studies.

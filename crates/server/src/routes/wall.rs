@@ -1,16 +1,21 @@
-//! The Wall: one dial for each column that has limits and a study.
+//! The Wall: one dial for each characteristic that is watched.
 
-use std::collections::HashSet;
+use std::collections::HashMap;
 
-use acorn_core::dial::Dial;
+use acorn_core::dial::{Dial, DialOf};
 use acorn_core::study::Verdict;
-use acorn_store::{Dataset, StoredColumn, Study};
+use acorn_store::{Dataset, DayStanding, StoredColumn, Study, WallPlace};
 use axum::extract::State;
-use serde::Serialize;
+use axum::http::StatusCode;
+use futures::{StreamExt, TryStreamExt};
+use jiff::Zoned;
+use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::error::ApiError;
+use crate::bounds::WALL_AT_ONCE;
+use crate::error::{ApiError, HttpProblem};
 use crate::extract::Json;
+use crate::live::LiveEvent;
 use crate::state::App;
 
 /// One characteristic on the Wall.
@@ -32,44 +37,93 @@ pub struct Watched {
     pub verdict: Option<Verdict>,
     /// Why it cannot be answered.
     pub problem: Option<String>,
+    /// Where somebody hung it.
+    pub place: Option<WallPlace>,
+    /// How it stood on the last day before today on which somebody looked; absent when nobody did.
+    pub before: Option<DayStanding>,
 }
 
-/// All watched characteristics, by dataset and column. Of several studies of one column the last changed with a dial counts.
+/// Where characteristics are to hang.
+#[derive(Deserialize, ToSchema)]
+pub struct Hanging {
+    /// Of each column.
+    pub places: Vec<WallPlace>,
+}
+
+/// All watched characteristics, by dataset and column: measured ones with limits, and counted ones. Of several studies of one column the
+/// last changed with a dial counts.
 #[utoipa::path(get, path = "/api/wall", tag = "wall", responses((status = 200, body = Vec<Watched>)))]
 pub async fn wall(State(app): State<App>) -> Result<Json<Vec<Watched>>, ApiError> {
     let datasets = app.store.datasets().await?;
+    let by_id: HashMap<i64, &Dataset> = datasets.iter().map(|dataset| (dataset.id, dataset)).collect();
     let studies = app.store.studies().await?;
-    let mut seen = HashSet::new();
-    let mut watched = Vec::new();
+    let mut places = app.store.wall_places().await?;
+    let today = Zoned::now().date().to_string();
+    let mut before = app.store.wall_before(&today).await?;
+    // Columns in the order in which their first study comes, each with its studies.
+    let mut columns: Vec<Candidate<'_>> = Vec::new();
+    let mut known: HashMap<i64, usize> = HashMap::new();
     for study in &studies {
-        let Some((dataset, column)) = subject(&datasets, study) else {
-            continue;
-        };
-        if (column.info.lsl.is_none() && column.info.usl.is_none()) || seen.contains(&column.id) {
-            continue;
-        }
-        if let Some(entry) = watch(&app, dataset, column, study).await? {
-            seen.insert(column.id);
-            watched.push(entry);
-        }
+        let Some((dataset, column)) = subject(&by_id, study) else { continue };
+        let at = *known.entry(column.id).or_insert_with(|| {
+            columns.push((dataset, column, Vec::new()));
+            columns.len() - 1
+        });
+        columns[at].2.push(study);
+    }
+    // By their place: a closure over what is borrowed is not general enough for the router.
+    let answered = futures::stream::iter(0..columns.len()).map(|at| first_with_dial(&app, &columns[at]));
+    let mut watched: Vec<Watched> = answered.buffered(WALL_AT_ONCE).try_filter_map(async |entry| Ok(entry)).try_collect().await?;
+    for entry in &mut watched {
+        entry.place = places.remove(&entry.column.id);
+        entry.before = before.remove(&entry.study_id);
     }
     watched.sort_by_key(|entry| (entry.dataset.to_lowercase(), entry.column.id));
+    app.wall_days.keep(&app.store, &today, &watched).await?;
     Ok(Json(watched))
 }
 
-fn subject<'d>(datasets: &'d [Dataset], study: &Study) -> Option<(&'d Dataset, &'d StoredColumn)> {
-    let dataset = datasets.iter().find(|dataset| Some(dataset.id) == study.dataset_id)?;
-    let [name] = study.spec.roles.get("measure")?.names() else { return None };
-    Some((dataset, dataset.columns.iter().find(|column| column.name == *name)?))
+/// Hangs characteristics: which line and product they belong to, and in which order they hang by hand.
+#[utoipa::path(put, path = "/api/wall/places", tag = "wall", operation_id = "hang", request_body = Hanging, responses((status = 204), (status = 422, body = HttpProblem)))]
+pub async fn hang(State(app): State<App>, Json(Hanging { places }): Json<Hanging>) -> Result<StatusCode, ApiError> {
+    app.store.hang(&places).await?;
+    app.live.tell(LiveEvent::Floor);
+    Ok(StatusCode::NO_CONTENT)
 }
 
-/// The entry of a study; `None` when its method has no dial.
+fn subject<'d>(datasets: &HashMap<i64, &'d Dataset>, study: &Study) -> Option<(&'d Dataset, &'d StoredColumn)> {
+    let dataset = datasets.get(&study.dataset_id?)?;
+    let role = |role: &str| study.spec.roles.get(role).map(|columns| columns.names());
+    let (name, counted) = match (role("measure"), role("count")) {
+        (Some([name]), _) => (name, false),
+        (None, Some([name])) => (name, true),
+        _ => return None,
+    };
+    let column = dataset.columns.iter().find(|column| column.name == *name)?;
+    (counted || column.info.lsl.is_some() || column.info.usl.is_some()).then_some((dataset, column))
+}
+
+/// A column that may be watched, and the studies of it.
+type Candidate<'d> = (&'d Dataset, &'d StoredColumn, Vec<&'d Study>);
+
+async fn first_with_dial(app: &App, (dataset, column, studies): &Candidate<'_>) -> Result<Option<Watched>, ApiError> {
+    for study in studies {
+        if let Some(entry) = watch(app, dataset, column, study).await? {
+            return Ok(Some(entry));
+        }
+    }
+    Ok(None)
+}
+
+/// The entry of a study; `None` when its method has no dial, or one of values that have no limits.
 async fn watch(app: &App, dataset: &Dataset, column: &StoredColumn, study: &Study) -> Result<Option<Watched>, ApiError> {
     let found = app.answers.summary(dataset.id, column).await?.decimals;
     let answer = app.answers.answer(&study.spec).await;
     let problem = answer.as_ref().err().map(|error| error.0.problem.detail.clone());
     let computed = answer.ok();
-    if computed.as_ref().is_some_and(|computed| computed.dial.is_none()) {
+    let counted = study.spec.roles.contains_key("count");
+    let has_dial = |dial: &Dial| !counted || dial.of != DialOf::Values;
+    if computed.as_ref().is_some_and(|computed| !computed.dial.as_ref().is_some_and(has_dial)) {
         return Ok(None);
     }
     Ok(Some(Watched {
@@ -81,5 +135,7 @@ async fn watch(app: &App, dataset: &Dataset, column: &StoredColumn, study: &Stud
         dial: computed.as_ref().and_then(|computed| computed.dial.clone()),
         verdict: computed.map(|computed| computed.verdict.clone()),
         problem,
+        place: None,
+        before: None,
     }))
 }

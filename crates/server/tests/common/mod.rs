@@ -1,6 +1,7 @@
 //! The service over HTTP against a temporary database.
 #![allow(dead_code)]
 
+use acorn_server::AlertSettings;
 use acorn_store::Store;
 use reqwest::{Client, Method, Response, StatusCode};
 use serde_json::{Value, json};
@@ -18,6 +19,10 @@ pub struct Service {
 
 impl Service {
     pub async fn start() -> Service {
+        Service::telling(AlertSettings::default()).await
+    }
+
+    pub async fn telling(alerts: AlertSettings) -> Service {
         let folder = tempfile::tempdir().unwrap();
         let store = Store::open(&folder.path().join("acorn.sqlite")).await.unwrap();
         let listener = TcpListener::bind("127.0.0.1:0").await.unwrap();
@@ -25,7 +30,7 @@ impl Service {
         let heard = TcpListener::bind("127.0.0.1:0").await.unwrap();
         let gauges = heard.local_addr().unwrap();
         let (stop, stopped) = oneshot::channel();
-        tokio::spawn(acorn_server::serve(listener, Some(heard), store, async move { drop(stopped.await) }));
+        tokio::spawn(acorn_server::serve(listener, Some(heard), store, alerts, async move { drop(stopped.await) }));
         Service { address, gauges, client: Client::new(), _stop: stop, _folder: folder }
     }
 

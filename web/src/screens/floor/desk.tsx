@@ -18,11 +18,13 @@ import { ConfirmButton } from "../../parts/confirm-button";
 import { notifyProblem } from "../../parts/notices";
 import { Loading, Problem } from "../../parts/states";
 import { Then, TopLine } from "../../parts/top-line";
+import { Alerts } from "./alerts";
 import { Entries } from "./entries";
 import { Text } from "./fields";
 import { PlanForm } from "./plan-form";
+import { Stations } from "./stations";
 import { Watch } from "./watch";
-import { collects, dueWords, missedWords } from "./words";
+import { collects } from "./words";
 
 /** The desk of a plan: what is due, what waits for a cause, what was entered, and the plan itself. */
 export function FloorDesk() {
@@ -111,8 +113,9 @@ function Desk({ plan, standing }: { plan: Collection; standing: Standing | undef
         ) : (
           <div className="flex flex-col gap-6">
             <Stations plan={plan} standing={standing} />
+            <Alerts alerts={standing?.alerts ?? []} told={plan.plan.told} />
             {dataset && <Watch plan={plan} dataset={dataset} enough={standing?.enough ?? 0} />}
-            <Entries plan={plan} entries={entries} />
+            {dataset && <Entries plan={plan} dataset={dataset} entries={entries} />}
             <section aria-label="Versions">
               <div className="flex items-center gap-3">
                 <h2 className="font-serif text-[19px] font-semibold">The plan</h2>
@@ -124,62 +127,6 @@ function Desk({ plan, standing }: { plan: Collection; standing: Standing | undef
         )}
       </main>
     </>
-  );
-}
-
-function Stations({ plan, standing }: { plan: Collection; standing: Standing | undefined }) {
-  const queries = useQueryClient();
-  const [name, setName] = useState("");
-  const add = async () => {
-    try {
-      await taken(api.POST("/api/floor/plans/{id}/stations", { params: { path: { id: plan.id } }, body: { name } }));
-      setName("");
-      for (const key of ["plan", "floor"]) queries.invalidateQueries({ queryKey: [key] });
-    } catch (thrown) {
-      notifyProblem(thrown);
-    }
-  };
-  return (
-    <section aria-label="Stations">
-      <h2 className="mb-1.5 font-serif text-[19px] font-semibold">Stations</h2>
-      <ul className="flex flex-col gap-2">
-        {plan.stations.map((station, at) => {
-          const due = standing?.due[at];
-          return (
-            <li key={station.id} className="flex flex-wrap items-center gap-x-4 gap-y-1">
-              <Link
-                to="/station/$id"
-                params={{ id: station.id }}
-                className="inline-flex min-h-9 items-center rounded-lg border border-moss px-3.5 font-semibold text-moss hover:bg-tint"
-              >
-                {station.name}
-              </Link>
-              {due && <span className={due.late ? "font-semibold text-clay" : ""}>{dueWords(due)}</span>}
-              {due && <span className="text-ink-soft">{missedWords(due)}</span>}
-              <details className="text-[13px] text-ink-soft">
-                <summary className="cursor-pointer">its gauge</summary>
-                <p>
-                  key <code className="select-all text-ink">{station.key}</code>, lines like{" "}
-                  <code>{station.pattern}</code>
-                </p>
-              </details>
-            </li>
-          );
-        })}
-      </ul>
-      <form
-        className="mt-2 flex items-end gap-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          add();
-        }}
-      >
-        <Text label="another station" value={name} onChange={setName} />
-        <Button type="submit" disabled={name.trim() === ""}>
-          Add
-        </Button>
-      </form>
-    </section>
   );
 }
 

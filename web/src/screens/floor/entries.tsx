@@ -1,15 +1,19 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, taken } from "../../api/client";
+import { api, type Schema, taken } from "../../api/client";
 import type { Collection, StoredEntry } from "../../api/floor";
+import { type Dataset, historyQuery } from "../../api/queries";
 import { counted, moment } from "../../lib/format";
 import { Button } from "../../parts/button";
 import { notifyProblem } from "../../parts/notices";
 import { Text } from "./fields";
 
+type Props = { plan: Collection; dataset: Dataset; entries: StoredEntry[] };
+
 /** What was entered, the newest first; what waits for its cause stands in front. */
-export function Entries({ plan, entries }: { plan: Collection; entries: StoredEntry[] }) {
+export function Entries({ plan, dataset, entries }: Props) {
+  const corrected = corrections(useQuery(historyQuery(dataset)).data ?? []);
   const waits = (entry: StoredEntry) => entry.beyond.length > 0 && entry.reaction == null && !entry.taken_back;
   const waiting = entries.filter(waits);
   const station = (id: number) => plan.stations.find((one) => one.id === id)?.name ?? "";
@@ -36,11 +40,13 @@ export function Entries({ plan, entries }: { plan: Collection; entries: StoredEn
             <table className="w-full text-left">
               <thead className="text-[13px] text-ink-soft">
                 <tr>
-                  {["entry", "made", "station", "beyond specification", "cause", "remark", "version"].map((head) => (
-                    <th key={head} className="px-3 py-1.5 font-medium">
-                      {head}
-                    </th>
-                  ))}
+                  {["entry", "made", "station", "beyond specification", "corrected", "cause", "remark", "version"].map(
+                    (head) => (
+                      <th key={head} className="px-3 py-1.5 font-medium">
+                        {head}
+                      </th>
+                    ),
+                  )}
                 </tr>
               </thead>
               <tbody>
@@ -62,6 +68,7 @@ export function Entries({ plan, entries }: { plan: Collection; entries: StoredEn
                     <td className="px-3 py-1">{moment(entry.at)}</td>
                     <td className="px-3 py-1">{station(entry.station_id)}</td>
                     <td className="px-3 py-1">{beyondWords(entry)}</td>
+                    <td className="px-3 py-1">{entry.row_ids.flatMap((row) => corrected.get(row) ?? []).join("; ")}</td>
                     <td className="px-3 py-1">{entry.reaction?.cause}</td>
                     <td className="px-3 py-1">
                       {entry.remark}
@@ -77,6 +84,18 @@ export function Entries({ plan, entries }: { plan: Collection; entries: StoredEn
       </section>
     </>
   );
+}
+
+/** What was corrected in the table since, by row: "lens thickness 2.74 to 2.47". */
+function corrections(lines: Schema["HistoryRow"][]): Map<number, string[]> {
+  const found = new Map<number, string[]>();
+  for (const { what, stage, target, before, after } of lines) {
+    if (!what.startsWith("cell") || stage !== "stands" || before == null || after == null) continue;
+    const { row_id, column } = JSON.parse(target) as { row_id: number; column: string };
+    const words = `${column} ${JSON.parse(before) || "nothing"} to ${JSON.parse(after) || "nothing"}`;
+    found.set(row_id, [...(found.get(row_id) ?? []), words]);
+  }
+  return found;
 }
 
 const beyondWords = ({ beyond }: StoredEntry) =>

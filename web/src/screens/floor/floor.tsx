@@ -6,7 +6,7 @@ import { counted } from "../../lib/format";
 import { Button } from "../../parts/button";
 import { Empty, Loading, Problem } from "../../parts/states";
 import { TopLine } from "../../parts/top-line";
-import { collects, dueWords, missedWords } from "./words";
+import { collects, dueWords, lateOf, missedWords } from "./words";
 
 /** Where samples are entered: every plan with its stations, and what is due. */
 export function Floor() {
@@ -45,7 +45,7 @@ export function Floor() {
 }
 
 function headline(all: Standing[]): string {
-  const late = all.flatMap(({ due }) => due).filter(({ late }) => late).length;
+  const late = lateOf(all);
   const waiting = all.reduce((sum, { waiting }) => sum + waiting, 0);
   if (all.length === 0) return "The floor";
   const words = [
@@ -82,6 +82,7 @@ function One({ standing }: { standing: Standing }) {
               >
                 {station.name}
               </Link>
+              {station.closed && <span className="text-ink-soft">closed</span>}
               {own && <span className={own.late ? "font-semibold text-clay" : ""}>{dueWords(own)}</span>}
               {own && own.missed > 0 && <span className="text-ink-soft">{missedWords(own)}</span>}
             </li>

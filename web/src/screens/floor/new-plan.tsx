@@ -21,6 +21,11 @@ const EMPTY: Plan = {
   unattended: false,
   counts: { inspected: null, defectives: null, defects: [] },
   every: null,
+  shifts: [
+    { name: "early", begins: 6 * 60 },
+    { name: "late", begins: 14 * 60 },
+    { name: "night", begins: 22 * 60 },
+  ],
   reactions: [],
   causes: [],
   told: [],

@@ -6,6 +6,7 @@ import { isNumeric } from "../../lib/format";
 import { Button } from "../../parts/button";
 import { Check, Choose, NumberField, Text } from "./fields";
 import { Column, dataAddress, Lines, Part, Row } from "./form-parts";
+import { HowOften } from "./how-often";
 import { ListEditor } from "./list-editor";
 
 export const newMeasurement = (column: string): Plan["measurements"][number] => ({
@@ -212,26 +213,7 @@ export function PlanForm({ plan, dataset, infos, onPlan, onInfos }: Props) {
         </Button>
         <ListEditor lists={lists} />
       </Part>
-      <Part title="How often">
-        <div className="flex flex-wrap items-end gap-3">
-          <NumberField
-            label="minutes from one to the next (empty: whenever somebody measures)"
-            value={plan.every?.minutes ?? null}
-            onChange={(minutes) =>
-              set({
-                every: minutes ? { minutes, late_after: plan.every?.late_after ?? Math.min(10, minutes - 1) } : null,
-              })
-            }
-          />
-          {plan.every && (
-            <NumberField
-              label="late after minutes"
-              value={plan.every.late_after}
-              onChange={(late) => plan.every && set({ every: { ...plan.every, late_after: late ?? 0 } })}
-            />
-          )}
-        </div>
-      </Part>
+      <HowOften plan={plan} set={set} />
       <Part title="What is to be done when something is wrong">
         <Lines label="causes to choose from, a line each" lines={plan.causes} onChange={(causes) => set({ causes })} />
         {reactions.map((one, at) => {
@@ -288,6 +270,17 @@ export function PlanForm({ plan, dataset, infos, onPlan, onInfos }: Props) {
         >
           Add a reaction
         </Button>
+      </Part>
+      <Part title="Who is told">
+        <Lines
+          label="e-mail addresses and web hooks, a line each"
+          lines={plan.told}
+          onChange={(told) => set({ told })}
+        />
+        <p className="max-w-2xl text-[13px] text-ink-soft">
+          They are told of values beyond specification and signals without a cause, and of stations that are late: in
+          one message, and again until somebody takes it on.
+        </p>
       </Part>
     </div>
   );

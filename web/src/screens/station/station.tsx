@@ -9,6 +9,7 @@ import { dueWords } from "../floor/words";
 import { Ask } from "./ask";
 import { Cards } from "./cards";
 import { StationChart } from "./chart";
+import { Made } from "./made";
 import { beyondOf, newestSignals } from "./occasions";
 import { newKey, type Sent } from "./queue";
 import { type Occasion, React } from "./react";
@@ -169,6 +170,9 @@ function AtStation({ collection, station, due, enough }: Props) {
             <p className="py-8 text-center text-[22px] text-ink-soft">
               {dataset?.row_count === 0 ? "No value yet." : "No chart yet; the desk sees why."}
             </p>
+          )}
+          {plan.every && plan.every.pieces > 0 && (
+            <Made station={station} every={plan.every.pieces} onProblem={setRefused} />
           )}
           {have < enough && (
             <p className="text-[18px] text-ink-soft">

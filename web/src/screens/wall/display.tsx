@@ -6,7 +6,7 @@ import { wallQuery } from "../../api/queries";
 import { useSize } from "../../lib/use-size";
 import { Loading, Problem } from "../../parts/states";
 import { Card } from "./card";
-import { foundIn, worry } from "./groups";
+import { foundIn, isRestless, ordered } from "./groups";
 
 /** Least room of a dial that is read from afar. */
 const ROOM = { width: 330, height: 330 };
@@ -19,7 +19,8 @@ export function WallDisplay() {
   const [frame, { width, height }] = useSize<HTMLDivElement>();
   const [page, setPage] = useState(0);
   const words = show === "all" || show === "unsteady" ? "" : show;
-  const found = foundIn(data ?? [], words, show === "unsteady").sort((a, b) => worry(b) - worry(a));
+  const wanted = show === "unsteady" ? isRestless : () => true;
+  const found = ordered(foundIn(data ?? [], words, wanted), "worst");
   const columns = Math.max(1, Math.floor((width + GAP) / (ROOM.width + GAP)));
   const rows = Math.max(1, Math.floor((height + GAP) / (ROOM.height + GAP)));
   const pages = Math.max(1, Math.ceil(found.length / (columns * rows)));

@@ -2,8 +2,12 @@ import type { Schema } from "../../api/client";
 
 export type Watched = Schema["Watched"];
 
-/** The watched characteristics of one dataset. */
-export type Group = { dataset: number; name: string; entries: Watched[] };
+/** What characteristics are grouped by, and in which order they hang. */
+export type GroupBy = "dataset" | "line" | "product";
+export type Order = "worst" | "name" | "hand";
+
+/** The watched characteristics of one dataset, line or product. */
+export type Group = { key: string; name: string; dataset: number | null; entries: Watched[] };
 
 /** So many dials are drawn small unless said otherwise. */
 export const MANY = 24;
@@ -18,28 +22,38 @@ export function worry({ dial }: Watched): number {
   return (dial.steady ? 0 : 100 + Math.min(dial.signals, 50)) - (dial.ppk ?? 2);
 }
 
-/** Those whose dataset or column has all the words that were typed; whether only those that want a look. */
-export function foundIn(entries: Watched[], words: string, restless: boolean): Watched[] {
-  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
+/** Those whose dataset, column, line or product has all the words that were typed. */
+export function foundIn(entries: Watched[], words: string, wanted: (entry: Watched) => boolean): Watched[] {
+  const all = words.toLowerCase().split(/\s+/).filter(Boolean);
   return entries.filter((entry) => {
-    const name = `${entry.dataset} ${entry.column.name}`.toLowerCase();
-    return wanted.every((word) => name.includes(word)) && !(restless && entry.dial?.steady);
+    const { line = "", product = "" } = entry.place ?? {};
+    const name = `${entry.dataset} ${entry.column.name} ${line} ${product}`.toLowerCase();
+    return all.every((word) => name.includes(word)) && wanted(entry);
   });
 }
 
-/** By dataset; the one with the worst entry first when the worst comes first, else by name. */
-export function groupsOf(entries: Watched[], worstFirst: boolean): Group[] {
-  const groups = new Map<number, Group>();
-  for (const entry of entries) {
-    const group = groups.get(entry.dataset_id) ?? { dataset: entry.dataset_id, name: entry.dataset, entries: [] };
+export const isRestless = ({ dial }: Watched): boolean => !dial?.steady;
+
+/** In the order in which they hang: those that nobody hung come last, by name. */
+export function ordered(entries: Watched[], order: Order): Watched[] {
+  const place = (entry: Watched) => entry.place?.place ?? Number.MAX_SAFE_INTEGER;
+  if (order === "worst") return [...entries].sort((a, b) => worry(b) - worry(a));
+  return order === "hand" ? [...entries].sort((a, b) => place(a) - place(b)) : entries;
+}
+
+/** The groups, each in the order wanted; the group whose first entry comes first stands first. */
+export function groupsOf(entries: Watched[], by: GroupBy, order: Order): Group[] {
+  const groups = new Map<string, Group>();
+  for (const entry of ordered(entries, order)) {
+    const own = by === "dataset" ? entry.dataset : (entry.place?.[by] ?? "");
+    const key = by === "dataset" ? String(entry.dataset_id) : own;
+    const name = own === "" ? `no ${by} yet` : own;
+    const group = groups.get(key) ?? { key, name, dataset: by === "dataset" ? entry.dataset_id : null, entries: [] };
     group.entries.push(entry);
-    groups.set(entry.dataset_id, group);
+    groups.set(key, group);
   }
   const all = [...groups.values()];
-  if (!worstFirst) return all;
-  for (const group of all) group.entries.sort((a, b) => worry(b) - worry(a));
-  const worst = ({ entries: [first] }: Group) => (first ? worry(first) : 0);
-  return all.sort((a, b) => worst(b) - worst(a));
+  return order === "name" && by !== "dataset" ? all.sort((a, b) => a.name.localeCompare(b.name)) : all;
 }
 
 /** How many cards stand side by side in a width. */

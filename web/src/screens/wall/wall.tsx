@@ -2,29 +2,39 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import { isFinal } from "../../api/client";
+import { floorQuery } from "../../api/floor";
 import { gaugesQuery, openWorkQuery, wallQuery } from "../../api/queries";
 import { counted } from "../../lib/format";
+import { useRemembered } from "../../lib/use-remembered";
 import { useSize } from "../../lib/use-size";
 import { Button } from "../../parts/button";
 import { Empty, Loading, Problem } from "../../parts/states";
 import { TopLine } from "../../parts/top-line";
+import { lateOf } from "../floor/words";
 import { GaugeLine } from "../gauges/line";
 import { wantsCare } from "../gauges/words";
+import { Arrange } from "./arrange";
 import { Card } from "./card";
-import { columnsIn, foundIn, type Group, groupsOf, MANY, type Watched } from "./groups";
+import { columnsIn, foundIn, type Group, groupsOf, isRestless, MANY, type Watched } from "./groups";
+import { headline as sinceHeadline, sinceOf } from "./since";
 
 /** The first screen: one dial for each watched characteristic. */
 export function Wall() {
   const { data, error } = useQuery(wallQuery);
-  const [worstFirst, setWorstFirst] = useState(true);
+  const [by, setBy] = useRemembered("wall by", ["dataset", "line", "product"] as const);
+  const [order, setOrder] = useRemembered("wall order", ["worst", "name", "hand"] as const);
+  const [arranging, setArranging] = useState(false);
   const [wantsSmall, setWantsSmall] = useState<boolean>();
   const [words, setWords] = useState("");
   const [restless, setRestless] = useState(false);
+  const [changed, setChanged] = useState(false);
   const [room, { width }] = useSize<HTMLDivElement>();
   if (isFinal(error, data)) return <Problem thrown={error} />;
   const small = wantsSmall ?? (data?.length ?? 0) > MANY;
   const columns = columnsIn(width, small);
-  const shown = foundIn(data ?? [], words, restless);
+  const wanted = (entry: Watched) => (!restless || isRestless(entry)) && (!changed || sinceOf(entry) !== null);
+  const shown = foundIn(data ?? [], words, wanted);
+  const since = sinceHeadline(data ?? []);
   return (
     <>
       <TopLine>
@@ -40,9 +50,13 @@ export function Wall() {
         {data?.length === 0 && <Nothing />}
         {data && data.length > 0 && (
           <>
-            <div className="mb-3 flex flex-wrap items-center gap-x-3 gap-y-2">
+            <div className="mb-1 flex flex-wrap items-center gap-x-3 gap-y-2">
               <h1 className="flex-1 font-serif text-2xl font-semibold">{headline(data)}</h1>
+              <AtTheStations />
               <WithoutCause />
+            </div>
+            {since && <p className="mb-2 text-ink-soft">{since}</p>}
+            <div className="mb-3 mt-2 flex flex-wrap items-center gap-x-3 gap-y-2">
               <input
                 type="search"
                 aria-label="Find on the Wall"
@@ -54,11 +68,19 @@ export function Wall() {
               <Toggle on={restless} onTurn={setRestless}>
                 not steady only
               </Toggle>
+              {since && (
+                <Toggle on={changed} onTurn={setChanged}>
+                  changed only
+                </Toggle>
+              )}
               <Toggle on={small} onTurn={setWantsSmall}>
                 small dials
               </Toggle>
-              <Toggle on={worstFirst} onTurn={setWorstFirst}>
-                worst first
+              <Choice label="grouped by" value={by} onChoose={setBy} among={GROUPS} />
+              <Choice label="order" value={order} onChoose={setOrder} among={ORDERS} />
+              <span className="flex-1" />
+              <Toggle on={arranging} onTurn={setArranging}>
+                arrange
               </Toggle>
               <Link
                 to="/wall"
@@ -69,14 +91,15 @@ export function Wall() {
               </Link>
             </div>
             {shown.length === 0 && <p className="text-ink-soft">Nothing on the Wall is called so, or wants a look.</p>}
-            {width > 0 && (
+            {arranging && <Arrange entries={data} shown={shown} />}
+            {width > 0 && !arranging && (
               <div
                 className="grid grid-flow-row-dense items-start gap-x-3.5 gap-y-4"
                 style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}
               >
-                {groupsOf(shown, worstFirst).map((group) => (
-                  <Dataset
-                    key={group.dataset}
+                {groupsOf(shown, by, order).map((group) => (
+                  <Together
+                    key={group.key}
                     group={group}
                     span={Math.min(group.entries.length, columns)}
                     small={small}
@@ -103,15 +126,60 @@ function Toggle({ on, onTurn, children }: { on: boolean; onTurn: (on: boolean) =
   );
 }
 
-/** The dials of one dataset side by side, under its name. */
-function Dataset({ group, span, small }: { group: Group; span: number; small: boolean }) {
+const GROUPS = [
+  ["dataset", "dataset"],
+  ["line", "line"],
+  ["product", "product"],
+] as const;
+const ORDERS = [
+  ["worst", "worst first"],
+  ["name", "by name"],
+  ["hand", "by hand"],
+] as const;
+
+type ChoiceProps<T extends string> = {
+  label: string;
+  value: T;
+  onChoose: (value: T) => void;
+  among: readonly (readonly [T, string])[];
+};
+
+function Choice<T extends string>({ label, value, onChoose, among }: ChoiceProps<T>) {
+  return (
+    <label className="flex items-center gap-1.5 text-[13px] text-ink-soft">
+      {label}
+      <select
+        value={value}
+        onChange={(event) => onChoose(event.target.value as T)}
+        className="h-[31px] rounded-full border border-hairline bg-sheet px-2.5 font-medium text-ink"
+      >
+        {among.map(([one, words]) => (
+          <option key={one} value={one}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}
+
+/** The dials of one dataset, line or product side by side, under its name. */
+function Together({ group, span, small }: { group: Group; span: number; small: boolean }) {
   const unsteady = unsteadyOf(group.entries);
   return (
     <section aria-label={group.name} style={{ gridColumn: `span ${span}` }}>
       <h2 className="mb-1.5 flex items-baseline gap-2 text-[13px] text-ink-soft">
-        <Link to="/data/$id" params={{ id: group.dataset }} className="min-w-0 truncate font-semibold hover:text-moss">
-          {group.name}
-        </Link>
+        {group.dataset === null ? (
+          <span className="min-w-0 truncate font-semibold first-letter:uppercase">{group.name}</span>
+        ) : (
+          <Link
+            to="/data/$id"
+            params={{ id: group.dataset }}
+            className="min-w-0 truncate font-semibold hover:text-moss"
+          >
+            {group.name}
+          </Link>
+        )}
         {span > 1 && (
           <span className="whitespace-nowrap">
             {unsteady === 0
@@ -123,7 +191,7 @@ function Dataset({ group, span, small }: { group: Group; span: number; small: bo
       <ul className="grid gap-3.5" style={{ gridTemplateColumns: `repeat(${span}, minmax(0, 1fr))` }}>
         {group.entries.map((entry) => (
           <li key={entry.column.id}>
-            <Card entry={entry} small={small} />
+            <Card entry={entry} small={small} group={group.dataset === null} />
           </li>
         ))}
       </ul>
@@ -132,6 +200,26 @@ function Dataset({ group, span, small }: { group: Group; span: number; small: bo
 }
 
 const unsteadyOf = (entries: Watched[]) => entries.filter((entry) => entry.dial && !entry.dial.steady).length;
+
+/** Stations that are late, and alerts that nobody has taken on. */
+function AtTheStations() {
+  const all = useQuery(floorQuery).data ?? [];
+  const late = lateOf(all);
+  const alerts = all.flatMap((one) => one.alerts).filter(({ taken_by }) => taken_by == null).length;
+  if (late === 0 && alerts === 0) return null;
+  const words = [
+    late > 0 && counted(late, "station is late", "stations are late"),
+    alerts > 0 && counted(alerts, "alert is not taken on", "alerts are not taken on"),
+  ];
+  return (
+    <Link
+      to="/floor"
+      className="inline-flex h-[31px] items-center rounded-full border border-clay/60 bg-sheet px-3 text-[13px] font-semibold text-clay hover:border-clay"
+    >
+      {words.filter(Boolean).join(", ")}
+    </Link>
+  );
+}
 
 /** How many signals wait for a cause, on the way to their list. */
 function WithoutCause() {

@@ -1,8 +1,10 @@
 //! The dial of a chart: the characteristic at a glance.
 
 use super::answer::Chart;
+use super::panel::known;
 use super::patterns::{Pattern, Signal};
-use crate::dial::Dial;
+use super::plotted::Plotted;
+use crate::dial::{Dial, DialOf};
 use crate::frame::ColumnInfo;
 
 /// How many of the newest values the spark line shows.
@@ -25,11 +27,18 @@ impl Chart {
             Pattern::BeyondLimits => (signal.first..=signal.last).contains(&point),
             _ => signal.last == point,
         };
+        let of = self.counted();
+        // Of counts the centre and the limits are those that the newest point is judged by: shares of few are worth less than of many.
+        let newest = location.phases.len().checked_sub(1).filter(|_| of != DialOf::Values && !values.is_empty());
+        let lines = newest.map(|phase| location.lines(phase, values.len() - 1));
         let signalled = |point: &usize| location.signals.iter().any(|signal| marks(signal, *point));
         Dial {
-            mean: moments.mean,
+            of,
+            mean: lines.and_then(|lines| known(lines.center)).or(moments.mean),
+            lcl: lines.and_then(|lines| known(lines.lcl)),
+            ucl: lines.and_then(|lines| known(lines.ucl)),
             sd_within: self.sigma_within,
-            ppk,
+            ppk: ppk.filter(|_| of == DialOf::Values),
             last: values.iter().rev().copied().find(|value| !value.is_nan()),
             recent: values[start..].iter().map(|&value| Some(value).filter(|value| !value.is_nan())).collect(),
             recent_signals: (start..values.len()).filter(signalled).map(|point| point - start).collect(),
@@ -37,10 +46,25 @@ impl Chart {
             steady: self.alarms().passed_over(),
         }
     }
+
+    /// What the dial is about: a share, a rate or a count where counts are charted.
+    fn counted(&self) -> DialOf {
+        let location = &self.panels[0];
+        match location.plotted {
+            _ if !self.kind.counts() => DialOf::Values,
+            Plotted::Proportion => DialOf::Share,
+            Plotted::Count => DialOf::Count,
+            Plotted::Rate => DialOf::Rate,
+            // Ratios charted as single values.
+            _ if location.extent.is_some_and(|[_, high]| high <= 1.0) => DialOf::Share,
+            _ => DialOf::Rate,
+        }
+    }
 }
 
 #[cfg(test)]
 mod tests {
+    use crate::dial::DialOf;
     use crate::frame::{ColumnInfo, Frame};
     use crate::methods;
     use crate::study::{Cancel, Spec};
@@ -58,5 +82,23 @@ mod tests {
         let upper = dial(ColumnInfo { usl: Some(5.0), ..ColumnInfo::default() });
         assert_eq!((upper.ppk, upper.last, upper.recent.len()), (Some(1.0), Some(3.0), 4));
         assert_eq!(dial(ColumnInfo::default()).ppk, None);
+    }
+
+    /// Expected by hand: p̄ = 12/300 = 0.04 and the newest point is judged by its own 50: 0.04 ± 3 √(0.04 · 0.96 / 50).
+    #[test]
+    fn a_dial_of_counts_has_the_centre_and_the_limits_of_the_newest_point() {
+        let columns = serde_json::json!({"bad": [4, 5, 3], "looked": [100, 150, 50]});
+        let frame = Frame::from_json(columns.as_object().unwrap()).unwrap();
+        let dial = |kind: &str| {
+            let spec = format!(
+                r#"{{"method": "control-chart", "roles": {{"count": "bad", "size": "looked"}}, "options": {{"chart": "{kind}"}}}}"#
+            );
+            methods::compute(&frame, &serde_json::from_str(&spec).unwrap(), &Cancel::default()).unwrap().dial.unwrap()
+        };
+        let share = dial("p");
+        assert_eq!((share.of, share.ppk, share.lcl, share.last), (DialOf::Share, None, Some(0.0), Some(0.06)));
+        assert!((share.mean.unwrap() - 0.04).abs() < 1e-12);
+        assert!((share.ucl.unwrap() - (0.04 + 3.0 * (0.04 * 0.96 / 50.0_f64).sqrt())).abs() < 1e-12);
+        assert_eq!((dial("u").of, dial("c").of), (DialOf::Rate, DialOf::Count));
     }
 }

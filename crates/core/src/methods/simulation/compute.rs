@@ -158,16 +158,7 @@ fn response(model: &Model, follows: &Follows, place: usize, ran: &Run, told: Tol
         stack: told.stack,
         tone: out.map_or(Tone::Unsure, |out| standing(&out, judged.ppk).tone()),
         unit_doubts: follows.doubts.clone(),
-        dial: Dial {
-            mean,
-            sd_within: sd,
-            ppk: judged.ppk,
-            last: None,
-            recent: Vec::new(),
-            recent_signals: Vec::new(),
-            signals: 0,
-            steady: true,
-        },
+        dial: Dial { mean, sd_within: sd, ppk: judged.ppk, steady: true, ..Dial::default() },
         writer: ValueFormat::fine(&stated.unit, 1.0, sd.unwrap_or(0.0)),
     }
 }

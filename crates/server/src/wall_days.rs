@@ -1,0 +1,49 @@
+//! How the Wall stands from day to day, so that it can say what changed since the day before.
+
+use std::collections::HashMap;
+use std::sync::{Mutex, PoisonError};
+use std::time::{Duration, Instant};
+
+use acorn_store::{DayStanding, Store};
+
+use crate::bounds::WALL_KEPT_MS;
+use crate::error::ApiError;
+use crate::routes::wall::Watched;
+
+/// What was kept last.
+#[derive(Default)]
+pub struct WallDays(Mutex<Kept>);
+
+#[derive(Default)]
+struct Kept {
+    at: Option<Instant>,
+    standings: HashMap<i64, DayStanding>,
+}
+
+impl WallDays {
+    /// Keeps how the Wall stands today, where that has changed; not at every look, because values may come by the second.
+    pub async fn keep(&self, store: &Store, today: &str, watched: &[Watched]) -> Result<(), ApiError> {
+        let changed = self.changed(today, watched);
+        if !changed.is_empty() {
+            store.keep_wall_day(&changed).await?;
+        }
+        Ok(())
+    }
+
+    fn changed(&self, today: &str, watched: &[Watched]) -> Vec<DayStanding> {
+        let mut kept = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+        if kept.at.is_some_and(|at| at.elapsed() < Duration::from_millis(WALL_KEPT_MS)) {
+            return Vec::new();
+        }
+        let standing = |entry: &Watched| {
+            let dial = entry.dial.as_ref()?;
+            let (steady, signals) = (dial.steady, dial.signals as i64);
+            Some(DayStanding { study_id: entry.study_id, day: today.to_owned(), steady, signals, ppk: dial.ppk })
+        };
+        let mut now: Vec<DayStanding> = watched.iter().filter_map(standing).collect();
+        now.retain(|standing| kept.standings.get(&standing.study_id) != Some(standing));
+        kept.at = Some(Instant::now());
+        kept.standings.extend(now.iter().map(|standing| (standing.study_id, standing.clone())));
+        now
+    }
+}
