@@ -115,8 +115,19 @@ test("limits step where they vary and break between phases", () => {
 
 test("the wall stands by dataset, the one with the worst dial first, and small dials stand closer", () => {
   const dial = (dataset_id: number, signals: number, ppk: number) =>
-    ({ dataset_id, dataset: `D${dataset_id}`, dial: { signals, steady: signals === 0, ppk } }) as Watched;
-  const all = [dial(1, 0, 1.5), dial(2, 0, 0.9), dial(1, 0, 1.2), dial(3, 4, 2), { ...dial(2, 0, 1), dial: null }];
+    ({
+      dataset_id,
+      dataset: `D${dataset_id}`,
+      column: { name: "flux" },
+      dial: { signals, steady: signals === 0, ppk },
+    }) as Watched;
+  const all = [
+    dial(1, 0, 1.5),
+    dial(2, 0, 0.9),
+    dial(1, 0, 1.2),
+    dial(3, 4, 2),
+    { ...dial(2, 0, 1), dial: null, problem: "no" },
+  ];
   const order = (by: GroupBy, order: Order) =>
     groupsOf(all, by, order).map(
       ({ name, entries }) => `${name} ${entries.map((one) => one.dial?.ppk ?? "none").join(" ")}`,

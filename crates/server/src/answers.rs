@@ -1,6 +1,6 @@
 //! Computed answers, each worked out once for a revision of the data and shared by everyone who asks.
 
-use std::collections::BTreeSet;
+use std::collections::{BTreeSet, HashMap};
 use std::sync::Arc;
 
 use acorn_core::frame::Frame;
@@ -147,6 +147,20 @@ impl Answers {
                 Err(Failed::Refused(error)) => return Err(error),
                 Err(Failed::Moved) => {}
             }
+        }
+    }
+
+    /// The same where the datasets have just been read: one that is kept is found without reading them again.
+    pub async fn answer_among(&self, spec: &Spec, datasets: &HashMap<i64, &Dataset>) -> Result<Arc<Computed>, ApiError> {
+        let own = own(spec)?.into_iter();
+        let read: Option<Vec<Dataset>> = own.chain(beside(spec)).map(|id| datasets.get(&id).map(|dataset| (*dataset).clone())).collect();
+        let kept = match read {
+            Some(read) => self.computed.get(&key(spec, &read)).await,
+            None => None,
+        };
+        match kept {
+            Some(computed) => Ok(computed),
+            None => self.answer(spec).await,
         }
     }
 

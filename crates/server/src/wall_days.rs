@@ -7,7 +7,6 @@ use std::time::{Duration, Instant};
 use acorn_store::{DayStanding, Store};
 
 use crate::bounds::WALL_KEPT_MS;
-use crate::error::ApiError;
 use crate::routes::wall::Watched;
 
 /// What was kept last.
@@ -21,13 +20,16 @@ struct Kept {
 }
 
 impl WallDays {
-    /// Keeps how the Wall stands today, where that has changed; not at every look, because values may come by the second.
-    pub async fn keep(&self, store: &Store, today: &str, watched: &[Watched]) -> Result<(), ApiError> {
+    /// Keeps how the Wall stands today, where that has changed; not at every look, because values may come by the second. When it
+    /// cannot be kept, such as on a full disk, the Wall is shown all the same.
+    pub async fn keep(&self, store: &Store, today: &str, watched: &[Watched]) {
         let changed = self.changed(today, watched);
-        if !changed.is_empty() {
-            store.keep_wall_day(&changed).await?;
+        if changed.is_empty() {
+            return;
         }
-        Ok(())
+        if let Err(error) = store.keep_wall_day(&changed).await {
+            tracing::warn!(%error, "how the Wall stands today was not kept");
+        }
     }
 
     fn changed(&self, today: &str, watched: &[Watched]) -> Vec<DayStanding> {

@@ -98,8 +98,12 @@ async fn the_wall_has_dials_of_counts_where_they_were_hung() {
     let service = Service::start().await;
     let table = (0..30).fold("bad,looked\n".to_owned(), |text, day| text + &format!("{},{}\n", 2 + day % 3, 100));
     let preview: Value = service.bring("solder.csv", table).await.json().await.unwrap();
-    let dataset: Value =
-        service.send(Method::POST, &format!("/api/imports/{}/dataset", preview["id"]), json!({})).await.json().await.unwrap();
+    let dataset: Value = service
+        .send(Method::POST, &format!("/api/imports/{}/dataset", preview["id"]), json!({"name": "Solder"}))
+        .await
+        .json()
+        .await
+        .unwrap();
     let study = json!({"spec": {"method": "control-chart", "roles": {"count": "bad", "size": "looked"}, "options": {"chart": "p"}, "data": {"dataset": dataset["id"]}}});
     service.send(Method::POST, "/api/studies", study).await;
     let wall = service.get("/api/wall").await;

@@ -355,11 +355,11 @@ async fn take(
     let beyond = entry.beyond(|column| following.infos.get(column));
     let insert = sqlx::query(
         "INSERT INTO entry (plan_id, station_id, key, version, at, arrived_at, subgroup, first_row, row_count, remark, confirmed, beyond, \
-         made) VALUES (?, ?, ?, ?, ?, ?, ?, 0, ?, ?, ?, ?, (SELECT made FROM station WHERE id = ?2))",
+         made) VALUES (?, ?, ?, ?, ?, ?, ?, 0, ?, ?, ?, ?, (SELECT made FROM station WHERE id = ?))",
     );
     let insert = insert.bind(following.plan_id).bind(station_id).bind(&entry.key).bind(following.version).bind(entry.at).bind(change.at);
     let insert = insert.bind(subgroup).bind(rows.len() as i64).bind(entry.remark.trim()).bind(entry.confirmed);
-    let id = insert.bind(serde_json::to_string(&beyond)?).execute(connection).await?.last_insert_rowid();
+    let id = insert.bind(serde_json::to_string(&beyond)?).bind(station_id).execute(connection).await?.last_insert_rowid();
     following.next_subgroup += 1;
     following.waiting.push((id, rows.len() as i64));
     following.rows.extend(rows);

@@ -1,5 +1,7 @@
 //! Findings: the cause of a signal, what is done about it, and whether its rows are left out of the limits.
 
+use std::collections::HashMap;
+
 use serde::{Deserialize, Serialize};
 use sqlx::{FromRow, SqliteConnection};
 
@@ -136,6 +138,7 @@ fn is_day(text: &str) -> bool {
 #[derive(FromRow)]
 struct FindingRow {
     id: i64,
+    study_id: i64,
     panel: String,
     pattern: String,
     row_ids: String,
@@ -153,13 +156,13 @@ struct FindingRow {
 
 impl FindingRow {
     fn into_finding(self) -> Result<Finding> {
-        let FindingRow { id, panel, pattern, row_ids, sentence, cause, words, action, owner, due, done, left_out, actor, at } = self;
+        let FindingRow { id, panel, pattern, row_ids, sentence, cause, words, action, owner, due, done, left_out, actor, at, .. } = self;
         let row_ids = serde_json::from_str(&row_ids)?;
         Ok(Finding { id, panel, pattern, row_ids, sentence, cause, words, action, owner, due, done, left_out, actor, at })
     }
 }
 
-const FIELDS: &str = "SELECT finding.id, panel, pattern, row_ids, sentence, cause.words AS cause, finding.words, action, owner, due, \
+const FIELDS: &str = "SELECT finding.id, study_id, panel, pattern, row_ids, sentence, cause.words AS cause, finding.words, action, owner, due, \
     done, left_out, actor, at FROM finding LEFT JOIN cause ON cause.id = cause_id";
 
 /// All findings of a study, the oldest first.
@@ -177,6 +180,19 @@ impl Store {
     pub async fn findings(&self, study_id: i64) -> Result<Vec<Finding>> {
         let mut connection = self.readers.acquire().await?;
         of_study(&mut connection, study_id).await
+    }
+
+    /// All findings of all studies, by study, the oldest first.
+    ///
+    /// # Errors
+    /// The database's own.
+    pub async fn all_findings(&self) -> Result<HashMap<i64, Vec<Finding>>> {
+        let query = sqlx::AssertSqlSafe(format!("{FIELDS} ORDER BY finding.id"));
+        let mut by_study = HashMap::<i64, Vec<Finding>>::new();
+        for row in sqlx::query_as::<_, FindingRow>(query).fetch_all(&self.readers).await? {
+            by_study.entry(row.study_id).or_default().push(row.into_finding()?);
+        }
+        Ok(by_study)
     }
 
     /// The causes of a column, in the order in which they were first given.

@@ -54,9 +54,9 @@ export function Dial({ limits, dial, writer, name, small }: Props) {
           <Hub signals={dial.signals} steady={dial.steady} />
         </g>
         <g fill="var(--ink-soft)" fontSize="11.5" textAnchor="middle">
-          {!small && limits.lsl != null && (
+          {!small && (limits.lsl != null || dial.of !== "values") && (
             <text x={-RADIUS - 2} y="18">
-              {String(limits.lsl)}
+              {dial.of === "values" ? String(limits.lsl) : "0"}
             </text>
           )}
           {!small && limits.usl != null && (

@@ -1,6 +1,6 @@
 //! Signals: where they are, what caused them, what is done about them.
 
-use std::collections::{BTreeMap, HashSet};
+use std::collections::{HashMap, HashSet};
 use std::sync::Arc;
 
 use acorn_core::methods::Computed;
@@ -217,14 +217,16 @@ pub async fn without_cause(app: &App, study: &Study) -> Result<(Arc<Computed>, V
 /// Signals without a cause and actions not done, over all studies.
 #[utoipa::path(get, path = "/api/signals", tag = "signals", operation_id = "open_signals", responses((status = 200, body = OpenWork)))]
 pub async fn open(State(app): State<App>) -> Result<Json<OpenWork>, ApiError> {
-    let datasets: BTreeMap<i64, Dataset> = app.store.datasets().await?.into_iter().map(|dataset| (dataset.id, dataset)).collect();
+    let datasets = app.store.datasets().await?;
+    let datasets: HashMap<i64, &Dataset> = datasets.iter().map(|dataset| (dataset.id, dataset)).collect();
+    let mut findings = app.store.all_findings().await?;
     let mut work = OpenWork::default();
     for study in app.store.studies().await? {
         let Some(dataset) = study.dataset_id.and_then(|id| datasets.get(&id)) else { continue };
         let Some(column) = charted(&study, dataset) else { continue };
         // A study that cannot be answered says so itself, on the Wall and on its own page.
-        let Ok(computed) = app.answers.answer(&study.spec).await else { continue };
-        let (signals, past, total) = join(&computed, app.store.findings(study.id).await?);
+        let Ok(computed) = app.answers.answer_among(&study.spec, &datasets).await else { continue };
+        let (signals, past, total) = join(&computed, findings.remove(&study.id).unwrap_or_default());
         let (name, column) = (dataset.name.clone(), column.name.clone());
         let done = signals.iter().filter(|known| has_cause(known)).count();
         work.total += total - done;

@@ -35,7 +35,7 @@ pub struct Watched {
     pub dial: Option<Dial>,
     /// The answer; absent when the study cannot be answered.
     pub verdict: Option<Verdict>,
-    /// Why it cannot be answered.
+    /// Why it cannot be answered; absent while there is no row.
     pub problem: Option<String>,
     /// Where somebody hung it.
     pub place: Option<WallPlace>,
@@ -55,7 +55,7 @@ pub struct Hanging {
 #[utoipa::path(get, path = "/api/wall", tag = "wall", responses((status = 200, body = Vec<Watched>)))]
 pub async fn wall(State(app): State<App>) -> Result<Json<Vec<Watched>>, ApiError> {
     let datasets = app.store.datasets().await?;
-    let by_id: HashMap<i64, &Dataset> = datasets.iter().map(|dataset| (dataset.id, dataset)).collect();
+    let by_id: Datasets<'_> = datasets.iter().map(|dataset| (dataset.id, dataset)).collect();
     let studies = app.store.studies().await?;
     let mut places = app.store.wall_places().await?;
     let today = Zoned::now().date().to_string();
@@ -72,14 +72,14 @@ pub async fn wall(State(app): State<App>) -> Result<Json<Vec<Watched>>, ApiError
         columns[at].2.push(study);
     }
     // By their place: a closure over what is borrowed is not general enough for the router.
-    let answered = futures::stream::iter(0..columns.len()).map(|at| first_with_dial(&app, &columns[at]));
+    let answered = futures::stream::iter(0..columns.len()).map(|at| first_with_dial(&app, &by_id, &columns[at]));
     let mut watched: Vec<Watched> = answered.buffered(WALL_AT_ONCE).try_filter_map(async |entry| Ok(entry)).try_collect().await?;
     for entry in &mut watched {
         entry.place = places.remove(&entry.column.id);
         entry.before = before.remove(&entry.study_id);
     }
     watched.sort_by_key(|entry| (entry.dataset.to_lowercase(), entry.column.id));
-    app.wall_days.keep(&app.store, &today, &watched).await?;
+    app.wall_days.keep(&app.store, &today, &watched).await;
     Ok(Json(watched))
 }
 
@@ -91,7 +91,7 @@ pub async fn hang(State(app): State<App>, Json(Hanging { places }): Json<Hanging
     Ok(StatusCode::NO_CONTENT)
 }
 
-fn subject<'d>(datasets: &HashMap<i64, &'d Dataset>, study: &Study) -> Option<(&'d Dataset, &'d StoredColumn)> {
+fn subject<'d>(datasets: &Datasets<'d>, study: &Study) -> Option<(&'d Dataset, &'d StoredColumn)> {
     let dataset = datasets.get(&study.dataset_id?)?;
     let role = |role: &str| study.spec.roles.get(role).map(|columns| columns.names());
     let (name, counted) = match (role("measure"), role("count")) {
@@ -106,9 +106,15 @@ fn subject<'d>(datasets: &HashMap<i64, &'d Dataset>, study: &Study) -> Option<(&
 /// A column that may be watched, and the studies of it.
 type Candidate<'d> = (&'d Dataset, &'d StoredColumn, Vec<&'d Study>);
 
-async fn first_with_dial(app: &App, (dataset, column, studies): &Candidate<'_>) -> Result<Option<Watched>, ApiError> {
+type Datasets<'d> = HashMap<i64, &'d Dataset>;
+
+async fn first_with_dial(
+    app: &App,
+    datasets: &Datasets<'_>,
+    (dataset, column, studies): &Candidate<'_>,
+) -> Result<Option<Watched>, ApiError> {
     for study in studies {
-        if let Some(entry) = watch(app, dataset, column, study).await? {
+        if let Some(entry) = watch(app, datasets, dataset, column, study).await? {
             return Ok(Some(entry));
         }
     }
@@ -116,10 +122,17 @@ async fn first_with_dial(app: &App, (dataset, column, studies): &Candidate<'_>) 
 }
 
 /// The entry of a study; `None` when its method has no dial, or one of values that have no limits.
-async fn watch(app: &App, dataset: &Dataset, column: &StoredColumn, study: &Study) -> Result<Option<Watched>, ApiError> {
+async fn watch(
+    app: &App,
+    datasets: &Datasets<'_>,
+    dataset: &Dataset,
+    column: &StoredColumn,
+    study: &Study,
+) -> Result<Option<Watched>, ApiError> {
     let found = app.answers.summary(dataset.id, column).await?.decimals;
-    let answer = app.answers.answer(&study.spec).await;
-    let problem = answer.as_ref().err().map(|error| error.0.problem.detail.clone());
+    let answer = app.answers.answer_among(&study.spec, datasets).await;
+    // A plan that nobody has followed yet is no trouble.
+    let problem = answer.as_ref().err().filter(|_| dataset.row_count > 0).map(|error| error.0.problem.detail.clone());
     let computed = answer.ok();
     let counted = study.spec.roles.contains_key("count");
     let has_dial = |dial: &Dial| !counted || dial.of != DialOf::Values;

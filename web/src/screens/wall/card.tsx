@@ -52,6 +52,8 @@ export function Card({ entry, small, group = false }: { entry: Watched; small: b
             />
           )}
         </>
+      ) : entry.problem == null ? (
+        <p className={`text-ink-soft ${small ? "text-[13px]" : "mt-4"}`}>No value yet.</p>
       ) : (
         <p className={`text-clay ${small ? "line-clamp-4 text-[13px]" : "mt-4"}`}>{entry.problem}</p>
       )}

@@ -16,9 +16,9 @@ export const MANY = 24;
 const WIDTH = { usual: 264, small: 142 };
 const GAP = 14;
 
-/** How much an entry needs a look: unanswerable first, then signals, then a low Ppk. */
-export function worry({ dial }: Watched): number {
-  if (!dial) return 1000;
+/** How much an entry needs a look: unanswerable first, then signals, then a low Ppk; what has no value yet comes last. */
+export function worry({ dial, problem }: Watched): number {
+  if (!dial) return problem == null ? -1000 : 1000;
   return (dial.steady ? 0 : 100 + Math.min(dial.signals, 50)) - (dial.ppk ?? 2);
 }
 
@@ -32,7 +32,7 @@ export function foundIn(entries: Watched[], words: string, wanted: (entry: Watch
   });
 }
 
-export const isRestless = ({ dial }: Watched): boolean => !dial?.steady;
+export const isRestless = ({ dial, problem }: Watched): boolean => (dial ? !dial.steady : problem != null);
 
 /** In the order in which they hang: those that nobody hung come last, by name. */
 export function ordered(entries: Watched[], order: Order): Watched[] {
