@@ -89,8 +89,14 @@ test("entries wait on the device while the server is gone, and arrive once and i
   const before = await rowsOf(server, plan);
   await page.goto(address);
   await page.getByRole("button", { name: "night" }).click();
+  await expect
+    .poll(() => page.evaluate(async () => (await caches.open("acorn-dial-station")).match("/station/").then(Boolean)))
+    .toBe(true);
   await server.kill();
   await typed(page, ...Array(5).fill("2.401"));
+  await expect(page.getByText("1 entry waits for the connection")).toBeVisible();
+  // The station opens without the service, with what it knew last.
+  await page.reload();
   await expect(page.getByText("1 entry waits for the connection")).toBeVisible();
   await typed(page, ...Array(5).fill("2.402"));
   await expect(page.getByText("2 entries wait for the connection")).toBeVisible();
@@ -310,10 +316,10 @@ test("the Wall is searched, and hung up where nobody has a mouse", async ({ page
   await expect(page.getByText("Nothing on the Wall is called so")).toBeVisible();
   await page.getByLabel("Find on the Wall").fill("");
   await page.getByRole("button", { name: "not steady only" }).click();
-  await expect(dials).toHaveCount(2);
+  await expect(dials).toHaveCount(4);
   await page.getByRole("link", { name: "hang it up" }).click();
   await expect(page.getByRole("navigation", { name: "Places" })).toHaveCount(0);
-  await expect(dials).toHaveCount(2);
+  await expect(dials).toHaveCount(4);
   await page.goto(`${server.address}/wall?seconds=2`);
   await expect(page.getByText("1 of 2")).toBeVisible();
   const first = await dials.count();

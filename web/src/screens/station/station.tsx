@@ -18,12 +18,14 @@ import { begun, type Draft, entryOf, nextOf, type Step, withoutLast, withValue }
 import { Tally } from "./tally";
 import { useEntering } from "./use-entering";
 import { useEntryDraft } from "./use-entry-draft";
+import { useOffline } from "./use-offline";
 import { useReadings } from "./use-readings";
 import { hasSerial, useSerial } from "./use-serial";
 
 /** The page of a station: one thing is asked at a time, and nothing else stands in the way. */
 export function StationScreen() {
   const { id } = useParams({ from: "/station/$id" });
+  useOffline();
   const { data, error } = useQuery(floorQuery);
   const standing = data?.find(({ plan }) => plan.stations.some((station) => station.id === id));
   const station = standing?.plan.stations.find((one) => one.id === id);
