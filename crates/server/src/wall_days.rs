@@ -7,7 +7,6 @@ use std::time::{Duration, Instant};
 use acorn_store::{DayStanding, Store};
 
 use crate::bounds::WALL_KEPT_MS;
-use crate::routes::wall::Watched;
 
 /// What was kept last.
 #[derive(Default)]
@@ -22,8 +21,8 @@ struct Kept {
 impl WallDays {
     /// Keeps how the Wall stands today, where that has changed; not at every look, because values may come by the second. When it
     /// cannot be kept, such as on a full disk, the Wall is shown all the same.
-    pub async fn keep(&self, store: &Store, today: &str, watched: &[Watched]) {
-        let changed = self.changed(today, watched);
+    pub async fn keep(&self, store: &Store, now: Vec<DayStanding>) {
+        let changed = self.changed(now);
         if changed.is_empty() {
             return;
         }
@@ -32,17 +31,11 @@ impl WallDays {
         }
     }
 
-    fn changed(&self, today: &str, watched: &[Watched]) -> Vec<DayStanding> {
+    fn changed(&self, mut now: Vec<DayStanding>) -> Vec<DayStanding> {
         let mut kept = self.0.lock().unwrap_or_else(PoisonError::into_inner);
         if kept.at.is_some_and(|at| at.elapsed() < Duration::from_millis(WALL_KEPT_MS)) {
             return Vec::new();
         }
-        let standing = |entry: &Watched| {
-            let dial = entry.dial.as_ref()?;
-            let (steady, signals) = (dial.steady, dial.signals as i64);
-            Some(DayStanding { study_id: entry.study_id, day: today.to_owned(), steady, signals, ppk: dial.ppk })
-        };
-        let mut now: Vec<DayStanding> = watched.iter().filter_map(standing).collect();
         now.retain(|standing| kept.standings.get(&standing.study_id) != Some(standing));
         kept.at = Some(Instant::now());
         kept.standings.extend(now.iter().map(|standing| (standing.study_id, standing.clone())));

@@ -3,7 +3,6 @@
 use serde::Serialize;
 use sqlx::FromRow;
 
-use crate::plans::bad;
 use crate::{Result, Store, StoreError};
 
 /// Something that is wrong by now.
@@ -181,7 +180,7 @@ impl Store {
     pub async fn take_on(&self, id: i64, who: &str, now: i64) -> Result<Alert> {
         let who = who.trim();
         if who.is_empty() || who.chars().count() > 100 {
-            return Err(bad("whoever takes it on says a name of 100 characters at most"));
+            return Err(StoreError::bad_collection("whoever takes it on says a name of 100 characters at most"));
         }
         let update = sqlx::query("UPDATE alert SET taken_by = ?, taken_at = ? WHERE id = ? AND taken_at IS NULL");
         update.bind(who).bind(now).bind(id).execute(&self.writer).await?;

@@ -99,3 +99,10 @@ impl From<serde_json::Error> for StoreError {
         StoreError::Corrupt(error.to_string())
     }
 }
+
+impl StoreError {
+    /// A [`StoreError::BadCollection`].
+    pub(crate) fn bad_collection(problem: impl Into<String>) -> StoreError {
+        StoreError::BadCollection { problem: problem.into() }
+    }
+}

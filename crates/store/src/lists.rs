@@ -3,7 +3,6 @@
 use serde::{Deserialize, Serialize};
 
 use crate::datasets::checked_name;
-use crate::plans::bad;
 use crate::{Result, Store, StoreError};
 
 /// A list that identifiers are chosen from.
@@ -65,13 +64,13 @@ impl Store {
             }
         }
         if choices.len() > CHOICES_MOST || choices.iter().any(|choice| choice.chars().count() > 100) {
-            return Err(bad(format!("a list has {CHOICES_MOST} choices of 100 characters at most")));
+            return Err(StoreError::bad_collection(format!("a list has {CHOICES_MOST} choices of 100 characters at most")));
         }
         let mut transaction = self.begin().await?;
         let taken: Option<i64> =
             sqlx::query_scalar("SELECT id FROM choice_list WHERE name = ?").bind(&name).fetch_optional(&mut *transaction).await?;
         if taken.is_some() && taken != id {
-            return Err(bad(format!("there is a list “{name}” already")));
+            return Err(StoreError::bad_collection(format!("there is a list “{name}” already")));
         }
         let stored = serde_json::to_string(&choices)?;
         let id = match id {

@@ -102,10 +102,6 @@ struct PlanRow {
 const FIELDS: &str = "SELECT p.id, p.dataset_id, p.study_id, p.version, p.created_at, p.entries AS subgroups, v.stated, v.column_ids \
     FROM collection_plan AS p JOIN collection_version AS v ON v.plan_id = p.id AND v.version = p.version";
 
-pub(crate) fn bad(problem: impl Into<String>) -> StoreError {
-    StoreError::BadCollection { problem: problem.into() }
-}
-
 impl Store {
     /// Makes a plan, with its dataset and its chart where they are new. All or nothing.
     ///
@@ -213,7 +209,7 @@ impl Store {
 }
 
 fn checked(plan: &CollectionPlan) -> Result<CollectionPlan> {
-    plan.check().map_err(|problem| bad(problem.to_string()))?;
+    plan.check().map_err(|problem| StoreError::bad_collection(problem.to_string()))?;
     Ok(CollectionPlan { name: checked_name(&plan.name)?, ..plan.clone() })
 }
 
@@ -231,16 +227,16 @@ fn kinds(asked: Asked) -> &'static [Kind] {
 async fn ids_of(connection: &mut SqliteConnection, dataset: &Dataset, plan: &CollectionPlan) -> Result<BTreeMap<String, i64>> {
     let lists: Vec<i64> = sqlx::query_scalar("SELECT id FROM choice_list").fetch_all(connection).await?;
     if let Some(one) = plan.identifiers.iter().find(|one| one.list.is_some_and(|list| !lists.contains(&list))) {
-        return Err(bad(format!("the list of “{}” is not there", one.column)));
+        return Err(StoreError::bad_collection(format!("the list of “{}” is not there", one.column)));
     }
     let mut ids = BTreeMap::new();
     let numbers: &[Kind] = &[Kind::Number, Kind::WholeNumber];
     for name in plan.columns() {
         let column = dataset.columns.iter().find(|column| column.name == name);
-        let column = column.ok_or_else(|| bad(format!("“{}” has no column “{name}”", dataset.name)))?;
+        let column = column.ok_or_else(|| StoreError::bad_collection(format!("“{}” has no column “{name}”", dataset.name)))?;
         let takes = plan.identifiers.iter().find(|one| one.column == name).map_or(numbers, |one| kinds(one.asked));
         if !takes.contains(&column.kind) {
-            return Err(bad(format!("“{name}” holds {}, which does not take what comes", column.kind.words())));
+            return Err(StoreError::bad_collection(format!("“{name}” holds {}, which does not take what comes", column.kind.words())));
         }
         ids.insert(name.to_owned(), column.id);
     }
@@ -272,7 +268,7 @@ async fn insert_dataset(
     let infos: Vec<(String, ColumnInfo)> = infos.iter().map(|(name, info)| (name.clone(), info.clone())).collect();
     for (name, info) in &infos {
         if matches!((info.lsl, info.usl), (Some(lsl), Some(usl)) if lsl >= usl) {
-            return Err(bad(format!("LSL of “{name}” must lie below USL")));
+            return Err(StoreError::bad_collection(format!("LSL of “{name}” must lie below USL")));
         }
     }
     let table = Table { columns, rows: 0 };
@@ -331,7 +327,7 @@ fn chart_of(plan: &CollectionPlan, dataset: &Dataset) -> Option<Spec> {
 /// A study that can watch a plan: one about its dataset.
 async fn watching(connection: &mut SqliteConnection, study_id: i64, dataset_id: i64) -> Result<i64> {
     let study = studies::get(connection, study_id).await?;
-    if study.dataset_id == Some(dataset_id) { Ok(study.id) } else { Err(bad("this chart is about another dataset")) }
+    if study.dataset_id == Some(dataset_id) { Ok(study.id) } else { Err(StoreError::bad_collection("this chart is about another dataset")) }
 }
 
 async fn insert_version(

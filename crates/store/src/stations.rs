@@ -5,7 +5,6 @@ use serde::{Deserialize, Serialize};
 use sqlx::{FromRow, SqliteConnection};
 
 use crate::datasets::checked_name;
-use crate::plans::{self, bad};
 use crate::{Result, Store, StoreError};
 
 /// Where a plan is followed.
@@ -70,7 +69,8 @@ impl Store {
     /// [`StoreError::NotFound`], [`StoreError::BadCollection`] for a name that is taken or a pattern that cannot be read.
     pub async fn create_station(&self, plan_id: i64, new: &NewStation) -> Result<Station> {
         let mut transaction = self.begin().await?;
-        plans::get(&mut transaction, plan_id).await?;
+        let plan = sqlx::query_scalar::<_, i64>("SELECT 1 FROM collection_plan WHERE id = ?").bind(plan_id);
+        plan.fetch_optional(&mut *transaction).await?.ok_or(StoreError::NotFound { what: "plan", id: plan_id })?;
         let id = insert(&mut transaction, plan_id, new).await?;
         transaction.commit().await?;
         self.station(id).await
@@ -103,7 +103,7 @@ impl Store {
         let before = get(&mut transaction, id).await?;
         let name = wanted.name.as_deref().map_or_else(|| Ok(before.name.clone()), checked_name)?;
         let pattern = wanted.pattern.as_deref().unwrap_or(&before.pattern);
-        LinePattern::read(pattern).map_err(|problem| bad(problem.to_string()))?;
+        LinePattern::read(pattern).map_err(|problem| StoreError::bad_collection(problem.to_string()))?;
         if name != before.name {
             check_free(&mut transaction, before.plan_id, &name).await?;
         }
@@ -120,7 +120,7 @@ impl Store {
     /// [`StoreError::NotFound`], [`StoreError::BadCollection`] for what no counter says.
     pub async fn count_pieces(&self, id: i64, counter: i64) -> Result<Station> {
         if !(0..=COUNTER_MOST).contains(&counter) {
-            return Err(bad(format!("a counter says 0 to {COUNTER_MOST}")));
+            return Err(StoreError::bad_collection(format!("a counter says 0 to {COUNTER_MOST}")));
         }
         let query = "UPDATE station SET made = made + CASE WHEN ?1 >= counter THEN ?1 - counter ELSE ?1 END, counter = ?1 WHERE id = ?2";
         sqlx::query(query).bind(counter).bind(id).execute(&self.writer).await?;
@@ -131,7 +131,7 @@ impl Store {
 async fn check_free(connection: &mut SqliteConnection, plan_id: i64, name: &str) -> Result<()> {
     let query = sqlx::query_scalar::<_, i64>("SELECT 1 FROM station WHERE plan_id = ? AND name = ?");
     match query.bind(plan_id).bind(name).fetch_optional(connection).await? {
-        Some(_) => Err(bad(format!("this plan has a station “{name}” already"))),
+        Some(_) => Err(StoreError::bad_collection(format!("this plan has a station “{name}” already"))),
         None => Ok(()),
     }
 }
@@ -140,7 +140,7 @@ async fn check_free(connection: &mut SqliteConnection, plan_id: i64, name: &str)
 pub(crate) async fn insert(connection: &mut SqliteConnection, plan_id: i64, new: &NewStation) -> Result<i64> {
     let name = checked_name(&new.name)?;
     let pattern = new.pattern.as_deref().unwrap_or(ready_made()[0].1);
-    LinePattern::read(pattern).map_err(|problem| bad(problem.to_string()))?;
+    LinePattern::read(pattern).map_err(|problem| StoreError::bad_collection(problem.to_string()))?;
     check_free(connection, plan_id, &name).await?;
     // Made by the database: its random numbers come from the system.
     let insert = sqlx::query("INSERT INTO station (plan_id, name, key, pattern) VALUES (?, ?, lower(hex(randomblob(12))), ?)");

@@ -5,8 +5,7 @@ use std::collections::HashMap;
 use serde::{Deserialize, Serialize};
 use sqlx::FromRow;
 
-use crate::plans::bad;
-use crate::{Result, Store};
+use crate::{Result, Store, StoreError};
 
 /// Where a characteristic hangs.
 #[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize, FromRow)]
@@ -63,7 +62,9 @@ impl Store {
     pub async fn hang(&self, places: &[WallPlace]) -> Result<()> {
         let long = |place: &WallPlace| [&place.line, &place.product].iter().any(|name| name.chars().count() > 100);
         if places.len() > PLACES_MOST || places.iter().any(long) {
-            return Err(bad(format!("{PLACES_MOST} are hung at once at most, lines and products of 100 characters")));
+            return Err(StoreError::bad_collection(format!(
+                "{PLACES_MOST} are hung at once at most, lines and products of 100 characters"
+            )));
         }
         let mut transaction = self.begin().await?;
         for WallPlace { column_id, line, product, place } in places {

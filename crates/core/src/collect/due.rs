@@ -1,33 +1,8 @@
 //! When an entry is due, late or missed.
 
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 
-use super::plan::Every;
-
-/// A part of the working day, which lasts until the next begins.
-#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-#[serde(deny_unknown_fields)]
-pub struct Shift {
-    /// What it is called.
-    pub name: String,
-    /// When it begins, in minutes after midnight.
-    pub begins: u32,
-}
-
-impl Shift {
-    /// Three shifts of eight hours.
-    pub fn usual() -> Vec<Shift> {
-        [("early", 6), ("late", 14), ("night", 22)].map(|(name, hour)| Shift { name: name.to_owned(), begins: hour * 60 }).to_vec()
-    }
-
-    /// Which of several goes on so many minutes after midnight, by its place. Before the first of the day it is the last of the day
-    /// before.
-    fn at(shifts: &[Shift], minute: i64) -> Option<usize> {
-        let begun = shifts.iter().rposition(|shift| i64::from(shift.begins) <= minute);
-        begun.or(shifts.len().checked_sub(1))
-    }
-}
+use super::plan::{Every, Shift};
 
 /// Due times of a shift.
 #[derive(Clone, Debug, PartialEq, Eq, Serialize)]
@@ -73,6 +48,14 @@ pub struct Calendar<'s> {
     pub shifts: &'s [Shift],
 }
 
+impl Calendar<'_> {
+    /// Which shift goes on so many minutes after midnight, by its place. Before the first of the day it is the last of the day before.
+    fn shift_at(&self, minute: i64) -> Option<usize> {
+        let begun = self.shifts.iter().rposition(|shift| i64::from(shift.begins) <= minute);
+        begun.or(self.shifts.len().checked_sub(1))
+    }
+}
+
 /// Due ones on a grid: of what was looked at, which were missed, and which is next.
 struct Grid {
     first: i64,
@@ -115,7 +98,7 @@ impl Grid {
             let is_missed = usize::from(!self.is_answered(slot));
             (missed, of) = (missed + is_missed, of + 1);
             let minute = (moment(slot) - calendar.midnight).div_euclid(MINUTE).rem_euclid(DAY);
-            if let Some(shift) = Shift::at(calendar.shifts, minute) {
+            if let Some(shift) = calendar.shift_at(minute) {
                 by_shift[shift].missed += is_missed;
                 by_shift[shift].of += 1;
             }

@@ -7,10 +7,10 @@ mod line;
 mod plan;
 
 pub use alert::{Patience, Untaken, Way};
-pub use due::{Calendar, Due, Shift, ShiftMissed, standing, standing_by_pieces};
+pub use due::{Calendar, Due, ShiftMissed, standing, standing_by_pieces};
 pub use entry::{Beyond, Entry, Refusal};
 pub use line::{LinePattern, Reading, Unread, ready_made};
-pub use plan::{Asked, CollectionPlan, Counts, Every, Identifier, Measurement, Occasion, PlanProblem, Reaction};
+pub use plan::{Asked, CollectionPlan, Counts, Every, Identifier, Measurement, Occasion, PlanProblem, Reaction, Shift};
 
 /// So many subgroups until limits are held as they are.
 pub const SUBGROUPS_ENOUGH: usize = 20;

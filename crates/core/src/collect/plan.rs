@@ -3,7 +3,6 @@
 use serde::{Deserialize, Serialize};
 
 use super::alert::Way;
-use super::due::Shift;
 
 /// How an identifier comes about.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
@@ -96,6 +95,24 @@ pub struct Every {
 
 fn ten() -> u32 {
     10
+}
+
+/// A part of the working day, which lasts until the next begins.
+#[derive(Clone, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Shift {
+    /// What it is called.
+    pub name: String,
+    /// When it begins, in minutes after midnight.
+    pub begins: u32,
+}
+
+impl Shift {
+    /// Three shifts of eight hours.
+    pub fn usual() -> Vec<Shift> {
+        [("early", 6), ("late", 14), ("night", 22)].map(|(name, hour)| Shift { name: name.to_owned(), begins: hour * 60 }).to_vec()
+    }
 }
 
 /// What calls for a reaction.

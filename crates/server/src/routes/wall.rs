@@ -43,6 +43,14 @@ pub struct Watched {
     pub before: Option<DayStanding>,
 }
 
+impl Watched {
+    /// How it stands on a day.
+    fn on(&self, day: &str) -> Option<DayStanding> {
+        let Dial { steady, signals, ppk, .. } = *self.dial.as_ref()?;
+        Some(DayStanding { study_id: self.study_id, day: day.to_owned(), steady, signals: signals as i64, ppk })
+    }
+}
+
 /// Where characteristics are to hang.
 #[derive(Deserialize, ToSchema)]
 pub struct Hanging {
@@ -79,7 +87,7 @@ pub async fn wall(State(app): State<App>) -> Result<Json<Vec<Watched>>, ApiError
         entry.before = before.remove(&entry.study_id);
     }
     watched.sort_by_key(|entry| (entry.dataset.to_lowercase(), entry.column.id));
-    app.wall_days.keep(&app.store, &today, &watched).await;
+    app.wall_days.keep(&app.store, watched.iter().filter_map(|entry| entry.on(&today)).collect()).await;
     Ok(Json(watched))
 }
 
