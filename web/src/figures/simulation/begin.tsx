@@ -3,7 +3,7 @@ import { useState } from "react";
 import { type Dataset, datasetsQuery, studiesQuery } from "../../api/queries";
 import { isNumeric, typedNumber } from "../../lib/format";
 import { Button } from "../../parts/button";
-import { SelectField } from "./desk/fields";
+import { SelectField } from "../../parts/fields";
 import { type Input, piecesOf, written } from "./model";
 
 type BeginProps = { dataset: Dataset; onBegin: (options: Record<string, unknown>) => void };

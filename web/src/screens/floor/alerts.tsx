@@ -4,8 +4,8 @@ import { api, type Schema, taken } from "../../api/client";
 import type { Plan } from "../../api/floor";
 import { moment } from "../../lib/format";
 import { Button } from "../../parts/button";
+import { TextField } from "../../parts/fields";
 import { notifyProblem } from "../../parts/notices";
-import { Text } from "./fields";
 import { toldWords } from "./words";
 
 type Alert = Schema["Alert"];
@@ -30,7 +30,7 @@ export function Alerts({ alerts, told }: { alerts: Alert[]; told: Plan["told"] }
       {alerts.length === 0 && <p className="text-ink-soft">Nothing to tell. {told.join(", ")} would be told.</p>}
       {open.length > 0 && (
         <div className="mb-2">
-          <Text label="your name" value={who} onChange={setWho} />
+          <TextField label="your name" value={who} onType={setWho} />
         </div>
       )}
       <ul className="flex flex-col gap-2">

@@ -15,12 +15,12 @@ import { datasetQuery } from "../../api/queries";
 import { moment } from "../../lib/format";
 import { Button } from "../../parts/button";
 import { ConfirmButton } from "../../parts/confirm-button";
+import { TextField } from "../../parts/fields";
 import { notifyProblem } from "../../parts/notices";
 import { Loading, Problem } from "../../parts/states";
 import { Then, TopLine } from "../../parts/top-line";
 import { Alerts } from "./alerts";
 import { Entries } from "./entries";
-import { Text } from "./fields";
 import { PlanForm } from "./plan-form";
 import { Stations } from "./stations";
 import { Watch } from "./watch";
@@ -89,11 +89,11 @@ function Desk({ plan, standing }: { plan: Collection; standing: Standing | undef
         {editing ? (
           <section aria-label="The plan">
             <div className="mb-4">
-              <Text
+              <TextField
                 label="name of the plan"
                 wide="w-72"
                 value={editing.name}
-                onChange={(name) => setEditing({ ...editing, name })}
+                onType={(name) => setEditing({ ...editing, name })}
               />
             </div>
             <PlanForm plan={editing} dataset={dataset} infos={{}} onPlan={setEditing} onInfos={() => undefined} />

@@ -6,8 +6,8 @@ import type { Collection, StoredEntry } from "../../api/floor";
 import { type Dataset, historyQuery } from "../../api/queries";
 import { counted, moment } from "../../lib/format";
 import { Button } from "../../parts/button";
+import { TextField } from "../../parts/fields";
 import { notifyProblem } from "../../parts/notices";
-import { Text } from "./fields";
 
 type Props = { plan: Collection; dataset: Dataset; entries: StoredEntry[] };
 
@@ -127,8 +127,8 @@ function Waiting({ entry, station }: { entry: StoredEntry; station: string }) {
           {moment(entry.at)}, {station}
         </span>
       </span>
-      <Text label="cause" value={cause} onChange={setCause} />
-      <Text label="what was done" wide="w-56" value={action} onChange={setAction} />
+      <TextField label="cause" value={cause} onType={setCause} />
+      <TextField label="what was done" wide="w-56" value={action} onType={setAction} />
       <Button look="primary" disabled={cause.trim() === ""} onClick={save}>
         Keep it
       </Button>

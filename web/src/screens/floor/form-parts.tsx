@@ -1,6 +1,6 @@
 import { type ReactNode, useState } from "react";
 import { Button } from "../../parts/button";
-import { Choose, Text } from "./fields";
+import { SelectField, TextField } from "../../parts/fields";
 
 /** A file as an address that holds it. */
 export const dataAddress = (file: File): Promise<string> =>
@@ -62,14 +62,14 @@ type ColumnProps = { label: string; value: string; among: string[] | undefined; 
 
 /** A column: one of those that are there, or the name of a new one. */
 export function Column({ label, value, among, onChange }: ColumnProps) {
-  if (!among) return <Text label={label} wide="w-48" value={value} onChange={onChange} />;
+  if (!among) return <TextField label={label} wide="w-48" value={value} onType={onChange} />;
   return (
-    <Choose label={label} value={value} onChange={onChange}>
+    <SelectField label={label} value={value} onChoose={onChange}>
       <option value="">none</option>
       {value && !among.includes(value) && <option value={value}>{value}, does not fit</option>}
       {among.map((name) => (
         <option key={name}>{name}</option>
       ))}
-    </Choose>
+    </SelectField>
   );
 }

@@ -1,6 +1,6 @@
 import type { Plan } from "../../api/floor";
 import { Button } from "../../parts/button";
-import { Choose, NumberField, Text } from "./fields";
+import { NumberField, SelectField, TextField } from "../../parts/fields";
 import { Part, Row } from "./form-parts";
 
 type Props = { plan: Plan; set: (part: Partial<Plan>) => void };
@@ -34,13 +34,13 @@ export function HowOften({ plan, set }: Props) {
   return (
     <Part title="How often">
       <div className="flex flex-wrap items-end gap-3">
-        <Choose label="an entry is due" value={by} onChange={choose}>
+        <SelectField label="an entry is due" value={by} onChoose={choose}>
           {BY.map(([value, words]) => (
             <option key={value} value={value}>
               {words}
             </option>
           ))}
-        </Choose>
+        </SelectField>
         {every && by !== "" && (
           <>
             <NumberField
@@ -68,12 +68,10 @@ export function HowOften({ plan, set }: Props) {
           {shifts.map((shift, at) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place
             <Row key={at} onRemove={() => set({ shifts: shifts.filter((_, place) => place !== at) })}>
-              <Text
+              <TextField
                 label="shift"
                 value={shift.name}
-                onChange={(name) =>
-                  set({ shifts: shifts.map((one, place) => (place === at ? { ...one, name } : one)) })
-                }
+                onType={(name) => set({ shifts: shifts.map((one, place) => (place === at ? { ...one, name } : one)) })}
               />
               <label className="text-[12.5px] text-ink-soft">
                 begins at

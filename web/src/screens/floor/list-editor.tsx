@@ -3,8 +3,8 @@ import { useState } from "react";
 import { api, taken } from "../../api/client";
 import type { ChoiceList } from "../../api/floor";
 import { Button } from "../../parts/button";
+import { SelectField, TextField } from "../../parts/fields";
 import { notifyProblem } from "../../parts/notices";
-import { Choose, Text } from "./fields";
 
 /** The lists that identifiers are chosen from, shared between plans. */
 export function ListEditor({ lists }: { lists: ChoiceList[] }) {
@@ -45,15 +45,15 @@ export function ListEditor({ lists }: { lists: ChoiceList[] }) {
       aria-label="Lists to choose from"
       className="flex flex-wrap items-end gap-3 rounded-lg border border-hairline bg-sheet p-2.5"
     >
-      <Choose label="list to change" value={id} onChange={choose}>
+      <SelectField label="list to change" value={id} onChoose={choose}>
         <option value="">a new list</option>
         {lists.map((one) => (
           <option key={one.id} value={one.id}>
             {one.name}
           </option>
         ))}
-      </Choose>
-      <Text label="name of the list" value={name} onChange={setName} />
+      </SelectField>
+      <TextField label="name of the list" value={name} onType={setName} />
       <label className="text-[12.5px] text-ink-soft">
         choices, a line each
         <textarea

@@ -5,8 +5,8 @@ import { api, problemOf, taken } from "../../api/client";
 import type { Plan } from "../../api/floor";
 import { type Dataset, datasetsQuery } from "../../api/queries";
 import { Button } from "../../parts/button";
+import { SelectField, TextField } from "../../parts/fields";
 import { Then, TopLine } from "../../parts/top-line";
-import { Choose, Text } from "./fields";
 import { type Infos, newMeasurement, PlanForm } from "./plan-form";
 
 const EMPTY: Plan = {
@@ -94,16 +94,16 @@ export function NewPlan() {
       <main className="min-h-0 flex-1 overflow-y-auto px-6 pb-8 pt-4">
         <h1 className="mb-3 font-serif text-2xl font-semibold">What is collected at a station?</h1>
         <div className="mb-5 flex flex-wrap items-end gap-3">
-          <Text
+          <TextField
             label="name of the plan"
             wide="w-72"
             value={plan.name}
-            onChange={(name) => setPlan({ ...plan, name })}
+            onType={(name) => setPlan({ ...plan, name })}
           />
-          <Choose
+          <SelectField
             label="into"
             value={id}
-            onChange={(next) => {
+            onChoose={(next) => {
               setId(next);
               const chosen = datasets.find((one) => String(one.id) === next);
               setPlan(chosen ? guessed(chosen, plan.name) : { ...EMPTY, name: plan.name });
@@ -115,8 +115,8 @@ export function NewPlan() {
                 {one.name}
               </option>
             ))}
-          </Choose>
-          <Text label="first station" value={station} onChange={setStation} />
+          </SelectField>
+          <TextField label="first station" value={station} onType={setStation} />
         </div>
         <PlanForm plan={plan} dataset={dataset} infos={infos} onPlan={setPlan} onInfos={setInfos} />
         {problem && (

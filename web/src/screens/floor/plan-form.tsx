@@ -4,7 +4,7 @@ import { listsQuery, type Plan } from "../../api/floor";
 import { type Dataset, methodsQuery } from "../../api/queries";
 import { isNumeric } from "../../lib/format";
 import { Button } from "../../parts/button";
-import { Check, Choose, NumberField, Text } from "./fields";
+import { Check, NumberField, SelectField, TextField } from "../../parts/fields";
 import { Column, dataAddress, Lines, Part, Row } from "./form-parts";
 import { HowOften } from "./how-often";
 import { ListEditor } from "./list-editor";
@@ -79,11 +79,11 @@ export function PlanForm({ plan, dataset, infos, onPlan, onInfos }: Props) {
             />
             {!dataset && (
               <>
-                <Text
+                <TextField
                   label="unit"
                   wide="w-20"
                   value={infos[one.column]?.unit ?? ""}
-                  onChange={(unit) => info(one.column, { unit })}
+                  onType={(unit) => info(one.column, { unit })}
                 />
                 {(["lsl", "target", "usl"] as const).map((name) => (
                   <NumberField
@@ -105,11 +105,11 @@ export function PlanForm({ plan, dataset, infos, onPlan, onInfos }: Props) {
               value={one.highest ?? null}
               onChange={(highest) => set({ measurements: inAll(measurements, at, { highest }) })}
             />
-            <Text
+            <TextField
               label="channel (if any)"
               wide="w-28"
               value={one.channel ?? ""}
-              onChange={(channel) => set({ measurements: inAll(measurements, at, { channel: channel || null }) })}
+              onType={(channel) => set({ measurements: inAll(measurements, at, { channel: channel || null }) })}
             />
           </Row>
         ))}
@@ -163,22 +163,22 @@ export function PlanForm({ plan, dataset, infos, onPlan, onInfos }: Props) {
                 among={columns(KINDS[one.asked] ?? (() => true))}
                 onChange={(column) => change({ column })}
               />
-              <Choose
+              <SelectField
                 label="how it comes about"
                 value={one.asked}
-                onChange={(asked) => change({ asked: asked as typeof one.asked })}
+                onChoose={(asked) => change({ asked: asked as typeof one.asked })}
               >
                 {ASKED.map(([value, words]) => (
                   <option key={value} value={value}>
                     {words}
                   </option>
                 ))}
-              </Choose>
+              </SelectField>
               {one.asked === "choice" && (
-                <Choose
+                <SelectField
                   label="list"
                   value={String(one.list ?? "")}
-                  onChange={(list) => change({ list: list ? Number(list) : null })}
+                  onChoose={(list) => change({ list: list ? Number(list) : null })}
                 >
                   <option value="">choose a list</option>
                   {lists.map(({ id, name }) => (
@@ -186,7 +186,7 @@ export function PlanForm({ plan, dataset, infos, onPlan, onInfos }: Props) {
                       {name}
                     </option>
                   ))}
-                </Choose>
+                </SelectField>
               )}
               {asks && <Check label="required" checked={one.required} onChange={(required) => change({ required })} />}
               {asks && (
@@ -221,15 +221,15 @@ export function PlanForm({ plan, dataset, infos, onPlan, onInfos }: Props) {
           return (
             // biome-ignore lint/suspicious/noArrayIndexKey: a row is its place
             <Row key={at} onRemove={() => set({ reactions: without(reactions, at) })}>
-              <Choose label="on" value={one.on} onChange={(on) => change({ on: on as typeof one.on })}>
+              <SelectField label="on" value={one.on} onChoose={(on) => change({ on: on as typeof one.on })}>
                 <option value="beyond-specification">a value beyond specification</option>
                 <option value="signal">a signal of the chart</option>
-              </Choose>
+              </SelectField>
               {one.on === "signal" && (
-                <Choose
+                <SelectField
                   label="kind of signal"
                   value={one.pattern ?? ""}
-                  onChange={(pattern) => change({ pattern: pattern || null })}
+                  onChoose={(pattern) => change({ pattern: pattern || null })}
                 >
                   <option value="">any</option>
                   {patterns.map(({ value, label }) => (
@@ -237,7 +237,7 @@ export function PlanForm({ plan, dataset, infos, onPlan, onInfos }: Props) {
                       {label}
                     </option>
                   ))}
-                </Choose>
+                </SelectField>
               )}
               <label className="flex-1 text-[12.5px] text-ink-soft">
                 what to do

@@ -4,9 +4,9 @@ import { useState } from "react";
 import { api, type Schema, taken } from "../../api/client";
 import type { Collection, Standing, Station } from "../../api/floor";
 import { Button } from "../../parts/button";
+import { TextField } from "../../parts/fields";
 import { notifyProblem } from "../../parts/notices";
 import { SavedField } from "../../parts/saved-field";
-import { Text } from "./fields";
 import { dueWords, missedWords } from "./words";
 
 /** The stations of a plan: what is due at each, what was missed in which shift, and what its gauge must know. */
@@ -40,7 +40,7 @@ export function Stations({ plan, standing }: { plan: Collection; standing: Stand
           add();
         }}
       >
-        <Text label="another station" value={name} onChange={setName} />
+        <TextField label="another station" value={name} onType={setName} />
         <Button type="submit" disabled={name.trim() === ""}>
           Add
         </Button>

@@ -5,8 +5,8 @@ import { type Collection, planQuery } from "../../api/floor";
 import { type Dataset, outcomeQuery, type Study, signalsQuery, studiesQuery, studyQuery } from "../../api/queries";
 import { counted } from "../../lib/format";
 import { Button } from "../../parts/button";
+import { SelectField } from "../../parts/fields";
 import { notifyProblem } from "../../parts/notices";
-import { Choose } from "./fields";
 
 type Props = { plan: Collection; dataset: Dataset; enough: number };
 
@@ -31,14 +31,14 @@ export function Watch({ plan, dataset, enough }: Props) {
     <section aria-label="Watched by">
       <h2 className="mb-1.5 font-serif text-[19px] font-semibold">Watched by</h2>
       <div className="flex flex-wrap items-end gap-x-5 gap-y-2">
-        <Choose label="chart" value={String(plan.study_id ?? "")} onChange={choose}>
+        <SelectField label="chart" value={String(plan.study_id ?? "")} onChoose={choose}>
           {plan.study_id === null && <option value="">none, choose one</option>}
           {studies.map((one) => (
             <option key={one.id} value={one.id}>
               {one.name ?? `${[one.spec.roles?.measure ?? one.spec.roles?.count].flat().join(", ")}, ${limitsOf(one)}`}
             </option>
           ))}
-        </Choose>
+        </SelectField>
         {study && <Limits study={study} dataset={dataset} enough={enough} />}
       </div>
       {study && <Waiting study={study} dataset={dataset} />}

@@ -1,6 +1,6 @@
 import type { Dataset } from "../../../api/queries";
 import { isNumeric } from "../../../lib/format";
-import { SelectField } from "./fields";
+import { SelectField } from "../../../parts/fields";
 
 type Chosen = { column: string; dataset: number | null; unit?: string };
 type Props = {

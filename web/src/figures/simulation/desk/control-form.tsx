@@ -1,8 +1,8 @@
 import type { ReactNode } from "react";
 import { typedNumber } from "../../../lib/format";
+import { TextField } from "../../../parts/fields";
 import { useTyping } from "../../../study/statement/use-typing";
 import type { Control } from "../model";
-import { TextField } from "./fields";
 
 type Props = {
   /** The field of its name. */

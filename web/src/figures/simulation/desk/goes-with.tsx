@@ -1,7 +1,7 @@
 import { X } from "lucide-react";
 import { useState } from "react";
 import { typedNumber } from "../../../lib/format";
-import { SelectField, TextField } from "./fields";
+import { SelectField, TextField } from "../../../parts/fields";
 
 export type Pair = { a: string; b: string; r: number };
 

@@ -2,10 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { type Dataset, datasetsQuery, methodsQuery } from "../../../api/queries";
 import { isNumeric, typedNumber } from "../../../lib/format";
+import { SelectField, TextField } from "../../../parts/fields";
 import { useTyping } from "../../../study/statement/use-typing";
 import type { Input } from "../model";
 import { ColumnField } from "./column-field";
-import { SelectField, TextField } from "./fields";
 import { ShapesOfColumn } from "./shapes-of-column";
 
 type Props = {

@@ -1,8 +1,8 @@
 import type { ReactNode } from "react";
 import { typedNumber } from "../../../lib/format";
+import { TextField } from "../../../parts/fields";
 import { useTyping } from "../../../study/statement/use-typing";
 import type { Response } from "../model";
-import { TextField } from "./fields";
 import { FormulaField } from "./formula-field";
 
 type Props = {
