@@ -115,8 +115,14 @@ test("the desk settles the limits of the chart that watches, and shows what wait
   await expect(watched.getByText("Limits that follow.")).toBeVisible();
   await watched.getByRole("button", { name: "Settle them on these 30" }).click();
   await expect(watched.getByText("Limits settled on points 1 to 30.")).toBeVisible();
-  await watched.getByLabel("chart").selectOption({ index: 1 });
+  // Another chart watches too, and the first no longer.
+  await watched.getByLabel("another chart").selectOption({ index: 1 });
+  await expect(watched.getByRole("button", { name: /watches no longer$/ })).toHaveCount(2);
+  await watched
+    .getByRole("button", { name: /watches no longer$/ })
+    .first()
+    .click();
   await expect
-    .poll(async () => (await (await fetch(`${server.address}/api/floor`)).json())[0].plan.study_id)
-    .not.toBe(standing.plan.study_id);
+    .poll(async () => (await (await fetch(`${server.address}/api/floor`)).json())[0].plan.study_ids)
+    .not.toContain(standing.plan.study_ids[0]);
 });

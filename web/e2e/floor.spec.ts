@@ -5,7 +5,7 @@ import { begun, disbelief, entryOf, nextOf, stepsOf, withoutLast, withValue } fr
 import { linesOf } from "../src/screens/station/use-serial";
 import { expect, type Server, test } from "./server";
 
-type Plan = { id: number; dataset_id: number; study_id: number; stations: { id: number; key: string }[] };
+type Plan = { id: number; dataset_id: number; study_ids: number[]; stations: { id: number; key: string }[] };
 
 const floor = async (server: Server): Promise<{ plan: Plan; waiting: number }[]> =>
   (await fetch(`${server.address}/api/floor`)).json();

@@ -111,7 +111,7 @@ async fn floor(store: &Store) -> anyhow::Result<()> {
             plan,
             dataset_id: Some(dataset.id),
             infos: BTreeMap::new(),
-            study_id: studies.get(study).copied(),
+            study_ids: studies.get(study).map(|study| vec![*study]),
             station: Some(station),
         };
         store.create_collection(&new, &Change { actor: "demo", at }).await?;

@@ -1,7 +1,8 @@
 //! `acorn-dial serve`: opens the store, listens, stops gracefully.
 
+use std::fs::{File, TryLockError};
 use std::net::SocketAddr;
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 
 use acorn_server::{AlertSettings, MailServer, Patience, Secrecy};
 use acorn_store::Store;
@@ -70,6 +71,7 @@ pub fn serve(asked: &Serve) -> anyhow::Result<()> {
     tracing_subscriber::fmt().with_env_filter(filter).with_writer(std::io::stderr).init();
     let Serve { data, listen, .. } = asked;
     std::fs::create_dir_all(data).with_context(|| format!("the folder {} cannot be made", data.display()))?;
+    let _own = own(data)?;
     let runtime = tokio::runtime::Builder::new_multi_thread().enable_all().build()?;
     runtime.block_on(async {
         let file = data.join("acorn.sqlite");
@@ -124,6 +126,16 @@ impl Serve {
         let patience = Patience { gather: i64::from(self.tell_after) * 1000, again: i64::from(self.tell_again) * 1000 };
         let site = self.site.clone().unwrap_or_else(|| format!("http://{listening}"));
         Ok(AlertSettings { patience, site, mail })
+    }
+}
+
+/// Makes the folder this process's own until it ends, however it ends: two that write into one would not know of each other's changes.
+fn own(data: &Path) -> anyhow::Result<File> {
+    let lock = File::create(data.join("acorn.lock")).with_context(|| format!("nothing can be written into {}", data.display()))?;
+    match lock.try_lock() {
+        Ok(()) => Ok(lock),
+        Err(TryLockError::WouldBlock) => anyhow::bail!("another Acorn Dial serves {}; end it, or choose another folder with --data", data.display()),
+        Err(TryLockError::Error(error)) => Err(error).with_context(|| format!("{} cannot be locked", data.display())),
     }
 }
 

@@ -131,6 +131,10 @@ fn a_second_start_keeps_what_was_made_and_demo_data_do_not_come_back() {
     assert!(first.ask("DELETE", "/api/datasets/1").starts_with("HTTP/1.1 204"));
     first.stop();
     let second = Server::start(&data, true);
+    // Two that write into one folder would not know of each other's changes.
+    let third = acorn(&["serve", "--listen", "127.0.0.1:0", "--data", data.to_str().unwrap()]).output().unwrap();
+    assert_eq!(third.status.code(), Some(1));
+    assert!(String::from_utf8_lossy(&third.stderr).contains("another Acorn Dial serves"), "{third:?}");
     let datasets = second.ask("GET", "/api/datasets");
     assert!(datasets.contains("Beam flux, final test") && !datasets.contains("Lens thickness, press 2"));
     second.stop();

@@ -1,6 +1,6 @@
 //! What a practitioner may throw at a chart: an answer or an error in words, never a NaN and never a panic.
 
-use acorn_core::frame::Frame;
+use acorn_core::frame::{Frame, Values};
 use acorn_core::methods::{self, Computed};
 use acorn_core::study::{Cancel, Spec, StudyError, View};
 use proptest::prelude::*;
@@ -92,6 +92,14 @@ fn a_view_thins_the_points_and_leaves_every_number_alone() {
 }
 
 proptest! {
+    /// The nearest double to the shortest text of a double is that double (IEEE 754, 5.12.2).
+    #[test]
+    fn numbers_in_json_are_read_as_the_nearest_doubles(value in prop::num::f64::NORMAL) {
+        let columns: Value = serde_json::from_str(&format!(r#"{{"flux": [{value:?}]}}"#)).unwrap();
+        let frame = Frame::from_json(columns.as_object().unwrap()).unwrap();
+        prop_assert!(matches!(&frame.columns()[0].values, Values::Number(read) if read[0].to_bits() == value.to_bits()));
+    }
+
     #[test]
     fn any_values_and_lengths_give_finite_numbers(
         values in prop::collection::vec(prop::option::weighted(0.9, -1e12..1e12f64), 1..80),

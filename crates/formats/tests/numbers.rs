@@ -2,7 +2,7 @@
 
 use std::io::Write;
 
-use acorn_core::frame::Kind;
+use acorn_core::frame::{Kind, Values};
 use acorn_formats::{ColumnWish, FormatError, LineRole, Reading, Source, Wish, read};
 
 fn reading(text: &str) -> Reading {
@@ -158,5 +158,27 @@ fn a_line_of_units_names_the_units_and_is_no_row() {
     // A slip in the first row, a label, a number: rows all of them.
     for text in ["flux\n8O2.5\n812.0\n811.0\n", "flux,bench\nlm,A\n812,B\n813,C\n", "a,b\nmm,7\n1,2\n3,4\n"] {
         assert!(reading(text).table.columns.iter().all(|column| column.unit.is_none()), "{text}");
+    }
+}
+
+#[test]
+fn numbers_of_files_are_the_nearest_doubles() {
+    // Values about 1e7 that differ in their last digits, and some that a reader which rounds twice gets wrong.
+    let mut seed = 7_u64;
+    let mut next = || {
+        seed = seed.wrapping_mul(6_364_136_223_846_793_005).wrapping_add(1_442_695_040_888_963_407);
+        1e7 + (seed >> 33) as f64 / 2_f64.powi(31) * 0.02
+    };
+    let mut values: Vec<f64> = (0..500).map(|_| next()).collect();
+    values.extend([0.1 + 0.2, 8.5e-23, 9_007_199_254_740_993.0, 1.797_693_134_862_315_7e308, 2.225_073_858_507_201_4e-308]);
+    let rows: String = values.iter().map(|value| format!("{value:?}\n")).collect();
+    let cells: String =
+        values.iter().enumerate().map(|(row, value)| format!(r#"<row r="{0}"><c r="A{0}"><v>{value:?}</v></c></row>"#, row + 2)).collect();
+    let head = r#"<row r="1"><c r="A1" t="inlineStr"><is><t>flux</t></is></c></row>"#;
+    let read = [reading(&format!("flux\n{rows}")), sheet(&format!("{head}{cells}")).unwrap()];
+    for Reading { table, .. } in read {
+        let Values::Number(found) = &table.columns[0].values else { panic!("not read as numbers") };
+        let wrong = values.iter().zip(found.iter()).find(|(value, found)| value.to_bits() != found.to_bits());
+        assert_eq!((found.len(), wrong), (values.len(), None));
     }
 }

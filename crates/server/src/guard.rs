@@ -40,17 +40,23 @@ fn refusal(method: &Method, headers: &HeaderMap, loopback: bool) -> Option<&'sta
         return Some("this server answers to loopback names only");
     }
     let writes = !matches!(*method, Method::GET | Method::HEAD | Method::OPTIONS);
-    let same = |origin: &str| origin.split_once("://").is_some_and(|(_, rest)| rest == host);
-    let foreign = text(header::ORIGIN).is_some_and(|origin| !same(origin));
-    (writes && foreign).then_some("a page of another origin may not change anything here")
+    // An origin that is no text is nobody's own.
+    let same = |origin: &HeaderValue| origin.to_str().ok().and_then(|origin| origin.split_once("://")).is_some_and(|(_, rest)| rest == host);
+    let foreign = headers.get(header::ORIGIN).is_some_and(|origin| !same(origin));
+    let elsewhere = text(SEC_FETCH_SITE).is_some_and(|site| !matches!(site, "same-origin" | "none"));
+    (writes && (foreign || elsewhere)).then_some("a page of another origin may not change anything here")
 }
 
+/// Where the page that asks comes from, as the browser says; a page cannot change it.
+const SEC_FETCH_SITE: HeaderName = HeaderName::from_static("sec-fetch-site");
+
 fn is_loopback_name(host: &str) -> bool {
-    let name = match host.strip_prefix('[') {
-        Some(rest) => rest.split(']').next().unwrap_or_default(),
-        None => host.split(':').next().unwrap_or_default(),
+    let (name, port) = match host.strip_prefix('[').and_then(|rest| rest.split_once(']')) {
+        Some((name, port)) => (name, port),
+        None => host.split_at(host.find(':').unwrap_or(host.len())),
     };
-    name.eq_ignore_ascii_case("localhost") || name.parse::<std::net::IpAddr>().is_ok_and(|ip| ip.is_loopback())
+    let is_port = port.is_empty() || port.strip_prefix(':').is_some_and(|digits| digits.bytes().all(|byte| byte.is_ascii_digit()));
+    is_port && (name.eq_ignore_ascii_case("localhost") || name.parse::<std::net::IpAddr>().is_ok_and(|ip| ip.is_loopback()))
 }
 
 #[cfg(test)]
@@ -76,5 +82,16 @@ mod tests {
         assert!(refusal(&Method::PATCH, &headers(own, Some("null")), true).is_some());
         assert!(refusal(&Method::GET, &headers("evil.test:7311", None), true).is_some());
         assert_eq!(refusal(&Method::GET, &headers("plant.test:7311", None), false), None);
+        for name in ["[::1].evil.test", "[::1]:7311.evil.test", "127.0.0.1:7311.evil.test", "127.0.0.1.evil.test", ""] {
+            assert!(refusal(&Method::GET, &headers(name, None), true).is_some(), "{name}");
+        }
+        let mut odd = headers(own, None);
+        odd.insert(header::ORIGIN, HeaderValue::from_bytes(b"http://\xff.test").unwrap());
+        assert!(refusal(&Method::POST, &odd, true).is_some());
+        for (site, refused) in [("same-origin", false), ("none", false), ("same-site", true), ("cross-site", true)] {
+            let mut from = headers(own, None);
+            from.insert(SEC_FETCH_SITE, HeaderValue::from_static(site));
+            assert_eq!((refusal(&Method::POST, &from, true).is_some(), refusal(&Method::GET, &from, true)), (refused, None), "{site}");
+        }
     }
 }

@@ -46,7 +46,7 @@ async fn each_entry_is_answered_by_itself_and_the_chart_has_it() {
     let problem = &answers[1]["problem"];
     assert_eq!((problem["type"].as_str(), problem["status"].as_u64()), (Some("/problems/entry-refused"), Some(422)));
     assert!(problem["advice"].as_str().unwrap().contains("confirm it with a remark"));
-    let outcome = service.get(&format!("/api/studies/{}/outcome", plan["study_id"])).await;
+    let outcome = service.get(&format!("/api/studies/{}/outcome", plan["study_ids"][0])).await;
     assert_eq!(outcome["numbers"]["points"], 2);
     let standing = service.get("/api/floor").await;
     assert_eq!(

@@ -7,6 +7,16 @@ ALTER TABLE station ADD COLUMN closed INTEGER NOT NULL DEFAULT 0;
 ALTER TABLE entry ADD COLUMN made INTEGER NOT NULL DEFAULT 0;
 CREATE INDEX entry_waiting ON entry (plan_id) WHERE beyond <> '[]' AND reaction IS NULL AND NOT taken_back;
 
+-- The charts that watch a plan, in their order.
+CREATE TABLE collection_study (
+    plan_id INTEGER NOT NULL REFERENCES collection_plan (id) ON DELETE CASCADE,
+    study_id INTEGER NOT NULL REFERENCES study (id) ON DELETE CASCADE,
+    place INTEGER NOT NULL,
+    PRIMARY KEY (plan_id, study_id)
+) STRICT, WITHOUT ROWID;
+INSERT INTO collection_study SELECT id, study_id, 0 FROM collection_plan WHERE study_id IS NOT NULL;
+ALTER TABLE collection_plan DROP COLUMN study_id;
+
 -- What somebody is to know. It is open until it is over; taken on, nobody is told of it any more.
 CREATE TABLE alert (
     id INTEGER PRIMARY KEY AUTOINCREMENT,

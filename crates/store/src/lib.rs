@@ -26,6 +26,7 @@ mod stations;
 mod studies;
 mod undo;
 mod wall;
+mod watching;
 
 use std::path::Path;
 use std::time::Duration;

@@ -4,16 +4,14 @@ use std::collections::BTreeMap;
 
 use acorn_core::collect::{Asked, CollectionPlan};
 use acorn_core::frame::{ColumnInfo, Kind, Values};
-use acorn_core::study::{DataSource, RoleColumns, Spec};
 use acorn_formats::{Table, TableColumn};
 use serde::{Deserialize, Serialize};
-use serde_json::json;
 use sqlx::{FromRow, SqliteConnection};
 
 use crate::datasets::{self, NewDataset, checked_name};
 use crate::history::Change;
 use crate::stations::{self, NewStation, Station};
-use crate::studies::{self, NewStudy};
+use crate::watching;
 use crate::{Dataset, Result, Store, StoreError, chunks};
 
 /// A plan about to be made.
@@ -29,9 +27,9 @@ pub struct NewCollection {
     /// Of a new dataset: unit, decimals and limits by column.
     #[serde(default)]
     pub infos: BTreeMap<String, ColumnInfo>,
-    /// The chart that watches it; absent for a new one.
+    /// The charts that watch it; absent for new ones of all that is measured or counted.
     #[serde(default)]
-    pub study_id: Option<i64>,
+    pub study_ids: Option<Vec<i64>>,
     /// Its first station.
     #[serde(default)]
     pub station: Option<String>,
@@ -46,9 +44,9 @@ pub struct CollectionChange {
     pub version: i64,
     /// The plan.
     pub plan: CollectionPlan,
-    /// The chart that watches it; absent to leave it.
+    /// The charts that watch it, in their order; absent to leave them.
     #[serde(default)]
-    pub study_id: Option<i64>,
+    pub study_ids: Option<Vec<i64>>,
 }
 
 /// A plan as it is followed.
@@ -59,8 +57,8 @@ pub struct Collection {
     pub id: i64,
     /// The dataset that it fills.
     pub dataset_id: i64,
-    /// The chart that watches it; absent when that was deleted.
-    pub study_id: Option<i64>,
+    /// The charts that watch it, in their order.
+    pub study_ids: Vec<i64>,
     /// Its version, which grows with every change.
     pub version: i64,
     /// When it was made, in milliseconds since 1970.
@@ -91,7 +89,6 @@ pub struct CollectionVersion {
 struct PlanRow {
     id: i64,
     dataset_id: i64,
-    study_id: Option<i64>,
     version: i64,
     created_at: i64,
     subgroups: i64,
@@ -99,7 +96,7 @@ struct PlanRow {
     column_ids: String,
 }
 
-const FIELDS: &str = "SELECT p.id, p.dataset_id, p.study_id, p.version, p.created_at, p.entries AS subgroups, v.stated, v.column_ids \
+const FIELDS: &str = "SELECT p.id, p.dataset_id, p.version, p.created_at, p.entries AS subgroups, v.stated, v.column_ids \
     FROM collection_plan AS p JOIN collection_version AS v ON v.plan_id = p.id AND v.version = p.version";
 
 impl Store {
@@ -116,17 +113,15 @@ impl Store {
         };
         let dataset = datasets::get(&mut transaction, dataset_id).await?;
         let ids = ids_of(&mut transaction, &dataset, &plan).await?;
-        let study_id = match new.study_id {
-            Some(id) => Some(watching(&mut transaction, id, dataset_id).await?),
-            None => match chart_of(&plan, &dataset) {
-                Some(spec) => Some(studies::insert(&mut transaction, &NewStudy { name: None, spec }, change).await?),
-                None => None,
-            },
+        let study_ids = match &new.study_ids {
+            Some(ids) => ids.clone(),
+            None => watching::new_charts(&mut transaction, &plan, dataset_id, change).await?,
         };
         let next = next_subgroup(&mut transaction, &dataset, &plan).await?;
-        let insert = sqlx::query("INSERT INTO collection_plan (dataset_id, study_id, next_subgroup, created_at) VALUES (?, ?, ?, ?)");
-        let insert = insert.bind(dataset_id).bind(study_id).bind(next).bind(change.at);
+        let insert = sqlx::query("INSERT INTO collection_plan (dataset_id, next_subgroup, created_at) VALUES (?, ?, ?)");
+        let insert = insert.bind(dataset_id).bind(next).bind(change.at);
         let id = insert.execute(&mut *transaction).await?.last_insert_rowid();
+        watching::set(&mut transaction, id, dataset_id, &study_ids).await?;
         insert_version(&mut transaction, id, 1, &plan, &ids, change).await?;
         if let Some(name) = &new.station {
             stations::insert(&mut transaction, id, &NewStation { name: name.clone(), pattern: None }).await?;
@@ -172,9 +167,8 @@ impl Store {
         }
         let dataset = datasets::get(&mut transaction, before.dataset_id).await?;
         let ids = ids_of(&mut transaction, &dataset, &plan).await?;
-        if let Some(study) = wanted.study_id {
-            let study = watching(&mut transaction, study, before.dataset_id).await?;
-            sqlx::query("UPDATE collection_plan SET study_id = ? WHERE id = ?").bind(study).bind(id).execute(&mut *transaction).await?;
+        if let Some(study_ids) = &wanted.study_ids {
+            watching::set(&mut transaction, id, before.dataset_id, study_ids).await?;
         }
         if plan != before.plan {
             let version = before.version + 1;
@@ -289,47 +283,6 @@ async fn next_subgroup(connection: &mut SqliteConnection, dataset: &Dataset, pla
     }
 }
 
-/// The chart of a new plan: its first measurement in its subgroups, or its first count.
-fn chart_of(plan: &CollectionPlan, dataset: &Dataset) -> Option<Spec> {
-    let of = |asked: Asked| plan.identifiers.iter().find(|one| one.asked == asked).map(|one| RoleColumns::One(one.column.clone()));
-    let mut roles = BTreeMap::new();
-    let mut options = serde_json::Map::new();
-    match (plan.measurements.first(), &plan.counts) {
-        (Some(measured), _) => {
-            roles.insert("measure".to_owned(), RoleColumns::One(measured.column.clone()));
-            if plan.pieces > 1 {
-                options.insert("chart".to_owned(), json!(if plan.pieces < 9 { "xbar-r" } else { "xbar-s" }));
-                match of(Asked::Subgroup) {
-                    Some(column) => drop(roles.insert("subgroup".to_owned(), column)),
-                    None => drop(options.insert("subgroup_size".to_owned(), json!(plan.pieces))),
-                }
-            }
-        }
-        (None, counts) => {
-            let (count, chart) = match (&counts.defectives, counts.defects.first()) {
-                (Some(count), _) => (count, if counts.inspected.is_some() { "p" } else { "c" }),
-                (None, Some(count)) => (count, if counts.inspected.is_some() { "u" } else { "c" }),
-                (None, None) => return None,
-            };
-            roles.insert("count".to_owned(), RoleColumns::One(count.clone()));
-            if let Some(inspected) = &counts.inspected {
-                roles.insert("size".to_owned(), RoleColumns::One(inspected.clone()));
-            }
-            options.insert("chart".to_owned(), json!(chart));
-        }
-    }
-    if let Some(time) = of(Asked::Time) {
-        roles.insert("order".to_owned(), time);
-    }
-    Some(Spec { method: "control-chart".to_owned(), roles, options, data: Some(DataSource::of_dataset(dataset.id)), ..Spec::default() })
-}
-
-/// A study that can watch a plan: one about its dataset.
-async fn watching(connection: &mut SqliteConnection, study_id: i64, dataset_id: i64) -> Result<i64> {
-    let study = studies::get(connection, study_id).await?;
-    if study.dataset_id == Some(dataset_id) { Ok(study.id) } else { Err(StoreError::bad_collection("this chart is about another dataset")) }
-}
-
 async fn insert_version(
     connection: &mut SqliteConnection,
     plan_id: i64,
@@ -352,7 +305,7 @@ pub(crate) async fn get(connection: &mut SqliteConnection, id: i64) -> Result<Co
 }
 
 async fn collected(connection: &mut SqliteConnection, row: PlanRow) -> Result<Collection> {
-    let PlanRow { id, dataset_id, study_id, version, created_at, subgroups, stated, column_ids } = row;
+    let PlanRow { id, dataset_id, version, created_at, subgroups, stated, column_ids } = row;
     let ids: BTreeMap<String, i64> = serde_json::from_str(&column_ids)?;
     let query = "SELECT id, name FROM dataset_column WHERE dataset_id = ?";
     let names: Vec<(i64, String)> = sqlx::query_as(query).bind(dataset_id).fetch_all(&mut *connection).await?;
@@ -361,6 +314,7 @@ async fn collected(connection: &mut SqliteConnection, row: PlanRow) -> Result<Co
         now.map_or_else(|| name.to_owned(), |(_, name)| name.clone())
     };
     let plan = serde_json::from_str::<CollectionPlan>(&stated)?.renamed(called);
+    let study_ids = watching::of_plan(connection, id).await?;
     let stations = stations::of_plan(connection, id).await?;
-    Ok(Collection { id, dataset_id, study_id, version, created_at, plan, stations, subgroups })
+    Ok(Collection { id, dataset_id, study_ids, version, created_at, plan, stations, subgroups })
 }

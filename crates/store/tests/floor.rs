@@ -33,7 +33,7 @@ fn new(plan: CollectionPlan) -> NewCollection {
         plan,
         dataset_id: None,
         infos: BTreeMap::from([("flux".to_owned(), info)]),
-        study_id: None,
+        study_ids: None,
         station: Some("Bench 4".into()),
     }
 }
@@ -63,7 +63,7 @@ async fn a_new_plan_makes_its_dataset_with_limits_and_the_chart_that_watches_it(
     let kinds: Vec<_> = dataset.columns.iter().map(|column| (column.name.as_str(), column.kind.words())).collect();
     assert_eq!(kinds, [("taken at", "date and time"), ("sample", "whole number"), ("who", "text"), ("flux", "number")]);
     assert_eq!((dataset.columns[3].info.lsl, dataset.row_count), (Some(780.0), 0));
-    let study = store.study(made.study_id.unwrap()).await.unwrap();
+    let study = store.study(made.study_ids[0]).await.unwrap();
     assert_eq!(
         serde_json::to_value(&study.spec).unwrap(),
         json!({"method": "control-chart", "roles": {"measure": "flux", "order": "taken at", "subgroup": "sample"},
@@ -82,6 +82,35 @@ async fn a_new_plan_makes_its_dataset_with_limits_and_the_chart_that_watches_it(
         NewCollection { dataset_id: Some(dataset.id), ..new(plan(json!({"measurements": [{"column": "who"}], "identifiers": []}))) };
     assert!(store.create_collection(&on_others, &MR).await.unwrap_err().to_string().contains("“who” holds text"));
     assert_eq!((store.datasets().await.unwrap().len(), store.collections().await.unwrap().len()), (1, 1));
+}
+
+#[tokio::test]
+async fn every_measurement_and_what_is_counted_has_a_chart_that_watches_and_others_may_watch() {
+    let (_folder, store) = opened().await;
+    let more = json!({"measurements": [{"column": "flux"}, {"column": "angle"}], "counts": {"inspected": "boards", "defects": ["void", "bridge"]}});
+    let made = store.create_collection(&new(plan(more)), &MR).await.unwrap();
+    let mut charts = Vec::new();
+    for id in &made.study_ids {
+        let study = store.study(*id).await.unwrap();
+        let role = |role: &str| study.spec.roles.get(role).map(|columns| columns.names()[0].clone()).unwrap_or_default();
+        charts.push((role("measure"), role("count"), role("size"), study.spec.options["chart"].as_str().unwrap().to_owned()));
+    }
+    let chart = |of: [&str; 4]| (of[0].to_owned(), of[1].to_owned(), of[2].to_owned(), of[3].to_owned());
+    assert_eq!(charts, [["flux", "", "", "xbar-r"], ["angle", "", "", "xbar-r"], ["", "void", "boards", "u"]].map(chart));
+    let [first, second, third] = made.study_ids[..] else { panic!() };
+    let watch = async |study_ids: Vec<i64>| {
+        let wanted = CollectionChange { version: made.version, plan: made.plan.clone(), study_ids: Some(study_ids) };
+        store.change_collection(made.id, &wanted, &MR).await.map(|plan| plan.study_ids)
+    };
+    assert_eq!(watch(vec![third, first]).await.unwrap(), [third, first]);
+    for (ids, words) in [(vec![second, second], "watches a plan once"), (vec![99], "no study 99")] {
+        assert!(watch(ids).await.unwrap_err().to_string().contains(words));
+    }
+    // A chart of another dataset watches nothing here, and one that is deleted nothing at all.
+    let other = store.create_collection(&new(plan(json!({"name": "Flux, bench 5"}))), &MR).await.unwrap();
+    assert!(watch(other.study_ids).await.unwrap_err().to_string().contains("about another dataset"));
+    store.delete_study(third).await.unwrap();
+    assert_eq!(store.collection(made.id).await.unwrap().study_ids, [first]);
 }
 
 #[tokio::test]
@@ -159,7 +188,7 @@ async fn a_plan_has_versions_and_follows_the_names_of_its_columns() {
     store.change_column(dataset.id, flux.id, dataset.revision, called, &MR).await.unwrap();
     let now = store.collection(made.id).await.unwrap();
     assert_eq!((now.version, now.plan.measurements[0].column.as_str()), (1, "beam flux"));
-    let change = |version, pieces| CollectionChange { version, plan: CollectionPlan { pieces, ..now.plan.clone() }, study_id: None };
+    let change = |version, pieces| CollectionChange { version, plan: CollectionPlan { pieces, ..now.plan.clone() }, study_ids: None };
     let conflict = store.change_collection(made.id, &change(7, 3), &MR).await;
     assert!(matches!(conflict, Err(StoreError::Conflict { current: 1, given: 7, .. })));
     let same = store.change_collection(made.id, &change(1, 2), &MR).await.unwrap();
@@ -250,7 +279,8 @@ async fn an_alert_is_told_until_it_is_taken_on_or_over_and_begins_anew_with_more
     assert!(store.take_on(first.id, " ", 9).await.is_err());
     assert_eq!(store.take_on(first.id, " Mara ", 9).await.unwrap().taken_by.as_deref(), Some("Mara"));
     assert_eq!(store.take_on(first.id, "Jonas", 10).await.unwrap().taken_by.as_deref(), Some("Mara"), "who came first has it");
-    // More of it while it may still be worked on is no news; later it is.
+    // What was taken on is no news again, nor is more of it while it may still be worked on; later it is.
+    assert!(!set(&[trouble(2, 2)], 30).await);
     assert!(!set(&[trouble(3, 3)], 18).await && set(&[trouble(3, 3)], 19).await);
     let second = only().await.unwrap();
     assert!(second.id > first.id && second.taken_by.is_none() && second.told.is_empty());
@@ -271,7 +301,7 @@ async fn the_wall_keeps_places_and_how_it_stood_on_the_day_before() {
     let hung = store.wall_places().await.unwrap();
     assert_eq!((hung.len(), &hung[&column_id]), (1, &place("line 2", 1)));
     assert!(store.hang(&[place(&"x".repeat(101), 1)]).await.is_err());
-    let study_id = made.study_id.unwrap();
+    let study_id = made.study_ids[0];
     let day = |day: &str, signals| DayStanding { study_id, day: day.into(), steady: signals == 0, signals, ppk: Some(1.2) };
     store.keep_wall_day(&[day("2026-05-03", 0), DayStanding { study_id: 999, ..day("2026-05-06", 0) }]).await.unwrap();
     store.keep_wall_day(&[day("2026-05-04", 0), day("2026-05-05", 3)]).await.unwrap();

@@ -1836,11 +1836,8 @@ export interface components {
              * @description The dataset that it fills.
              */
             dataset_id: number;
-            /**
-             * Format: int64
-             * @description The chart that watches it; absent when that was deleted.
-             */
-            study_id?: number | null;
+            /** @description The charts that watch it, in their order. */
+            study_ids: number[];
             /**
              * Format: int64
              * @description Its version, which grows with every change.
@@ -1870,11 +1867,8 @@ export interface components {
             version: number;
             /** @description The plan. */
             plan: components["schemas"]["CollectionPlan"];
-            /**
-             * Format: int64
-             * @description The chart that watches it; absent to leave it.
-             */
-            study_id?: number | null;
+            /** @description The charts that watch it, in their order; absent to leave them. */
+            study_ids?: number[] | null;
         };
         /** @description A collection plan. */
         CollectionPlan: {
@@ -4875,11 +4869,8 @@ export interface components {
             infos?: {
                 [key: string]: components["schemas"]["ColumnInfo"];
             };
-            /**
-             * Format: int64
-             * @description The chart that watches it; absent for a new one.
-             */
-            study_id?: number | null;
+            /** @description The charts that watch it; absent for new ones of all that is measured or counted. */
+            study_ids?: number[] | null;
             /** @description Its first station. */
             station?: string | null;
         };
@@ -7326,7 +7317,7 @@ export interface components {
             decimals: number;
             dial?: components["schemas"]["Dial"] | null;
             verdict?: components["schemas"]["Verdict"] | null;
-            /** @description Why it cannot be answered. */
+            /** @description Why it cannot be answered; absent while there is no row. */
             problem?: string | null;
             place?: components["schemas"]["WallPlace"] | null;
             before?: components["schemas"]["DayStanding"] | null;

@@ -23,8 +23,10 @@ pub async fn of(app: &App, plan: &Collection, due: &[Option<Due>]) -> Result<Vec
             words: beyond(count, &newest, station, info),
         });
     }
-    if let (Some(study), Some(first)) = (plan.study_id, app.store.first_entered_row(plan.id).await?) {
-        troubles.extend(signalled(app, study, first).await?);
+    if let Some(first) = app.store.first_entered_row(plan.id).await? {
+        for study in &plan.study_ids {
+            troubles.extend(signalled(app, *study, first).await?);
+        }
     }
     for (station, due) in plan.stations.iter().zip(due) {
         troubles.extend(due.as_ref().filter(|due| due.late).map(|due| late(station, due)));
@@ -56,7 +58,7 @@ async fn signalled(app: &App, study_id: i64, first_row: i64) -> Result<Option<Tr
         1 => format!("A signal has no cause: {}", known.signal.sentence),
         many => format!("{many} signals have no cause; the newest: {}", known.signal.sentence),
     };
-    Ok(Some(Trouble { about: "signals".into(), newest: *newest, count: of_plan.len() as i64, words }))
+    Ok(Some(Trouble { about: format!("signals {study_id}"), newest: *newest, count: of_plan.len() as i64, words }))
 }
 
 fn late(station: &Station, due: &Due) -> Trouble {

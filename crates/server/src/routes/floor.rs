@@ -62,7 +62,7 @@ pub async fn create(State(app): State<App>, By(change): By, Json(new): Json<NewC
     let plan = app.store.create_collection(&new, &change).await?;
     let dataset = app.store.dataset(plan.dataset_id).await?;
     app.live.tell(LiveEvent::Dataset { id: dataset.id, revision: dataset.revision });
-    if let Some(id) = plan.study_id {
+    for &id in &plan.study_ids {
         app.live.tell(LiveEvent::Study { id, revision: 1 });
     }
     app.live.tell(LiveEvent::Floor);

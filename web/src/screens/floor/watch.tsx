@@ -10,16 +10,15 @@ import { notifyProblem } from "../../parts/notices";
 
 type Props = { plan: Collection; dataset: Dataset; enough: number };
 
-/** The chart that watches a plan: where its limits come from, and which of its signals wait for a cause. */
+/** The charts that watch a plan: where their limits come from, and which of their signals wait for a cause. */
 export function Watch({ plan, dataset, enough }: Props) {
   const queries = useQueryClient();
-  const studies = (useQuery(studiesQuery).data ?? []).filter(
-    ({ dataset_id, spec }) => dataset_id === dataset.id && spec.method === "control-chart",
-  );
-  const study = useQuery({ ...studyQuery(plan.study_id ?? 0), enabled: plan.study_id !== null }).data;
-  const choose = async (id: string) => {
+  const all = useQuery(studiesQuery).data ?? [];
+  const charts = all.filter(({ dataset_id, spec }) => dataset_id === dataset.id && spec.method === "control-chart");
+  const others = charts.filter(({ id }) => !plan.study_ids.includes(id));
+  const watchedBy = async (study_ids: number[]) => {
     try {
-      const body = { version: plan.version, plan: plan.plan, study_id: Number(id) };
+      const body = { version: plan.version, plan: plan.plan, study_ids };
       const stored = await taken(api.PUT("/api/floor/plans/{id}", { params: { path: { id: plan.id } }, body }));
       queries.setQueryData(planQuery(plan.id).queryKey, stored as Collection);
       queries.invalidateQueries({ queryKey: ["floor"] });
@@ -30,21 +29,63 @@ export function Watch({ plan, dataset, enough }: Props) {
   return (
     <section aria-label="Watched by">
       <h2 className="mb-1.5 font-serif text-[19px] font-semibold">Watched by</h2>
-      <div className="flex flex-wrap items-end gap-x-5 gap-y-2">
-        <SelectField label="chart" value={String(plan.study_id ?? "")} onChoose={choose}>
-          {plan.study_id === null && <option value="">none, choose one</option>}
-          {studies.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name ?? `${[one.spec.roles?.measure ?? one.spec.roles?.count].flat().join(", ")}, ${limitsOf(one)}`}
-            </option>
-          ))}
-        </SelectField>
-        {study && <Limits study={study} dataset={dataset} enough={enough} />}
-      </div>
-      {study && <Waiting study={study} dataset={dataset} />}
+      <ul className="flex flex-col gap-2.5">
+        {plan.study_ids.map((id) => (
+          <One
+            key={id}
+            id={id}
+            dataset={dataset}
+            enough={enough}
+            onRemove={() => watchedBy(plan.study_ids.filter((other) => other !== id))}
+          />
+        ))}
+      </ul>
+      {plan.study_ids.length === 0 && <p className="text-ink-soft">No chart; nobody is told of signals.</p>}
+      {others.length > 0 && (
+        <div className="mt-2">
+          <SelectField
+            label="another chart"
+            value=""
+            onChoose={(id) => id && watchedBy([...plan.study_ids, Number(id)])}
+          >
+            <option value="">choose one</option>
+            {others.map((one) => (
+              <option key={one.id} value={one.id}>
+                {chartWords(one)}
+              </option>
+            ))}
+          </SelectField>
+        </div>
+      )}
     </section>
   );
 }
+
+type OneProps = { id: number; dataset: Dataset; enough: number; onRemove: () => void };
+
+function One({ id, dataset, enough, onRemove }: OneProps) {
+  const study = useQuery(studyQuery(id)).data;
+  if (!study) return null;
+  return (
+    <li>
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
+        <Link to="/study/$id" params={{ id }} className="font-semibold hover:text-moss hover:underline">
+          {nameOf(study)}
+        </Link>
+        <Limits study={study} dataset={dataset} enough={enough} />
+        <Button look="faint" aria-label={`${nameOf(study)} watches no longer`} onClick={onRemove}>
+          Remove
+        </Button>
+      </div>
+      <Waiting study={study} dataset={dataset} />
+    </li>
+  );
+}
+
+const nameOf = ({ name, spec }: Study): string =>
+  name ?? [spec.roles?.measure ?? spec.roles?.count].flat().filter(Boolean).join(", ");
+
+const chartWords = (study: Study): string => (study.name ? study.name : `${nameOf(study)}, ${limitsOf(study)}`);
 
 type Baseline = { from?: string; first?: number; last?: number };
 const baseline = (study: Study) => (study.spec.options?.limits ?? {}) as Baseline;
@@ -76,7 +117,7 @@ function Limits({ study, dataset, enough }: { study: Study; dataset: Dataset; en
   const { from = "data" } = baseline(study);
   return (
     <>
-      <span className="pb-1 first-letter:uppercase">{limitsOf(study)}.</span>
+      <span className="first-letter:uppercase">{limitsOf(study)}.</span>
       {from === "baseline" && <Button onClick={() => set({ from: "data" })}>Let them follow</Button>}
       {from === "data" &&
         (points >= enough ? (
@@ -84,7 +125,7 @@ function Limits({ study, dataset, enough }: { study: Study; dataset: Dataset; en
             Settle them on these {points}
           </Button>
         ) : (
-          <span className="pb-1 text-ink-soft">
+          <span className="text-ink-soft">
             {points} of {enough} points; with {enough} they can be settled.
           </span>
         ))}

@@ -22,8 +22,13 @@ const fixedLike = (limit: number, value: number) =>
   fixed(limit, Math.max(decimalsOf(limit), Math.min(6, decimalsOf(value))));
 export const decimalsOf = (value: number) => String(value).split(".")[1]?.length ?? 0;
 
-/** Signals at the newest point about which nothing was said. */
-export async function newestSignals(study: number) {
+/** Signals at the newest points of the charts that watch, about which nothing was said, with the causes that there are. */
+export async function newestSignals(studies: number[]) {
+  const found = (await Promise.all(studies.map(ofChart))).filter((one) => one !== null);
+  return { causes: found.flatMap(({ causes }) => causes), occasions: found.flatMap(({ occasions }) => occasions) };
+}
+
+async function ofChart(study: number) {
   const path = { id: study };
   const [outcome, found] = await Promise.all([
     taken(api.GET("/api/studies/{id}/outcome", { params: { path, query: { points: IN_SIGHT } } })),

@@ -1,9 +1,9 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, isFinal, taken } from "../../api/client";
 import { type Collection, floorQuery, listsQuery, type Station, type StoredEntry } from "../../api/floor";
-import { datasetQuery, outcomeQuery, studyQuery } from "../../api/queries";
+import { datasetQuery, outcomeQuery, type Study, studyQuery } from "../../api/queries";
 import { Loading, Problem } from "../../parts/states";
 import { dueWords } from "../floor/words";
 import { Ask } from "./ask";
@@ -59,12 +59,16 @@ function AtStation({ collection, station, due, enough }: Props) {
   const queries = useQueryClient();
   const lists = useQuery(listsQuery).data ?? [];
   const dataset = useQuery(datasetQuery(collection.dataset_id)).data;
-  const study = useQuery({ ...studyQuery(collection.study_id ?? 0), enabled: collection.study_id != null }).data;
+  const charts = useQueries({ queries: collection.study_ids.map((id) => studyQuery(id)) });
+  const [draft, setDraft] = useEntryDraft(station.id, plan);
+  const step = nextOf(plan, draft);
+  // The chart of what is asked for, else the first.
+  const studies = charts.flatMap(({ data }) => data ?? []);
+  const study = studies.find(({ spec }) => step && chartedOf(spec).includes(step.column)) ?? studies[0];
   const { data: outcome } = useQuery({
     ...outcomeQuery(study, dataset, { points: 400 }),
     enabled: study !== undefined,
   });
-  const [draft, setDraft] = useEntryDraft(station.id, plan);
   const [last, setLast] = useState<StoredEntry | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
   const [occasions, setOccasions] = useState<Occasion[]>([]);
@@ -79,14 +83,13 @@ function AtStation({ collection, station, due, enough }: Props) {
     setLast((now) => stored.at(-1) ?? now);
     if (stored.length > 0) setRefused(null);
     const found = stored.flatMap((entry) => (entry.beyond.length > 0 ? [beyondOf(entry)] : []));
-    const signals = study && stored.length > 0 ? await newestSignals(study.id) : null;
+    const signals = stored.length > 0 ? await newestSignals(collection.study_ids) : null;
     setCauses(signals?.causes ?? []);
     setOccasions((now) => [...now, ...found, ...(signals?.occasions ?? [])]);
     queries.invalidateQueries({ queryKey: ["outcome"] });
   };
   const { enter, pending, reached, broken, aside, drop } = useEntering(station.id, onSent);
 
-  const step = nextOf(plan, draft);
   const store = (whole: Draft) => {
     setDraft(begun(plan, whole));
     setRemarking(false);
@@ -256,6 +259,9 @@ function AtStation({ collection, station, due, enough }: Props) {
     </div>
   );
 }
+
+const chartedOf = ({ roles }: Study["spec"]): string[] =>
+  [roles?.measure ?? roles?.count].flat().filter((name): name is string => name !== undefined);
 
 const valueWords = (draft: Draft, step: Step) =>
   step.kind === "value"
