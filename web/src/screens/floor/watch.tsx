@@ -2,7 +2,15 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { api, taken } from "../../api/client";
 import { type Collection, planQuery } from "../../api/floor";
-import { type Dataset, outcomeQuery, type Study, signalsQuery, studiesQuery, studyQuery } from "../../api/queries";
+import {
+  type Dataset,
+  methodsQuery,
+  outcomeQuery,
+  type Study,
+  signalsQuery,
+  studiesQuery,
+  studyQuery,
+} from "../../api/queries";
 import { counted } from "../../lib/format";
 import { Button } from "../../parts/button";
 import { SelectField } from "../../parts/fields";
@@ -14,6 +22,7 @@ type Props = { plan: Collection; dataset: Dataset; enough: number };
 export function Watch({ plan, dataset, enough }: Props) {
   const queries = useQueryClient();
   const all = useQuery(studiesQuery).data ?? [];
+  const kinds = useKinds();
   const charts = all.filter(({ dataset_id, spec }) => dataset_id === dataset.id && spec.method === "control-chart");
   const others = charts.filter(({ id }) => !plan.study_ids.includes(id));
   const watchedBy = async (study_ids: number[]) => {
@@ -51,7 +60,7 @@ export function Watch({ plan, dataset, enough }: Props) {
             <option value="">choose one</option>
             {others.map((one) => (
               <option key={one.id} value={one.id}>
-                {chartWords(one)}
+                {`${nameOf(one, kinds)}; ${limitsOf(one)}`}
               </option>
             ))}
           </SelectField>
@@ -65,15 +74,17 @@ type OneProps = { id: number; dataset: Dataset; enough: number; onRemove: () => 
 
 function One({ id, dataset, enough, onRemove }: OneProps) {
   const study = useQuery(studyQuery(id)).data;
+  const kinds = useKinds();
   if (!study) return null;
+  const name = nameOf(study, kinds);
   return (
     <li>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
         <Link to="/study/$id" params={{ id }} className="font-semibold hover:text-moss hover:underline">
-          {nameOf(study)}
+          {name}
         </Link>
         <Limits study={study} dataset={dataset} enough={enough} />
-        <Button look="faint" aria-label={`${nameOf(study)} watches no longer`} onClick={onRemove}>
+        <Button look="faint" aria-label={`${name} watches no longer`} onClick={onRemove}>
           Remove
         </Button>
       </div>
@@ -82,10 +93,21 @@ function One({ id, dataset, enough, onRemove }: OneProps) {
   );
 }
 
-const nameOf = ({ name, spec }: Study): string =>
-  name ?? [spec.roles?.measure ?? spec.roles?.count].flat().filter(Boolean).join(", ");
+/** Its own name, or what it charts and how: "lens thickness, mean and range (x-bar, R)". */
+function nameOf({ name, spec }: Study, kinds: { value: string; words: string }[]): string {
+  if (name) return name;
+  const charted = [spec.roles?.measure ?? spec.roles?.count].flat().filter(Boolean).join(", ");
+  const kind = kinds.find(({ value }) => value === (spec.options?.chart ?? "individuals"));
+  return kind ? `${charted}, ${kind.words}` : charted;
+}
 
-const chartWords = (study: Study): string => (study.name ? study.name : `${nameOf(study)}, ${limitsOf(study)}`);
+/** The kinds of chart that there are, in words. */
+function useKinds(): { value: string; words: string }[] {
+  const card = useQuery(methodsQuery).data?.find(({ method }) => method === "control-chart");
+  return (card?.slots ?? []).flatMap((slot) =>
+    slot.name === "chart" && slot.filling === "choice" ? slot.choices : [],
+  );
+}
 
 type Baseline = { from?: string; first?: number; last?: number };
 const baseline = (study: Study) => (study.spec.options?.limits ?? {}) as Baseline;
