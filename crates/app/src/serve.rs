@@ -134,7 +134,9 @@ fn own(data: &Path) -> anyhow::Result<File> {
     let lock = File::create(data.join("acorn.lock")).with_context(|| format!("nothing can be written into {}", data.display()))?;
     match lock.try_lock() {
         Ok(()) => Ok(lock),
-        Err(TryLockError::WouldBlock) => anyhow::bail!("another Acorn Dial serves {}; end it, or choose another folder with --data", data.display()),
+        Err(TryLockError::WouldBlock) => {
+            anyhow::bail!("another Acorn Dial serves {}; end it, or choose another folder with --data", data.display())
+        }
         Err(TryLockError::Error(error)) => Err(error).with_context(|| format!("{} cannot be locked", data.display())),
     }
 }

@@ -41,7 +41,8 @@ fn refusal(method: &Method, headers: &HeaderMap, loopback: bool) -> Option<&'sta
     }
     let writes = !matches!(*method, Method::GET | Method::HEAD | Method::OPTIONS);
     // An origin that is no text is nobody's own.
-    let same = |origin: &HeaderValue| origin.to_str().ok().and_then(|origin| origin.split_once("://")).is_some_and(|(_, rest)| rest == host);
+    let same =
+        |origin: &HeaderValue| origin.to_str().ok().and_then(|origin| origin.split_once("://")).is_some_and(|(_, rest)| rest == host);
     let foreign = headers.get(header::ORIGIN).is_some_and(|origin| !same(origin));
     let elsewhere = text(SEC_FETCH_SITE).is_some_and(|site| !matches!(site, "same-origin" | "none"));
     (writes && (foreign || elsewhere)).then_some("a page of another origin may not change anything here")

@@ -1,8 +1,6 @@
 //! The commands of the repository: `cargo demo`, `cargo verify`, and `cargo xtask` for the rest.
 
 mod checks;
-mod demo_data;
-mod random;
 mod tools;
 
 use anyhow::{Result, bail};
@@ -22,7 +20,7 @@ fn main() -> Result<()> {
         Some("demo") => tools::demo(rest),
         Some("verify") => checks::verify(),
         Some("format") => tools::format(&[]),
-        Some("demo-data") => demo_data::write_all(&tools::root().join("demo")),
+        Some("demo-data") => tools::cargo(&["run", "--package", "demo-data"]),
         Some("api-types") => tools::api_types(),
         Some("screenshots") => tools::screenshots(),
         _ => bail!("{USAGE}"),

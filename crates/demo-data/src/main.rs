@@ -3,6 +3,7 @@
 
 mod calendar;
 mod defects;
+mod random;
 
 use std::fmt::Write;
 use std::path::Path;
@@ -14,8 +15,12 @@ use calendar::{SHIFTS, stamp, start};
 
 use crate::random::Random;
 
+fn main() -> Result<()> {
+    write_all(&Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo"))
+}
+
 /// Writes every file.
-pub fn write_all(folder: &Path) -> Result<()> {
+fn write_all(folder: &Path) -> Result<()> {
     let files: [(&str, String); 19] = [
         ("lens-thickness-press-2.csv", lens_thickness()),
         ("beam-flux.csv", beam_flux()),
