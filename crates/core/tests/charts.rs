@@ -306,3 +306,28 @@ fn readings_side_by_side_are_one_subgroup_and_the_proposal_says_why() {
         assert_eq!(advise(wide(names, offset), json!({}))["proposal"]["options"]["chart"], "individuals", "{names:?} {offset}");
     }
 }
+
+/// Two parts, one spread ten times as wide: standardised they spread alike. Expected: the pooled sd within subgroups over the sd of the part,
+/// one part over the other.
+#[test]
+fn standardised_deviations_of_subgroups_are_compared_as_they_are_charted() {
+    let part = |scale: f64| (0..50).map(move |i| scale * f64::from((i * 29 + 7) % 53));
+    let flux: Vec<f64> = part(1.0).chain(part(10.0)).collect();
+    let (parts, groups): (Vec<&str>, Vec<usize>) = (0..100).map(|i| (if i < 50 { "A" } else { "B" }, i / 5)).unzip();
+    let options = json!({"chart": "deviation", "standardised": true, "cuts": [{"first": 0, "name": "A"}, {"first": 10, "name": "B"}]});
+    let columns = json!({"flux": flux, "part": parts, "group": groups});
+    let compared = asked(columns, json!({"measure": "flux", "part": "part", "subgroup": "group"}), options)["comparison"].clone();
+    assert!((compared["spread_ratio"].as_f64().unwrap() - 1.0).abs() < 1e-9, "{compared}");
+    assert!(compared["p_spread"].as_f64().unwrap() > 0.99);
+}
+
+/// 12 subgroups have 11 moving ranges of means, 0.62 · 11 degrees of freedom and 2 / √(2 · 6.82) = 54 % (Montgomery 2013, sec. 6.4); the values
+/// within have 48, which would be 20 %.
+#[test]
+fn limits_from_moving_ranges_of_means_move_as_those_do() {
+    let values: Vec<f64> = (0..60).map(|i| f64::from((i * 29 + 7) % 53)).collect();
+    let groups: Vec<usize> = (0..60).map(|i| i / 5).collect();
+    let found =
+        ask(json!({"flux": values, "group": groups}), json!({"measure": "flux", "subgroup": "group"}), json!({"chart": "xbar-between"}));
+    assert!(notes(&found.unwrap()).contains("Limits rest on 12 subgroups: they may still move by about ±54 %."));
+}

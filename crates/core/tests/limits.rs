@@ -282,3 +282,23 @@ fn readings_side_by_side_are_judged_as_the_same_readings_in_subgroups_are() {
         assert!(compute(&wide, asked).is_ok(), "the next question can be asked as it is offered");
     }
 }
+
+/// The 95 % interval of Cp from the median moving range holds the true Cp in 95 % of draws, within what 600 draws can tell. Its 0.31 (n - 1)
+/// degrees of freedom were found by 40,000 draws elsewhere: 1 / (2 CV²) of the estimate is 0.320, 0.307 and 0.308 times n - 1 at n = 30, 100
+/// and 300; with the 0.62 of the mean moving range the interval would hold it in 84 %.
+#[test]
+fn the_interval_of_an_index_from_the_median_moving_range_holds_what_it_says() {
+    let mut seed = 11_u64;
+    let mut draw = || {
+        seed = seed.wrapping_mul(6_364_136_223_846_793_005).wrapping_add(1_442_695_040_888_963_407);
+        acorn_core::numeric::normal::quantile(((seed >> 11) as f64 + 0.5) / 2_f64.powi(53))
+    };
+    let options = json!({"lsl": -3, "usl": 3, "sigma": "mr-median"});
+    let holds = (0..600).filter(|_| {
+        let values: Vec<f64> = (0..30).map(|_| draw()).collect();
+        let found = judge(values, options.clone()).unwrap();
+        number(&found, "/cp_ci95/0") <= 1.0 && number(&found, "/cp_ci95/1") >= 1.0
+    });
+    let share = holds.count() as f64 / 600.0;
+    assert!((0.925..0.975).contains(&share), "{share}");
+}

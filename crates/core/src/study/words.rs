@@ -99,6 +99,11 @@ impl ValueFormat {
     }
 }
 
+/// An index such as Ppk: two decimals and a true minus sign.
+pub fn hundredths(value: f64) -> String {
+    decimal(value, 2)
+}
+
 /// A number with so many decimals and a true minus sign, which what is shown as 0 does not have.
 fn decimal(value: f64, decimals: usize) -> String {
     let text = format!("{:.*}", decimals, value.abs());

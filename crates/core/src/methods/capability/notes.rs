@@ -12,7 +12,7 @@ use crate::judgement::VERY_UNLIKELY;
 use crate::methods::control_chart::ChartKind;
 use crate::numeric::normal;
 use crate::numeric::tails::binomial_from;
-use crate::study::words::{capital, chance, counted, part_of, share};
+use crate::study::words::{capital, chance, counted, hundredths, part_of, share};
 use crate::study::{NextQuestion, Note, Offer, RoleColumns, Tone, letter_notes};
 
 /// Fewer values than this leave an index wide open.
@@ -204,7 +204,7 @@ fn drift(answer: &Answer) -> Option<Note> {
         note(
             Tone::Caution,
             format!("Long-term spread is {ratio:.2} times short-term spread: something drifts from one value to later ones."),
-            Some(format!("Held as steady as neighbours are, Ppk could rise from {ppk:.2} to {cpk:.2}.")),
+            Some(format!("Held as steady as neighbours are, Ppk could rise from {} to {}.", hundredths(ppk), hundredths(cpk))),
         )
     } else {
         note(Tone::Calm, "Short-term and long-term spread differ little: no hidden drift.".to_owned(), None)

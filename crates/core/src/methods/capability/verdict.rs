@@ -5,7 +5,7 @@ use super::assumed::AssumedDistribution;
 use super::need;
 use super::params::Params;
 use crate::methods::control_chart::Pattern;
-use crate::study::words::{about, chance, counted, share};
+use crate::study::words::{about, chance, counted, hundredths, share};
 use crate::study::{Tone, Verdict};
 
 fn say(tone: Tone, title: &str, sentence: String) -> Verdict {
@@ -17,8 +17,8 @@ pub fn index(answer: &Answer) -> Option<String> {
     let numbers = &answer.numbers;
     let ppk = numbers.ppk?;
     Some(match numbers.ppk_ci95 {
-        Some([low, high]) => format!("Ppk {ppk:.2}, likely {low:.2} to {high:.2}"),
-        None => format!("Ppk {ppk:.2}"),
+        Some([low, high]) => format!("Ppk {}, likely {} to {}", hundredths(ppk), hundredths(low), hundredths(high)),
+        None => format!("Ppk {}", hundredths(ppk)),
     })
 }
 

@@ -42,7 +42,8 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
     let observed = parts.observed.clone().unwrap_or_else(|| panels[0].values.clone());
     let frozen = !matches!(params.limits, LimitSource::Data);
     let (comparison, freshness) = if points.phases.len() > 1 || frozen {
-        let samples = params.sampling.filter(|sampling| sampling.of_values()).map(|_| Samples::of(&points, &raw));
+        let charted = parts.charted.as_ref().unwrap_or(&raw);
+        let samples = params.sampling.filter(|sampling| sampling.of_values()).map(|_| Samples::of(&points, charted));
         let source = Source { params, points: &points, values: &observed, samples: samples.as_ref() };
         (source.phases(), source.freshness())
     } else {

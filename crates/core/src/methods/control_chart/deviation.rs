@@ -66,6 +66,7 @@ pub fn build(params: &Params, points: &Points, columns: &[Arc<[f64]>]) -> Result
     if let Some(PanelSpec { plotted, .. }) = parts.panels.first_mut() {
         *plotted = if params.standardised { Plotted::StandardisedDeviation } else { Plotted::Deviation };
     }
+    parts.charted = Some(shifted);
     parts.diagnostics.without_target = without_target;
     parts.diagnostics.equal_spread_p = brown_forsythe(&groups).map(|test| test.p);
     Ok(parts)

@@ -20,6 +20,8 @@ pub struct ChartParts {
     pub limits_df: Option<f64>,
     /// What was observed, when something made of it is plotted.
     pub observed: Option<Arc<[f64]>>,
+    /// The charted columns as they are charted, where that is not as they were read.
+    pub charted: Option<Vec<Arc<[f64]>>>,
     /// Further facts.
     pub diagnostics: Diagnostics,
 }
@@ -112,6 +114,7 @@ impl ChartParts {
             limits_sample_size: processes.iter().map(|process| process.n).min().unwrap_or(0),
             limits_df: processes.iter().map(|process| process.df).filter(|df| df.is_finite()).reduce(f64::min),
             observed: None,
+            charted: None,
             diagnostics: Diagnostics::default(),
         }
     }

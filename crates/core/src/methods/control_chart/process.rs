@@ -62,13 +62,15 @@ pub fn moving_ranges(values: &[f64], length: usize, ranges: &mut [f64]) {
 }
 
 /// From single values: x̄, and MRbar / d2 or the median moving range over that of normals. Neighbouring ranges
-/// share a value, which leaves about 0.62 (n - 1) degrees of freedom (Montgomery 2013, sec. 6.4).
+/// share a value, which leaves about 0.62 (n - 1) degrees of freedom (Montgomery 2013, sec. 6.4); their median about 0.31 (n - 1),
+/// by simulation as in `tests/limits.rs`.
 pub fn of_values(values: &Moments, ranges: &Moments, range_values: &[f64], sigma_from: SigmaFrom, length: usize) -> Process {
     let constants = range_constants(length).expect("the moving range length is checked to be 2 or more");
     let sigma = match sigma_from {
         SigmaFrom::MrMedian => describe::median(range_values).map(|median| median / constants.median),
         _ => ranges.mean.map(|mean| mean / constants.d2),
     };
-    let df = 0.62 * (values.n as f64 - 1.0);
+    let kept = if sigma_from == SigmaFrom::MrMedian { 0.31 } else { 0.62 };
+    let df = kept * (values.n as f64 - 1.0);
     Process { center: values.mean.unwrap_or(f64::NAN), sigma: sigma.unwrap_or(f64::NAN), n: values.n, df }
 }

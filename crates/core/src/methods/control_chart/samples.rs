@@ -93,13 +93,18 @@ pub fn build(params: &Params, points: &Points, columns: &[Arc<[f64]>]) -> Result
         ChartKind::XbarBetween => params.sigma_from == SigmaFrom::Range,
         _ => true,
     };
-    let mut panels = if params.kind == ChartKind::XbarBetween {
-        between(params, points, &samples)?
-    } else {
-        let mean = |i: usize, process: &Process| Lines::about(process.center, process.sigma / samples.n[i].sqrt(), params.width);
-        vec![PanelSpec::new(Plotted::Mean, samples.mean.clone(), phase_limits(points, &processes, &samples, &mean))]
-    };
-    panels.push(spread(params, points, &samples, &processes, spread_by_range));
+    if params.kind == ChartKind::XbarBetween {
+        let (mut panels, of_means) = between(params, points, &samples)?;
+        panels.push(spread(params, points, &samples, &processes, spread_by_range));
+        // How far the limits may move is a matter of the moving ranges that they rest on, not of the values within.
+        let df = ChartParts::new(Vec::new(), &of_means).limits_df;
+        return Ok(ChartParts { limits_df: df, ..ChartParts::new(panels, &processes) });
+    }
+    let mean = |i: usize, process: &Process| Lines::about(process.center, process.sigma / samples.n[i].sqrt(), params.width);
+    let panels = vec![
+        PanelSpec::new(Plotted::Mean, samples.mean.clone(), phase_limits(points, &processes, &samples, &mean)),
+        spread(params, points, &samples, &processes, spread_by_range),
+    ];
     Ok(ChartParts::new(panels, &processes))
 }
 
@@ -130,8 +135,8 @@ fn spread(params: &Params, points: &Points, samples: &Samples, processes: &[Proc
     PanelSpec::new(plotted, values.as_slice(), phase_limits(points, processes, samples, &lines))
 }
 
-/// Means judged as single values, and the moving range of the means.
-fn between(params: &Params, points: &Points, samples: &Samples) -> Result<Vec<PanelSpec>, StudyError> {
+/// Means judged as single values, and the moving range of the means, with the processes behind both.
+fn between(params: &Params, points: &Points, samples: &Samples) -> Result<(Vec<PanelSpec>, Vec<Process>), StudyError> {
     let used: Vec<f64> = samples.mean.iter().zip(&samples.used).map(|(&mean, &used)| if used { mean } else { f64::NAN }).collect();
     let mut ranges = vec![f64::NAN; used.len()];
     for phase in &points.phases {
@@ -155,10 +160,11 @@ fn between(params: &Params, points: &Points, samples: &Samples) -> Result<Vec<Pa
         let lines = Lines::about(two.d2 * p.sigma, two.d3 * p.sigma, params.width);
         PhaseLimits::even(lines.within(0.0, f64::INFINITY))
     };
-    Ok(vec![
+    let panels = vec![
         PanelSpec::new(Plotted::Mean, samples.mean.clone(), processes.iter().map(means).collect()),
         PanelSpec::new(Plotted::MovingRange, ranges, processes.iter().map(steps).collect()),
-    ])
+    ];
+    Ok((panels, processes))
 }
 
 /// The values of the charted columns.

@@ -1,7 +1,7 @@
 //! The table in words: how many meet their limits, and which is worst.
 
 use super::numbers::{Numbers, Row};
-use crate::study::words::{counted, listed};
+use crate::study::words::{counted, hundredths, listed};
 use crate::study::{NextQuestion, Note, Tone, Verdict, letter_notes};
 
 /// How a row is called.
@@ -24,7 +24,7 @@ fn verdict(numbers: &Numbers) -> Verdict {
     let Some(worst) = worst else {
         return say(Tone::Unsure, "Nothing to judge", "Nothing to judge: no column here has limits and values that vary.".to_owned());
     };
-    let named = format!("{} is worst with Ppk {:.2}", name(worst), worst.ppk.unwrap_or(0.0));
+    let named = format!("{} is worst with Ppk {}", name(worst), hundredths(worst.ppk.unwrap_or(0.0)));
     let all = counted(judged.len(), "row", "rows");
     if good == judged.len() {
         return say(

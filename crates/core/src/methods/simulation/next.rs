@@ -8,7 +8,7 @@ use super::standing::{Standing, allowed, standing};
 use crate::judgement::VERY_UNLIKELY;
 use crate::model::Goal;
 use crate::study::notes::note;
-use crate::study::words::{about, capital, counted, listed, percent, share, small};
+use crate::study::words::{about, capital, counted, hundredths, listed, percent, share, small};
 use crate::study::{Note, Offer, Tone};
 
 fn offer(label: &str, options: Value, figure: Option<&str>) -> Offer {
@@ -124,7 +124,7 @@ fn rounded(value: f64, range: f64) -> f64 {
 fn gained(search: &SearchNumbers) -> String {
     let (before, after) = (&search.before, &search.after);
     let name = &after.name;
-    let ppk = |ppk: Option<f64>| ppk.map_or_else(|| "none".to_owned(), |ppk| format!("{ppk:.2}").replace('-', "−"));
+    let ppk = |ppk: Option<f64>| ppk.map_or_else(|| "none".to_owned(), hundredths);
     match search.goal {
         Goal::LeastOut => {
             format!("would bring the share out of {name} from {} to {}", share(before.out.unwrap_or(0.0)), share(after.out.unwrap_or(0.0)))

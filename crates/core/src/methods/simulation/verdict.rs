@@ -8,7 +8,7 @@ use crate::formula::written;
 use crate::methods::capability::GOAL;
 use crate::numeric::normal;
 use crate::study::notes::{note, worst_first};
-use crate::study::words::{about, capital, counted, grouped, listed, percent, share};
+use crate::study::words::{about, capital, counted, grouped, hundredths, listed, percent, share};
 use crate::study::{NextQuestion, Note, Tone, Verdict};
 
 /// Verdict, notes and next questions.
@@ -159,8 +159,10 @@ fn needs(response: &ResponseNumbers) -> Option<Note> {
     let ways: Vec<String> = by_mean.into_iter().chain(by_sd).collect();
     let tone = if standing == Standing::Misses { Tone::Alarm } else { Tone::Caution };
     let sentence = match ways.is_empty() {
-        true => format!("{}: Ppk {ppk:.2}; neither its mean nor its sd alone can bring a Ppk of {GOAL}.", capital(&response.name))
-            .replace('-', "−"),
+        true => {
+            format!("{}: Ppk {}; neither its mean nor its sd alone can bring a Ppk of {GOAL}.", capital(&response.name), hundredths(ppk))
+                .replace('-', "−")
+        }
         false => format!("{}: Ppk {}; a Ppk of {GOAL} needs {}.", capital(&response.name), minus(ppk), ways.join(" or ")),
     };
     Some(note(tone, sentence, None))
