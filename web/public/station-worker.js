@@ -15,7 +15,7 @@ self.addEventListener("message", ({ data }) => {
     const cache = await caches.open(KEPT);
     const wanted = data.loaded.filter((url) => url.startsWith(self.location.origin) && isKept(new URL(url).pathname));
     await Promise.all(wanted.map((url) => cache.add(url).catch(() => undefined)));
-    await fetchPage(data.page).catch(() => undefined);
+    if (data.page) await fetchPage(data.page).catch(() => undefined);
   };
   keepAll();
 });

@@ -8505,6 +8505,14 @@ export interface operations {
                     "application/json": components["schemas"]["StoredEntry"][];
                 };
             };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
+                };
+            };
         };
     };
     create_station: {
@@ -8565,6 +8573,14 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CollectionVersion"][];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HttpProblem"];
                 };
             };
         };

@@ -97,14 +97,16 @@ pub async fn delete(State(app): State<App>, Path(id): Path<i64>) -> Result<Statu
 }
 
 /// The versions of a plan, the newest first.
-#[utoipa::path(get, path = "/api/floor/plans/{id}/versions", tag = "floor", operation_id = "plan_versions", params(("id" = i64, Path)), responses((status = 200, body = Vec<CollectionVersion>)))]
+#[utoipa::path(get, path = "/api/floor/plans/{id}/versions", tag = "floor", operation_id = "plan_versions", params(("id" = i64, Path)), responses((status = 200, body = Vec<CollectionVersion>), (status = 404, body = HttpProblem)))]
 pub async fn versions(State(app): State<App>, Path(id): Path<i64>) -> Answer<Vec<CollectionVersion>> {
+    app.store.collection(id).await?;
     Ok(Json(app.store.collection_versions(id).await?))
 }
 
 /// The newest entries of a plan.
-#[utoipa::path(get, path = "/api/floor/plans/{id}/entries", tag = "floor", operation_id = "plan_entries", params(("id" = i64, Path)), responses((status = 200, body = Vec<StoredEntry>)))]
+#[utoipa::path(get, path = "/api/floor/plans/{id}/entries", tag = "floor", operation_id = "plan_entries", params(("id" = i64, Path)), responses((status = 200, body = Vec<StoredEntry>), (status = 404, body = HttpProblem)))]
 pub async fn entries(State(app): State<App>, Path(id): Path<i64>) -> Answer<Vec<StoredEntry>> {
+    app.store.collection(id).await?;
     Ok(Json(app.store.entries(id, ENTRIES_LISTED).await?))
 }
 

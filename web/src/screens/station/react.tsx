@@ -23,9 +23,10 @@ export function React({ occasion, plan, causes, who: usual, onDone }: Props) {
   const [action, setAction] = useState("");
   const [who, setWho] = useState(usual);
   const [failed, setFailed] = useState<string | null>(null);
-  const reactions = plan.reactions.filter(
-    ({ on, pattern }) => on === occasion.on && (pattern == null || pattern === occasion.pattern),
-  );
+  // What is written for this kind of signal stands before what is written for all.
+  const reactions = plan.reactions
+    .filter(({ on, pattern }) => on === occasion.on && (pattern == null || pattern === occasion.pattern))
+    .sort((a, b) => Number(a.pattern == null) - Number(b.pattern == null));
   const save = async () => {
     try {
       await occasion.say({ cause: cause.trim(), action: action.trim(), who: who.trim() });
