@@ -89,9 +89,9 @@ test("entries wait on the device while the server is gone, and arrive once and i
   const before = await rowsOf(server, plan);
   await page.goto(address);
   await page.getByRole("button", { name: "night" }).click();
-  await expect
-    .poll(() => page.evaluate(async () => (await caches.open("acorn-dial-station")).match("/station/").then(Boolean)))
-    .toBe(true);
+  const isKept = async (path: string) => (await caches.open("acorn-dial-station")).match(path).then(Boolean);
+  for (const path of ["/station/", "/api/floor", `/api/datasets/${plan.dataset_id}`])
+    await expect.poll(() => page.evaluate(isKept, path)).toBe(true);
   await server.kill();
   await typed(page, ...Array(5).fill("2.401"));
   await expect(page.getByText("1 entry waits for the connection")).toBeVisible();

@@ -150,3 +150,71 @@ fn an_address_in_use_is_said_in_words() {
     assert_eq!(output.status.code(), Some(1));
     assert!(String::from_utf8_lossy(&output.stderr).contains("is it in use? Choose another with --listen"));
 }
+
+#[test]
+fn what_cannot_be_set_up_is_said_before_anything_is_served() {
+    let folder = tempfile::tempdir().unwrap();
+    let serve = |more: &[&str]| {
+        let output = acorn(&["serve", "--listen", "127.0.0.1:0", "--data", folder.path().to_str().unwrap()]).args(more).output().unwrap();
+        (output.status.code(), String::from_utf8_lossy(&output.stderr).into_owned())
+    };
+    for (more, words) in [
+        (&["--mail", "mail.test"][..], "--mail mail.test lacks its port, such as :587"),
+        (&["--mail", "mail.test:smtp"], "smtp is no port"),
+        (&["--mail", "mail.test:25", "--mail-login", "dial"], "ACORN_DIAL_MAIL_PASSWORD is not set"),
+    ] {
+        let (code, said) = serve(more);
+        assert_eq!(code, Some(1));
+        assert!(said.contains(words), "{said}");
+    }
+    assert_eq!(serve(&["--tell-again", "0"]).0, Some(2), "it would tell without end");
+}
+
+/// A conversation by hand, as RFC 5321 has it: what is stuffed with dots arrives without, and a message that is refused can be sent again.
+#[test]
+fn the_receiver_that_is_not_there_takes_mail_and_web_hooks_and_refuses_as_often_as_it_is_told() {
+    let any = "127.0.0.1:0";
+    let mut child = acorn(&["receiver", "--web", any, "--mail", any, "--refuse", "2"]).stdout(Stdio::piped()).spawn().unwrap();
+    let mut said = BufReader::new(child.stdout.take().unwrap()).lines();
+    let mut next = || -> Value { serde_json::from_str(&said.next().unwrap().unwrap()).unwrap() };
+    let at = next();
+    let mut stream = std::net::TcpStream::connect(at["mail"].as_str().unwrap()).unwrap();
+    let mut answers = BufReader::new(stream.try_clone().unwrap()).lines();
+    let mut talk = |line: &str| {
+        if !line.is_empty() {
+            write!(stream, "{line}\r\n").unwrap();
+        }
+        answers.next().unwrap().unwrap()
+    };
+    let text = "Subject: late\r\n\r\n..and one more\r\n.";
+    let steps = [
+        ("", "220"),
+        ("EHLO bench", "250"),
+        ("MAIL FROM:<dial@a.test>", "250"),
+        ("RCPT TO:<mara@a.test>", "250"),
+        ("RCPT TO:<jonas@a.test>", "250"),
+        ("DATA", "354"),
+        (text, "451"),
+        ("DATA", "354"),
+        (text, "451"),
+        ("VRFY mara", "502"),
+        ("DATA", "354"),
+        (text, "250"),
+        ("QUIT", "221"),
+    ];
+    for (line, code) in steps {
+        let answer = talk(line);
+        assert!(answer.starts_with(code), "{line}: {answer}");
+    }
+    let mail = next();
+    assert_eq!((&mail["from"], &mail["to"]), (&json!("dial@a.test"), &json!(["mara@a.test", "jonas@a.test"])));
+    assert_eq!(mail["lines"], json!(["Subject: late", "", ".and one more"]));
+    let web = at["web"].as_str().unwrap().trim_start_matches("http://").to_owned();
+    let mut stream = std::net::TcpStream::connect(&web).unwrap();
+    let body = r#"{"subject":"late"}"#;
+    write!(stream, "POST /any HTTP/1.1\r\nHost: {web}\r\nConnection: close\r\nContent-Length: {}\r\n\r\n{body}", body.len()).unwrap();
+    assert!(std::io::read_to_string(stream).unwrap().starts_with("HTTP/1.1 204"));
+    assert_eq!(next(), json!({"by": "web hook", "message": {"subject": "late"}}));
+    child.kill().unwrap();
+    child.wait().unwrap();
+}

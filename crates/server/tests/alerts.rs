@@ -94,6 +94,93 @@ async fn trouble_is_told_in_one_message_and_again_until_somebody_takes_it_on() {
 }
 
 #[tokio::test]
+async fn late_stations_and_signals_of_several_plans_are_told_together_with_what_they_are() {
+    let patience = Patience { gather: 2500, again: 600_000 };
+    let service = Service::telling(AlertSettings { patience, ..AlertSettings::default() }).await;
+    let (address, heard) = listener(0).await;
+    let make = async |name: &str, more: Value| -> Value {
+        let mut plan = json!({"name": name, "measurements": [{"column": "flux"}], "told": [address]});
+        for (name, value) in more.as_object().unwrap() {
+            plan[name] = value.clone();
+        }
+        let new = json!({"plan": plan, "station": "Bench 4"});
+        service.send(Method::POST, "/api/floor/plans", new).await.json().await.unwrap()
+    };
+    let late = make("Flux, bench 4", json!({"every": {"pieces": 10, "late_after": 2}})).await;
+    let steady = make("Flux, bench 5", json!({})).await;
+    let counted =
+        service.send(Method::POST, &format!("/api/floor/stations/{}/counter", late["stations"][0]["id"]), json!({"counter": 14})).await;
+    assert_eq!(counted.status(), 200);
+    // Twenty that scatter a little, and one far from them.
+    let value = |at: usize| if at == 20 { 900.0 } else { 800.0 + (at * 7 % 5) as f64 };
+    let entries: Vec<Value> = (0..21).map(|at| entry(&format!("e{at}"), value(at))).collect();
+    let station = format!("/api/floor/stations/{}/entries", steady["stations"][0]["id"]);
+    assert_eq!(service.send(Method::POST, &station, json!({"entries": entries})).await.status(), 200);
+    let message = until("the message", async || heard.lock().unwrap().first().cloned()).await;
+    assert_eq!(message["subject"], "2 things wait for somebody");
+    let words: Vec<&str> = message["alerts"].as_array().unwrap().iter().filter_map(|line| line["words"].as_str()).collect();
+    assert!(words.contains(&"Bench 4 is late: 4 pieces were made since an entry was due."), "{words:?}");
+    assert!(words.iter().any(|words| words.contains("signals have no cause; the newest: ")), "{words:?}");
+    // With an entry it is late no longer; with the signals of its chart explained that is over too.
+    let station = format!("/api/floor/stations/{}/entries", late["stations"][0]["id"]);
+    service.send(Method::POST, &station, json!({"entries": [entry("a", 800.0)]})).await;
+    let study = steady["study_ids"][0].as_i64().unwrap();
+    let signals = service.get(&format!("/api/studies/{study}/signals")).await["signals"].clone();
+    for signal in signals.as_array().unwrap() {
+        let revision = service.get(&format!("/api/studies/{study}")).await["revision"].clone();
+        let path = format!("/api/studies/{study}/signals/{}", signal["address"].as_str().unwrap());
+        let said = service.send(Method::PUT, &path, json!({"revision": revision, "cause": "weak reel"})).await;
+        assert_eq!(said.status(), 200);
+    }
+    let open = async || {
+        let floor = service.get("/api/floor").await;
+        floor.as_array()?.iter().all(|plan| plan["alerts"] == json!([])).then_some(())
+    };
+    until("the end of both", open).await;
+    assert_eq!(heard.lock().unwrap().len(), 1);
+}
+
+#[tokio::test]
+async fn a_plan_that_is_deleted_or_tells_nobody_has_no_alerts() {
+    let patience = Patience { gather: 0, again: 1000 };
+    let service = Service::telling(AlertSettings { patience, ..AlertSettings::default() }).await;
+    let (address, heard) = listener(0).await;
+    let mut plan = json!({"name": "Flux, bench 4", "measurements": [{"column": "flux"}]});
+    let new = json!({"plan": plan, "station": "Bench 4", "infos": {"flux": {"usl": 840}}});
+    let made: Value = service.send(Method::POST, "/api/floor/plans", new).await.json().await.unwrap();
+    let station = format!("/api/floor/stations/{}/entries", made["stations"][0]["id"]);
+    service.send(Method::POST, &station, json!({"entries": [entry("a", 900.0)]})).await;
+    tokio::time::sleep(Duration::from_millis(1500)).await;
+    assert_eq!(service.get("/api/floor").await[0]["alerts"], json!([]));
+    // From the moment at which somebody is named, what waits is told.
+    plan["told"] = json!([address]);
+    let path = format!("/api/floor/plans/{}", made["id"]);
+    assert_eq!(service.send(Method::PUT, &path, json!({"version": 1, "plan": plan})).await.status(), 200);
+    until("the message", async || heard.lock().unwrap().first().cloned()).await;
+    assert_eq!(service.send(Method::DELETE, &path, json!({})).await.status(), 204);
+    tokio::time::sleep(Duration::from_millis(300)).await;
+    let so_far = heard.lock().unwrap().len();
+    tokio::time::sleep(Duration::from_millis(2500)).await;
+    assert_eq!(heard.lock().unwrap().len(), so_far);
+}
+
+#[tokio::test]
+async fn a_plan_nobody_followed_yet_hangs_calmly_and_one_that_cannot_be_answered_says_why() {
+    let service = Service::start().await;
+    let plan = json!({"name": "Flux, bench 4", "measurements": [{"column": "flux"}]});
+    let new = json!({"plan": plan, "station": "Bench 4", "infos": {"flux": {"usl": 840}}});
+    let made: Value = service.send(Method::POST, "/api/floor/plans", new).await.json().await.unwrap();
+    let first = service.get("/api/wall").await[0].clone();
+    assert_eq!((&first["dial"], &first["problem"], &first["before"]), (&Value::Null, &Value::Null, &Value::Null));
+    let study = &made["study_ids"][0];
+    let spec = json!({"method": "control-chart", "roles": {"measure": "flux"}, "options": {"chart": "individuals", "width": 99}, "data": {"dataset": made["dataset_id"]}});
+    service.send(Method::PATCH, &format!("/api/studies/{study}"), json!({"revision": 1, "spec": spec})).await;
+    let station = format!("/api/floor/stations/{}/entries", made["stations"][0]["id"]);
+    service.send(Method::POST, &station, json!({"entries": [entry("a", 800.0)]})).await;
+    assert!(service.get("/api/wall").await[0]["problem"].as_str().unwrap().contains("width"));
+}
+
+#[tokio::test]
 async fn the_wall_has_dials_of_counts_where_they_were_hung() {
     let service = Service::start().await;
     let table = (0..30).fold("bad,looked\n".to_owned(), |text, day| text + &format!("{},{}\n", 2 + day % 3, 100));
