@@ -89,7 +89,7 @@ async fn mail(mut stream: TcpStream, refusals: Refusals) -> std::io::Result<()> 
     let (mut from, mut to) = (String::new(), Vec::new());
     writing.write_all(b"220 receiver\r\n").await?;
     while let Some(command) = line(&mut reading).await? {
-        let (verb, rest) = command.split_at(command.len().min(4));
+        let (verb, rest) = command.split_at_checked(4).unwrap_or((&command, ""));
         let address = rest.split_once(['<']).and_then(|(_, rest)| rest.split_once('>')).map_or("", |(address, _)| address).to_owned();
         let answer: &[u8] = match verb.to_ascii_uppercase().as_str() {
             "EHLO" | "HELO" => b"250 receiver\r\n",

@@ -123,8 +123,8 @@ pub fn standing(every: Every, calendar: Calendar<'_>, since: i64, entries: &[i64
 
 /// How a station stands where pieces say how often: one is due at each multiple of them.
 ///
-/// `made` is how many pieces were made when looking back begins, and by now; `entries` are when each was made and how many pieces there were by then, in the order of
-/// the pieces; `now` is the moment that a missed one with no entry after it is put to.
+/// `made` is how many pieces were made when looking back begins, and by now; `entries` are when each was made and how many pieces there
+/// were by then, in the order of the pieces; `now` is the moment that a missed one with no entry after it is put to.
 pub fn standing_by_pieces(every: Every, calendar: Calendar<'_>, made: [i64; 2], entries: &[(i64, i64)], now: i64) -> Due {
     let [since, made] = made;
     let step = i64::from(every.pieces.max(1));
