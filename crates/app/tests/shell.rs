@@ -132,8 +132,13 @@ fn a_second_start_keeps_what_was_made_and_demo_data_do_not_come_back() {
     first.stop();
     let second = Server::start(&data, true);
     // Two that write into one folder would not know of each other's changes.
-    let third = acorn(&["serve", "--listen", "127.0.0.1:0", "--data", data.to_str().unwrap()]).output().unwrap();
-    assert_eq!(third.status.code(), Some(1));
+    let mut third = acorn(&["serve", "--listen", "127.0.0.1:0", "--data", data.to_str().unwrap()]);
+    let mut third = third.stdout(Stdio::piped()).stderr(Stdio::piped()).spawn().unwrap();
+    // It ends without a word, else it serves and is ended here.
+    let served = BufReader::new(third.stdout.take().unwrap()).lines().next();
+    served.is_some().then(|| third.kill().unwrap());
+    let third = third.wait_with_output().unwrap();
+    assert_eq!(third.status.code(), Some(1), "{served:?}");
     assert!(String::from_utf8_lossy(&third.stderr).contains("another Acorn Dial serves"), "{third:?}");
     let datasets = second.ask("GET", "/api/datasets");
     assert!(datasets.contains("Beam flux, final test") && !datasets.contains("Lens thickness, press 2"));

@@ -157,6 +157,14 @@ async fn a_plan_that_is_deleted_or_tells_nobody_has_no_alerts() {
     let path = format!("/api/floor/plans/{}", made["id"]);
     assert_eq!(service.send(Method::PUT, &path, json!({"version": 1, "plan": plan})).await.status(), 200);
     until("the message", async || heard.lock().unwrap().first().cloned()).await;
+    // Nobody is left to take it on where nobody is told any longer.
+    let open = async || service.get("/api/floor").await[0]["alerts"].as_array().unwrap().len();
+    assert_eq!(open().await, 1);
+    for (version, told, left) in [(2, json!([]), 0), (3, json!([address]), 1)] {
+        plan["told"] = told;
+        assert_eq!(service.send(Method::PUT, &path, json!({"version": version, "plan": plan})).await.status(), 200);
+        until("the change", async || (open().await == left).then_some(())).await;
+    }
     assert_eq!(service.send(Method::DELETE, &path, json!({})).await.status(), 204);
     tokio::time::sleep(Duration::from_millis(300)).await;
     let so_far = heard.lock().unwrap().len();

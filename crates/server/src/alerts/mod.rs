@@ -56,9 +56,10 @@ async fn look(app: &App, settings: &AlertSettings, teller: &tell::Teller) -> Res
     let plans = app.store.collections().await?;
     let moment = now();
     let mut changed = false;
-    for plan in plans.iter().filter(|plan| !plan.plan.told.is_empty()) {
-        let due = standing::due(app, plan, moment).await?;
-        let troubles = troubles::of(app, plan, &due).await?;
+    for plan in &plans {
+        // Where nobody is told any longer, what was open is over.
+        let troubles =
+            if plan.plan.told.is_empty() { Vec::new() } else { troubles::of(app, plan, &standing::due(app, plan, moment).await?).await? };
         let anew = |taken_at| settings.patience.begins_anew(taken_at, moment);
         changed |= app.store.set_troubles(plan.id, &troubles, anew, moment).await?;
     }
