@@ -3,7 +3,7 @@
 
 use super::against::Basis;
 use crate::study::Tone;
-use crate::study::words::{counted, percent};
+use crate::study::words::{counted, percent, span};
 
 /// Up to this share a gauge is good.
 pub const GOOD: f64 = 0.10;
@@ -55,7 +55,7 @@ impl Standing {
 
 /// "the gauge takes 15.0 % of the tolerance, likely 9.3 % to 33 %, and tells 8 steps apart".
 pub fn takes(share: f64, basis: Basis, interval: Option<[f64; 2]>, ndc: Option<f64>) -> String {
-    let likely = interval.map(|[low, high]| format!(", likely {} to {},", percent(low), percent(high))).unwrap_or_default();
+    let likely = interval.map(|[low, high]| format!(", likely {},", span(&percent(low), &percent(high)))).unwrap_or_default();
     let groups = ndc.map(|ndc| {
         let groups = counted(ndc as usize, "step", "steps");
         if ndc < GROUPS { format!(" and tells only {groups} apart") } else { format!(" and tells {groups} apart") }

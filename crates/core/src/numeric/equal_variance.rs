@@ -46,6 +46,18 @@ pub fn brown_forsythe(groups: &[impl AsRef<[f64]>]) -> Option<EqualVariance> {
     f.is_finite().then(|| EqualVariance { f, df1, df2, p: f_above(f, df1, df2) })
 }
 
+/// Where sds so many times apart would have been found, there is little left to hide.
+pub const ALIKE: f64 = 2.0;
+
+/// How many times apart the sds of two groups of normal values must lie before a test at 5 % finds it in four of five cases:
+/// exp(2.8 √(1/(2(a - 1)) + 1/(2(b - 1)))), because ln s has a variance of about 1/(2(n - 1)) (Johnson and Welch 1939) and
+/// 2.8 = 1.96 + 0.84. `sizes` are the numbers of values of all groups, of which those below 2 say nothing; the typical pair
+/// stands for all. `None` below two groups.
+pub fn ratio_found(sizes: impl IntoIterator<Item = usize>) -> Option<f64> {
+    let shares: Vec<f64> = sizes.into_iter().filter(|n| *n > 1).map(|n| 1.0 / (n - 1) as f64).collect();
+    (shares.len() > 1).then(|| (2.8 * (shares.iter().sum::<f64>() / shares.len() as f64).sqrt()).exp())
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -59,5 +71,17 @@ mod tests {
         assert!(brown_forsythe(&[calm.clone(), wild]).unwrap().p < 1e-4);
         assert_eq!(brown_forsythe(&[calm]), None);
         assert_eq!(brown_forsythe(&[vec![1.0, 1.0], vec![2.0, 2.0]]), None);
+    }
+
+    #[test]
+    fn what_ratio_would_be_found_agrees_with_the_power_of_f() {
+        // The F of two groups of n crosses its 5 % point in 80 % of cases at r² = F(0.025; n - 1, n - 1)/F(0.80; n - 1, n - 1).
+        for n in [10, 30, 100] {
+            let df = n as f64 - 1.0;
+            let exact = (super::super::tails::f_upper(0.025, df, df) / super::super::tails::f_upper(0.8, df, df)).sqrt();
+            let about = ratio_found([n, n]).unwrap();
+            assert!((about / exact - 1.0).abs() < 0.04, "{n}: {about} for {exact}");
+        }
+        assert_eq!((ratio_found([9, 1]), ratio_found([])), (None, None));
     }
 }

@@ -5,7 +5,7 @@ use std::sync::OnceLock;
 
 use rayon::prelude::*;
 
-use super::is_shared;
+use super::{is_shared, root};
 
 /// The density at `z`: exp(-z²/2) / √(2π).
 pub fn density(z: f64) -> f64 {
@@ -42,6 +42,23 @@ pub fn ln_below(z: f64) -> f64 {
     }
     let s = 1.0 / (z * z);
     -0.5 * z * z - (-z).ln() - 0.5 * (2.0 * PI).ln() + (-s * (1.0 - 3.0 * s * (1.0 - 5.0 * s * (1.0 - 7.0 * s)))).ln_1p()
+}
+
+/// The z below which a share of a normal lies, from the logarithm of the share, also where the share is too small to be a
+/// number; infinite for a share of 0 or 1.
+///
+/// # Examples
+/// ```
+/// use acorn_core::numeric::normal::{ln_below, quantile_of_ln};
+/// assert!((quantile_of_ln(ln_below(-40.0)) + 40.0).abs() < 1e-9);
+/// ```
+pub fn quantile_of_ln(ln_share: f64) -> f64 {
+    // Any share that is a number at all has its quantile by itself.
+    if ln_share > -700.0 || !ln_share.is_finite() {
+        return quantile(ln_share.exp());
+    }
+    // Φ(z) lies below e^(-z²/2), so that z is less far out than this.
+    root::between(-(-2.0 * ln_share).sqrt(), -30.0, |z| ln_below(z) < ln_share)
 }
 
 /// Where the nodes of ln Φ end, and how many there are in a unit.

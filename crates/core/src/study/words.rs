@@ -87,7 +87,11 @@ impl ValueFormat {
 
     /// Two computed values: "2.369 to 2.440 mm".
     pub fn interval(&self, low: f64, high: f64) -> String {
-        self.with_unit(format!("{} to {}", self.bare(low), self.bare(high)))
+        // As many decimals as tell the ends apart, where there is anything to tell.
+        let apart = (self.computed_decimals..=self.computed_decimals + 6)
+            .map(|decimals| [low, high].map(|value| decimal(self.factor * value, decimals)))
+            .find(|[low, high]| low != high);
+        self.with_unit(apart.map_or_else(|| self.bare(low), |[low, high]| format!("{low} to {high}")))
     }
 
     fn bare(&self, value: f64) -> String {
@@ -147,10 +151,32 @@ pub fn about(value: f64) -> String {
     if value == 0.0 {
         return "0".to_owned();
     }
+    // Nobody reads ten zeros.
+    if !(1e-6..=1e15).contains(&value) {
+        let text = format!("{value:.1e}");
+        let (digits, power) = text.split_once('e').unwrap_or((&text, ""));
+        return format!("{digits} × 10{}", power.chars().map(raised).collect::<String>());
+    }
     // Rounded first: what rounds up to a power of ten has a digit less behind the point.
     let rounded: f64 = format!("{value:.1e}").parse().unwrap_or(value);
     let digits = 1 - rounded.abs().max(1e-300).log10().floor() as i32;
     if digits > 0 { format!("{rounded:.*}", digits as usize) } else { grouped(rounded.round() as usize) }
+}
+
+/// A letter of a power, raised.
+fn raised(letter: char) -> char {
+    match letter {
+        '1' => '¹',
+        '2' => '²',
+        '3' => '³',
+        '-' => '⁻',
+        digit => digit.to_digit(10).and_then(|digit| char::from_u32('⁰' as u32 + digit)).unwrap_or(letter),
+    }
+}
+
+/// Two ends in words: "0.72 to 0.96"; one where both read alike.
+pub fn span(low: &str, high: &str) -> String {
+    if low == high { low.to_owned() } else { format!("{low} to {high}") }
 }
 
 /// A share in percent as people compare them: "14.7 %", "38 %", "0.4 %".
@@ -207,9 +233,17 @@ mod tests {
         assert_eq!(grouped(1_234_567), "1,234,567");
         assert_eq!(about(370.398), "370");
         assert_eq!(about(1234.0), "1,200");
-        for (value, words) in
-            [(9.99, "10"), (9.94, "9.9"), (0.0996, "0.10"), (0.0123, "0.012"), (99.6, "100"), (0.0, "0"), (1e15, "1,000,000,000,000,000")]
-        {
+        for (value, words) in [
+            (9.99, "10"),
+            (9.94, "9.9"),
+            (0.0996, "0.10"),
+            (0.0123, "0.012"),
+            (99.6, "100"),
+            (0.0, "0"),
+            (1e15, "1,000,000,000,000,000"),
+            (1.234e20, "1.2 × 10²⁰"),
+            (4e-170, "4.0 × 10⁻¹⁷⁰"),
+        ] {
             assert_eq!(about(value), words);
         }
         assert_eq!([1, 2, 1000].map(|n| counted(n, "value lies", "values lie")), ["1 value lies", "2 values lie", "1,000 values lie"]);
@@ -239,6 +273,7 @@ mod tests {
     fn values_carry_their_unit_their_decimals_and_a_true_minus() {
         let mm = ValueFormat::of(&ColumnInfo { unit: Some("mm".into()), ..ColumnInfo::default() }, 3);
         assert_eq!(mm.interval(2.3689, 2.4398), "2.3689 to 2.4398 mm");
+        assert_eq!((mm.interval(1e-6, 3e-6), mm.interval(2.0, 2.0)), ("0.000001 to 0.000003 mm".into(), "2.0000 mm".into()));
         assert_eq!((mm.value(-0.5), mm.value(-0.000_4), mm.computed(1.0)), ("−0.500 mm".into(), "0.000 mm".into(), "1.0000 mm".into()));
         assert_eq!(
             (mm.signed(0.25), mm.signed(-0.25), mm.finer().value(1.0)),

@@ -8,7 +8,7 @@ use serde_json::{Map, Number, Value};
 use super::answer::Answer;
 use super::assumed::{AssumedDistribution, BELOW_BOUND, take};
 use super::curves::Spread;
-use super::indices::{Indices, Limits, ShareOutside, both_interval, worse_interval};
+use super::indices::{Indices, Limits, ShareOutside, both_interval, even_scale, from_even_scale, worse_interval};
 use super::need::Need;
 use super::numbers::{Candidate, Control, FitNumbers, LimitsInUse, Numbers, SigmaLine, Transform};
 use super::params::{Params, together};
@@ -119,7 +119,8 @@ impl Work<'_> {
         let test = of.mean.zip(of.sd).and_then(|(mean, sd)| anderson_darling(sorted, mean, sd));
         let ppk_ci95 = match assumed {
             AssumedDistribution::Fitted(fitted) => {
-                bootstrap(&fitted.shape, sorted.len(), |shape| of_shape(raw, &shape).worse, params.seed, cancel)?
+                let even = |shape: Shape| of_shape(raw, &shape).worse.map(even_scale);
+                bootstrap(&fitted.shape, sorted.len(), even, params.seed, cancel)?.map(|ends| ends.map(from_even_scale))
             }
             AssumedDistribution::Percentile => None,
             _ => worse_interval(overall.worse, n, n - 1.0),
@@ -194,7 +195,11 @@ impl Work<'_> {
             sigma_lines: if shaped { sigma_lines(&long) } else { Vec::new() },
             plot: if varies { plot(sorted, |score| long.at(score)) } else { Vec::new() },
             tolerance: if varies { tolerance::intervals(sorted, at, [raw.lsl.is_some(), raw.usl.is_some()]) } else { Vec::new() },
-            need: overall.worse.map(|ppk| Need::of(ppk, params.wanted, ppk_ci95.filter(|_| !is_normal).map(|ends| (of.n, ends)))),
+            // Percentiles of the values give no interval, so that no number of values has a known one.
+            need: overall
+                .worse
+                .filter(|_| *assumed != AssumedDistribution::Percentile)
+                .map(|ppk| Need::of(ppk, params.wanted, ppk_ci95.filter(|_| !is_normal).map(|ends| (of.n, ends)))),
             writer: ValueFormat::of(&params.measure.info, describe::decimals(sorted)),
             dial: self.dial(overall.worse),
             bins,

@@ -132,3 +132,14 @@ pub fn worse_interval(index: Option<f64>, n: f64, df: f64) -> Option<[f64; 2]> {
 pub fn half_width(index: f64, n: f64, df: f64) -> f64 {
     1.959_963_984_540_054 * (1.0 / (9.0 * n) + index * index / (2.0 * df)).sqrt()
 }
+
+/// An index on the scale on which its error hardly depends on it: the standard error of an index I is about
+/// √((1 + 9/2 I²)/(9 n)) (Bissell 1990), which arsinh(√(9/2) I) makes even.
+pub fn even_scale(index: f64) -> f64 {
+    (4.5_f64.sqrt() * index).asinh()
+}
+
+/// Back from that scale.
+pub fn from_even_scale(even: f64) -> f64 {
+    even.sinh() / 4.5_f64.sqrt()
+}

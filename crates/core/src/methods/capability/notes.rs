@@ -11,6 +11,8 @@ use super::verdict::{Standing, beyond_words, index, standing};
 use crate::judgement::VERY_UNLIKELY;
 use crate::methods::control_chart::ChartKind;
 use crate::numeric::normal;
+use crate::numeric::shape::NORMALITY_LEAST;
+use crate::numeric::shapes::{Fitted, Untested};
 use crate::numeric::tails::binomial_from;
 use crate::study::words::{capital, chance, counted, hundredths, part_of, share};
 use crate::study::{NextQuestion, Note, Offer, RoleColumns, Tone, letter_notes};
@@ -111,18 +113,37 @@ fn conditions(answer: &Answer) -> Note {
         return note(Tone::Calm, format!("{steady}."), detail);
     }
     match numbers.shape_p {
+        Some(_) if matches!(answer.assumed, AssumedDistribution::Johnson(_)) => {
+            let sentence = format!("{steady}; Johnson's functions were chosen so that these values look normal, which tests nothing.");
+            note(Tone::Unsure, sentence, detail)
+        }
         Some(p) => {
             let fits = format!("{steady}, and the shape fits, {} ({}), so these numbers can be relied on.", numbers.shape, chance(p));
             note(Tone::Calm, fits, detail)
         }
-        None => note(Tone::Unsure, "Steady so far; the shape cannot be tested with so few values.".to_owned(), detail),
+        None => note(Tone::Unsure, format!("{steady}; {}.", untested(answer)), detail),
     }
 }
 
-/// "3 signals, about as many as chance brings (2.1): look at them all the same."
+/// Why a shape has no chance, as a clause.
+fn untested(answer: &Answer) -> &'static str {
+    match answer.assumed {
+        AssumedDistribution::Fitted(Fitted { untested: Some(Untested::NotFittedAgain), .. }) => {
+            "the shape cannot be tested, because samples drawn from it cannot be fitted"
+        }
+        AssumedDistribution::Fitted(Fitted { untested: Some(Untested::NoGain), .. }) => {
+            "the shape was not tested, because its threshold gains nothing"
+        }
+        _ if answer.numbers.n < NORMALITY_LEAST => "the shape cannot be tested with so few values",
+        _ => "the shape could not be tested",
+    }
+}
+
+/// "3 signals, where chance alone brings about 2.1 to such a chart. Look at them all the same."
 pub fn chance_signals(seen: usize, expected: f64) -> String {
     let signals = counted(seen, "signal", "signals");
-    format!("{}, no more than chance brings to so long a chart ({expected:.1}). Look at them all the same.", capital(&signals))
+    let by_chance = if expected < 0.05 { "fewer than 0.1".to_owned() } else { format!("about {expected:.1}") };
+    format!("{}, where chance alone brings {by_chance} to such a chart. Look at them all the same.", capital(&signals))
 }
 
 fn offer(label: &str, options: &[(&str, serde_json::Value)]) -> Offer {
@@ -197,17 +218,30 @@ fn drift(answer: &Answer) -> Option<Note> {
         None => (numbers.sd_within?, numbers.sd_overall?),
     };
     let ratio = long / short;
-    if answer.params.historical.is_some() {
+    if answer.params.historical.is_some() || !ratio.is_finite() {
         return None;
     }
-    Some(if ratio > DRIFT {
+    if (1.0 / DRIFT..=DRIFT).contains(&ratio) {
+        return Some(note(Tone::Calm, "Short-term and long-term spread differ little: no drift is seen.".to_owned(), None));
+    }
+    let judged = answer.chart.neighbours();
+    let drifts = judged.is_some_and(|judged| judged.p_alike < VERY_UNLIKELY);
+    let mixed = judged.is_some_and(|judged| judged.p_unlike < VERY_UNLIKELY);
+    Some(if ratio > DRIFT && drifts {
         note(
             Tone::Caution,
             format!("Long-term spread is {ratio:.2} times short-term spread: something drifts from one value to later ones."),
             Some(format!("Held as steady as neighbours are, Ppk could rise from {} to {}.", hundredths(ppk), hundredths(cpk))),
         )
+    } else if ratio < 1.0 && mixed {
+        note(
+            Tone::Caution,
+            format!("Short-term spread is {:.2} times long-term spread: neighbours differ more than values far apart.", 1.0 / ratio),
+            Some("Two sources may take turns, or subgroups may hold one piece of each. Chart the sources apart.".to_owned()),
+        )
     } else {
-        note(Tone::Calm, "Short-term and long-term spread differ little: no hidden drift.".to_owned(), None)
+        let sentence = format!("Long-term spread is {ratio:.2} times short-term spread, which the order of the values does not bear out.");
+        note(Tone::Unsure, sentence, Some("Chance, or a lopsided shape, brings as much.".to_owned()))
     })
 }
 

@@ -5,7 +5,7 @@ use super::assumed::AssumedDistribution;
 use super::need;
 use super::params::Params;
 use crate::methods::control_chart::Pattern;
-use crate::study::words::{about, chance, counted, hundredths, share};
+use crate::study::words::{about, chance, counted, hundredths, share, span};
 use crate::study::{Tone, Verdict};
 
 fn say(tone: Tone, title: &str, sentence: String) -> Verdict {
@@ -17,7 +17,7 @@ pub fn index(answer: &Answer) -> Option<String> {
     let numbers = &answer.numbers;
     let ppk = numbers.ppk?;
     Some(match numbers.ppk_ci95 {
-        Some([low, high]) => format!("Ppk {}, likely {} to {}", hundredths(ppk), hundredths(low), hundredths(high)),
+        Some([low, high]) => format!("Ppk {}, likely {}", hundredths(ppk), span(&hundredths(low), &hundredths(high))),
         None => format!("Ppk {}", hundredths(ppk)),
     })
 }

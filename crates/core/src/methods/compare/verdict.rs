@@ -5,8 +5,9 @@ use std::collections::BTreeMap;
 use super::numbers::{Chosen, Numbers, OneMean, Pair};
 use super::params::{Params, Test};
 use crate::judgement::unlikely;
+use crate::numeric::equal_variance::{ALIKE, ratio_found};
 use crate::study::notes::{note, worst_first};
-use crate::study::words::{capital, chance, counted, grouped, listed};
+use crate::study::words::{about, capital, chance, counted, grouped, listed};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
 
 /// Pairs and groups named in a note.
@@ -201,7 +202,14 @@ fn decided(numbers: &Numbers) -> Option<Note> {
 fn spreads(numbers: &Numbers) -> Option<Note> {
     let test = numbers.brown_forsythe?;
     if !unlikely(Some(test.p)) {
-        return Some(note(Tone::Calm, format!("The groups spread alike ({}).", chance(test.p)), None));
+        let found = ratio_found(numbers.groups.iter().map(|group| group.n))?;
+        let tone = if found <= ALIKE { Tone::Calm } else { Tone::Unsure };
+        let sentence = format!(
+            "No difference of the spreads can be shown ({}); sds {} times apart would mostly have been found.",
+            chance(test.p),
+            about(found)
+        );
+        return Some(note(tone, sentence, None));
     }
     let sd = |one: &&super::numbers::Group| one.sd.unwrap_or_default();
     let by = |a: &&super::numbers::Group, b: &&super::numbers::Group| sd(a).total_cmp(&sd(b));
@@ -222,8 +230,8 @@ fn spreads(numbers: &Numbers) -> Option<Note> {
 /// The test and its reason.
 fn why(numbers: &Numbers) -> Option<Note> {
     let sentence = match numbers.test {
-        Chosen::Anova => "Tested with one spread for all groups, because they spread alike.",
-        Chosen::Welch => "Tested by Welch, because the groups do not spread alike.",
+        Chosen::Anova => "Tested with one spread for all groups, because no difference of their spreads can be shown.",
+        Chosen::Welch => "Tested by Welch, because the groups spread unlike.",
         Chosen::Kruskal => "Tested by ranks, because a group is small and the values are far from normal.",
         Chosen::T | Chosen::None => return None,
     };

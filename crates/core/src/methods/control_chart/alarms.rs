@@ -1,6 +1,8 @@
 //! Whether the signals of a chart are more than chance brings to a steady process.
 
 use super::answer::Chart;
+use super::counting::Counting;
+use super::kind::ChartKind;
 use super::panel::{Panel, PhaseNumbers};
 use super::patterns::Pattern;
 use super::plotted::Plotted;
@@ -11,6 +13,9 @@ use crate::numeric::tails::chi_square_above;
 
 /// On a chart that brings fewer signals by chance, each one is worth its search.
 const ENOUGH: f64 = 5.0;
+
+/// Among so many points beyond the limits the farthest is looked for; of more the number alone tells.
+const FARTHEST_AMONG: usize = 10_000;
 
 /// Signals against those that come by chance.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -34,8 +39,8 @@ impl Alarms {
 impl Chart {
     /// Weighs the signals: a long chart of a steady process has some. They are more than chance when a Poisson count about
     /// the expected number (points over points between false alarms, and the tail of ranges or sds on the spread panel) is
-    /// as large in less than 1 % of cases, when the farthest
-    /// point lies where less than 1 % of such charts have one, or when a run on one side is as long in less than 1 % of them.
+    /// as large in less than 1 % of cases, when the farthest point lies where less than 1 % of such charts have one, or when a run
+    /// on one side is as long in less than 1 % of them. Counts are judged by their own law, all else by a normal.
     pub fn alarms(&self) -> Alarms {
         let seen: usize = self.panels.iter().map(|panel| panel.signals.len()).sum();
         if seen == 0 {
@@ -43,7 +48,10 @@ impl Chart {
         }
         let location = &self.panels[0];
         let mut expected = self.in_control_arl.map_or(0.0, |between| location.present as f64 / between);
-        let mut farthest = 2.0 * normal::above(farthest(location)) * location.present as f64;
+        let mut farthest = match &self.counting {
+            Some(counting) => 2.0 * self.farthest_count(counting) * location.present as f64,
+            None => 2.0 * normal::above(farthest(location)) * location.present as f64,
+        };
         for panel in &self.panels[1..] {
             let limit = panel.phases.iter().filter_map(|phase| phase.ucl).fold(f64::NAN, f64::min);
             let above = |value: f64| self.spread_above(panel, value).unwrap_or(0.0) * panel.present as f64;
@@ -52,10 +60,24 @@ impl Chart {
         }
         let runs = location.signals.iter().filter(|signal| signal.pattern == Pattern::RunOneSide);
         let longest = runs.map(|signal| signal.last - signal.first + 1).max().unwrap_or(0);
-        // As long a run begins at a given point with a chance of 0.5^(length - 1).
-        let as_long = location.present as f64 * 0.5_f64.powi(longest.saturating_sub(1).min(1000) as i32);
+        // So long a run begins at a given point with the chance of as many on either side.
+        let sides = self.counting.as_ref().map_or([0.5; 2], Counting::sides);
+        let as_long: f64 = sides.iter().map(|side| location.present as f64 * side.powi(longest.min(1000) as i32)).sum();
         let as_many = 1.0 - chi_square_above(2.0 * expected, 2.0 * seen as f64);
         Alarms { seen, expected, by_chance: as_many >= VERY_UNLIKELY && farthest.min(as_long) >= VERY_UNLIKELY }
+    }
+
+    /// The chance of a count as far out as the farthest one beyond the limits, by the law of its own point; 1 when none is.
+    fn farthest_count(&self, usual: &Counting) -> f64 {
+        let location = &self.panels[0];
+        let beyond = location.signals.iter().filter(|signal| signal.pattern == Pattern::BeyondLimits);
+        let points = beyond.flat_map(|signal| signal.first..=signal.last).take(FARTHEST_AMONG);
+        let chance = |point: usize| {
+            let phase = location.phases.iter().rposition(|phase| phase.first <= point).unwrap_or(0);
+            let own = if self.kind == ChartKind::G { None } else { Counting::of(self.kind, location.lines(phase, point), self.width) };
+            own.as_ref().unwrap_or(usual).as_far(location.values[point])
+        };
+        points.map(chance).fold(1.0, f64::min)
     }
 
     /// The chance of a range or sd above a value, for subgroups of the usual size; the sd that it is judged by is that of its

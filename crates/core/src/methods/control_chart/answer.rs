@@ -3,6 +3,7 @@
 use std::sync::Arc;
 
 use super::compare::{Comparison, Freshness};
+use super::counting::Counting;
 use super::kind::ChartKind;
 use super::lineup::LineUp;
 use super::panel::Panel;
@@ -31,6 +32,8 @@ pub struct Chart {
     pub(super) run_rules: Vec<RunRule>,
     /// Average points between false alarms; `None` when too rare to tell.
     pub in_control_arl: Option<f64>,
+    /// What chance brings to a usual point, where counts are not as good as normal.
+    pub(super) counting: Option<Counting>,
     pub(super) column: String,
     /// Points that the loosest limits rest on.
     pub(super) limits_sample_size: usize,

@@ -9,7 +9,7 @@ use super::params::LimitSource;
 use super::parts::Dispersion;
 use super::plotted::Plotted;
 use crate::judgement::{UNLIKELY, VERY_UNLIKELY};
-use crate::study::words::{ValueFormat, about, capital, chance, counted, listed};
+use crate::study::words::{ValueFormat, about, capital, chance, counted, hundredths, listed, part_of, span};
 use crate::study::{Note, Offer, Pin, Tone};
 
 /// Fewer points than this leave the limits loose.
@@ -55,23 +55,24 @@ fn option(name: &str, value: serde_json::Value) -> Map<String, serde_json::Value
 
 /// Counts that scatter more, or less, than counting explains.
 fn dispersion(chart: &Chart) -> Option<Note> {
-    let Dispersion { ratio, p, .. } = chart.diagnostics.dispersion?;
+    let found = chart.diagnostics.dispersion?;
+    let Dispersion { ratio, p, .. } = found;
     let prime = matches!(chart.kind, ChartKind::PPrime | ChartKind::UPrime | ChartKind::Ratio);
     let offers = vec![Offer { label: "See three charts side by side".into(), figure: Some("line-up".into()), ..Offer::default() }];
-    let times = about(ratio.sqrt());
+    let times = about(found.times());
     let (tone, sentence) = if p < VERY_UNLIKELY {
         let tight = if prime { "the limits here are widened for it" } else { "these limits are too tight to believe" };
         let tone = if prime { Tone::Unsure } else { Tone::Caution };
         (tone, format!("Subgroups scatter {times} times as much as counting alone explains: {tight}."))
     } else if p > 1.0 - VERY_UNLIKELY {
-        (
-            Tone::Caution,
-            format!(
-                "Subgroups scatter only {times} times as much as counting explains: are defectives evened out before they are counted?"
-            ),
-        )
+        let even = if ratio == 0.0 {
+            "Subgroups do not scatter at all, though counting alone would".to_owned()
+        } else {
+            format!("Subgroups scatter only {times} times as much as counting explains")
+        };
+        (Tone::Caution, format!("{even}: are defectives evened out before they are counted?"))
     } else if prime {
-        (Tone::Unsure, "Subgroups scatter as counting alone explains: a plain chart would do.".to_owned())
+        (Tone::Unsure, "Subgroups are not seen to scatter more than counting explains: a plain chart would do.".to_owned())
     } else {
         return None;
     };
@@ -96,6 +97,13 @@ fn freshness(chart: &Chart) -> Option<Note> {
     }
     if let (Some(ratio), Some(p)) = (fresh.spread_ratio, fresh.p_spread.filter(|p| *p < VERY_UNLIKELY)) {
         parts.push(format!("spread {} times as much ({})", about(ratio), chance(p)));
+    }
+    if parts.is_empty() {
+        let all = fresh.last + 1 - fresh.first;
+        parts.push(format!(
+            "keep their centre, but {} beyond the limits",
+            part_of(fresh.beyond, all, ["", ""], ["lies", "lie"]).replace("  ", " ")
+        ));
     }
     let renewed = json!({ "from": "baseline", "first": fresh.first, "last": fresh.last });
     let offers = vec![Offer {
@@ -132,7 +140,7 @@ fn comparison(chart: &Chart) -> Option<Note> {
     let c = chart.comparison.as_ref()?;
     let writer = &chart.panels[0].writer;
     let shifted = c.p_shift < UNLIKELY;
-    let interval = writer.interval(c.shift_ci95[0], c.shift_ci95[1]).replace('-', "−");
+    let interval = writer.interval(c.shift_ci95[0], c.shift_ci95[1]);
     let mean = if shifted {
         format!("the mean moved by {} ({interval})", writer.signed(c.shift))
     } else {
@@ -140,8 +148,8 @@ fn comparison(chart: &Chart) -> Option<Note> {
     };
     let spread = c.spread_ratio.zip(c.spread_ratio_ci95).zip(c.p_spread).map(|((ratio, [low, high]), p)| {
         let (ratio, low, high) = (about(ratio), about(low), about(high));
-        let said = if p < UNLIKELY { "the spread changed" } else { "the spread stayed alike" };
-        format!(", and {said}: {ratio} times as much ({low} to {high})")
+        let said = if p < UNLIKELY { "the spread changed" } else { "no change of the spread can be shown" };
+        format!(", and {said}: {ratio} times as much ({})", span(&low, &high))
     });
     let tone = if shifted || c.p_spread.is_some_and(|p| p < UNLIKELY) { Tone::Caution } else { Tone::Calm };
     let sentence = format!("From {} to {} {mean}{}.", c.before, c.after, spread.unwrap_or_default());
@@ -237,7 +245,7 @@ fn coarse_steps(chart: &Chart) -> Option<Note> {
     let detail = "Record one more decimal, or use a finer gauge.".to_owned();
     Some(note(
         Tone::Caution,
-        format!("Measurement steps are coarse: only {steps} different ranges within the limits."),
+        format!("Measurement steps are coarse: only {} within the limits.", counted(steps, "different range", "different ranges")),
         Some(detail),
         Some(Pin { panel: place, first: None, last: None, value: Some(ucl), pattern: None }),
     ))
@@ -254,7 +262,13 @@ fn correlated(chart: &Chart) -> Option<Note> {
     let detail = format!("Correlation with the {} before: {}.", chart.noun().0, ValueFormat::fixed(2).value(r));
     Some(note(
         Tone::Caution,
-        format!("Neighbours are {like} beyond chance: the limits may be too {narrow}. Look for drift, or take them further apart."),
+        match chart.kind {
+            // It has none.
+            ChartKind::Run => format!("Neighbours are {like} beyond chance. Look for drift, or take them further apart."),
+            _ => {
+                format!("Neighbours are {like} beyond chance: the limits may be too {narrow}. Look for drift, or take them further apart.")
+            }
+        },
         Some(detail),
         None,
     ))
@@ -264,14 +278,27 @@ fn correlated(chart: &Chart) -> Option<Note> {
 fn fitted_shape(chart: &Chart) -> Option<Note> {
     let (shape, scale) = chart.diagnostics.shape?;
     let scale = chart.panels[0].writer.computed(scale);
-    let memory = if shape == 1.0 {
-        "without memory"
-    } else if shape < 1.0 {
-        "in clusters"
+    if shape == 1.0 {
+        let sentence = format!("Limits suppose an exponential with mean {scale}, as of events without memory.");
+        return Some(note(Tone::Unsure, sentence, Some("It was asked for, not found.".to_owned()), None));
+    }
+    let [low, high] = shape_interval(shape, chart.limits_sample_size);
+    let found = if high < 1.0 {
+        "events come in clusters"
+    } else if low > 1.0 {
+        "events come with some regularity"
     } else {
-        "with some regularity"
+        "whether events cluster or keep a rhythm cannot be told"
     };
-    Some(note(Tone::Unsure, format!("Limits follow a Weibull shape {shape:.2}, scale {scale}: events come {memory}."), None, None))
+    let likely = span(&hundredths(low), &hundredths(high));
+    Some(note(Tone::Unsure, format!("Limits follow a Weibull shape {shape:.2}, likely {likely}, scale {scale}: {found}."), None, None))
+}
+
+/// The 95 % interval of a Weibull shape found from n times: ln of it has a standard error of √(6/π²/n) (Bain and Engelhardt 1991,
+/// Statistical Analysis of Reliability and Life-Testing Models, sec. 4.2).
+fn shape_interval(shape: f64, n: usize) -> [f64; 2] {
+    let reach = 1.959_963_984_540_054 * (6.0 / (std::f64::consts::PI.powi(2) * n.max(1) as f64)).sqrt();
+    [shape * (-reach).exp(), shape * reach.exp()]
 }
 
 fn left_out(chart: &Chart) -> Option<Note> {

@@ -9,14 +9,17 @@ use std::ops::Range;
 use serde::Serialize;
 
 use super::kind::ChartKind;
+use super::panel::Panel;
 use super::params::{LimitSource, Params, SigmaFrom};
+use super::patterns::Pattern;
 use super::points::Points;
 use super::process::{moving_ranges, of_values};
 use super::samples::{Samples, of_samples};
 use crate::judgement::VERY_UNLIKELY;
 use crate::numeric::describe::moments;
 use crate::numeric::equal_means::{Sample, difference};
-use crate::numeric::tails::{chi_square_above, f_above, f_upper, t_beyond};
+use crate::numeric::normal;
+use crate::numeric::tails::{binomial_from, chi_square_above, f_above, f_upper, t_beyond};
 
 /// Two neighbouring phases.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -63,6 +66,8 @@ pub struct Freshness {
     pub spread_ratio: Option<f64>,
     /// The chance of so large a change of spread.
     pub p_spread: Option<f64>,
+    /// How many of them lie beyond the limits.
+    pub beyond: usize,
     /// Whether the limits no longer describe the process.
     pub stale: bool,
 }
@@ -176,7 +181,27 @@ impl Source<'_> {
         };
         let p_spread = spread.map(|(_, p)| p);
         let stale = p_mean < VERY_UNLIKELY || p_spread.is_some_and(|p| p < VERY_UNLIKELY);
-        Some(Freshness { first, last, mean: new.mean, shift, p_mean, spread_ratio: spread.map(|(ratio, _)| ratio), p_spread, stale })
+        Some(Freshness {
+            first,
+            last,
+            mean: new.mean,
+            shift,
+            p_mean,
+            spread_ratio: spread.map(|(ratio, _)| ratio),
+            p_spread,
+            beyond: 0,
+            stale,
+        })
+    }
+}
+
+impl Freshness {
+    /// With how many of them lie beyond the limits: more than one in a hundred such stretches has when the process is as it was.
+    pub fn with_beyond(self, location: &Panel, width: f64) -> Freshness {
+        let signals = location.signals.iter().filter(|signal| signal.pattern == Pattern::BeyondLimits);
+        let beyond = signals.flat_map(|signal| signal.first..=signal.last).filter(|point| (self.first..=self.last).contains(point)).count();
+        let by_chance = binomial_from(beyond as f64, (self.last + 1 - self.first) as f64, 2.0 * normal::above(width));
+        Freshness { beyond, stale: self.stale || beyond > 0 && by_chance < VERY_UNLIKELY, ..self }
     }
 }
 

@@ -4,6 +4,7 @@ use std::sync::Arc;
 
 use super::answer::Chart;
 use super::compare::Source;
+use super::counting::Counting;
 use super::kind::ChartKind;
 use super::lineup::{Candidate, LineUp};
 use super::memory::{self, Series};
@@ -38,6 +39,7 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
     if moments.n == 0 {
         return Err(nothing());
     }
+    let counting = counting(params, &parts, &panels[0]);
     let line_up = if params.kind.counts() { line_up(params, &points, &mut parts, cancel)? } else { None };
     let observed = parts.observed.clone().unwrap_or_else(|| panels[0].values.clone());
     let frozen = !matches!(params.limits, LimitSource::Data);
@@ -45,7 +47,7 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
         let charted = parts.charted.as_ref().unwrap_or(&raw);
         let samples = params.sampling.filter(|sampling| sampling.of_values()).map(|_| Samples::of(&points, charted));
         let source = Source { params, points: &points, values: &observed, samples: samples.as_ref() };
-        (source.phases(), source.freshness())
+        (source.phases(), source.freshness().map(|fresh| fresh.with_beyond(&panels[0], params.width)))
     } else {
         (None, None)
     };
@@ -64,7 +66,8 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
         kind: params.kind,
         gauge: None,
         sigma_within: parts.process.map(|process| process.sigma).filter(|sigma| sigma.is_finite()),
-        in_control_arl: in_control_arl(params, &parts, cancel)?,
+        in_control_arl: in_control_arl(params, &parts, counting.as_ref(), cancel)?,
+        counting,
         width: params.width,
         run_rules: params.run_rules.clone(),
         column: params.column().name.clone(),
@@ -163,12 +166,24 @@ fn moments(raw: &[Arc<[f64]>], location: &Panel) -> Moments {
     }
 }
 
-fn in_control_arl(params: &Params, parts: &ChartParts, cancel: &Cancel) -> Result<Option<f64>, StudyError> {
+/// What chance brings to a usual point of a chart of counts.
+fn counting(params: &Params, parts: &ChartParts, location: &Panel) -> Option<Counting> {
+    let (lines, zones) = location.usual_lines()?;
+    match (params.kind, zones) {
+        (ChartKind::G, Some(zones)) => Counting::of_pieces_between(parts.diagnostics.mean_between?, zones),
+        (kind, _) => Counting::of(kind, lines, params.width),
+    }
+}
+
+fn in_control_arl(params: &Params, parts: &ChartParts, counting: Option<&Counting>, cancel: &Cancel) -> Result<Option<f64>, StudyError> {
     let only_limits = matches!(params.run_rules[..], [RunRule { pattern: Pattern::BeyondLimits, .. }]);
-    match params.kind {
-        ChartKind::Ewma if only_limits => false_alarm::ewma(params.lambda, params.width, cancel),
-        ChartKind::Cusum if only_limits => false_alarm::cusum(params.reference, params.decision, cancel),
-        ChartKind::G => Ok(parts.diagnostics.tail.filter(|tail| *tail > 0.0 && only_limits).map(|tail| 1.0 / tail)),
+    match (params.kind, counting) {
+        _ if params.run_rules.is_empty() => Ok(None),
+        (ChartKind::Ewma, _) if only_limits => false_alarm::ewma(params.lambda, params.width, cancel),
+        (ChartKind::Cusum, _) if only_limits => false_alarm::cusum(params.reference, params.decision, cancel),
+        // Their tails are known whatever the mean.
+        (ChartKind::G, _) if only_limits => Ok(parts.diagnostics.tail.filter(|tail| *tail > 0.0).map(|tail| 1.0 / tail)),
+        (_, Some(counting)) => counting.points_between(&params.run_rules, cancel),
         _ => false_alarm::in_control_arl(&params.run_rules, params.width, cancel),
     }
 }

@@ -86,17 +86,20 @@ impl LineUp {
     /// Why that one and not the others, a sentence on each.
     pub fn reasons(&self) -> [String; 2] {
         let [plain, prime, single] = [0, 1, 2].map(|place| &self.candidates[place]);
-        let times = about(self.dispersion.ratio.sqrt());
+        let times = about(self.dispersion.times());
         let flags = |one: &Candidate| part_of(one.flagged, one.panel.present, ["subgroup", "subgroups"], ["is", "are"]);
         let scatter = if self.dispersion.p < VERY_UNLIKELY {
             let tight = "The plain limits take every piece to fail by itself; with subgroups this large that makes them too tight";
             format!("{tight}: subgroups scatter {times} times as much, and {} flagged.", flags(plain))
         } else if self.dispersion.p > 1.0 - VERY_UNLIKELY {
-            format!(
-                "Subgroups scatter only {times} times as much as counting explains. Ask how they are counted: are bad ones averaged away, or copied?"
-            )
+            let even = if self.dispersion.ratio == 0.0 {
+                "Subgroups do not scatter at all".to_owned()
+            } else {
+                format!("Subgroups scatter only {times} times as much as counting explains")
+            };
+            format!("{even}. Ask how they are counted: are bad ones averaged away, or copied?")
         } else {
-            "Subgroups scatter as counting alone explains, so the plain limits are right and need no widening.".to_owned()
+            "Subgroups are not seen to scatter more than counting explains, so that the plain limits need no widening.".to_owned()
         };
         let one_size = self.sizes.is_some_and(|[low, high]| high - low <= ONE_SIZE * high);
         let agree = match (single.flagged == prime.flagged, one_size) {

@@ -78,10 +78,10 @@ pub fn describe(chart: &Chart, panel: usize, signal: &Signal) -> String {
         (ChartKind::G | ChartKind::T, Pattern::BeyondLimits | Pattern::RunOneSide, false) => " Events come thicker.",
         _ => "",
     };
-    let average = if plotted.plotted == Plotted::Ewma { "The average at " } else { "" };
+    let [average, averages] = if plotted.plotted == Plotted::Ewma { ["The average at ", "The averages at "] } else { [""; 2] };
     let sentence = match pattern {
         Pattern::BeyondLimits if count == 1 => format!("{average}{one} lies {side_word} the {limit}: {value}.{events}"),
-        Pattern::BeyondLimits => format!("{average}{many} {stretch} lie {side_word} the {limit}.{events}"),
+        Pattern::BeyondLimits => format!("{averages}{many} {stretch} lie {side_word} the {limit}.{events}"),
         Pattern::RunOneSide => format!("{count} {many} in a row {side_word} the centre: {stretch}.{events}"),
         Pattern::Trend => format!("{count} {many} in a row {}: {stretch}.", if side > 0 { "rising" } else { "falling" }),
         Pattern::Alternating => {

@@ -167,6 +167,19 @@ impl Panel {
         self.phase_limits[phase].at(point - self.phases[phase].first)
     }
 
+    /// The lines of a point of the newest phase that are neither the tightest nor the widest of it, and their zones where those
+    /// are not so many sds about the centre.
+    pub fn usual_lines(&self) -> Option<(Lines, Option<[f64; 7]>)> {
+        match self.phase_limits.last()? {
+            PhaseLimits::Even { lines, zones } => Some((*lines, *zones)),
+            PhaseLimits::Each(each) => {
+                let mut known: Vec<&Lines> = each.iter().filter(|lines| lines.sd.is_finite()).collect();
+                let middle = known.len() / 2;
+                (!known.is_empty()).then(|| (**known.select_nth_unstable_by(middle, |a, b| a.sd.total_cmp(&b.sd)).1, None))
+            }
+        }
+    }
+
     /// Whether limits step from point to point.
     pub fn steps(&self) -> bool {
         self.phase_limits.iter().any(|limits| matches!(limits, PhaseLimits::Each(_)))

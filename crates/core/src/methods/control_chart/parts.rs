@@ -39,6 +39,8 @@ pub struct Diagnostics {
     pub sums: Option<[Arc<[f64]>; 2]>,
     /// The share in which each of the two tails of the limits is crossed by chance, when it is not the normal's.
     pub tail: Option<f64>,
+    /// Of pieces between events: their mean.
+    pub mean_between: Option<f64>,
     /// The smallest mean number of bad pieces a sample.
     pub mean_count: Option<f64>,
     /// Of deviations: parts without a target of their own.
@@ -47,6 +49,13 @@ pub struct Diagnostics {
     pub equal_spread_p: Option<f64>,
     /// The fitted shape of times between events.
     pub shape: Option<(f64, f64)>,
+}
+
+impl Dispersion {
+    /// How many times as widely counts scatter as counting explains: as sds, so that it can be seen in the picture.
+    pub fn times(&self) -> f64 {
+        self.ratio.sqrt()
+    }
 }
 
 /// Whether counts scatter about their expectation as counts do.

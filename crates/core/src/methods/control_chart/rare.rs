@@ -69,6 +69,7 @@ pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<Ch
     parts.process = None;
     parts.diagnostics.shape = shape;
     parts.diagnostics.tail = tail;
+    parts.diagnostics.mean_between = processes.last().map(|process| process.center).filter(|_| counts);
     Ok(parts)
 }
 

@@ -51,7 +51,7 @@ fn say(tone: Tone, title: &str, sentence: String) -> Verdict {
 
 fn verdict(chart: &Chart) -> Verdict {
     let location = &chart.panels[0];
-    let (one, many) = chart.noun();
+    let (one, many) = plotted_noun(chart);
     let points = counted(location.present, one, many);
     if checks::all_equal(chart) {
         let equal = location.writer.value(location.extent.map_or(0.0, |[low, _]| low));
@@ -136,21 +136,26 @@ fn evidence(chart: &Chart) -> Vec<String> {
     parts
 }
 
+/// What is judged: what the points are, or their averages.
+fn plotted_noun(chart: &Chart) -> (&'static str, &'static str) {
+    if chart.kind == ChartKind::Ewma { ("average", "averages") } else { chart.noun() }
+}
+
 fn clause(chart: &Chart, panel: &Panel, pattern: Pattern) -> Option<String> {
     let of: Vec<&Signal> = panel.signals.iter().filter(|signal| signal.pattern == pattern).collect();
     let longest = of.iter().max_by_key(|signal| signal.last - signal.first)?;
     let length = longest.last - longest.first + 1;
     let up = longest.side > 0;
     let side = if up { "above" } else { "below" };
-    let (one, many) = chart.noun();
+    let (one, many) = plotted_noun(chart);
     Some(match (pattern, of.len()) {
-        (Pattern::BeyondLimits, k) if panel.plotted == Plotted::Cusum => {
-            let when = chart.named(of[0].first);
-            format!(
-                "the sum {} passes its limit at {when}{}",
-                if of[0].side > 0 { "above" } else { "below" },
-                if k > 1 { ", and again" } else { "" }
-            )
+        (Pattern::BeyondLimits, _) if panel.plotted == Plotted::Cusum => {
+            let side = |side: i8, words: &str| {
+                let own: Vec<&&Signal> = of.iter().filter(|signal| signal.side == side).collect();
+                let again = if own.len() > 1 { format!(" and {} more", counted(own.len() - 1, "time", "times")) } else { String::new() };
+                own.first().map(|first| format!("the sum {words} passes its limit at {}{again}", chart.named(first.first)))
+            };
+            listed(&[side(1, "above"), side(-1, "below")].into_iter().flatten().collect::<Vec<_>>())
         }
         (Pattern::BeyondLimits, _) => {
             let beyond: usize = of.iter().map(|signal| signal.last - signal.first + 1).sum();

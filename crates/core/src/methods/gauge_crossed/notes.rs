@@ -80,7 +80,11 @@ fn interaction(answer: &Answer) -> Option<Note> {
     let anova = answer.numbers.anova.as_ref()?;
     let p = anova.p_interaction?;
     match anova.pooled {
-        true => Some(note(Tone::Calm, format!("Operators read all parts alike ({}): the interaction is pooled.", chance(p)), None)),
+        true => Some(note(
+            Tone::Calm,
+            format!("Operators are not seen to read parts differently ({}): the interaction is pooled.", chance(p)),
+            None,
+        )),
         false if p < 0.05 => Some(note(
             Tone::Caution,
             format!("Operators read some parts differently ({}).", chance(p)),

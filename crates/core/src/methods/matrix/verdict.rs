@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use super::numbers::Numbers;
 use crate::study::notes::{note, worst_first};
-use crate::study::words::{capital, chance, correlation, counted, listed};
+use crate::study::words::{capital, chance, correlation, counted, listed, span};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
 
 const NAMED: usize = 4;
@@ -40,7 +40,7 @@ pub fn read(of: &Numbers) -> Verdict {
         return said(Tone::Unsure, title, format!("{title}: chance explains all {all}, at 0.05 for all of them together."));
     };
     let title = format!("{} of {all} go together", flagged.len());
-    let likely = of.ci95[a][b].map(|[low, high]| format!(", likely {} to {}", correlation(low), correlation(high))).unwrap_or_default();
+    let likely = of.ci95[a][b].map(|[low, high]| format!(", likely {}", span(&correlation(low), &correlation(high)))).unwrap_or_default();
     let r = correlation(of.pearson[a][b].unwrap_or_default());
     let sentence = format!("{title}: most closely {} and {}, correlation {r}{likely}.", of.columns[a].name, of.columns[b].name);
     said(Tone::Caution, &title, sentence)

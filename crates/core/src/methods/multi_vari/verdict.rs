@@ -7,7 +7,7 @@ use super::compute::{Answer, WITHIN};
 use super::numbers::{Factor, Family, Numbers, Standout};
 use crate::judgement::unlikely;
 use crate::study::notes::{note, worst_first};
-use crate::study::words::{capital, chance, counted, level, listed, percent};
+use crate::study::words::{capital, chance, counted, level, listed, percent, span};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
 
 /// A family that comes out as the largest so often is said to be it, or likely to be it.
@@ -76,7 +76,7 @@ pub fn read(answer: &Answer) -> Verdict {
             false => said(Tone::Unsure, "Nothing varies", "Nothing varies: all values are equal.".to_owned()),
         };
     };
-    let likely = family.share_ci95.map(|[low, high]| format!(", likely {} to {}", percent(low), percent(high))).unwrap_or_default();
+    let likely = family.share_ci95.map(|[low, high]| format!(", likely {}", span(&percent(low), &percent(high)))).unwrap_or_default();
     if of.families.iter().filter(|family| family.df > 0.0).count() < 2 {
         return few("no two families can be told apart");
     }

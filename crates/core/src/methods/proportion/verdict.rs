@@ -7,7 +7,7 @@ use super::plan::Plan;
 use super::sample::{Alternative, Counted, Counting};
 use crate::judgement::unlikely;
 use crate::study::notes::{note, worst_first};
-use crate::study::words::{capital, chance, counted, grouped, percent as short_percent};
+use crate::study::words::{capital, chance, counted, grouped, percent as short_percent, span};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
 
 /// An interval of a share wider than this holds many a claim.
@@ -41,7 +41,7 @@ fn seen(one: &One, asked: &Counted) -> String {
         None => format!("{} in {}", counted(one.x as usize, "defect", "defects"), one.of()),
     };
     let write = |value| written(asked.counting, value, one.estimate.max(high));
-    format!("{counts}, {}, likely {} to {}", write(one.estimate), write(low), write(high))
+    format!("{counts}, {}, likely {}", write(one.estimate), span(&write(low), &write(high)))
 }
 
 /// Reads one sample.
@@ -132,7 +132,7 @@ fn apart(two: &Two) -> String {
         (Some([low, high]), ..) => {
             // From the side that has more.
             let [low, high] = if two.difference < 0.0 { [-high, -low] } else { [low, high] };
-            format!("by {} points, likely {} to {}", points(two.difference.abs()), points(low), points(high))
+            format!("by {} points, likely {}", points(two.difference.abs()), span(&points(low), &points(high)))
         }
         (_, Some(ratio), Some([low, high])) => {
             let end = high.map_or("any".to_owned(), |high| format!("{high:.2}"));

@@ -6,7 +6,7 @@ use super::compute::Answer;
 use super::numbers::Numbers;
 use crate::judgement::unlikely;
 use crate::study::notes::{note, worst_first};
-use crate::study::words::{chance, correlation, counted, percent};
+use crate::study::words::{chance, correlation, counted, percent, span};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
 
 /// Fewer pairs leave nearly everything open.
@@ -27,7 +27,7 @@ pub fn read(answer: &Answer) -> Verdict {
         };
         return said(Tone::Unsure, "Too few to say", sentence);
     };
-    let likely = of.ci95.map(|[low, high]| format!(", likely {} to {}", correlation(low), correlation(high))).unwrap_or_default();
+    let likely = of.ci95.map(|[low, high]| format!(", likely {}", span(&correlation(low), &correlation(high)))).unwrap_or_default();
     let later = if of.lag > 0 { format!(" {} later", counted(of.lag, "row", "rows")) } else { String::new() };
     if !unlikely(Some(p)) {
         let bend = of.fit.as_ref().filter(|fit| fit.coefficients.len() == 3 && bends(of, fit.r2));

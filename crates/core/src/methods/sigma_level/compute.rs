@@ -96,7 +96,7 @@ fn of_normal(bare: Numbers, given: Normal, seen: Option<Sorted>, writer: ValueFo
     let below = lsl.map(|lsl| normal::below((lsl - mean) / sd));
     let above = usl.map(|usl| normal::above((usl - mean) / sd));
     let out = below.unwrap_or(0.0) + above.unwrap_or(0.0);
-    let z = level(out, 0.0);
+    let z = normal_level(lsl.map(|lsl| (lsl - mean) / sd), usl.map(|usl| (usl - mean) / sd));
     let interval = seen.as_ref().zip(z).map(|(seen, z)| {
         let n = seen.len() as f64;
         let reach = 1.959_963_984_540_054 * (1.0 / n + z * z / (2.0 * (n - 1.0))).sqrt();
@@ -128,6 +128,25 @@ fn of_normal(bare: Numbers, given: Normal, seen: Option<Sorted>, writer: ValueFo
         normal: Some(shown),
         ..bare
     }
+}
+
+/// The z that leaves as much of a normal in one tail as lies beyond limits so many sds from the mean; from logarithms of the
+/// smaller of the shares out and in, so that it is known also where a share is too small to be a number.
+fn normal_level(lsl: Option<f64>, usl: Option<f64>) -> Option<f64> {
+    let none = f64::NEG_INFINITY;
+    let (below, above) = (lsl.map_or(none, normal::ln_below), usl.map_or(none, |usl| normal::ln_below(-usl)));
+    let more = |a: f64, b: f64| a.max(b) + (a.min(b) - a.max(b)).exp().ln_1p();
+    let out = more(below, above);
+    let z = if out < -std::f64::consts::LN_2 {
+        -normal::quantile_of_ln(out)
+    } else {
+        // What lies within, taken as a difference on the side on which both shares are small.
+        let (low, high) = (lsl.unwrap_or(f64::NEG_INFINITY), usl.unwrap_or(f64::INFINITY));
+        let (nearer, farther) = if low > 0.0 { (-low, -high) } else { (high, low) };
+        let [most, less] = [nearer, farther].map(|z| if z == none { none } else { normal::ln_below(z) });
+        normal::quantile_of_ln(most + (-(less - most).exp()).ln_1p())
+    };
+    Some(z).filter(|z| z.is_finite())
 }
 
 fn normal_curve(mean: f64, sd: f64) -> Vec<CurvePoint> {

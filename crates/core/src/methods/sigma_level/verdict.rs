@@ -6,7 +6,7 @@ use super::numbers::{Answer, Numbers};
 use super::params::{Params, Source};
 use crate::judgement::VERY_UNLIKELY;
 use crate::methods::capability::notes::chance_signals;
-use crate::study::words::{capital, chance, counted, grouped, share};
+use crate::study::words::{about, capital, chance, counted, grouped, listed, part_of, share, span};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict, letter_notes};
 
 /// Reads an answer.
@@ -21,9 +21,23 @@ pub fn read(answer: &Answer, params: &Params) -> (Verdict, Vec<Note>, Vec<NextQu
     (verdict(numbers, params), notes, next(params))
 }
 
-/// A rate of defects: "11,029", "3.4".
+/// A rate of defects: "11,029", "3.4", "fewer than 0.1".
 fn rate(dpmo: f64) -> String {
-    if dpmo >= 100.0 { grouped(dpmo.round() as usize) } else { format!("{dpmo:.1}") }
+    match dpmo {
+        0.0 => "0".to_owned(),
+        few if few < 0.1 => "fewer than 0.1".to_owned(),
+        some if some < 100.0 => format!("{some:.1}"),
+        many => grouped(many.round() as usize),
+    }
+}
+
+/// A share that passes, in percent; never 0 or 100 where it is not.
+fn passing(share: f64) -> String {
+    match share {
+        s if s > 0.0 && s < 0.000_5 => "fewer than 0.1 %".to_owned(),
+        s if (0.999_5..1.0).contains(&s) => "over 99.9 %".to_owned(),
+        s => format!("{:.1} %", 100.0 * s),
+    }
 }
 
 fn shift_words(shift: f64) -> String {
@@ -33,13 +47,14 @@ fn shift_words(shift: f64) -> String {
 fn verdict(numbers: &Numbers, params: &Params) -> Verdict {
     let dpmo = numbers.dpmo.unwrap_or(0.0);
     let what = if numbers.normal.is_some() { "values in a million out" } else { "defects in a million chances" };
-    let likely = numbers.dpmo_ci95.map(|[low, high]| format!(", likely {} to {}", rate(low), rate(high))).unwrap_or_default();
-    let pass = numbers.rolled_yield.map(|share| format!("; {:.1} % of units pass all steps", 100.0 * share)).unwrap_or_default();
+    let likely = numbers.dpmo_ci95.map(|[low, high]| format!(", likely {}", span(&rate(low), &rate(high)))).unwrap_or_default();
+    let pass = numbers.rolled_yield.map(|share| format!("; {} of units pass all steps", passing(share))).unwrap_or_default();
     let evidence = format!("{} {what}{likely}{pass}", rate(dpmo));
     let say = |tone, title: String, sentence: String| Verdict { tone, title, sentence };
     let Some(level) = numbers.sigma_level else {
         let title = if dpmo == 0.0 { "No defect seen" } else { "Nothing but defects" };
-        return say(Tone::Unsure, title.to_owned(), format!("{title}: {evidence}. There is no sigma level to such counts."));
+        let of = if numbers.normal.is_some() { "so far from the limits" } else { "to such counts" };
+        return say(Tone::Unsure, title.to_owned(), format!("{title}: {evidence}. There is no sigma level {of}."));
     };
     let words = format!("Sigma level {level:.2} {}", shift_words(numbers.shift));
     let title = format!("Sigma level {level:.2}");
@@ -87,7 +102,8 @@ fn shape(numbers: &Numbers) -> Option<Note> {
             None,
         ));
     };
-    let seen = normal.seen.map(|seen| format!("Seen: {} of {} out.", (seen * n as f64).round(), counted(n, "value", "values")));
+    let out = |seen: f64| part_of((seen * n as f64).round() as usize, n, ["value", "values"], ["is", "are"]);
+    let seen = normal.seen.map(|seen| format!("Seen: {} out.", out(seen)));
     Some(match normal.ad_p {
         Some(p) if normal.misfits => note(
             Tone::Caution,
@@ -106,7 +122,7 @@ fn scatter(answer: &Answer) -> Option<Note> {
         let detail = "The interval above takes every chance as alike, so it is too narrow.".to_owned();
         note(
             Tone::Caution,
-            format!("Subgroups scatter {:.1} times as much as counting explains ({}).", dispersion.ratio, chance(dispersion.p)),
+            format!("Subgroups scatter {} times as much as counting explains ({}).", about(dispersion.times()), chance(dispersion.p)),
             Some(detail),
         )
     })
@@ -115,20 +131,31 @@ fn scatter(answer: &Answer) -> Option<Note> {
 fn units(numbers: &Numbers) -> Option<Note> {
     let (dpu, pass) = numbers.dpu.zip(numbers.first_time_yield)?;
     let many = numbers.steps.len() > 1;
+    let dpu = if dpu > 0.0 && dpu < 0.000_05 { "Fewer than 0.0001".to_owned() } else { format!("{dpu:.4}") };
     let words = if many {
-        format!("Rolled through all {} steps, {:.1} % of units pass without a defect.", numbers.steps.len(), 100.0 * pass)
+        format!("Rolled through all {} steps, {} of units pass without a defect.", numbers.steps.len(), passing(pass))
+    } else if numbers.chances == numbers.units {
+        // A unit with one chance is bad or good: nothing has to be guessed about how defects share units.
+        format!("{dpu} defects a unit, each with one chance: {} of units have none.", passing(numbers.yield_share.unwrap_or(pass)))
     } else {
-        format!("{dpu:.4} defects a unit: {:.1} % of units have none.", 100.0 * pass)
+        format!("{dpu} defects a unit: {} of units have none, if defects fall at random.", passing(pass))
     };
-    Some(note(Tone::Unsure, words, numbers.normalised_yield.map(|share| format!("As if each step passed {:.1} %.", 100.0 * share))))
+    Some(note(Tone::Unsure, words, numbers.normalised_yield.map(|share| format!("As if each step passed {}.", passing(share)))))
 }
 
 /// The step that loses most.
 fn weakest(numbers: &Numbers) -> Option<Note> {
-    let worst =
-        numbers.steps.iter().filter(|_| numbers.steps.len() > 1).min_by(|a, b| a.first_time_yield.total_cmp(&b.first_time_yield))?;
-    let lost = share(1.0 - worst.first_time_yield);
-    Some(note(Tone::Caution, format!("{} loses most: {lost} of its units have a defect.", capital(&worst.name)), None))
+    let least = numbers.steps.iter().map(|step| step.first_time_yield).reduce(f64::min).filter(|least| *least < 1.0)?;
+    let worst: Vec<String> = numbers.steps.iter().filter(|step| step.first_time_yield == least).map(|step| step.name.clone()).collect();
+    let lost = share(1.0 - least);
+    let words = match (&worst[..], numbers.steps.len()) {
+        (_, 1) => return None,
+        ([one], _) => format!("{} loses most: {lost} of its units have a defect.", capital(one)),
+        (all, steps) if all.len() == steps => format!("All steps lose alike: {lost} of the units of each have a defect."),
+        ([_, _] | [_, _, _], _) => format!("{} lose most, and alike: {lost} of their units have a defect.", capital(&listed(&worst))),
+        (all, steps) => format!("{} of {steps} steps lose most, and alike: {lost} of their units have a defect.", all.len()),
+    };
+    Some(note(Tone::Caution, words, None))
 }
 
 fn shift(numbers: &Numbers) -> Option<Note> {

@@ -5,16 +5,18 @@ use super::likelihood;
 use super::member::Shape;
 use crate::numeric::sorting::Sorted;
 
-/// Thresholds tried before the best is looked for closely.
-const THRESHOLDS: usize = 49;
-/// A threshold search needs no more values than this.
+/// Thresholds tried before the best is looked for closely: one in each factor of 1.27 of its distance.
+const THRESHOLDS: usize = 85;
+/// How near to the smallest value, and how far from it, thresholds are looked for, in ranges of the values.
+const REACH: [f64; 2] = [2e-7, 100.0];
+/// So many values tell about where the peak is; only near it are all of them asked.
 const SKETCH: usize = 2000;
 
 /// The likeliest member of a family for sorted values; `None` when they do not vary, when one of them lies at or below
 /// the bound of the family, or when no threshold makes them likelier than its neighbours do.
 ///
 /// Parameters in the unit of the values or of their logarithms. A threshold is the one at which the likelihood of the
-/// rest has a peak below the smallest value; right at the smallest value the likelihood grows without bound and says
+/// rest has a peak below the smallest value, from 2e-7 to 100 ranges of the values away; right at the smallest value the likelihood grows without bound and says
 /// nothing (Meeker and Escobar 1998, sec. 11.7). An exponential above a threshold takes the unbiased
 /// x₁ - (x̄ - x₁)/(n - 1), because at x₁ itself the smallest value would have no room below it.
 ///
@@ -41,7 +43,7 @@ pub fn fit(family: Family, sorted: &Sorted) -> Option<Shape> {
         let mean = likelihood::normal(sorted).0;
         return (n > 1.0).then(|| at_threshold(family, sorted, low - (mean - low) / (n - 1.0))).flatten();
     }
-    at_threshold(family, sorted, peak(family, &sorted.thinned(SKETCH))?)
+    at_threshold(family, sorted, peak(family, sorted)?)
 }
 
 fn at_threshold(family: Family, sorted: &[f64], threshold: f64) -> Option<Shape> {
@@ -62,23 +64,48 @@ fn at_threshold(family: Family, sorted: &[f64], threshold: f64) -> Option<Shape>
     (first.is_finite() && scale.is_finite() && scale > 0.0).then(|| Shape::new(family, found, threshold))
 }
 
-/// Where the likelihood peaks among thresholds below the smallest value, from a thousandth of the range to a hundred
-/// times the range away.
-fn peak(family: Family, sorted: &[f64]) -> Option<f64> {
+/// Where the likelihood of all values peaks among thresholds below the smallest value.
+fn peak(family: Family, sorted: &Sorted) -> Option<f64> {
     let low = sorted[0];
     let room = sorted[sorted.len() - 1] - low;
     let threshold = |log: f64| low - room * log.exp();
-    let height = |log: f64| {
-        let shape = at_threshold(family, sorted, threshold(log));
-        shape.map_or(f64::NEG_INFINITY, |shape| shape.ln_likelihood(sorted))
+    let height = |values: &[f64], log: f64| {
+        let shape = at_threshold(family, values, threshold(log));
+        shape.map_or(f64::NEG_INFINITY, |shape| shape.ln_likelihood(values))
     };
-    let (first, last) = (1e-3_f64.ln(), 100_f64.ln());
+    let [first, last] = REACH.map(f64::ln);
     let step = (last - first) / (THRESHOLDS - 1) as f64;
     let at = |k: usize| first + step * k as f64;
-    let heights: Vec<f64> = (0..THRESHOLDS).map(|k| height(at(k))).collect();
+    let sketch = sorted.thinned(SKETCH);
+    let heights: Vec<f64> = (0..THRESHOLDS).map(|k| height(&sketch, at(k))).collect();
     let peaks = (1..THRESHOLDS - 1).filter(|&k| heights[k] > heights[k - 1] && heights[k] >= heights[k + 1]);
     let best = peaks.max_by(|&a, &b| heights[a].total_cmp(&heights[b]))?;
-    Some(threshold(highest(at(best - 1), at(best + 1), 1e-8, height)))
+    let nearly = highest(at(best - 1), at(best + 1), if sketch.len() == sorted.len() { 1e-8 } else { 1e-3 }, |log| height(&sketch, log));
+    Some(threshold(if sketch.len() == sorted.len() { nearly } else { climbed(nearly, |log| height(sorted, log)) }))
+}
+
+/// Where a function is highest near a place, by parabolas through three points ever closer together: few steps, for each asks
+/// all values.
+fn climbed(near: f64, f: impl Fn(f64) -> f64) -> f64 {
+    let (mut at, mut apart) = (near, 0.02);
+    let mut here = f(at);
+    for _ in 0..30 {
+        let (left, right) = (f(at - apart), f(at + apart));
+        let bend = left - 2.0 * here + right;
+        let step = if bend < 0.0 { 0.5 * apart * (left - right) / bend } else { apart * (right - left).signum() * 2.0 };
+        let step = step.clamp(-2.0 * apart, 2.0 * apart);
+        let there = f(at + step);
+        if there > here {
+            (at, here) = (at + step, there);
+        }
+        if step.abs() < 0.5 * apart {
+            apart *= 0.1;
+        }
+        if apart < 1e-4 {
+            break;
+        }
+    }
+    at
 }
 
 /// Where a function with one peak between two places is highest, by golden sections.

@@ -14,6 +14,7 @@ use crate::judgement::unlikely;
 use crate::numeric::describe::moments;
 use crate::numeric::shape::anderson_darling;
 use crate::numeric::sorting::Sorted;
+use crate::numeric::tails::t_two_sided;
 
 /// A fitted shape with how well it fits.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -112,8 +113,13 @@ fn chance(shape: Shape, sorted: &Sorted, ad: f64, seed: u64, cancel: &Cancel) ->
 }
 
 /// The 95 % interval of a statistic of a fitted shape by a parametric bootstrap: 400 samples of as many values, at most
-/// 2000 (200 with a threshold), drawn from it and fitted again, seeded; deviations are scaled by the root of the numbers where fewer are drawn.
-/// `None` when the statistic or half of the fits fail.
+/// 2000 (200 with a threshold), drawn from it and fitted again, seeded; deviations are scaled by the root of the numbers where
+/// fewer are drawn. `None` when the statistic or half of the fits fail.
+///
+/// The deviations of the draws are turned over about what was found (the basic interval of Davison and Hinkley 1997, Bootstrap
+/// Methods and their Application, sec. 5.2), which takes back twice the bias that percentiles of the draws would keep, and are
+/// widened by t/1.96 √(n/(n - 1)), because the draws take the fitted spread for the true one (Hesterberg 2015, The American
+/// Statistician 69, sec. 5.3). `statistic` is to be on a scale on which its error hardly depends on it.
 ///
 /// # Errors
 /// [`Stopped`].
@@ -128,7 +134,9 @@ pub fn bootstrap(
     let most = if shape.family.has_threshold() { 200 } else { 2000 };
     let Some(found) = statistic(*shape) else { return Ok(None) };
     let drawn = n.min(most);
-    let shrink = (drawn as f64 / n as f64).sqrt();
+    let df = n.saturating_sub(1).max(1) as f64;
+    let wider = t_two_sided(0.05, df) / 1.959_963_984_540_054 * (n as f64 / df).sqrt();
+    let reach = wider * (drawn as f64 / n as f64).sqrt();
     let one = |draw: u64| {
         cancel.step()?;
         Ok(fit(shape.family, &sample(shape, drawn, stream(seed, draw))).and_then(&statistic))
@@ -140,8 +148,8 @@ pub fn bootstrap(
     if (again.len() as u64) < DRAWS / 2 {
         return Ok(None);
     }
-    let end = |p| again.quantile(p).map(|value| found + shrink * (value - found));
-    Ok(end(0.025).zip(end(0.975)).map(|(low, high)| [low, high]))
+    let end = |p| again.quantile(p).map(|value| found - reach * (value - found));
+    Ok(end(0.975).zip(end(0.025)).map(|(low, high)| [low, high]))
 }
 
 /// The stream of random numbers of one draw; those of different seeds share none.
