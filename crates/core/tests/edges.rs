@@ -19,7 +19,7 @@ fn numbers(computed: &Computed) -> Value {
 #[test]
 fn no_value_is_an_error_that_says_what_to_do() {
     let error = ask(json!({"flux": []}), json!({})).err().unwrap();
-    assert_eq!(error.to_string(), "column “flux” has 0 usable values; at least 1 are needed");
+    assert_eq!(error.to_string(), "column “flux” has 0 usable values; at least 1 is needed");
     assert!(error.advice().contains("at least 1"));
     assert!(ask(json!({"flux": [null, null]}), json!({})).is_err());
 }

@@ -179,7 +179,7 @@ fn a_sigma_level_refuses_what_cannot_be_and_rolls_its_steps() {
     for (options, words) in [
         (json!({"units": 10, "defects": 11}), "11 are more than the 10 chances"),
         (json!({"units": 0, "defects": 0}), "0 units cannot be inspected"),
-        (json!({"units": 10, "defects": -1}), "is -1, but must be at least 0"),
+        (json!({"units": 10, "defects": -1}), "is −1, but must be at least 0"),
         (json!({"units": 10}), "no counts yet"),
         (json!({"mean": 1, "sd": 0, "usl": 2}), "sd"),
         (json!({"mean": 1, "sd": 1}), "give LSL or USL"),

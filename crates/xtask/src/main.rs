@@ -9,6 +9,7 @@ const USAGE: &str = "usage: cargo xtask COMMAND
   demo          build what is stale and start the application with demo data
   verify        install what is missing, lint, and run every test
   format        format the Rust code
+  fuzz          ask a million made-up data sets, and look at every sentence; some 40 minutes
   demo-data     make the files in demo/ anew
   api-types     make the OpenAPI document and the TypeScript types anew
   screenshots   take the pictures in docs/screenshots anew";
@@ -20,6 +21,7 @@ fn main() -> Result<()> {
         Some("demo") => tools::demo(rest),
         Some("verify") => checks::verify(),
         Some("format") => tools::format(&[]),
+        Some("fuzz") => tools::fuzz(),
         Some("demo-data") => tools::cargo(&["run", "--package", "demo-data"]),
         Some("api-types") => tools::api_types(),
         Some("screenshots") => tools::screenshots(),

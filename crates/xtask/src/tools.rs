@@ -37,6 +37,12 @@ pub fn format(flags: &[&str]) -> Result<()> {
     run(Command::new("rustfmt").args(["--edition", "2024"]).args(flags).args(methods).current_dir(root()))
 }
 
+/// Looks at what is said of a million made-up data sets.
+pub fn fuzz() -> Result<()> {
+    let arguments = ["test", "--package", "acorn-core", "--test", "sentences"];
+    run(Command::new(env!("CARGO")).args(arguments).env("ACORN_FUZZ", "1000000").current_dir(root()))
+}
+
 /// Runs npm in a folder.
 pub fn npm(folder: &Path, arguments: &[&str]) -> Result<()> {
     run(Command::new("npm").args(arguments).current_dir(folder))

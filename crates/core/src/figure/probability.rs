@@ -24,7 +24,8 @@ pub struct PlotPoint {
 }
 
 /// Sorted values against normal scores z = Φ⁻¹((i - 0.375)/(n + 0.25)) (Blom 1958), thinned to 300, with the value that
-/// the shape has at each score and at the ends z ± 1.96 √(1/n + z²/(2(n-1))) of its pointwise 95 % band.
+/// the shape has at each score and at the ends z ± 1.96 √(1/n + z²/(2(n-1))) of its pointwise 95 % band:
+/// among many points some lie outside it by chance, the outermost most often.
 ///
 /// For a normal, `at` is x̄ + z s (Meeker and Escobar 1998, ch. 6).
 pub fn plot(sorted: &[f64], at: impl Fn(f64) -> f64) -> Vec<PlotPoint> {

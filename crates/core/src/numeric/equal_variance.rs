@@ -80,7 +80,7 @@ mod tests {
             let df = n as f64 - 1.0;
             let exact = (super::super::tails::f_upper(0.025, df, df) / super::super::tails::f_upper(0.8, df, df)).sqrt();
             let about = ratio_found([n, n]).unwrap();
-            assert!((about / exact - 1.0).abs() < 0.04, "{n}: {about} for {exact}");
+            assert!((about / exact - 1.0).abs() < 0.06, "{n}: {about} for {exact}");
         }
         assert_eq!((ratio_found([9, 1]), ratio_found([])), (None, None));
     }

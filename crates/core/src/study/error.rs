@@ -2,6 +2,7 @@
 
 use crate::cancel::Stopped;
 use crate::frame::{InlineError, TooManyGroups};
+use crate::study::words::{counted, typed};
 
 /// Every way a specification can be wrong. The text says what is wrong, [`StudyError::advice`] what to do.
 #[derive(Debug, Clone, PartialEq, thiserror::Error)]
@@ -67,7 +68,7 @@ pub enum StudyError {
         problem: String,
     },
     /// A number outside what makes sense.
-    #[error("option “{option}” is {value}, but must {}", range_words(*low, *high))]
+    #[error("option “{option}” is {}, but must {}", typed(*value), range_words(*low, *high))]
     OutOfRange {
         /// The option.
         option: String,
@@ -79,7 +80,7 @@ pub enum StudyError {
         high: f64,
     },
     /// Not enough values to say anything.
-    #[error("column “{column}” has {have} usable values; at least {need} are needed")]
+    #[error("column “{column}” has {}; at least {need} {} needed", counted(*have, "usable value", "usable values"), if *need == 1 { "is" } else { "are" })]
     TooFewValues {
         /// The column.
         column: String,
@@ -118,10 +119,10 @@ pub enum StudyError {
 /// "lie from 0 to 3", "be at least 0"; the largest number is no bound that a person set.
 fn range_words(low: f64, high: f64) -> String {
     match (low > f64::MIN, high < f64::MAX) {
-        (true, true) => format!("lie from {low} to {high}"),
+        (true, true) => format!("lie from {} to {}", typed(low), typed(high)),
         (true, false) if low == f64::MIN_POSITIVE => "be above 0".to_owned(),
-        (true, false) => format!("be at least {low}"),
-        (false, true) => format!("be at most {high}"),
+        (true, false) => format!("be at least {}", typed(low)),
+        (false, true) => format!("be at most {}", typed(high)),
         (false, false) => "be a number that can be written".to_owned(),
     }
 }
@@ -167,7 +168,7 @@ impl StudyError {
                 format!("Correct it: it must {}.", range_words(*low, *high))
             }
             StudyError::TooFewValues { need, .. } => {
-                format!("Bring in or type at least {need} values, or choose another column.")
+                format!("Bring in or type at least {}, or choose another column.", counted(*need, "value", "values"))
             }
             StudyError::TooManyGroups(_) => "Group by a column with fewer different values.".into(),
             StudyError::BadValue { .. } => "Correct the value on the Data page, or choose another column or chart.".into(),

@@ -81,8 +81,9 @@ impl ValueFormat {
 
     /// A difference with its sign and unit.
     pub fn signed(&self, value: f64) -> String {
-        let bare = self.bare(value.abs());
-        self.with_unit(if value < 0.0 { format!("−{bare}") } else { format!("+{bare}") })
+        let bare = self.bare(value);
+        let unsigned = value <= 0.0 || !bare.contains(|digit| matches!(digit, '1'..='9'));
+        self.with_unit(if unsigned { bare } else { format!("+{bare}") })
     }
 
     /// Two computed values: "2.369 to 2.440 mm".
@@ -108,6 +109,12 @@ pub fn hundredths(value: f64) -> String {
     decimal(value, 2)
 }
 
+/// A number as it was typed, with a true minus sign.
+pub fn typed(value: f64) -> String {
+    // What is shown as 0 has no sign.
+    format!("{}", value + 0.0).replace('-', "−")
+}
+
 /// A number with so many decimals and a true minus sign, which what is shown as 0 does not have.
 fn decimal(value: f64, decimals: usize) -> String {
     let text = format!("{:.*}", decimals, value.abs());
@@ -117,6 +124,11 @@ fn decimal(value: f64, decimals: usize) -> String {
 /// "1 value", "2 values", "1,000 values"; with their verb, "1 value lies", "2 values lie".
 pub fn counted(n: usize, one: &str, many: &str) -> String {
     if n == 1 { format!("1 {one}") } else { format!("{} {many}", grouped(n)) }
+}
+
+/// "the one value lies", "all 2 values lie": all of a count with their verb.
+pub fn all_of(n: usize, [one, many]: [&str; 2], [does, they_do]: [&str; 2]) -> String {
+    if n == 1 { format!("the one {one} {does}") } else { format!("all {} {many} {they_do}", grouped(n)) }
 }
 
 /// "1 of 30 values lies", "2 of 30 values lie": a part of a count, its noun after the whole and its verb after the part.
@@ -210,7 +222,7 @@ pub fn small(p: f64) -> String {
 
 /// A correlation, two decimals and a true minus.
 pub fn correlation(r: f64) -> String {
-    format!("{r:.2}").replace('-', "−")
+    decimal(r, 2)
 }
 
 /// A label of a column: "mould B", but "bench 3" where the label says it already.
@@ -249,6 +261,8 @@ mod tests {
         assert_eq!([1, 2, 1000].map(|n| counted(n, "value lies", "values lie")), ["1 value lies", "2 values lie", "1,000 values lie"]);
         let lie = |part, all| part_of(part, all, ["value", "values"], ["lies", "lie"]);
         assert_eq!([lie(1, 30), lie(2, 1200), lie(1, 1)], ["1 of 30 values lies", "2 of 1,200 values lie", "1 of 1 value lies"]);
+        assert_eq!([1, 3].map(|n| all_of(n, ["value", "values"], ["lies", "lie"])), ["the one value lies", "all 3 values lie"]);
+        assert_eq!((typed(-0.25), typed(-0.0), typed(1e-7)), ("−0.25".into(), "0".into(), "0.0000001".into()));
         assert_eq!(listed(&["a", "b", "c"].map(String::from)), "a, b and c");
     }
 
@@ -276,8 +290,8 @@ mod tests {
         assert_eq!((mm.interval(1e-6, 3e-6), mm.interval(2.0, 2.0)), ("0.000001 to 0.000003 mm".into(), "2.0000 mm".into()));
         assert_eq!((mm.value(-0.5), mm.value(-0.000_4), mm.computed(1.0)), ("−0.500 mm".into(), "0.000 mm".into(), "1.0000 mm".into()));
         assert_eq!(
-            (mm.signed(0.25), mm.signed(-0.25), mm.finer().value(1.0)),
-            ("+0.2500 mm".into(), "−0.2500 mm".into(), "1.0000 mm".into())
+            (mm.signed(0.25), mm.signed(-0.25), mm.signed(-1e-9), mm.finer().value(1.0)),
+            ("+0.2500 mm".into(), "−0.2500 mm".into(), "0.0000 mm".into(), "1.0000 mm".into())
         );
         let own = ColumnInfo { decimals: Some(1), ..ColumnInfo::default() };
         assert_eq!(ValueFormat::of(&own, 3).value(2.44), "2.4", "the column says otherwise");

@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 import type { Schema } from "../../api/client";
+import { BAND } from "../../marks/band";
 import { type Numbers, nearest, type OneScale } from "./layout";
 
 type Point = Schema["PlotPoint"];
@@ -31,6 +32,11 @@ export function AgainstShape({ layout, numbers, lit }: { layout: OneScale; numbe
     <g>
       <path d={`M${plot.left} ${plot.bottom}H${plot.right}`} stroke="var(--hairline)" />
       <path d={band(banded) ?? ""} fill="var(--moss)" fillOpacity="0.13" />
+      {banded.length > 0 && (
+        <text x={plot.right} y={plot.bottom - 6} fontSize="11" textAnchor="end" fill="var(--ink-soft)">
+          {BAND}
+        </text>
+      )}
       <path
         d={straight(numbers.plot) ?? ""}
         fill="none"

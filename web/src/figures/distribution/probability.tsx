@@ -1,6 +1,7 @@
 import { scaleLinear } from "d3-scale";
 import { area } from "d3-shape";
 import type { Schema } from "../../api/client";
+import { BAND } from "../../marks/band";
 import { GroupName } from "./marks";
 import type { PictureProps } from "./picture-props";
 
@@ -50,6 +51,11 @@ export function Probability({ cells }: PictureProps) {
             strokeDasharray="1.5 4"
             strokeLinecap="round"
           />
+        )}
+        {group.plot.length > 0 && box.bottom - box.top > 110 && (
+          <text x={box.right - 4} y={box.bottom - 6} fontSize="11" textAnchor="end" fill="var(--ink-soft)">
+            {BAND}
+          </text>
         )}
         {group.plot.map((point) => (
           <circle key={point.score} cx={x(point.value)} cy={y(point.score)} r="2.6" fill="var(--slate)" />

@@ -7,7 +7,7 @@ use crate::numeric::shape::NORMALITY_LEAST;
 use crate::numeric::shapes::{BoxCox, Family, Fitted, Johnson, Shape, aic, fit, judge, rank};
 use crate::numeric::sorting::Sorted;
 use crate::study::reading::bad;
-use crate::study::words::ValueFormat;
+use crate::study::words::{ValueFormat, typed};
 use crate::study::{Cancel, StudyError};
 
 /// The shape that values are assumed to have.
@@ -110,8 +110,9 @@ pub fn take(params: &Params, sorted: &Sorted, cancel: &Cancel) -> Result<(Assume
         _ if !varies => Ok((AssumedDistribution::Normal, Vec::new())),
         ShapeChoice::Normal => Ok((AssumedDistribution::Normal, Vec::new())),
         ShapeChoice::BoxCox if low <= 0.0 => refuse(format!(
-            "a power needs values above 0, and the smallest is {low}; add more than {} to values and limits, or take a fitted shape",
-            -low
+            "a power needs values above 0, and the smallest is {}; add more than {} to values and limits, or take a fitted shape",
+            typed(low),
+            typed(-low)
         )),
         ShapeChoice::BoxCox => match BoxCox::fit(sorted) {
             Some(power) => Ok((AssumedDistribution::BoxCox(power), Vec::new())),
@@ -148,6 +149,6 @@ fn no_fit(family: Family, low: f64) -> String {
         let plain = family.plain().words();
         format!("no {words} fits: no threshold makes the values likelier than its neighbours do; take the {plain} without one")
     } else {
-        format!("no {words} fits: it needs values above 0, and the smallest is {low}; take one above a threshold")
+        format!("no {words} fits: it needs values above 0, and the smallest is {}; take one above a threshold", typed(low))
     }
 }

@@ -31,6 +31,9 @@ use crate::study::{Cancel, StudyError};
 const THREE_SDS: [(f64, f64); 3] =
     [(0.001_349_898_031_630_094_6, 0.998_650_101_968_369_9), (0.5, 0.5), (0.998_650_101_968_369_9, 0.001_349_898_031_630_094_6)];
 
+/// An interval of Ppk wider than this on its even scale, some 1 to 20, says that there are too few values for any.
+const WIDEST: f64 = 6.0;
+
 /// Answers a specification.
 ///
 /// # Errors
@@ -120,7 +123,9 @@ impl Work<'_> {
         let ppk_ci95 = match assumed {
             AssumedDistribution::Fitted(fitted) => {
                 let even = |shape: Shape| of_shape(raw, &shape).worse.map(even_scale);
-                bootstrap(&fitted.shape, sorted.len(), even, params.seed, cancel)?.map(|ends| ends.map(from_even_scale))
+                bootstrap(&fitted.shape, sorted.len(), even, params.seed, cancel)?
+                    .filter(|[low, high]| high - low < WIDEST)
+                    .map(|ends| ends.map(from_even_scale))
             }
             AssumedDistribution::Percentile => None,
             _ => worse_interval(overall.worse, n, n - 1.0),

@@ -74,7 +74,7 @@ fn outside(answer: &Answer) -> Note {
     let seen_words = format!("Seen: {} {}.", part_of(seen, numbers.n, ["value", "values"], ["lies", "lie"]), beyond_words(answer));
     let centred = match (answer.assumed, numbers.pp, numbers.ppk, numbers.limits.lsl, numbers.limits.usl) {
         (AssumedDistribution::Normal, Some(pp), Some(ppk), Some(lsl), Some(usl)) if pp > 1.07 * ppk => {
-            format!(" Centred on {} Ppk would be {pp:.2}.", numbers.writer.value(0.5 * (lsl + usl)))
+            format!(" Centred on {} Ppk would be {}.", numbers.writer.value(0.5 * (lsl + usl)), hundredths(pp))
         }
         _ => String::new(),
     };
@@ -158,10 +158,13 @@ fn shape(answer: &Answer) -> Option<Note> {
     if let AssumedDistribution::Fitted(_) = answer.assumed
         && let [first, ..] = &numbers.shapes[..]
     {
-        let told = numbers
-            .ppk_by_shape
-            .filter(|[low, high]| high - low > APART)
-            .map(|[low, high]| format!("Those that fit as well give a Ppk from {low:.2} to {high:.2}: more values would tell them apart."));
+        let told = numbers.ppk_by_shape.filter(|[low, high]| high - low > APART).map(|[low, high]| {
+            format!(
+                "Those that fit as well give a Ppk from {} to {}: more values would tell them apart.",
+                hundredths(low),
+                hundredths(high)
+            )
+        });
         let undecided = standing(answer) == Some(Standing::ByShape);
         let tone = if undecided { Tone::Caution } else { Tone::Unsure };
         let mut note = note(tone, format!("Of {} fitted shapes {} fits best.", numbers.shapes.len(), first.fit.words), told);
@@ -240,7 +243,9 @@ fn drift(answer: &Answer) -> Option<Note> {
             Some("Two sources may take turns, or subgroups may hold one piece of each. Chart the sources apart.".to_owned()),
         )
     } else {
-        let sentence = format!("Long-term spread is {ratio:.2} times short-term spread, which the order of the values does not bear out.");
+        let sentence = format!(
+            "Long-term spread is {ratio:.2} times short-term spread, though the order of the values shows neither drift nor mixing."
+        );
         note(Tone::Unsure, sentence, Some("Chance, or a lopsided shape, brings as much.".to_owned()))
     })
 }

@@ -5,7 +5,7 @@ use super::assumed::AssumedDistribution;
 use super::need;
 use super::params::Params;
 use crate::methods::control_chart::Pattern;
-use crate::study::words::{about, chance, counted, hundredths, share, span};
+use crate::study::words::{about, all_of, capital, chance, counted, hundredths, part_of, share, span};
 use crate::study::{Tone, Verdict};
 
 fn say(tone: Tone, title: &str, sentence: String) -> Verdict {
@@ -46,14 +46,17 @@ pub fn read(answer: &Answer) -> Verdict {
         );
     }
     let seen = match numbers.observed.total {
-        Some(out) if out > 0.0 => format!("{} of {values} lie {}", (out * numbers.n as f64).round(), beyond_words(answer)),
-        _ => format!("all {values} lie within the limits"),
+        Some(out) if out > 0.0 => {
+            let part = (out * numbers.n as f64).round() as usize;
+            format!("{} {}", part_of(part, numbers.n, ["value", "values"], ["lies", "lie"]), beyond_words(answer))
+        }
+        _ => format!("{} within the limits", all_of(numbers.n, ["value", "values"], ["lies", "lie"])),
     };
     if numbers.sd_overall.is_none_or(|sd| sd == 0.0) {
         let title = if numbers.n == 1 { "One value" } else { "Nothing varies" };
         let all = if numbers.n == 1 { "it is" } else { "all are" };
         let at = numbers.writer.value(numbers.mean.unwrap_or_default());
-        return say(Tone::Unsure, title, format!("{title}: {all} {at}, and an index needs a spread. Of what is there, {seen}."));
+        return say(Tone::Unsure, title, format!("{title}: {all} {at}, and an index needs a spread. {}.", capital(&seen)));
     }
     let only_far = || answer.chart.panels.iter().flat_map(|panel| &panel.signals).all(|signal| signal.pattern == Pattern::BeyondLimits);
     if !numbers.signals_by_chance && numbers.misfits && answer.assumed == AssumedDistribution::Normal && only_far() {
@@ -140,7 +143,10 @@ pub fn standing(answer: &Answer) -> Option<Standing> {
 fn more_to_tell(answer: &Answer, ppk: f64, goal: f64) -> String {
     let n = answer.numbers.n;
     let Some([low, _]) = answer.numbers.ppk_ci95 else {
-        return "give no interval by percentiles, so it is not sure".to_owned();
+        return match answer.assumed {
+            AssumedDistribution::Percentile => "give no interval by percentiles, so it is not sure".to_owned(),
+            _ => "are too few for an interval, so it is not sure".to_owned(),
+        };
     };
     // The interval of a fitted shape narrows with the root of the number of values.
     let enough = match answer.assumed {
@@ -161,7 +167,8 @@ fn by_shape(answer: &Answer, asked: &str) -> Verdict {
         .outside_by_shape
         .map(|[least, most]| format!(" From {} to {} would lie {}, by the shape chosen.", share(least), share(most), beyond_words(answer)));
     let sentence = format!(
-        "Depends on the shape: those that fit as well give Ppk {low:.2} to {high:.2}, and {asked} was asked for.{}",
+        "Depends on the shape: those that fit as well give Ppk {}, and {asked} was asked for.{}",
+        span(&hundredths(low), &hundredths(high)),
         outside.unwrap_or_default()
     );
     say(Tone::Caution, "Depends on the shape", sentence)

@@ -390,7 +390,7 @@ pub const FORMULAS: [Formula; 18] = [
         "false-alarms",
         "False alarms",
         "average points to the first signal of the chosen set, independent normal values",
-        "1 / (2 (1 − Φ(3))) for limits alone; other sets by seeded simulation, about 0.3 % exact",
+        "1 / (2 (1 − Φ(3))) for limits alone; other sets by seeded simulation, exact to √(ARL/16e6); counts by their own law",
     ),
     Formula::new(
         "before-after",

@@ -122,15 +122,17 @@ fn known_limits(chart: &Chart) -> Option<Note> {
     let LimitSource::Known { set_by, set_on, .. } = &chart.limits else { return None };
     let by = set_by.as_deref().filter(|name| !name.trim().is_empty());
     let on = set_on.as_deref().filter(|day| !day.trim().is_empty());
+    let only_within = || "The known sd is that within subgroups; how far their means may differ is still taken from the data.".to_owned();
+    let detail = (chart.kind == ChartKind::XbarBetween).then(only_within);
     Some(match (by, on) {
         (None, None) => {
-            let detail = "Say when and by whom, so that nobody has to guess how old they are.".to_owned();
-            note(Tone::Caution, "The limits are known values without a date.".to_owned(), Some(detail), None)
+            let dated = "Say when and by whom, so that nobody has to guess how old they are.".to_owned();
+            note(Tone::Caution, "The limits are known values without a date.".to_owned(), Some(detail.unwrap_or(dated)), None)
         }
         (by, on) => {
             let by = by.map(|name| format!(" by {name}")).unwrap_or_default();
             let on = on.map(|day| format!(" on {day}")).unwrap_or_default();
-            note(Tone::Unsure, format!("The limits are known values, set{by}{on}."), None, None)
+            note(Tone::Unsure, format!("The limits are known values, set{by}{on}."), detail, None)
         }
     })
 }

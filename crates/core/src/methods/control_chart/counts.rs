@@ -20,6 +20,7 @@ use crate::numeric::bias::range_constants;
 use crate::numeric::describe::{self, moments};
 use crate::numeric::tails::chi_square_above;
 use crate::study::StudyError;
+use crate::study::words::typed;
 
 /// Counts and numbers inspected, one of each a point; NaN where either is missing.
 pub struct Counts {
@@ -51,10 +52,10 @@ impl Counts {
             let bad =
                 |problem: String| Err(StudyError::BadValue { column: params.column().name.clone(), row: points.first_row(point), problem });
             if x < 0.0 {
-                return bad(format!("{x} is negative, which a count cannot be"));
+                return bad(format!("{} is negative, which a count cannot be", typed(x)));
             }
             if n < 0.0 {
-                return bad(format!("{n} inspected is negative"));
+                return bad(format!("{} inspected is negative", typed(n)));
             }
             if params.kind.counts_pieces() && x > n {
                 return bad(format!("{x} defectives are more than the {n} inspected"));

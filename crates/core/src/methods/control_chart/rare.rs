@@ -22,6 +22,7 @@ use crate::numeric::normal;
 use crate::numeric::shapes::{self, Family};
 use crate::numeric::sorting::Sorted;
 use crate::study::StudyError;
+use crate::study::words::typed;
 
 /// A chart of counts or times between events.
 ///
@@ -76,9 +77,9 @@ pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<Ch
 fn check(params: &Params, points: &Points, values: &[f64]) -> Result<(), StudyError> {
     for (point, &value) in values.iter().enumerate() {
         let problem = match params.kind {
-            ChartKind::G if value < 0.0 => format!("{value} is negative, which a count cannot be"),
-            ChartKind::G if value.fract() != 0.0 && !value.is_nan() => format!("{value} is not a whole number of pieces"),
-            ChartKind::T if value <= 0.0 => format!("{value} is not a time between two events: it must be above 0"),
+            ChartKind::G if value < 0.0 => format!("{} is negative, which a count cannot be", typed(value)),
+            ChartKind::G if value.fract() != 0.0 && !value.is_nan() => format!("{} is not a whole number of pieces", typed(value)),
+            ChartKind::T if value <= 0.0 => format!("{} is not a time between two events: it must be above 0", typed(value)),
             _ => continue,
         };
         return Err(StudyError::BadValue { column: params.column().name.clone(), row: points.first_row(point), problem });

@@ -11,7 +11,7 @@ use super::patterns::{Pattern, Signal};
 use super::plotted::Plotted;
 use super::{checks, notes};
 use crate::judgement::UNLIKELY;
-use crate::study::words::{chance, counted, grouped, listed, part_of};
+use crate::study::words::{all_of, chance, counted, grouped, listed, part_of};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict, letter_notes};
 
 /// Reads a chart.
@@ -55,7 +55,11 @@ fn verdict(chart: &Chart) -> Verdict {
     let points = counted(location.present, one, many);
     if checks::all_equal(chart) {
         let equal = location.writer.value(location.extent.map_or(0.0, |[low, _]| low));
-        return say(Tone::Unsure, "Nothing varies", format!("Nothing varies: all {points} are {equal}, so there is nothing to judge."));
+        return say(
+            Tone::Unsure,
+            "Nothing varies",
+            format!("Nothing varies: {} {equal}, so there is nothing to judge.", all_of(location.present, [one, many], ["is", "are"])),
+        );
     }
     if chart.kind == ChartKind::Run {
         return of_runs(chart, &points);
@@ -80,7 +84,11 @@ fn verdict(chart: &Chart) -> Verdict {
         return say(Tone::Calm, "Steady", format!("Steady: {found}; chance alone brings about {brings} to so many {many}."));
     }
     if !matches!(chart.limits, LimitSource::Known { .. }) && chart.limits_sample_size < checks::ENOUGH_POINTS {
-        return say(Tone::Unsure, "Too few to say", format!("No signal so far, but {points} are too few to call it steady."));
+        return say(
+            Tone::Unsure,
+            "Too few to say",
+            format!("No signal so far, but {} too few to call it steady.", are(location.present, one, many)),
+        );
     }
     if chart.run_rules.is_empty() {
         return say(Tone::Unsure, "Not watched", "No pattern is watched for, so nothing can be a signal.".to_owned());
@@ -96,6 +104,7 @@ fn verdict(chart: &Chart) -> Verdict {
 
 /// The verdict of a run chart: whether the order looks random.
 fn of_runs(chart: &Chart, points: &str) -> Verdict {
+    let (one, many) = chart.noun();
     let Some(runs) = chart.diagnostics.runs else { return say(Tone::Unsure, "Too few to say", format!("Too few to say: {points}.")) };
     let found = [
         (runs.about_median.p_clustering, "values cluster on one side of the median"),
@@ -110,7 +119,11 @@ fn of_runs(chart: &Chart, points: &str) -> Verdict {
         return say(Tone::Alarm, "Not random", format!("Not random: {}.", listed(&parts)));
     }
     if chart.limits_sample_size < checks::ENOUGH_POINTS {
-        return say(Tone::Unsure, "Too few to say", format!("Nothing odd so far, but {points} are too few to call the order random."));
+        return say(
+            Tone::Unsure,
+            "Too few to say",
+            format!("Nothing odd so far, but {} too few to call the order random.", are(chart.panels[0].present, one, many)),
+        );
     }
     say(Tone::Calm, "Random", format!("Random: the order of {points} shows no clusters, mixtures, trends or swings."))
 }
@@ -134,6 +147,11 @@ fn evidence(chart: &Chart) -> Vec<String> {
         parts.push(counted(more, "more kind of signal", "more kinds of signal"));
     }
     parts
+}
+
+/// "1 value is", "2 values are".
+fn are(n: usize, one: &str, many: &str) -> String {
+    counted(n, &format!("{one} is"), &format!("{many} are"))
 }
 
 /// What is judged: what the points are, or their averages.

@@ -6,7 +6,7 @@ use super::numbers::{GroupNumbers, Numbers};
 use super::params::Params;
 use crate::judgement::{PLENTY, unlikely};
 use crate::numeric::equal_variance::{ALIKE, ratio_found};
-use crate::study::words::{about, capital, chance, counted, listed, part_of};
+use crate::study::words::{about, all_of, capital, chance, counted, listed, part_of};
 use crate::study::{NextQuestion, Note, Pin, RoleColumns, Tone, Verdict, letter_notes};
 
 /// Fewer values than this leave a shape open.
@@ -61,7 +61,11 @@ fn of_one(numbers: &Numbers, group: &GroupNumbers) -> Verdict {
         return say(
             Tone::Unsure,
             "Nothing varies",
-            format!("Nothing varies: all {values} are {}.", write.value(group.mean.unwrap_or_default())),
+            format!(
+                "Nothing varies: {} {}.",
+                all_of(group.n, ["value", "values"], ["is", "are"]),
+                write.value(group.mean.unwrap_or_default())
+            ),
         );
     };
     let spread = write.computed(sd);
@@ -219,9 +223,9 @@ fn beyond_limits(numbers: &Numbers, params: &Params) -> Option<Note> {
     }
     let out = params.values.iter().filter(|v| info.lsl.is_some_and(|lsl| **v < lsl) || info.usl.is_some_and(|usl| **v > usl)).count();
     let n: usize = numbers.groups.iter().map(|group| group.n).sum();
-    let values = counted(n, "value", "values");
     Some(if out == 0 {
-        note(Tone::Calm, format!("All {values} lie within the specification limits."), None, None)
+        let all = capital(&all_of(n, ["value", "values"], ["lies", "lie"]));
+        note(Tone::Calm, format!("{all} within the specification limits."), None, None)
     } else {
         let lie = part_of(out, n, ["value", "values"], ["lies", "lie"]);
         note(Tone::Alarm, format!("{lie} beyond the specification limits."), None, None)

@@ -6,7 +6,7 @@ use super::ratings::Ratings;
 use super::tables;
 use crate::numeric::tails::share_interval;
 use crate::study::reading::bad;
-use crate::study::words::{grouped, percent};
+use crate::study::words::{grouped, hundredths, percent};
 use crate::study::{Brief, Cancel, Filled, GaugeFinding, Kept, Numbered, StudyError, Table, View};
 
 /// A finished study.
@@ -171,7 +171,7 @@ impl Kept for Answer {
 
     fn brief(&self) -> Vec<Brief> {
         let of = &self.numbers;
-        let kappa = of.fleiss.all.kappa.map(|kappa| format!("{kappa:.2}").replace('-', "−"));
+        let kappa = of.fleiss.all.kappa.map(hundredths);
         let agreed = of.all_against.unwrap_or(of.between);
         let all = [("agreed", Some(percent(agreed.share))), ("kappa", kappa), ("values", Some(grouped(of.n)))];
         all.into_iter().filter_map(|(term, words)| words.map(|words| Brief { term, words })).collect()

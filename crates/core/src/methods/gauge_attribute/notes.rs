@@ -7,7 +7,7 @@ use super::numbers::GridPart;
 use super::verdict::{GOOD, MISSED_GOOD};
 use crate::gauge::notes::pinned;
 use crate::study::notes::{note, worst_first};
-use crate::study::words::{counted, listed, percent};
+use crate::study::words::{counted, hundredths, listed, percent};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone};
 
 /// Someone who agrees with themselves on fewer pieces does not repeat.
@@ -102,7 +102,7 @@ fn pieces(answer: &Answer) -> Option<Note> {
 fn pair(answer: &Answer) -> Option<Note> {
     let pairs = answer.numbers.cohen.iter().filter_map(|pair| Some((pair, pair.kappa.kappa?)));
     let (pair, kappa) = pairs.min_by(|a, b| a.1.total_cmp(&b.1)).filter(|(_, kappa)| *kappa < GOOD)?;
-    let words = format!("{} and {} agree least: kappa {kappa:.2}.", pair.a, pair.b).replace('-', "−");
+    let words = format!("{} and {} agree least: kappa {}.", pair.a, pair.b, hundredths(kappa));
     Some(note(Tone::Caution, words, Some("Let them judge side by side and say why.".into())))
 }
 

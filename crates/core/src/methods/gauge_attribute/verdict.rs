@@ -2,7 +2,7 @@
 
 use super::compute::Answer;
 use super::numbers::{Agreement, Errors};
-use crate::study::words::{capital, counted, percent};
+use crate::study::words::{capital, counted, hundredths, percent};
 use crate::study::{Tone, Verdict};
 
 /// From such a kappa on agreement is good, below the other it is poor (AIAG MSA, 4th ed.).
@@ -40,7 +40,7 @@ pub fn read(answer: &Answer) -> Verdict {
         return said(Tone::Unsure, "Too few to say", sentence);
     }
     let kappa = of.fleiss.all.kappa;
-    let kappa_words = kappa.map(|kappa| format!("; kappa {kappa:.2}").replace('-', "−")).unwrap_or_default();
+    let kappa_words = kappa.map(|kappa| format!("; kappa {}", hundredths(kappa))).unwrap_or_default();
     if kappa.is_none() && of.labels.len() < 2 {
         return said(Tone::Unsure, "Nothing varies", format!("Every judgement is “{}”: put bad pieces among them.", of.labels.join("")));
     }

@@ -2,7 +2,7 @@
 
 use super::compute::Answer;
 use crate::gauge::standing::{Standing, takes};
-use crate::study::words::{counted, grouped};
+use crate::study::words::{all_of, counted, grouped};
 use crate::study::{Tone, Verdict};
 
 /// Where the gauge stands.
@@ -17,8 +17,8 @@ pub fn read(answer: &Answer) -> Verdict {
     let so_far = (of.n < of.asked).then(|| format!("{} of {} readings", grouped(of.n), grouped(of.asked)));
     let Some(part) = of.share else {
         if answer.repeats {
-            let all = counted(of.n, "reading", "readings");
-            let sentence = format!("All {all} of {} are alike: nothing can be told of the gauge.", answer.measure);
+            let all = all_of(of.n, ["reading", "readings"], ["says", "say"]);
+            let sentence = format!("Of {} {all} the same: nothing can be told of the gauge.", answer.measure);
             return Verdict { tone: Tone::Unsure, title: "Nothing varies".into(), sentence };
         }
         let so_far = so_far.unwrap_or_else(|| counted(of.n, "reading", "readings"));

@@ -3,6 +3,7 @@
 use crate::frame::{Column, Frame, Missing};
 use crate::gauge::against::MULTIPLIER;
 use crate::study::reading::{bad, numbers};
+use crate::study::words::typed;
 use crate::study::{Filled, StudyError};
 
 /// Most pieces.
@@ -48,7 +49,7 @@ impl<'f> Params<'f> {
             let Some(&first) = rows.first() else { continue };
             let label = groups.label(group).unwrap_or_default().to_owned();
             if let Some(&other) = rows.iter().find(|&&row| known[row] != known[first]) {
-                let problem = format!("{label} has two known values, {} and {}", known[first], known[other]);
+                let problem = format!("{label} has two known values, {} and {}", typed(known[first]), typed(known[other]));
                 return Err(bad("reference", format!("{problem}; a piece has one")));
             }
             pieces.push(Piece { label, reference: known[first], biases: rows.iter().map(|&row| values[row] - known[row]).collect(), rows });

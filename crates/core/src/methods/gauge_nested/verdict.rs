@@ -8,7 +8,7 @@ use crate::gauge::standing::{Standing, takes};
 use crate::judgement::COARSE;
 use crate::numeric::describe::few_distinct;
 use crate::study::notes::{note, worst_first};
-use crate::study::words::{counted, listed};
+use crate::study::words::{all_of, counted, listed};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
 
 /// The verdict.
@@ -16,7 +16,11 @@ pub fn read(answer: &Answer) -> Verdict {
     let of = &answer.numbers;
     let (tone, title) = Standing::of(of.share, of.share_ci95, of.ndc).words();
     let sentence = match of.share {
-        None => format!("All {} of {} are alike: nothing can be told of the gauge.", counted(of.n, "reading", "readings"), answer.measure),
+        None => format!(
+            "Of {} {} the same: nothing can be told of the gauge.",
+            answer.measure,
+            all_of(of.n, ["reading", "readings"], ["says", "say"])
+        ),
         Some(share) => format!("{title}: {}.", takes(share, of.basis, of.share_ci95, of.ndc)),
     };
     Verdict { tone, title: title.into(), sentence }

@@ -7,7 +7,7 @@ use serde_json::json;
 use super::compute::Answer;
 use crate::judgement::{UNLIKELY, unlikely};
 use crate::study::notes::{note, worst_first};
-use crate::study::words::{ValueFormat, chance, counted, percent};
+use crate::study::words::{ValueFormat, all_of, capital, chance, counted, percent};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
 
 /// The capability that a gauge should have (ISO 22514-7).
@@ -35,8 +35,8 @@ pub fn read(answer: &Answer) -> Verdict {
         return said(Tone::Unsure, "Too few to say", sentence);
     };
     if sd == 0.0 {
-        let all = counted(of.n, "reading is", "readings are");
-        let sentence = format!("All {all} {}: the gauge shows no step fine enough to tell its spread.", write.value(of.mean));
+        let all = capital(&all_of(of.n, ["reading", "readings"], ["is", "are"]));
+        let sentence = format!("{all} {}: the gauge shows no step fine enough to tell its spread.", write.value(of.mean));
         return said(Tone::Unsure, "Nothing varies", sentence);
     }
     let two = ValueFormat::fixed(2);

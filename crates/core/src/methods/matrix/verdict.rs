@@ -87,7 +87,7 @@ pub fn notes(of: &Numbers) -> Vec<Note> {
             note(Tone::Unsure, format!("{} {verb} not vary.", capital(&listed(&still))), None)
         }),
         gaps.filter(|(least, most)| least < most).map(|(least, most)| {
-            note(Tone::Unsure, format!("Values are missing: each pair rests on its own {least} to {most} rows."), None)
+            note(Tone::Unsure, format!("Values are missing: each pair rests on rows of its own, {least} to {most}."), None)
         }),
     ])
 }

@@ -47,7 +47,7 @@ pub fn read(answer: &Answer) -> Verdict {
         return changed(change);
     }
     if of.kinds == 1 {
-        return said(Tone::Unsure, "One kind", format!("All {all} are of one kind, {}.", of.bars.first().map_or("", |bar| &bar.category)));
+        return said(Tone::Unsure, "One kind", format!("One kind: {all} of {}.", of.bars.first().map_or("", |bar| &bar.category)));
     }
     if is_noise(of) {
         let p = chance(of.even_p.unwrap_or_default());

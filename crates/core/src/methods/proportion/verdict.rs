@@ -7,7 +7,7 @@ use super::plan::Plan;
 use super::sample::{Alternative, Counted, Counting};
 use crate::judgement::unlikely;
 use crate::study::notes::{note, worst_first};
-use crate::study::words::{capital, chance, counted, grouped, percent as short_percent, span};
+use crate::study::words::{ValueFormat, capital, chance, counted, grouped, percent as short_percent, span};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
 
 /// An interval of a share wider than this holds many a claim.
@@ -127,7 +127,7 @@ pub fn of_two(two: &Two, asked: &Counted) -> (Verdict, Vec<Note>, Vec<NextQuesti
 
 /// "by 10.6 points, likely 1.2 to 19.8", or "−1.2 to 19.8" when either may be more.
 fn apart(two: &Two) -> String {
-    let points = |share: f64| format!("{:.1}", 100.0 * share).replace('-', "−");
+    let points = |share: f64| ValueFormat::fixed(1).value(100.0 * share);
     match (two.difference_ci95, two.ratio, two.ratio_ci95) {
         (Some([low, high]), ..) => {
             // From the side that has more.

@@ -20,7 +20,7 @@ impl Kept for Answer {
 
     fn brief(&self) -> Vec<Brief> {
         let of = &self.numbers;
-        let r = of.pearson.map(|r| Brief { term: "r", words: format!("{r:.3}").replace('-', "−") });
+        let r = of.pearson.map(|r| Brief { term: "r", words: ValueFormat::fixed(3).value(r) });
         let r2 = of.fit.as_ref().map(|fit| Brief { term: "R²", words: format!("{:.3}", fit.r2) });
         r.into_iter().chain(r2).chain([Brief { term: "values", words: grouped(of.n) }]).collect()
     }

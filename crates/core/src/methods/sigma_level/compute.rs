@@ -18,7 +18,7 @@ use crate::numeric::shape::anderson_darling;
 use crate::numeric::sorting::Sorted;
 use crate::numeric::tails::share_interval;
 use crate::study::reading::{bad, numbers};
-use crate::study::words::ValueFormat;
+use crate::study::words::{ValueFormat, typed};
 use crate::study::{Cancel, StudyError};
 
 const LEVELS: [f64; 7] = [1.0, 2.0, 3.0, 4.0, 5.0, 6.0, 7.0];
@@ -180,7 +180,7 @@ fn of_measurement(
     let few = || StudyError::TooFewValues { column: column.name.clone(), have: of.n, need: 2 };
     let (mean, sd) = of.mean.zip(of.sd).ok_or_else(few)?;
     if sd == 0.0 {
-        return Err(bad("measure", format!("all {} values are {mean}: without a spread there is no level", of.n)));
+        return Err(bad("measure", format!("all {} values are {}: without a spread there is no level", of.n, typed(mean))));
     }
     let writer = ValueFormat::of(&column.info, decimals(values));
     let numbers = of_normal(bare, Normal { mean, sd, lsl, usl }, Some(Sorted::of(values)), writer);

@@ -6,7 +6,7 @@ use super::numbers::{Answer, Numbers};
 use super::params::{Params, Source};
 use crate::judgement::VERY_UNLIKELY;
 use crate::methods::capability::notes::chance_signals;
-use crate::study::words::{about, capital, chance, counted, grouped, listed, part_of, share, span};
+use crate::study::words::{about, capital, chance, counted, grouped, hundredths, listed, part_of, share, span, typed};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict, letter_notes};
 
 /// Reads an answer.
@@ -41,13 +41,17 @@ fn passing(share: f64) -> String {
 }
 
 fn shift_words(shift: f64) -> String {
-    if shift == 0.0 { "without a shift".to_owned() } else { format!("with the shift of {shift}") }
+    if shift == 0.0 { "without a shift".to_owned() } else { format!("with the shift of {}", typed(shift)) }
 }
 
 fn verdict(numbers: &Numbers, params: &Params) -> Verdict {
     let dpmo = numbers.dpmo.unwrap_or(0.0);
     let what = if numbers.normal.is_some() { "values in a million out" } else { "defects in a million chances" };
-    let likely = numbers.dpmo_ci95.map(|[low, high]| format!(", likely {}", span(&rate(low), &rate(high)))).unwrap_or_default();
+    let likely = |[low, high]: [f64; 2]| match low < 0.1 && high >= 0.1 {
+        true => format!(", likely up to {}", rate(high)),
+        false => format!(", likely {}", span(&rate(low), &rate(high))),
+    };
+    let likely = numbers.dpmo_ci95.map(likely).unwrap_or_default();
     let pass = numbers.rolled_yield.map(|share| format!("; {} of units pass all steps", passing(share))).unwrap_or_default();
     let evidence = format!("{} {what}{likely}{pass}", rate(dpmo));
     let say = |tone, title: String, sentence: String| Verdict { tone, title, sentence };
@@ -56,8 +60,8 @@ fn verdict(numbers: &Numbers, params: &Params) -> Verdict {
         let of = if numbers.normal.is_some() { "so far from the limits" } else { "to such counts" };
         return say(Tone::Unsure, title.to_owned(), format!("{title}: {evidence}. There is no sigma level {of}."));
     };
-    let words = format!("Sigma level {level:.2} {}", shift_words(numbers.shift));
-    let title = format!("Sigma level {level:.2}");
+    let words = format!("Sigma level {} {}", hundredths(level), shift_words(numbers.shift));
+    let title = format!("Sigma level {}", hundredths(level));
     if !numbers.signals_by_chance {
         let signals = counted(numbers.signals, "signal", "signals");
         return say(Tone::Alarm, "Not steady".to_owned(), format!("Not steady: {signals}, so this tells what was. {words}: {evidence}."));
@@ -131,6 +135,9 @@ fn scatter(answer: &Answer) -> Option<Note> {
 fn units(numbers: &Numbers) -> Option<Note> {
     let (dpu, pass) = numbers.dpu.zip(numbers.first_time_yield)?;
     let many = numbers.steps.len() > 1;
+    if dpu == 0.0 {
+        return None;
+    }
     let dpu = if dpu > 0.0 && dpu < 0.000_05 { "Fewer than 0.0001".to_owned() } else { format!("{dpu:.4}") };
     let words = if many {
         format!("Rolled through all {} steps, {} of units pass without a defect.", numbers.steps.len(), passing(pass))
@@ -162,7 +169,7 @@ fn shift(numbers: &Numbers) -> Option<Note> {
     let z = numbers.z?;
     (numbers.shift > 0.0).then(|| {
         let detail = "The shift stands for long-term drift; it is a convention, not a finding.".to_owned();
-        note(Tone::Unsure, format!("Without the shift of {} the level is {z:.2}.", numbers.shift), Some(detail))
+        note(Tone::Unsure, format!("Without the shift of {} the level is {}.", typed(numbers.shift), hundredths(z)), Some(detail))
     })
 }
 

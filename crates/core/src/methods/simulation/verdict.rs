@@ -8,7 +8,7 @@ use crate::formula::written;
 use crate::methods::capability::GOAL;
 use crate::numeric::normal;
 use crate::study::notes::{note, worst_first};
-use crate::study::words::{about, capital, counted, grouped, hundredths, listed, percent, share};
+use crate::study::words::{about, capital, counted, grouped, hundredths, listed, percent, share, typed};
 use crate::study::{NextQuestion, Note, Tone, Verdict};
 
 /// Verdict, notes and next questions.
@@ -85,7 +85,7 @@ fn out_of(numbers: &Numbers, response: &ResponseNumbers) -> String {
     let Some(out) = response.out else { return spread_of(response) };
     // As it was typed.
     let limit = |limit: Option<f64>| {
-        let typed = limit.unwrap_or_default().to_string().replace('-', "−");
+        let typed = typed(limit.unwrap_or_default());
         if response.unit.is_empty() { typed } else { format!("{typed} {}", response.unit) }
     };
     let below = out.below.unwrap_or(0.0);
@@ -96,7 +96,7 @@ fn out_of(numbers: &Numbers, response: &ResponseNumbers) -> String {
         _ if above <= 0.02 * below => format!("below {}", limit(response.lsl)),
         _ if below <= 0.02 * above => format!("above {}", limit(response.usl)),
         _ => {
-            format!("outside {} to {}", response.lsl.map_or_else(String::new, |lsl| lsl.to_string().replace('-', "−")), limit(response.usl))
+            format!("outside {} to {}", response.lsl.map_or_else(String::new, typed), limit(response.usl))
         }
     };
     let name = &response.name;
@@ -161,9 +161,8 @@ fn needs(response: &ResponseNumbers) -> Option<Note> {
     let sentence = match ways.is_empty() {
         true => {
             format!("{}: Ppk {}; neither its mean nor its sd alone can bring a Ppk of {GOAL}.", capital(&response.name), hundredths(ppk))
-                .replace('-', "−")
         }
-        false => format!("{}: Ppk {}; a Ppk of {GOAL} needs {}.", capital(&response.name), minus(ppk), ways.join(" or ")),
+        false => format!("{}: Ppk {}; a Ppk of {GOAL} needs {}.", capital(&response.name), hundredths(ppk), ways.join(" or ")),
     };
     Some(note(tone, sentence, None))
 }
@@ -175,10 +174,6 @@ impl ValueOf<'_> {
         let unit = &self.0.unit;
         if unit.is_empty() { about(sd) } else { format!("{} {unit}", about(sd)) }
     }
-}
-
-fn minus(number: f64) -> String {
-    format!("{number:.2}").replace('-', "−")
 }
 
 /// Draws out that the share should rest on, at least.
@@ -225,7 +220,7 @@ fn unlike_normal(response: &ResponseNumbers) -> Option<Note> {
         let sentence = format!(
             "{} is no normal: one with its Ppk of {} would have {} out, and the draws have {seen}.",
             capital(&response.name),
-            minus(ppk),
+            hundredths(ppk),
             share(expected)
         );
         note(Tone::Unsure, sentence, Some("The share of the draws is the one to go by.".to_owned()))

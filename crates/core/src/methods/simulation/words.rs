@@ -2,7 +2,7 @@
 
 use crate::model::{Control, Distribution, Drawn, choices};
 use crate::numeric::shapes::Family;
-use crate::study::words::{ValueFormat, counted};
+use crate::study::words::{ValueFormat, counted, typed};
 
 /// How an input is distributed: "normal, 3.20 ± 0.08 Ah".
 pub fn input(drawn: &Drawn) -> String {
@@ -36,12 +36,11 @@ pub fn input(drawn: &Drawn) -> String {
 
 /// How a control is set: "2.0 W, from 1.5 to 2.5 W".
 pub fn control(control: &Control) -> String {
-    let write =
-        |value: f64| if control.unit.is_empty() { format!("{value}") } else { format!("{value} {}", control.unit) }.replace('-', "−");
+    let write = |value: f64| if control.unit.is_empty() { typed(value) } else { format!("{} {}", typed(value), control.unit) };
     let held = control.sd.filter(|sd| *sd > 0.0).map_or_else(String::new, |sd| format!(" ± {sd}"));
     let set = format!("{}{held}", write(control.value));
     match (control.low, control.high) {
-        (Some(low), Some(high)) => format!("{set}, may be {low} to {}", write(high)),
+        (Some(low), Some(high)) => format!("{set}, may be {} to {}", typed(low), write(high)),
         _ => set,
     }
 }

@@ -1,0 +1,420 @@
+//! How often 95 % intervals hold what is true, simulated: the tables in the pages of `docs/methods`.
+//!
+//! Each run holds the tables against a few hundred seeded data sets; `ACORN_COVERAGE=2000 cargo test --test coverage` writes them anew
+//! from as many.
+
+mod common;
+
+use std::collections::BTreeMap;
+use std::fmt::Write;
+use std::path::PathBuf;
+
+use acorn_core::study::View;
+use common::{ask, frame};
+use rand::SeedableRng;
+use rand::distr::Distribution;
+use rand_distr::StandardNormal;
+use rand_xoshiro::Xoshiro256PlusPlus;
+use rayon::prelude::*;
+use serde_json::{Value, json};
+
+const SIZES: [usize; 3] = [10, 30, 100];
+const MARK: &str = "## How often its intervals hold";
+
+/// Scores of a data set: normal, or lognormal with 0.5 as the sd of the logarithms, brought to mean 0 and sd 1.
+struct Draw {
+    random: Xoshiro256PlusPlus,
+    skewed: bool,
+}
+
+impl Draw {
+    fn normal(&mut self) -> f64 {
+        StandardNormal.sample(&mut self.random)
+    }
+
+    fn score(&mut self) -> f64 {
+        let z = self.normal();
+        let mean = 0.125_f64.exp();
+        if self.skewed { ((0.5 * z).exp() - mean) / (mean * (0.25_f64.exp() - 1.0).sqrt()) } else { z }
+    }
+
+    fn scores(&mut self, n: usize) -> Vec<f64> {
+        (0..n).map(|_| self.score()).collect()
+    }
+
+    fn coins(&mut self, n: usize, share: f64) -> Vec<&'static str> {
+        (0..n).map(|_| if acorn_core::numeric::normal::below(self.normal()) < share { "fail" } else { "pass" }).collect()
+    }
+}
+
+/// What an interval is to hold.
+enum Truth {
+    Value(f64),
+    /// So large a share of all normal values.
+    Share(f64),
+}
+
+impl Truth {
+    fn lies_in(&self, low: f64, high: f64) -> bool {
+        match self {
+            Truth::Value(value) => (low..=high).contains(value),
+            Truth::Share(share) => within(low, high) >= *share,
+        }
+    }
+}
+
+/// A data set, limits on its column "gap", and the question.
+type Made = (Value, [Option<f64>; 2], Value);
+
+/// The share of a normal with mean 0 and sd 1 between two ends.
+fn within(low: f64, high: f64) -> f64 {
+    acorn_core::numeric::normal::below(high) - acorn_core::numeric::normal::below(low)
+}
+
+/// An interval that a page shows.
+struct Interval {
+    page: &'static str,
+    name: &'static str,
+    pointer: &'static str,
+    made: fn(&mut Draw, usize) -> Made,
+    /// What is true, of normal or of skewed data; `None` where nobody knows.
+    truth: fn(bool) -> Option<Truth>,
+    /// What is to be said where it holds less often than 93 times in a hundred.
+    word: &'static str,
+}
+
+fn asked(method: &str, draw: &mut Draw, n: usize, limits: [Option<f64>; 2], options: Value) -> Made {
+    (json!({ "gap": draw.scores(n) }), limits, json!({"method": method, "roles": {"measure": "gap"}, "options": options}))
+}
+
+fn capability(draw: &mut Draw, n: usize) -> Made {
+    asked("capability", draw, n, [Some(-4.0), Some(4.0)], json!({}))
+}
+
+fn fitted(draw: &mut Draw, n: usize) -> Made {
+    let (shape, usl) = if draw.skewed { ("fit:lognormal", 1.0 + 4.0 / 3.0 * (1.5_f64.exp() - 1.0)) } else { ("fit:normal", 4.0) };
+    let skewed = draw.skewed;
+    let values: Vec<f64> = (0..n).map(|_| draw.normal()).map(|z| if skewed { (0.5 * z).exp() } else { z }).collect();
+    let spec = json!({"method": "capability", "roles": {"measure": "gap"}, "options": {"shape": shape}});
+    (json!({ "gap": values }), [None, Some(usl)], spec)
+}
+
+fn look(draw: &mut Draw, n: usize) -> Made {
+    asked("distribution", draw, n, [None; 2], json!({}))
+}
+
+fn level(draw: &mut Draw, n: usize) -> Made {
+    asked("sigma-level", draw, n, [None, Some(2.0)], json!({"from": "measurement", "shift": 0}))
+}
+
+fn two(draw: &mut Draw, n: usize) -> Made {
+    let values: Vec<f64> = draw.scores(n).into_iter().chain(draw.scores(n).into_iter().map(|z| 1.0 + 2.0 * z)).collect();
+    let groups: Vec<&str> = (0..2 * n).map(|i| if i < n { "A" } else { "B" }).collect();
+    let spec = json!({"method": "compare", "roles": {"measure": "gap", "group": "line"}, "options": {"test": "groups"}});
+    (json!({"gap": values, "line": groups}), [None; 2], spec)
+}
+
+fn one(draw: &mut Draw, n: usize) -> Made {
+    asked("compare", draw, n, [None; 2], json!({"test": "one-sample", "mean": 3.0}))
+}
+
+fn together(draw: &mut Draw, n: usize) -> Made {
+    let (x, error) = (draw.scores(n), draw.scores(n));
+    let y: Vec<f64> = x.iter().zip(&error).map(|(x, e)| 0.6 * x + 0.8 * e).collect();
+    (json!({"x": x, "gap": y}), [None; 2], json!({"method": "relation", "roles": {"x": "x", "y": "gap"}, "options": {}}))
+}
+
+fn share(draw: &mut Draw, n: usize) -> Made {
+    let share = if draw.skewed { 0.05 } else { 0.5 };
+    let x = draw.coins(n, share).iter().filter(|label| **label == "fail").count();
+    (json!({ "gap": [0.0] }), [None; 2], json!({"method": "proportion", "options": {"x": x, "n": n}}))
+}
+
+fn two_shares(draw: &mut Draw, n: usize) -> Made {
+    let [a, b] = if draw.skewed { [0.1, 0.05] } else { [0.5, 0.4] };
+    let mut count = |share: f64| draw.coins(n, share).iter().filter(|label| **label == "fail").count();
+    let (x1, x2) = (count(a), count(b));
+    let options = json!({"x1": x1, "n1": n, "x2": x2, "n2": n});
+    (json!({ "gap": [0.0] }), [None; 2], json!({"method": "proportion", "options": options}))
+}
+
+/// A hundred times as many draws as there are values elsewhere.
+fn model(draw: &mut Draw, n: usize) -> Made {
+    let options = json!({
+        "inputs": [{"name": "x", "distribution": "normal", "parameters": {"mean": 0, "sd": 1}}],
+        "responses": [{"name": "y", "formula": "x", "lsl": -2}],
+        "draws": 100 * n,
+        "seed": (draw.normal().abs() * 1e6) as u64,
+    });
+    (json!({ "gap": [0.0] }), [None; 2], json!({"method": "simulation", "options": options}))
+}
+
+fn gauge(draw: &mut Draw, n: usize) -> Made {
+    let parts = draw.scores(n);
+    let (mut values, mut part, mut operator) = (Vec::new(), Vec::new(), Vec::new());
+    for (i, of) in parts.iter().enumerate() {
+        for name in ["Bo", "Cy", "Di"] {
+            for _ in 0..2 {
+                values.push(of + 0.3 * draw.score());
+                part.push(format!("P{i}"));
+                operator.push(name);
+            }
+        }
+    }
+    let spec = json!({"method": "gauge-crossed", "roles": {"measure": "gap", "part": "part", "operator": "operator"}, "options": {}});
+    (json!({"gap": values, "part": part, "operator": operator}), [None; 2], spec)
+}
+
+fn nested(draw: &mut Draw, n: usize) -> Made {
+    let (mut values, mut part, mut operator) = (Vec::new(), Vec::new(), Vec::new());
+    for i in 0..n {
+        let of = draw.score();
+        for _ in 0..2 {
+            values.push(of + 0.3 * draw.score());
+            part.push(format!("P{i}"));
+            operator.push(["Bo", "Cy"][i % 2]);
+        }
+    }
+    let spec = json!({"method": "gauge-nested", "roles": {"measure": "gap", "part": "part", "operator": "operator"}, "options": {}});
+    (json!({"gap": values, "part": part, "operator": operator}), [None; 2], spec)
+}
+
+fn masters(draw: &mut Draw, n: usize) -> Made {
+    let (mut values, mut part, mut known) = (Vec::new(), Vec::new(), Vec::new());
+    for (i, reference) in [2.0, 4.0, 6.0].into_iter().enumerate() {
+        for _ in 0..n {
+            values.push(reference + 0.2 + 0.1 * draw.score());
+            part.push(format!("M{i}"));
+            known.push(reference);
+        }
+    }
+    let spec = json!({"method": "gauge-linearity", "roles": {"measure": "gap", "part": "part", "reference": "known"}, "options": {}});
+    (json!({"gap": values, "part": part, "known": known}), [None; 2], spec)
+}
+
+fn one_piece(draw: &mut Draw, n: usize) -> Made {
+    asked("gauge-single", draw, n, [None; 2], json!({"reference": 0.0, "tolerance": 60.0}))
+}
+
+fn families(draw: &mut Draw, n: usize) -> Made {
+    let (mut values, mut batch) = (Vec::new(), Vec::new());
+    for i in 0..n {
+        let of = draw.score();
+        for _ in 0..3 {
+            values.push(of + draw.score());
+            batch.push(format!("b{i}"));
+        }
+    }
+    let spec = json!({"method": "multi-vari", "roles": {"measure": "gap", "factors": ["batch"]}, "options": {}});
+    (json!({"gap": values, "batch": batch}), [None; 2], spec)
+}
+
+fn phases(draw: &mut Draw, n: usize) -> Made {
+    let phase: Vec<&str> = (0..2 * n).map(|i| if i < n { "before" } else { "after" }).collect();
+    let spec = json!({"method": "control-chart", "roles": {"measure": "gap", "phase": "phase"}, "options": {"chart": "individuals"}});
+    (json!({"gap": draw.scores(2 * n), "phase": phase}), [None; 2], spec)
+}
+
+fn judged(draw: &mut Draw, n: usize) -> Made {
+    let (mut rating, mut part, mut operator) = (Vec::new(), Vec::new(), Vec::new());
+    for i in 0..n {
+        for name in ["Bo", "Cy"] {
+            let twice = draw.coins(1, 0.9)[0] == "fail";
+            let first = if i % 2 == 0 { "pass" } else { "fail" };
+            let second = if twice {
+                first
+            } else if first == "pass" {
+                "fail"
+            } else {
+                "pass"
+            };
+            rating.extend([first, second]);
+            part.extend([format!("P{i}"), format!("P{i}")]);
+            operator.extend([name, name]);
+        }
+    }
+    let spec = json!({"method": "gauge-attribute", "roles": {"rating": "rating", "part": "part", "operator": "operator"}, "options": {}});
+    (json!({"gap": vec![0.0; rating.len()], "rating": rating, "part": part, "operator": operator}), [None; 2], spec)
+}
+
+const SHAPE: &str = "the page says that the values are not normal and offers a shape that fits";
+const FEW: &str = "the page says that so few values are few";
+const VARIANCE: &str = "an interval of a variance rests on normal values, whatever their number";
+
+fn value(value: f64) -> Option<Truth> {
+    Some(Truth::Value(value))
+}
+
+fn intervals() -> Vec<Interval> {
+    let four_thirds: fn(bool) -> Option<Truth> = |_| value(4.0 / 3.0);
+    let zero: fn(bool) -> Option<Truth> = |_| value(0.0);
+    let new = |page, name, pointer, made, truth, word| Interval { page, name, pointer, made, truth, word };
+    vec![
+        new("capability", "Pp", "/pp_ci95", capability, four_thirds, SHAPE),
+        new("capability", "Ppk", "/ppk_ci95", capability, four_thirds, SHAPE),
+        new("capability", "Cp", "/cp_ci95", capability, four_thirds, SHAPE),
+        new("capability", "Cpk", "/cpk_ci95", capability, four_thirds, SHAPE),
+        new("capability", "Ppk of the fitted shape", "/ppk_ci95", fitted, four_thirds, FEW),
+        new(
+            "capability",
+            "where 95 % of all values lie",
+            "/tolerance/0/normal",
+            capability,
+            |skewed| (!skewed).then_some(Truth::Share(0.95)),
+            "",
+        ),
+        new("distribution", "mean", "/groups/0/mean_ci95", look, zero, FEW),
+        new("distribution", "sd", "/groups/0/sd_ci95", look, |_| value(1.0), VARIANCE),
+        new(
+            "sigma-level",
+            "defects in a million, of values",
+            "/dpmo_ci95",
+            level,
+            |skewed| (!skewed).then_some(Truth::Value(22_750.131_948)),
+            SHAPE,
+        ),
+        new("compare", "difference of two means", "/two_sample/welch/ci95", two, |_| value(-1.0), FEW),
+        new("compare", "one mean", "/one_sample/ci95", one, zero, FEW),
+        new(
+            "relation",
+            "correlation",
+            "/ci95",
+            together,
+            |_| value(0.6),
+            "a lopsided pair loosens r; the rank correlation stands beside it",
+        ),
+        new(
+            "relation",
+            "rank correlation",
+            "/spearman_ci95",
+            together,
+            |skewed| (!skewed).then(|| Truth::Value(6.0 / std::f64::consts::PI * 0.3_f64.asin())),
+            FEW,
+        ),
+        new("proportion", "share (exact)", "/ci95", share, |skewed| value(if skewed { 0.05 } else { 0.5 }), ""),
+        new(
+            "proportion",
+            "share (Wilson)",
+            "/wilson_ci95",
+            share,
+            |skewed| value(if skewed { 0.05 } else { 0.5 }),
+            "the exact one stands beside it",
+        ),
+        new("proportion", "difference of two shares", "/difference_ci95", two_shares, |skewed| value(if skewed { 0.05 } else { 0.1 }), FEW),
+        new(
+            "simulation",
+            "share out of the limits",
+            "/responses/0/out/ci95",
+            model,
+            |skewed| (!skewed).then_some(Truth::Value(0.022_750_131_948)),
+            "",
+        ),
+        new("gauge-crossed", "share of the gauge", "/share_ci95", gauge, |_| value(0.3 / 1.09_f64.sqrt()), VARIANCE),
+        new("gauge-nested", "share of the gauge", "/share_ci95", nested, |_| value(0.3 / 1.09_f64.sqrt()), VARIANCE),
+        new("gauge-linearity", "bias of a piece", "/parts/0/bias_ci95", masters, |_| value(0.2), FEW),
+        new("gauge-single", "bias", "/bias_ci95", one_piece, zero, FEW),
+        new("gauge-single", "Cg", "/cg_ci95", one_piece, |_| value(2.0), VARIANCE),
+        new("gauge-attribute", "agreement with oneself", "/within/0/ci95", judged, |skewed| (!skewed).then_some(Truth::Value(0.9)), ""),
+        new("gauge-attribute", "kappa of two operators", "/cohen/0/ci95", judged, |skewed| (!skewed).then_some(Truth::Value(0.82)), FEW),
+        new("multi-vari", "share of a family", "/families/0/share_ci95", families, |_| value(0.5), VARIANCE),
+        new("control-chart", "shift between phases", "/comparison/shift_ci95", phases, zero, FEW),
+        new("control-chart", "ratio of spreads between phases", "/comparison/spread_ratio_ci95", phases, |_| value(1.0), VARIANCE),
+    ]
+}
+
+/// How often an interval holds, of seeded data sets; `None` where it is never given.
+fn held(interval: &Interval, n: usize, skewed: bool, many: u64) -> Option<f64> {
+    let truth = &(interval.truth)(skewed)?;
+    let one = |seed: u64| {
+        let mut draw = Draw { random: Xoshiro256PlusPlus::seed_from_u64(seed * 7 + n as u64), skewed };
+        let (columns, [lsl, usl], spec) = (interval.made)(&mut draw, n);
+        let outcome = ask(&frame(&columns, &[("gap", lsl, usl)]), &spec)
+            .unwrap_or_else(|error| panic!("{}: {error}", interval.name))
+            .outcome(&View::ALL);
+        let numbers = serde_json::to_value(outcome.numbers).unwrap();
+        let [low, high] = [0, 1].map(|end| numbers.pointer(interval.pointer).and_then(|ends| ends[end].as_f64()));
+        Some(truth.lies_in(low?, high?))
+    };
+    let all: Vec<bool> = (0..many).into_par_iter().filter_map(one).collect();
+    (!all.is_empty()).then(|| all.iter().filter(|held| **held).count() as f64 / all.len() as f64)
+}
+
+fn page(name: &str) -> PathBuf {
+    PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../../docs/methods").join(format!("{name}.md"))
+}
+
+/// The section of a page, from what was found for each of its intervals.
+fn section(rows: &[(&Interval, Vec<Option<f64>>)], many: u64) -> String {
+    let mut text = format!(
+        "{MARK}\n\nIn percent of {many} simulated data sets, seeded, a 95 % interval holds what is true; n values, parts or pieces,\n\
+        of a simulation 100 n draws. Skewed: logarithms\n\
+        normal with sd 0.5; of shares, 5 % where else 50 %.\n\n| interval | n = 10 | 30 | 100 | skewed, n = 10 | 30 | 100 |\n|---|---|---|---|---|---|---|\n"
+    );
+    let mut words = BTreeMap::new();
+    for (interval, found) in rows {
+        write!(text, "| {} |", interval.name).unwrap();
+        for share in found {
+            match share {
+                Some(share) => write!(text, " {:.1} |", 100.0 * share).unwrap(),
+                None => text.push_str(" – |"),
+            }
+        }
+        text.push('\n');
+        if found.iter().flatten().any(|share| *share < 0.93) {
+            words.insert(interval.name, interval.word);
+        }
+    }
+    for (name, word) in words {
+        write!(text, "\nBelow 93: {name}; {word}.\n").unwrap();
+    }
+    text
+}
+
+#[test]
+fn intervals_hold_as_often_as_the_pages_say() {
+    let write: Option<u64> = std::env::var("ACORN_COVERAGE").ok().and_then(|many| many.parse().ok());
+    let many = write.unwrap_or(200);
+    let all = intervals();
+    let found = |interval: &Interval| {
+        let cells = [false, true].into_iter().flat_map(|skewed| SIZES.map(|n| (n, skewed)));
+        cells.map(|(n, skewed)| held(interval, n, skewed, many)).collect::<Vec<_>>()
+    };
+    let rows: Vec<_> = all.iter().map(|interval| (interval, found(interval))).collect();
+    let mut pages: BTreeMap<&str, Vec<(&Interval, Vec<Option<f64>>)>> = BTreeMap::new();
+    rows.into_iter().for_each(|row| pages.entry(row.0.page).or_default().push(row));
+    let mut wrong = Vec::new();
+    for (name, rows) in &pages {
+        let text = std::fs::read_to_string(page(name)).unwrap();
+        if let Some(many) = write {
+            let before = text.split(MARK).next().unwrap().trim_end();
+            std::fs::write(page(name), format!("{before}\n\n{}", section(rows, many))).unwrap();
+            continue;
+        }
+        for (interval, shares) in rows {
+            let line = text
+                .lines()
+                .find(|line| line.starts_with(&format!("| {} |", interval.name)))
+                .unwrap_or_else(|| panic!("{name}: {}", interval.name));
+            let told: Vec<Option<f64>> = line.split('|').skip(2).map(|cell| cell.trim().parse().ok()).collect();
+            for (share, told) in shares.iter().zip(&told) {
+                let apart = match (share, told) {
+                    (Some(share), Some(told)) => {
+                        let told = told / 100.0;
+                        (share - told).abs() > 4.5 * (told.min(0.995) * (1.0 - told.min(0.995)) / many as f64).sqrt()
+                    }
+                    (share, told) => share.is_some() != told.is_some(),
+                };
+                if apart {
+                    wrong.push(format!("{name}, {}: {share:?}, told {told:?}", interval.name));
+                }
+            }
+            let poor = told.iter().flatten().any(|told| *told < 93.0);
+            assert!(
+                !poor || text.contains(&format!("Below 93: {}; {}", interval.name, interval.word)) && !interval.word.is_empty(),
+                "{}",
+                interval.name
+            );
+        }
+    }
+    assert!(wrong.is_empty(), "{}", wrong.join("\n"));
+}
