@@ -81,6 +81,8 @@ pub struct Body<'l> {
     pub units: Option<(u64, Vec<Option<String>>)>,
     pub rows: usize,
     pub width: usize,
+    /// Whether the header is surely one; else it could be the first row.
+    pub header_sure: bool,
     pub longer_rows: usize,
     pub total_line: Option<u64>,
     pub raw: Vec<RawLine>,
@@ -95,6 +97,7 @@ impl<'l> Body<'l> {
             head.len() < 60
         });
         let records: Vec<StringRecord> = head.iter().map(|(_, record)| record.clone()).collect();
+        let mut sure = true;
         let (header, header_line, first_row_line) = match wish.header_line {
             Some(0) => (Vec::new(), 0, head.first().map_or(1, |(line, _)| *line)),
             Some(wanted) => {
@@ -104,6 +107,7 @@ impl<'l> Body<'l> {
             }
             None => {
                 let top = layout::top(&records);
+                sure = top.sure;
                 match top.header.map(|index| &head[index]) {
                     Some((line, record)) => (record.iter().map(str::to_owned).collect(), *line, line + 1),
                     None => (Vec::new(), 0, head.get(top.above).map_or(1, |(line, _)| *line)),
@@ -123,6 +127,7 @@ impl<'l> Body<'l> {
             rows: 0,
             width: header.len(),
             header,
+            header_sure: sure,
             longer_rows: 0,
             total_line: None,
             raw: Vec::new(),

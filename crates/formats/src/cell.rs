@@ -51,7 +51,8 @@ pub(crate) fn value_of(kind: Kind, text: &str, dress: Dress) -> Option<CellValue
         return Some(CellValue::Missing);
     }
     match kind {
-        Kind::Category | Kind::Text => Some(CellValue::Label(text.chars().take(crate::bounds::CELL_CHARS).collect())),
+        // A text that is too long is told, not cut.
+        Kind::Category | Kind::Text => (text.chars().nth(crate::bounds::CELL_CHARS).is_none()).then(|| CellValue::Label(text.to_owned())),
         _ if is_missing(text) => Some(CellValue::Missing),
         Kind::Number => parse_in(text, dress).map(CellValue::Number),
         Kind::WholeNumber => parse_in(text, dress).filter(|value| value.fract() == 0.0).map(CellValue::Number),
@@ -78,7 +79,7 @@ pub(crate) fn is_missing(text: &str) -> bool {
 pub(crate) fn parse_number(text: &str, decimal: u8) -> Option<f64> {
     let plain = |byte: u8| matches!(byte, b'0'..=b'9' | b'+' | b'-' | b'.' | b'e' | b'E');
     if decimal == b'.' && text.bytes().all(plain) {
-        return text.parse().ok().filter(|value: &f64| value.is_finite());
+        return text.parse().ok().filter(|value| is_kept(*value, text));
     }
     let mut cleaned = String::with_capacity(text.len());
     let mut group: Option<usize> = None;
@@ -108,7 +109,22 @@ pub(crate) fn parse_number(text: &str, decimal: u8) -> Option<f64> {
     if group.is_some_and(|digits| digits != 3) {
         return None;
     }
-    cleaned.parse().ok().filter(|value: &f64| value.is_finite())
+    cleaned.parse().ok().filter(|value| is_kept(*value, &cleaned))
+}
+
+/// Whether a number can be held: not infinite, and 0 only where it says 0.
+fn is_kept(value: f64, text: &str) -> bool {
+    let says_more = || text.split(['e', 'E']).next().is_some_and(|digits| digits.contains(|digit| matches!(digit, '1'..='9')));
+    value.is_finite() && (value != 0.0 || !says_more())
+}
+
+/// Whether a number is a name that only looks like one: zeros in front, as of a serial 00123, or more digits than a number holds.
+pub(crate) fn is_name(text: &str) -> bool {
+    let digits = text.strip_prefix(['-', '+']).unwrap_or(text);
+    let whole = !digits.is_empty() && digits.bytes().all(|byte| byte.is_ascii_digit());
+    whole
+        && (digits.len() > 1 && digits.starts_with('0')
+            || digits.len() > 15 && digits.parse().is_ok_and(|value: f64| format!("{value:.0}") != digits))
 }
 
 /// What an unreadable number may have been meant to be: letters that look like digits, a unit behind it.
@@ -144,6 +160,8 @@ mod tests {
             ("1234,567.0", b'.', None),
             ("2,4O9", b',', None),
             ("1e999", b'.', None),
+            ("1e-400", b'.', None),
+            ("0,0e-400", b',', Some(0.0)),
             ("inf", b'.', None),
             ("04.05.2026", b'.', None),
             (".5", b'.', Some(0.5)),

@@ -2,15 +2,33 @@
 
 use jiff::civil::{Date, Time};
 use jiff::tz::TimeZone;
+use serde::{Deserialize, Serialize};
 
-/// Which number of 04.05.2026 is the day.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) enum DateOrder {
+/// Which number of 04.05.2026 or 26-05-04 comes first.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum DateOrder {
+    /// The day.
     DayFirst,
+    /// The month.
     MonthFirst,
+    /// Only of three numbers of two digits; with four the year tells itself.
+    YearFirst,
 }
 
-const MONTHS: [&str; 12] = ["jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"];
+impl DateOrder {
+    pub(crate) fn words(self) -> &'static str {
+        match self {
+            DateOrder::DayFirst => "day first",
+            DateOrder::MonthFirst => "month first",
+            DateOrder::YearFirst => "year first",
+        }
+    }
+}
+
+const MONTHS: [&str; 12] =
+    ["january", "february", "march", "april", "may", "june", "july", "august", "september", "october", "november", "december"];
 
 /// Reads `2026-05-04 06:10:30.5`, with `T` or a zone; `04.05.2026 06:10`; `5/4/26 6:10 PM`; `4 May 2026`.
 /// A time without zone is taken as it stands.
@@ -40,6 +58,19 @@ pub(crate) fn leading_numbers(text: &str) -> Option<(u8, u8, u8)> {
     Some((parts[0].parse().ok()?, parts[1].parse().ok()?, separator))
 }
 
+/// The three numbers of a date such as 26-05-04, whose year may stand at either end.
+pub(crate) fn short_date(text: &str) -> Option<[u8; 3]> {
+    let (date, _) = split(text);
+    let parts = date_parts(date)?;
+    let two = |part: &str| part.len() == 2 && part.bytes().all(|byte| byte.is_ascii_digit());
+    parts.iter().all(|part| two(part)).then(|| parts.map(|part| part.parse().unwrap_or(0)))
+}
+
+/// Whether a time says where on earth it holds.
+pub(crate) fn has_zone(text: &str) -> bool {
+    text.len() > 19 && text.parse::<jiff::Timestamp>().is_ok()
+}
+
 /// Splits at the first blank or T that is followed by a clock time.
 fn split(text: &str) -> (&str, &str) {
     let clock = text.find(':').unwrap_or(text.len());
@@ -50,7 +81,7 @@ fn split(text: &str) -> (&str, &str) {
 }
 
 fn date_parts(date: &str) -> Option<[&str; 3]> {
-    let mut parts = date.split(['-', '.', '/', ' ']).filter(|part| !part.is_empty());
+    let mut parts = date.split(['-', '.', '/', ' ']).map(|part| part.trim_end_matches(',')).filter(|part| !part.is_empty());
     let three = [parts.next()?, parts.next()?, parts.next()?];
     parts.next().is_none().then_some(three)
 }
@@ -59,23 +90,27 @@ fn parse_date(date: &str, order: DateOrder) -> Option<Date> {
     let [a, b, c] = date_parts(date)?;
     let number = |text: &str| text.bytes().all(|byte| byte.is_ascii_digit()).then(|| text.parse::<i16>().ok()).flatten();
     let named = |text: &str| {
-        let start = text.get(..3)?.to_ascii_lowercase();
-        MONTHS.iter().position(|month| *month == start).map(|month| month as i16 + 1)
+        let name = text.trim_end_matches(['.', ',']).to_ascii_lowercase();
+        // Three letters or more of the name, so that a word that only begins alike is none.
+        let is = |month: &&str| name.len() >= 3 && (month.starts_with(&name) || name == "sept" && month.starts_with("sept"));
+        MONTHS.iter().position(is).map(|month| month as i16 + 1)
     };
     let year = |text: &str| match text.len() {
         4 => number(text),
         2 => number(text).map(|short| if short < 70 { 2000 + short } else { 1900 + short }),
         _ => None,
     };
-    let (year, month, day) = if a.len() == 4 {
+    let (year, month, day) = if a.len() == 4 && number(a).is_some() {
         (number(a)?, number(b).or_else(|| named(b))?, number(c)?)
     } else if let Some(month) = named(b) {
         (year(c)?, month, number(a)?)
     } else if let Some(month) = named(a) {
         (year(c)?, month, number(b)?)
+    } else if order == DateOrder::YearFirst && a.len() == 2 && c.len() <= 2 {
+        (year(a)?, number(b)?, number(c)?)
     } else {
         let (first, second) = (number(a)?, number(b)?);
-        let (day, month) = if order == DateOrder::DayFirst { (first, second) } else { (second, first) };
+        let (day, month) = if order == DateOrder::MonthFirst { (second, first) } else { (first, second) };
         (year(c)?, month, day)
     };
     Date::new(year, i8::try_from(month).ok()?, i8::try_from(day).ok()?).ok()
@@ -118,6 +153,8 @@ mod tests {
             ("5/4/26 6:10 PM", MonthFirst, "2026-05-04 18:10"),
             ("4 May 2026", DayFirst, "2026-05-04 00:00"),
             ("04-May-2026 23:59:59", DayFirst, "2026-05-04 23:59:59"),
+            ("26-05-04", DateOrder::YearFirst, "2026-05-04 00:00"),
+            ("Sept 4, 2026", DayFirst, "2026-09-04 00:00"),
         ];
         for (text, order, want) in rows {
             assert_eq!(parse_time(text, order).and_then(time_text).as_deref(), Some(want), "{text}");
@@ -126,7 +163,19 @@ mod tests {
 
     #[test]
     fn impossible_dates_and_plain_numbers_are_not_dates() {
-        for text in ["31.02.2026", "2.401", "12345678", "13/13/2026", "2026-05-04 25:00", "", "reel 1-2-3", "é12.05.2026"] {
+        for text in [
+            "31.02.2026",
+            "2.401",
+            "12345678",
+            "13/13/2026",
+            "2026-05-04 25:00",
+            "",
+            "reel 1-2-3",
+            "é12.05.2026",
+            "4 Marble 2026",
+            "4 Marble",
+            "1.2.3",
+        ] {
             assert_eq!(parse_time(text, DateOrder::DayFirst), None, "{text}");
         }
     }

@@ -1,6 +1,9 @@
 //! What the bytes are, and text out of them.
 
-use encoding_rs::{Encoding, UTF_8, UTF_16BE, UTF_16LE, WINDOWS_1252};
+use chardetng::{EncodingDetector, Iso2022JpDetection, Utf8Detection};
+use encoding_rs::{Encoding, UTF_8, UTF_16BE, UTF_16LE};
+
+use crate::reading::ReadNote;
 
 /// What the first bytes say.
 #[derive(Debug, PartialEq, Eq)]
@@ -12,7 +15,9 @@ pub(crate) enum Nature {
 
 /// Tells text and workbooks from what cannot be a table.
 pub(crate) fn nature(bytes: &[u8]) -> Nature {
-    const SIGNATURES: [(&[u8], &str); 9] = [
+    const SIGNATURES: [(&[u8], &str); 11] = [
+        (b"\xFF\xFE\0\0", "text in UTF-32"),
+        (b"\0\0\xFE\xFF", "text in UTF-32"),
         (b"\x89PNG", "a picture"),
         (b"\xFF\xD8\xFF", "a picture"),
         (b"GIF8", "a picture"),
@@ -55,14 +60,73 @@ fn wide(bytes: &[u8]) -> Option<&'static Encoding> {
     }
 }
 
-/// The encoding that the bytes are most likely in.
-pub(crate) fn encoding(bytes: &[u8]) -> &'static Encoding {
-    wide(bytes).unwrap_or_else(|| if std::str::from_utf8(bytes).is_ok() { UTF_8 } else { WINDOWS_1252 })
+/// Text out of bytes, and what is doubtful about it.
+pub(crate) struct Decoded {
+    pub text: String,
+    pub encoding: &'static Encoding,
+    pub doubt: Option<ReadNote>,
 }
 
-/// Text in an encoding, byte order mark removed.
-pub(crate) fn text(bytes: &[u8], encoding: &'static Encoding) -> String {
-    encoding.decode_with_bom_removal(bytes).0.into_owned()
+/// Text in the encoding that the bytes are most likely in, byte order mark removed and every line ended alike.
+pub(crate) fn text(bytes: &[u8]) -> Decoded {
+    if let Some(encoding) = wide(bytes) {
+        return in_encoding(bytes, encoding);
+    }
+    let Err(error) = std::str::from_utf8(bytes) else { return in_encoding(bytes, UTF_8) };
+    let utf8 = in_encoding(bytes, UTF_8);
+    let bad = utf8.text.matches(REPLACED).count();
+    let foreign = utf8.text.chars().filter(|letter| !letter.is_ascii() && *letter != REPLACED).count();
+    // Where letters of several bytes are right nearly everywhere, a few that are not are slips and no other encoding.
+    if foreign > 0 && bad <= 1 + foreign / 10 {
+        let line = 1 + bytes[..error.valid_up_to()].iter().filter(|byte| **byte == b'\n').count();
+        let places = if bad == 1 { "One letter is".to_owned() } else { format!("{bad} letters are") };
+        let sentence = format!("{places} broken and read as “{REPLACED}”, the first in line {line}; all else is UTF-8.");
+        return Decoded { doubt: Some(ReadNote::doubt("encoding", sentence)), ..utf8 };
+    }
+    let mut detector = EncodingDetector::new(Iso2022JpDetection::Allow);
+    detector.feed(bytes, true);
+    let encoding = detector.guess(None, Utf8Detection::Deny);
+    let guessed = in_encoding(bytes, encoding);
+    let shown = guessed.text.lines().find(|line| !line.is_ascii()).unwrap_or_default();
+    let shown: String = shown.chars().take(SHOWN).collect();
+    let sentence = format!("The text is not UTF-8; {} was guessed, which reads “{shown}”.", encoding.name());
+    Decoded { doubt: Some(ReadNote::doubt("encoding", sentence)), ..guessed }
+}
+
+/// Text in a given encoding.
+pub(crate) fn in_encoding(bytes: &[u8], encoding: &'static Encoding) -> Decoded {
+    let text = encoding.decode_with_bom_removal(bytes).0;
+    // A carriage return by itself ends a line too, also beside others that end differently.
+    let returns = text.contains('\r') && text.as_bytes().windows(2).any(|two| two[0] == b'\r' && two[1] != b'\n') || text.ends_with('\r');
+    let text = if returns { text.replace("\r\n", "\n").replace('\r', "\n") } else { text.into_owned() };
+    Decoded { text, encoding, doubt: None }
+}
+
+const REPLACED: char = '\u{fffd}';
+/// Letters shown of a line that was guessed at.
+const SHOWN: usize = 60;
+/// Letters looked at to tell text from noise, and one in how many may be no letter.
+const NOISE_IN: usize = 10_000;
+const NOISE_MOST: usize = 200;
+
+/// What a text is that is no table: a page, a document or noise.
+pub(crate) fn no_table(text: &str) -> Option<&'static str> {
+    let start: String = text.trim_start().chars().take(200).collect::<String>().to_lowercase();
+    let begins = |words: &[&str]| words.iter().any(|word| start.starts_with(word));
+    let noise =
+        text.chars().take(NOISE_IN).filter(|letter| letter.is_control() && !matches!(letter, '\t' | '\r' | '\n' | '\u{c}' | '\u{1a}'));
+    if begins(&["<!doctype html", "<html", "<head", "<body", "<table"]) {
+        Some("a web page")
+    } else if begins(&["<?xml", "<svg", "<!--"]) || start.starts_with('<') && start.contains("xmlns") {
+        Some("an XML document")
+    } else if begins(&["[{", "{\"", "[ {", "{ \""]) || start.starts_with(['[', '{']) && start[1..].trim_start().starts_with(['{', '"', '['])
+    {
+        Some("a JSON document")
+    } else if noise.count() > text.chars().take(NOISE_IN).count() / NOISE_MOST {
+        Some("a binary file")
+    } else {
+        None
+    }
 }
 
 #[cfg(test)]
@@ -72,11 +136,26 @@ mod tests {
     #[test]
     fn encodings_are_told_apart() {
         let utf16: Vec<u8> = "flux;größe\n".encode_utf16().flat_map(u16::to_le_bytes).collect();
-        assert_eq!(encoding(&utf16), UTF_16LE);
         assert_eq!(nature(&utf16), Nature::Text);
-        assert_eq!(text(&utf16, UTF_16LE), "flux;größe\n");
-        assert_eq!(encoding(b"gr\xF6\xDFe"), WINDOWS_1252);
-        assert_eq!(text(b"\xEF\xBB\xBFflux", UTF_8), "flux");
+        assert_eq!((text(&utf16).encoding, text(&utf16).text.as_str()), (UTF_16LE, "flux;größe\n"));
+        assert_eq!(text(b"\xEF\xBB\xBFflux").text, "flux");
+        // One broken byte among good ones is a slip; else the language of the words tells the encoding.
+        let slip = text("größe;flux\nÜbergang;1\nkür\u{0}ze;2\n".replace('\u{0}', "\u{1}").as_bytes());
+        assert_eq!((slip.encoding, slip.doubt.is_none()), (UTF_8, true));
+        let mut bytes = "größe;flux\nÜbergang;1\n".as_bytes().to_vec();
+        bytes.extend(b"k\xFCrze;2\n");
+        let slip = text(&bytes);
+        assert!(slip.encoding == UTF_8 && slip.doubt.unwrap().sentence.contains("the first in line 3"));
+        for (label, words) in [
+            ("windows-1252", "Größe;Übergang;Maß\nhäufig;1;2\n"),
+            ("windows-1251", "толщина;партия;линза\nпервая;1;2\n"),
+            ("Shift_JIS", "厚さ;ロット;レンズ\nひらがな;1;2\n"),
+        ] {
+            let encoding = Encoding::for_label(label.as_bytes()).unwrap();
+            let found = text(&encoding.encode(words).0);
+            assert_eq!((found.encoding.name(), found.text.as_str()), (label, words));
+            assert!(found.doubt.is_some());
+        }
     }
 
     #[test]

@@ -21,6 +21,14 @@ pub enum FormatError {
         /// What it is.
         found: &'static str,
     },
+    /// A quotation mark that swallows the rest.
+    #[error("line {line} of “{name}” opens a quotation mark that is never closed")]
+    OpenQuote {
+        /// The file.
+        name: String,
+        /// The line, from 1.
+        line: usize,
+    },
     /// A workbook that cannot be opened.
     #[error("the workbook “{name}” cannot be read: {problem}")]
     BrokenWorkbook {
@@ -87,6 +95,7 @@ impl FormatError {
         match self {
             FormatError::Empty { .. } => "empty-file",
             FormatError::NotATable { .. } => "not-a-table",
+            FormatError::OpenQuote { .. } => "open-quotation-mark",
             FormatError::BrokenWorkbook { .. } => "broken-workbook",
             FormatError::NoSuch { .. } => "no-such-part",
             FormatError::TooMuch { .. } => "too-much",
@@ -102,6 +111,7 @@ impl FormatError {
         match self {
             FormatError::Empty { .. } => "Check that the export finished, and bring in the file again.".into(),
             FormatError::NotATable { .. } => "Bring in a CSV, TSV or XLSX file, or paste the cells from a spreadsheet.".into(),
+            FormatError::OpenQuote { .. } => "Close it, or delete it, and bring in the file again.".into(),
             FormatError::BrokenWorkbook { .. } => {
                 "Open it in a spreadsheet program, save it again as XLSX or CSV, and bring that in.".into()
             }

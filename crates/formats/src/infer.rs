@@ -4,8 +4,8 @@ use std::collections::HashSet;
 
 use acorn_core::frame::Kind;
 
-use crate::cell::{is_missing, parse_number};
-use crate::dates::{DateOrder, leading_numbers, parse_time};
+use crate::cell::{is_missing, is_name, parse_number};
+use crate::dates::{DateOrder, has_zone, leading_numbers, parse_time, short_date};
 use crate::reading::Doubt;
 
 /// A column with at least this share of fitting values is of that kind; the rest are slips to list.
@@ -32,6 +32,12 @@ pub(crate) struct ColumnLook {
     comma: usize,
     whole: usize,
     date: usize,
+    /// Whole numbers that are names: zeros in front, or more digits than a number holds.
+    names: usize,
+    /// The first of them.
+    name: Option<String>,
+    /// Times that say their zone.
+    zoned: usize,
     labels: HashSet<String>,
     longest: usize,
 }
@@ -47,6 +53,10 @@ pub(crate) struct DressLook {
     second_over_12: usize,
     slashes: usize,
     numbered_dates: usize,
+    /// Dates of three numbers of two digits, the different first and last numbers of them, and the first of all.
+    short: usize,
+    ends: [HashSet<u8>; 2],
+    short_example: Option<String>,
 }
 
 impl ColumnLook {
@@ -64,6 +74,12 @@ impl ColumnLook {
             return;
         }
         self.filled += 1;
+        if is_name(text) {
+            self.names += 1;
+            self.name.get_or_insert_with(|| text.to_owned());
+            self.see_label(text);
+            return;
+        }
         if text.as_bytes()[0].is_ascii_digit() || matches!(text.as_bytes()[0], b'-' | b'+' | b'.' | b',') {
             let (point, comma) = (parse_number(text, b'.'), parse_number(text, b','));
             self.point += usize::from(point.is_some());
@@ -76,11 +92,28 @@ impl ColumnLook {
         }
         if parse_time(text, DateOrder::DayFirst).or_else(|| parse_time(text, DateOrder::MonthFirst)).is_some() {
             self.date += 1;
+            self.zoned += usize::from(has_zone(text));
             dress.see_date(text);
-        } else if self.labels.len() < LABELS_COUNTED {
+        } else {
+            self.see_label(text);
+        }
+    }
+
+    fn see_label(&mut self, text: &str) {
+        if self.labels.len() < LABELS_COUNTED {
             self.longest = self.longest.max(text.chars().count());
             self.labels.insert(text.to_owned());
         }
+    }
+
+    /// Whether some times say their zone and others do not, so that they cannot be put in one order.
+    pub fn mixes_zones(&self) -> bool {
+        self.zoned > 0 && self.zoned < self.date
+    }
+
+    /// A number of this column that is a name, where its other values are numbers or names too.
+    pub fn named(&self) -> Option<&str> {
+        self.name.as_deref().filter(|_| self.names + self.point.max(self.comma) + self.stored == self.filled)
     }
 
     fn see_number(&mut self, text: &str, point: bool, comma: bool, dress: &mut DressLook) {
@@ -142,6 +175,9 @@ impl ColumnLook {
         let most = |count: usize| count * 2 > self.filled && (self.filled - count) as f64 <= slips;
         if most(self.date) {
             Kind::DateTime
+        } else if self.named().is_some() {
+            // Zeros in front, and digits beyond what a number holds, would be lost.
+            if self.labels.len() <= 12 || self.labels.len() * 2 <= self.filled { Kind::Category } else { Kind::Text }
         } else if most(numbers) {
             if self.whole >= numbers { Kind::WholeNumber } else { Kind::Number }
         } else if self.filled > 0
@@ -158,6 +194,12 @@ impl ColumnLook {
 
 impl DressLook {
     fn see_date(&mut self, text: &str) {
+        if let Some([first, _, last]) = short_date(text) {
+            self.short += 1;
+            self.ends[0].insert(first);
+            self.ends[1].insert(last);
+            self.short_example.get_or_insert_with(|| text.to_owned());
+        }
         let Some((first, second, separator)) = leading_numbers(text) else {
             return;
         };
@@ -176,12 +218,25 @@ impl DressLook {
 
     /// Which number of an all-number date is the day, and why: the reason is a doubt when nothing settles it.
     pub fn date_order(&self) -> (DateOrder, DateReason) {
+        // Days come and go while the year stays: it is the end with fewer different numbers.
+        let [first, last] = &self.ends;
+        if self.short > 0 && self.short == self.numbered_dates && first.len() < last.len() && last.iter().all(|day| (1..=31).contains(day))
+        {
+            return (DateOrder::YearFirst, DateReason::Guess);
+        }
         match (self.numbered_dates, self.first_over_12, self.second_over_12) {
             (0, ..) => (DateOrder::DayFirst, DateReason::NoneSuch),
-            (_, 0, 0) => (DateOrder::DayFirst, if self.slashes > 0 { DateReason::Guess } else { DateReason::Usual }),
+            (_, 0, 0) => (DateOrder::DayFirst, if self.slashes > 0 || self.short > 0 { DateReason::Guess } else { DateReason::Usual }),
             (_, first, second) if second > first => (DateOrder::MonthFirst, DateReason::Seen),
             _ => (DateOrder::DayFirst, DateReason::Seen),
         }
+    }
+}
+
+impl DressLook {
+    /// A date whose year may stand at either end.
+    pub fn short_date(&self) -> Option<&str> {
+        self.short_example.as_deref()
     }
 }
 

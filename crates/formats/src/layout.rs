@@ -22,9 +22,61 @@ pub(crate) fn delimiter(text: &str) -> u8 {
         let alike = widths.iter().filter(|width| **width == usual).count();
         if usual < 2 { 0.0 } else { alike as f64 / widths.len() as f64 + (usual as f64).min(40.0) * 0.001 }
     };
+    if is_one_column(text) {
+        return ONE_COLUMN;
+    }
     let best = DELIMITERS.into_iter().map(|delimiter| (score(delimiter), delimiter)).max_by(|a, b| a.0.total_cmp(&b.0));
-    // A comma between digits only is a decimal sign, not a delimiter.
     best.filter(|(score, _)| *score > 0.0).map_or(b',', |(_, delimiter)| delimiter)
+}
+
+/// Stands for no delimiter: no line of such a text has one.
+pub(crate) const ONE_COLUMN: u8 = b';';
+
+/// Whether every comma of a text stands between digits, one in a line, under a name that has none: decimal commas of one
+/// column.
+fn is_one_column(text: &str) -> bool {
+    let mut lines = text.lines().filter(|line| !line.trim().is_empty());
+    let named = lines.next().is_some_and(|first| !first.contains(DELIMITERS.map(char::from)) && !is_value(first));
+    named && rows_of_decimals(lines)
+}
+
+/// Whether every line is a number with a decimal comma, as a pair of whole numbers could be, or a whole number.
+pub(crate) fn rows_of_decimals<'t>(lines: impl Iterator<Item = &'t str>) -> bool {
+    let mut decimals = 0;
+    let alike = lines.take(LOOK).all(|line| {
+        let line = line.trim();
+        let bare = line.strip_prefix('-').unwrap_or(line);
+        let digits = |part: &str| !part.is_empty() && part.bytes().all(|byte| byte.is_ascii_digit());
+        match bare.split_once(',') {
+            Some((whole, decimal)) => {
+                decimals += 1;
+                digits(whole) && digits(decimal)
+            }
+            None => digits(bare) || is_missing(line),
+        }
+    });
+    alike && decimals > 0
+}
+
+/// The line in which a quotation mark opens that nothing closes.
+pub(crate) fn open_quote(text: &str, delimiter: u8) -> Option<usize> {
+    // Without a mark there is nothing to look for.
+    if !text.contains('"') {
+        return None;
+    }
+    let (mut line, mut opened, mut fresh) = (1, None, true);
+    let mut bytes = text.bytes().peekable();
+    while let Some(byte) = bytes.next() {
+        match (opened, byte) {
+            (Some(_), b'"') if bytes.peek() == Some(&b'"') => drop(bytes.next()),
+            (Some(_), b'"') => (opened, fresh) = (None, false),
+            (None, b'"') if fresh => opened = Some(line),
+            (None, byte) => fresh = byte == delimiter || byte == b'\n',
+            _ => {}
+        }
+        line += usize::from(byte == b'\n');
+    }
+    opened
 }
 
 fn mode(widths: &[usize]) -> usize {
@@ -48,6 +100,14 @@ fn is_value(cell: &str) -> bool {
 pub(crate) struct Top {
     pub header: Option<usize>,
     pub above: usize,
+    /// Whether the rows under it are unlike it, so that it is no row itself.
+    pub sure: bool,
+}
+
+/// Whether a line has as many cells as the row under it and words over some of its values.
+fn names_some(line: &StringRecord, row: &StringRecord) -> bool {
+    let named = line.iter().zip(row).filter(|(name, _)| !name.trim().is_empty());
+    line.len() == row.len() && named.clone().count() > 0 && named.into_iter().all(|(name, cell)| !is_value(name) && is_value(cell))
 }
 
 /// Finds the header: the first record nearly as full as the fullest, made of words, with values under it.
@@ -55,7 +115,7 @@ pub(crate) fn top(head: &[StringRecord]) -> Top {
     let usual = mode(&head.iter().map(filled).collect::<Vec<_>>());
     let full_enough = |record: &StringRecord| filled(record) * 4 >= usual * 3 && filled(record) > 0;
     let Some(first) = head.iter().position(full_enough) else {
-        return Top { header: None, above: 0 };
+        return Top { header: None, above: 0, sure: true };
     };
     let candidate = &head[first];
     let words = candidate.iter().all(|cell| cell.trim().is_empty() || !(is_value(cell) || is_missing(cell.trim())));
@@ -63,7 +123,12 @@ pub(crate) fn top(head: &[StringRecord]) -> Top {
     let values_under = under.iter().any(|record| record.iter().any(is_value));
     let distinct = candidate.iter().collect::<std::collections::HashSet<_>>().len() == candidate.len();
     let header = words && (values_under || distinct) && !under.is_empty();
-    Top { header: header.then_some(first), above: first }
+    // A row of values under a line as long that names only some of its columns.
+    let above = first.checked_sub(1).filter(|above| !header && names_some(&head[*above], candidate));
+    match above {
+        Some(above) => Top { header: Some(above), above, sure: true },
+        None => Top { header: header.then_some(first), above: first, sure: values_under || !header },
+    }
 }
 
 /// Longest unit.
@@ -115,6 +180,15 @@ mod tests {
         assert_eq!(delimiter("a\tb c\n1\t2,5\n"), b'\t');
         assert_eq!(delimiter("a,b\n\"1;5\",2\n"), b',');
         assert_eq!(delimiter("flux\n812.0\n"), b',');
+        assert_eq!(delimiter("flux\n812,5\n-3,25\n7\n"), ONE_COLUMN);
+        assert_eq!(delimiter("812,5\n3,25\n"), b',');
+    }
+
+    #[test]
+    fn a_quotation_mark_that_nothing_closes_is_found_in_its_line() {
+        let quotes = |text| open_quote(text, b',');
+        assert_eq!(quotes("a,b\n1,\"open\n2,x\n"), Some(2));
+        assert_eq!(quotes("a,b\n1,\"two \"\"marks\"\"\nand a line\"\n2,5\" wide\n"), None);
     }
 
     #[test]
@@ -123,5 +197,6 @@ mod tests {
         assert_eq!(top_of("1,2\n3,4\n", b','), (None, 0));
         assert_eq!(top_of("bench,kind\nA,crack\nB,scratch\n", b','), (Some(0), 0));
         assert_eq!(top_of("flux\n812\n", b','), (Some(0), 0));
+        assert_eq!(top_of(",,y\n1,2,3\n4,5,6\n", b','), (Some(0), 0));
     }
 }

@@ -7,11 +7,11 @@ use acorn_core::frame::Kind;
 use crate::body::{Body, Stored, each_record};
 use crate::bounds;
 use crate::cell::{Dress, guess_number, parse_value, value_of};
-use crate::dates::DateOrder;
 use crate::error::FormatError;
 use crate::infer::{ColumnLook, DateReason, DressLook};
 use crate::layout;
-use crate::reading::{Fix, LineRole, Misfit, ReadAs, ReadColumn, ReadNote, Reading, Wish};
+use crate::notes;
+use crate::reading::{Fix, Misfit, ReadAs, ReadColumn, ReadNote, Reading, Wish};
 use crate::source::{Lines, Source};
 use crate::table::{Builder, CellValue, Table, TableColumn};
 
@@ -32,6 +32,11 @@ pub fn read(source: &Source, wish: &Wish) -> Result<Reading, FormatError> {
         }
         (Lines::Text { text, .. }, None) => Some(layout::delimiter(text)),
     };
+    if let (Lines::Text { text, .. }, Some(delimiter)) = (&lines, delimiter)
+        && let Some(line) = layout::open_quote(text, delimiter)
+    {
+        return Err(FormatError::OpenQuote { name: source.name().to_owned(), line });
+    }
     let body = Body::find(source.name(), &lines, delimiter, wish)?;
     let first = body.build(wish, LOOK_ROWS)?;
     let surprised = first.problem_count > 0 && body.rows > LOOK_ROWS;
@@ -45,11 +50,14 @@ pub fn read(source: &Source, wish: &Wish) -> Result<Reading, FormatError> {
         delimiter: delimiter.map(char::from),
         decimal: built.dress.decimal.into(),
         header_line: body.header_line,
-        day_first: built.dress.dates == DateOrder::DayFirst,
+        date_order: built.dress.dates,
         sheet,
         sheets: source.sheets(),
     };
-    let mut notes = body.notes(&read_as, built.date_reason);
+    let mut notes = notes::of(&body, &read_as, built.date_reason, built.short_date.as_deref());
+    notes.extend(match &lines {
+        Lines::Text { doubts, .. } | Lines::Sheet { doubts, .. } => doubts.clone(),
+    });
     notes.extend(built.column_notes.clone());
     Ok(Reading {
         notes,
@@ -87,11 +95,12 @@ impl Body<'_> {
         let (date_order, date_reason) = dress_look.date_order();
         let dress = Dress {
             decimal: wish.decimal.map_or_else(|| dress_look.decimal(self.delimiter), decimal_sign),
-            dates: wish.day_first.map_or(date_order, |day| if day { DateOrder::DayFirst } else { DateOrder::MonthFirst }),
+            dates: wish.date_order.unwrap_or(date_order),
             grouped: true,
         };
         let (columns, column_notes) = self.columns(wish, &looks, &dress_look, dress);
-        Ok(self.fill(wish, dress, date_reason, columns, column_notes))
+        let built = self.fill(wish, dress, date_reason, columns, column_notes);
+        Ok(Built { short_date: dress_look.short_date().map(str::to_owned), ..built })
     }
 
     /// Names, kinds and decimal signs, wishes applied: empty names are numbered, repeated ones too.
@@ -117,27 +126,25 @@ impl Body<'_> {
             let kind = wished.and_then(|wish| wish.kind).unwrap_or_else(|| look.kind(decimal));
             let left_out = wished.is_some_and(|wish| wish.leave_out);
             let unit = self.units.as_ref().and_then(|(_, units)| units.get(index).cloned().flatten());
+            if let Some(name) = look.named().filter(|_| !kind.is_numeric() && !left_out && wished.is_none_or(|wish| wish.kind.is_none())) {
+                let number = name.parse::<f64>().map_or_else(|_| String::new(), |value| value.to_string());
+                let sentence = format!("{unique}: “{name}” is kept as it is written, as a label. As a number it would be {number}.");
+                notes.push(ReadNote::either("labels", index, sentence, [name.to_owned(), number]));
+            }
+            if look.mixes_zones() && kind == Kind::DateTime && !left_out {
+                let sentence = format!("{unique}: some times say their zone and others do not; those that do are taken to UTC.");
+                notes.push(ReadNote { column: Some(index), ..ReadNote::doubt("dates", sentence) });
+            }
             if let Some(doubt) = doubt.filter(|_| kind.is_numeric() && !left_out) {
-                notes.push(ReadNote {
-                    about: "decimal",
-                    column: Some(index),
-                    readings: vec![doubt.read_as.clone(), doubt.instead.clone()],
-                    doubt: true,
-                    sentence: format!("{unique}: “{}” is read as {}. It could be {}.", doubt.text, doubt.read_as, doubt.instead),
-                    detail: Some(doubt.reason.to_owned()),
-                });
+                let sentence = format!("{unique}: “{}” is read as {}. It could be {}.", doubt.text, doubt.read_as, doubt.instead);
+                let note = ReadNote::either("decimal", index, sentence, [doubt.read_as.clone(), doubt.instead.clone()]);
+                notes.push(ReadNote { detail: Some(doubt.reason.to_owned()), ..note });
             }
             columns.push(ReadColumn { index, name: unique, kind, unit, decimal: decimal.into(), left_out, sample: Vec::new() });
         }
         if !renamed.is_empty() {
-            notes.push(ReadNote {
-                about: "names",
-                column: None,
-                readings: Vec::new(),
-                doubt: true,
-                sentence: format!("Empty or repeated column names: now {}.", renamed.join(", ")),
-                detail: Some("Names can be changed above each column.".into()),
-            });
+            let note = ReadNote::doubt("names", format!("Empty or repeated column names: now {}.", renamed.join(", ")));
+            notes.push(ReadNote { detail: Some("Names can be changed above each column.".into()), ..note });
         }
         (columns, notes)
     }
@@ -181,74 +188,7 @@ impl Body<'_> {
             column.sample = (0..self.rows.min(SAMPLE_ROWS)).map(|row| values.text(row)).collect();
             table.columns.push(TableColumn { name: column.name.clone(), kind: column.kind, unit: column.unit.clone(), values });
         }
-        Built { dress, date_reason, columns, column_notes, problems, problem_count, table }
-    }
-
-    fn notes(&self, read_as: &ReadAs, date_reason: DateReason) -> Vec<ReadNote> {
-        let note = |about, doubt, sentence: String, detail: Option<String>| ReadNote {
-            about,
-            column: None,
-            readings: Vec::new(),
-            doubt,
-            sentence,
-            detail,
-        };
-        let decimal = if read_as.decimal == ',' { "comma" } else { "point" };
-        let between = match read_as.delimiter {
-            Some(';') => "Semicolons",
-            Some('\t') => "Tabs",
-            Some('|') => "Vertical bars",
-            _ => "Commas",
-        };
-        let mut notes = vec![match &read_as.sheet {
-            Some(sheet) => note("sheet", read_as.sheets.len() > 1, format!("Sheet “{sheet}” of {}.", read_as.sheets.len()), None),
-            None => {
-                let encoding = read_as.encoding.as_deref().map(|name| format!("{name} text"));
-                note("delimiter", false, format!("{between} between columns, {decimal} as decimal sign."), encoding)
-            }
-        }];
-        let above = self
-            .raw
-            .iter()
-            .filter(|line| line.role == LineRole::LeftOut && line.line < self.first_row_line)
-            .map(|line| line.line)
-            .collect::<Vec<_>>();
-        let start = if self.header_line > 0 { self.header_line } else { self.first_row_line };
-        if !above.is_empty() {
-            let lines = if start > 2 { format!("Lines 1 to {} stand", start - 1) } else { "Line 1 stands".into() };
-            notes.push(note("header", false, format!("{lines} above the header: left out."), None));
-        } else if self.header_line == 0 {
-            notes.push(note("header", true, "No line of column names: the columns are numbered.".into(), None));
-        }
-        if let Some((line, units)) = &self.units {
-            let named: Vec<&str> = units.iter().flatten().map(String::as_str).collect();
-            notes.push(note("units", false, format!("Line {line} holds units: {}.", named.join(", ")), None));
-        }
-        if let Some(line) = self.total_line {
-            notes.push(note("total", false, format!("Line {line} is a total: left out."), None));
-        }
-        let order = if read_as.day_first { "day first" } else { "month first" };
-        match date_reason {
-            DateReason::Seen => {
-                notes.push(note("dates", false, format!("Dates read {order}: other dates in the file leave no doubt."), None))
-            }
-            DateReason::Guess => notes.push(note(
-                "dates",
-                true,
-                format!("Dates read {order}; nothing in the file settles it."),
-                Some("Check one date below.".into()),
-            )),
-            DateReason::Usual | DateReason::NoneSuch => {}
-        }
-        if self.longer_rows > 0 {
-            notes.push(note(
-                "rows",
-                true,
-                format!("{} rows have more cells than the header; the extra ones are left out.", self.longer_rows),
-                None,
-            ));
-        }
-        notes
+        Built { dress, date_reason, short_date: None, columns, column_notes, problems, problem_count, table }
     }
 }
 
@@ -261,6 +201,7 @@ fn problem(row: usize, column: &ReadColumn, text: &str, dress: Dress) -> Misfit 
 struct Built {
     dress: Dress,
     date_reason: DateReason,
+    short_date: Option<String>,
     columns: Vec<ReadColumn>,
     column_notes: Vec<ReadNote>,
     problems: Vec<Misfit>,

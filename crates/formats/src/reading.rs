@@ -3,6 +3,7 @@
 use acorn_core::frame::Kind;
 use serde::{Deserialize, Serialize};
 
+use crate::dates::DateOrder;
 use crate::table::Table;
 
 /// Corrections to how a file is read; whatever is absent is found from the file.
@@ -18,8 +19,8 @@ pub struct Wish {
     pub decimal: Option<char>,
     /// The line with the column names, from 1; 0 for none.
     pub header_line: Option<u64>,
-    /// Day first in dates such as 04.05.2026.
-    pub day_first: Option<bool>,
+    /// Which number of a date such as 04.05.2026 or 26-05-04 comes first.
+    pub date_order: Option<DateOrder>,
     /// Sheet of a workbook.
     pub sheet: Option<String>,
     /// Keep a line that looks like units as a row.
@@ -75,8 +76,8 @@ pub struct ReadAs {
     pub decimal: char,
     /// Line of the column names, from 1; 0 for none.
     pub header_line: u64,
-    /// Day first in all-number dates.
-    pub day_first: bool,
+    /// Which number of an all-number date comes first.
+    pub date_order: DateOrder,
     /// Sheet of a workbook.
     pub sheet: Option<String>,
     /// All sheets of a workbook.
@@ -147,7 +148,8 @@ pub(crate) struct Doubt {
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct ReadNote {
-    /// The setting it is about: `delimiter`, `decimal`, `header`, `total`, `dates`, `names`, `rows`, `sheet`, `units`.
+    /// The setting it is about: `encoding`, `delimiter`, `decimal`, `header`, `total`, `dates`, `names`, `rows`,
+    /// `sheet`, `sheets`, `units`, `labels`, `cells`.
     pub about: &'static str,
     /// The column it is about, by its place in the file.
     pub column: Option<usize>,
@@ -159,6 +161,18 @@ pub struct ReadNote {
     pub sentence: String,
     /// A second line.
     pub detail: Option<String>,
+}
+
+impl ReadNote {
+    /// Something that is worth a second look.
+    pub(crate) fn doubt(about: &'static str, sentence: String) -> ReadNote {
+        ReadNote { about, column: None, readings: Vec::new(), doubt: true, sentence, detail: None }
+    }
+
+    /// What a value of a column is read as, and what it could be instead.
+    pub(crate) fn either(about: &'static str, column: usize, sentence: String, readings: [String; 2]) -> ReadNote {
+        ReadNote { column: Some(column), readings: readings.into(), ..ReadNote::doubt(about, sentence) }
+    }
 }
 
 /// A value that does not fit its column.

@@ -6,6 +6,7 @@ use encoding_rs::Encoding;
 
 use crate::decode::{self, Nature};
 use crate::error::{FormatError, check_size};
+use crate::reading::ReadNote;
 use crate::sheet::{SheetRow, Workbook};
 
 /// A file whose nature is known.
@@ -21,8 +22,8 @@ enum Content {
 
 /// Text of a source, or the records of one of its sheets.
 pub(crate) enum Lines {
-    Text { text: String, encoding: &'static Encoding },
-    Sheet { rows: Vec<SheetRow>, sheet: String },
+    Text { text: String, encoding: &'static Encoding, doubts: Vec<ReadNote> },
+    Sheet { rows: Vec<SheetRow>, sheet: String, doubts: Vec<ReadNote> },
 }
 
 impl Source {
@@ -61,12 +62,17 @@ impl Source {
     pub(crate) fn lines(&self, encoding: Option<&str>, sheet: Option<&str>) -> Result<Lines, FormatError> {
         match &self.content {
             Content::Text(bytes) => {
-                let encoding = match encoding {
-                    Some(label) => Encoding::for_label(label.as_bytes())
-                        .ok_or_else(|| FormatError::NoSuch { what: "encoding", given: label.to_owned() })?,
-                    None => decode::encoding(bytes),
+                let decoded = match encoding {
+                    Some(label) => {
+                        let unknown = || FormatError::NoSuch { what: "encoding", given: label.to_owned() };
+                        decode::in_encoding(bytes, Encoding::for_label(label.as_bytes()).ok_or_else(unknown)?)
+                    }
+                    None => decode::text(bytes),
                 };
-                Ok(Lines::Text { text: decode::text(bytes, encoding), encoding })
+                if let Some(found) = decode::no_table(&decoded.text) {
+                    return Err(FormatError::NotATable { name: self.name.clone(), found });
+                }
+                Ok(Lines::Text { text: decoded.text, encoding: decoded.encoding, doubts: decoded.doubt.into_iter().collect() })
             }
             Content::Workbook(book) => {
                 let mut book = book.lock().unwrap_or_else(std::sync::PoisonError::into_inner);
@@ -74,13 +80,13 @@ impl Source {
                     if !book.sheets().iter().any(|name| name == sheet) {
                         return Err(FormatError::NoSuch { what: "sheet", given: sheet.to_owned() });
                     }
-                    return Ok(Lines::Sheet { rows: book.rows(sheet)?, sheet: sheet.to_owned() });
+                    return book.lines(sheet);
                 }
                 // The first sheet with anything in it.
                 for sheet in book.sheets() {
-                    let rows = book.rows(&sheet)?;
-                    if !rows.is_empty() {
-                        return Ok(Lines::Sheet { rows, sheet });
+                    let lines = book.lines(&sheet)?;
+                    if matches!(&lines, Lines::Sheet { rows, .. } if !rows.is_empty()) {
+                        return Ok(lines);
                     }
                 }
                 Err(FormatError::Empty { name: self.name.clone() })

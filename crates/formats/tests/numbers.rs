@@ -1,9 +1,10 @@
 //! Numbers never change their size on the way in: decimal signs by column, stored numbers, units, far cells.
 
-use std::io::Write;
+mod common;
 
 use acorn_core::frame::{Kind, Values};
 use acorn_formats::{ColumnWish, FormatError, LineRole, Reading, Source, Wish, read};
+use common::workbook;
 
 fn reading(text: &str) -> Reading {
     wished(text, &Wish::default())
@@ -15,43 +16,6 @@ fn wished(text: &str, wish: &Wish) -> Reading {
 
 fn column(reading: &Reading, at: usize) -> Vec<Option<String>> {
     (0..reading.table.rows).map(|row| reading.table.columns[at].values.text(row)).collect()
-}
-
-/// A workbook of one sheet with such rows.
-fn workbook(rows: &str) -> Vec<u8> {
-    const MAIN: &str = "http://schemas.openxmlformats.org/spreadsheetml/2006/main";
-    const OFFICE: &str = "http://schemas.openxmlformats.org/officeDocument/2006/relationships";
-    const PACKAGE: &str = "http://schemas.openxmlformats.org/package/2006";
-    let parts = [
-        (
-            "[Content_Types].xml",
-            format!(r#"<Types xmlns="{PACKAGE}/content-types"><Default Extension="xml" ContentType="application/xml"/></Types>"#),
-        ),
-        (
-            "_rels/.rels",
-            format!(
-                r#"<Relationships xmlns="{PACKAGE}/relationships"><Relationship Id="r1" Type="{OFFICE}/officeDocument" Target="xl/workbook.xml"/></Relationships>"#
-            ),
-        ),
-        (
-            "xl/_rels/workbook.xml.rels",
-            format!(
-                r#"<Relationships xmlns="{PACKAGE}/relationships"><Relationship Id="r1" Type="{OFFICE}/worksheet" Target="worksheets/sheet1.xml"/></Relationships>"#
-            ),
-        ),
-        (
-            "xl/workbook.xml",
-            format!(r#"<workbook xmlns="{MAIN}" xmlns:r="{OFFICE}"><sheets><sheet name="one" sheetId="1" r:id="r1"/></sheets></workbook>"#),
-        ),
-        ("xl/worksheets/sheet1.xml", format!(r#"<worksheet xmlns="{MAIN}"><sheetData>{rows}</sheetData></worksheet>"#)),
-    ];
-    let mut zip = zip::ZipWriter::new(std::io::Cursor::new(Vec::new()));
-    let stored = zip::write::SimpleFileOptions::default().compression_method(zip::CompressionMethod::Stored);
-    for (name, text) in parts {
-        zip.start_file(name, stored).unwrap();
-        zip.write_all(text.as_bytes()).unwrap();
-    }
-    zip.finish().unwrap().into_inner()
 }
 
 fn sheet(rows: &str) -> Result<Reading, FormatError> {

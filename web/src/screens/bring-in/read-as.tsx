@@ -21,7 +21,7 @@ export function ReadAsNotes({ preview, wish, onChange }: Props) {
       <ol>
         {notes.map((note, index) => (
           <Entry
-            key={`${note.about} ${note.column}`}
+            key={note.sentence}
             letter={letter(index)}
             tone={note.doubt ? "bg-ochre" : "bg-ink-soft"}
           >
@@ -76,7 +76,12 @@ const DELIMITERS = [
   ["\t", "tabs"],
   ["|", "vertical bars"],
 ] as const;
-const ENCODINGS = ["UTF-8", "windows-1252", "UTF-16LE", "UTF-16BE", "ISO-8859-2"];
+const DATE_ORDERS: [Schema["DateOrder"], string][] = [
+  ["day-first", "Day first"],
+  ["month-first", "Month first"],
+  ["year-first", "Year first"],
+];
+const ENCODINGS = ["UTF-8", "windows-1252", "windows-1251", "ISO-8859-2", "UTF-16LE", "UTF-16BE", "Shift_JIS", "GBK", "EUC-KR"];
 
 function Remedy({ note, preview, wish, onChange }: Props & { note: Schema["ReadNote"] }) {
   const { read_as } = preview;
@@ -123,16 +128,7 @@ function Remedy({ note, preview, wish, onChange }: Props & { note: Schema["ReadN
             <option value=".">point</option>
             <option value=",">comma</option>
           </select>
-          <select
-            aria-label="Encoding"
-            className={FIELD}
-            value={read_as.encoding ?? "UTF-8"}
-            onChange={(event) => onChange({ encoding: event.target.value })}
-          >
-            {[...new Set([read_as.encoding ?? "UTF-8", ...ENCODINGS])].map((encoding) => (
-              <option key={encoding}>{encoding}</option>
-            ))}
-          </select>
+          <EncodingChoice encoding={read_as.encoding} onChange={(encoding) => onChange({ encoding })} />
         </>
       );
     case "sheet":
@@ -148,7 +144,25 @@ function Remedy({ note, preview, wish, onChange }: Props & { note: Schema["ReadN
           ))}
         </select>
       );
+    case "encoding":
+      return <EncodingChoice encoding={read_as.encoding} onChange={(encoding) => onChange({ encoding })} />;
+    case "labels":
+      return (
+        <p className="flex flex-wrap gap-x-3">
+          <Button
+            look="quiet"
+            onClick={() => onChange(withColumn(wish, note.column ?? 0, { kind: "whole-number" }))}
+          >{`It is the number ${note.readings[1]}`}</Button>
+        </p>
+      );
     case "header":
+      if (note.doubt && read_as.header_line > 0) {
+        return (
+          <Button look="quiet" onClick={() => onChange({ header_line: 0, columns: [], fixes: [] })}>
+            Take it as a row
+          </Button>
+        );
+      }
       return <p className="text-[13px] text-ink-soft">Click a line on the left to take it as the header.</p>;
     case "total":
       return (
@@ -158,13 +172,32 @@ function Remedy({ note, preview, wish, onChange }: Props & { note: Schema["ReadN
       );
     case "dates":
       return (
-        <Button look="quiet" onClick={() => onChange({ day_first: !read_as.day_first })}>
-          {read_as.day_first ? "Month first" : "Day first"}
-        </Button>
+        <p className="flex flex-wrap gap-x-3">
+          {DATE_ORDERS.filter(([order]) => order !== read_as.date_order).map(([order, words]) => (
+            <Button key={order} look="quiet" onClick={() => onChange({ date_order: order })}>
+              {words}
+            </Button>
+          ))}
+        </p>
       );
     default:
       return null;
   }
+}
+
+function EncodingChoice({ encoding, onChange }: { encoding?: string | null; onChange: (encoding: string) => void }) {
+  return (
+    <select
+      aria-label="Encoding"
+      className={FIELD}
+      value={encoding ?? "UTF-8"}
+      onChange={(event) => onChange(event.target.value)}
+    >
+      {[...new Set([encoding ?? "UTF-8", ...ENCODINGS])].map((encoding) => (
+        <option key={encoding}>{encoding}</option>
+      ))}
+    </select>
+  );
 }
 
 /** Which of two numbers a value is: asked once, and the answer holds for its column. */

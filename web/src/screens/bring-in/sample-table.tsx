@@ -30,7 +30,7 @@ export function SampleTable({ preview, wish, onChange }: Props) {
               >
                 <Head
                   column={column}
-                  dayFirst={preview.read_as.day_first}
+                  order={preview.read_as.date_order}
                   onCorrect={(part) => correct(column, part)}
                 />
               </th>
@@ -72,9 +72,9 @@ export function SampleTable({ preview, wish, onChange }: Props) {
 const further = (preview: Preview, rows: number) =>
   preview.problems.filter((problem) => problem.row > rows).slice(0, 4);
 
-type HeadProps = { column: ReadColumn; dayFirst: boolean; onCorrect: (part: Partial<Schema["ColumnWish"]>) => void };
+type HeadProps = { column: ReadColumn; order: Schema["DateOrder"]; onCorrect: (part: Partial<Schema["ColumnWish"]>) => void };
 
-function Head({ column, dayFirst, onCorrect }: HeadProps) {
+function Head({ column, order, onCorrect }: HeadProps) {
   const commit = (name: string) => name.trim() !== column.name && onCorrect({ name });
   return (
     <>
@@ -99,7 +99,7 @@ function Head({ column, dayFirst, onCorrect }: HeadProps) {
       >
         {Object.entries(kindWords).map(([kind, words]) => (
           <option key={kind} value={kind}>
-            {kind === "date-time" && column.kind === "date-time" ? `date, ${dayFirst ? "day" : "month"} first` : words}
+            {kind === "date-time" && column.kind === "date-time" ? `date, ${order.replace("-", " ")}` : words}
           </option>
         ))}
         <option value="left-out">left out</option>

@@ -1,0 +1,110 @@
+//! What was understood of a file, in sentences.
+
+use crate::body::Body;
+use crate::dates::{DateOrder, parse_time};
+use crate::infer::DateReason;
+use crate::layout;
+use crate::reading::{LineRole, ReadAs, ReadNote};
+use crate::source::Lines;
+
+/// All of it, what is worth a second look marked.
+pub fn of(body: &Body, read_as: &ReadAs, date_reason: DateReason, short_date: Option<&str>) -> Vec<ReadNote> {
+    let note = |about, doubt, sentence: String, detail: Option<String>| ReadNote {
+        about,
+        column: None,
+        readings: Vec::new(),
+        doubt,
+        sentence,
+        detail,
+    };
+    let decimal = if read_as.decimal == ',' { "comma" } else { "point" };
+    let between = match read_as.delimiter {
+        Some(';') => "Semicolons",
+        Some('\t') => "Tabs",
+        Some('|') => "Vertical bars",
+        _ => "Commas",
+    };
+    let mut notes = vec![match &read_as.sheet {
+        Some(sheet) => note("sheet", read_as.sheets.len() > 1, format!("Sheet “{sheet}” of {}.", read_as.sheets.len()), None),
+        None => {
+            let encoding = read_as.encoding.as_deref().map(|name| format!("{name} text"));
+            note("delimiter", false, format!("{between} between columns, {decimal} as decimal sign."), encoding)
+        }
+    }];
+    if let Lines::Text { text, .. } = body.lines
+        && read_as.delimiter == Some(',')
+        && body.header_line == 0
+        && body.width == 2
+        && layout::rows_of_decimals(text.lines().skip(body.first_row_line.saturating_sub(1) as usize))
+    {
+        let line = text.lines().nth(body.first_row_line.saturating_sub(1) as usize).unwrap_or_default();
+        let sentence = format!("“{line}” is read as two whole numbers. It could be one with a decimal comma.");
+        let detail = Some("Then choose semicolons between columns, and the comma as decimal sign.".to_owned());
+        notes.push(ReadNote { detail, ..ReadNote::doubt("delimiter", sentence) });
+    }
+    if !body.header_sure && body.header_line > 0 {
+        let sentence =
+            format!("Line {} is taken for column names, though the rows under it are words too. It could be a row.", body.header_line);
+        notes.push(ReadNote::doubt("header", sentence));
+    }
+    let above = body
+        .raw
+        .iter()
+        .filter(|line| line.role == LineRole::LeftOut && line.line < body.first_row_line)
+        .map(|line| line.line)
+        .collect::<Vec<_>>();
+    let start = if body.header_line > 0 { body.header_line } else { body.first_row_line };
+    if !above.is_empty() {
+        let lines = if start > 2 { format!("Lines 1 to {} stand", start - 1) } else { "Line 1 stands".into() };
+        notes.push(note("header", false, format!("{lines} above the header: left out."), None));
+    } else if body.header_line == 0 {
+        notes.push(note("header", true, "No line of column names: the columns are numbered.".into(), None));
+    }
+    if let Some((line, units)) = &body.units {
+        let named: Vec<&str> = units.iter().flatten().map(String::as_str).collect();
+        notes.push(note("units", false, format!("Line {line} holds units: {}.", named.join(", ")), None));
+    }
+    if let Some(line) = body.total_line {
+        notes.push(note("total", false, format!("Line {line} is a total: left out."), None));
+    }
+    notes.extend(dates(read_as, date_reason, short_date));
+    if body.longer_rows > 0 {
+        notes.push(note(
+            "rows",
+            true,
+            format!("{} rows have more cells than the header; the extra ones are left out.", body.longer_rows),
+            None,
+        ));
+    }
+    notes
+}
+
+/// How dates are read, with what else a short one could be.
+fn dates(read_as: &ReadAs, reason: DateReason, short_date: Option<&str>) -> Option<ReadNote> {
+    let order = read_as.date_order;
+    let words = order.words();
+    if let (DateReason::Guess, Some(text)) = (reason, short_date) {
+        let day =
+            |order| parse_time(text, order).and_then(acorn_core::frame::time_text).map(|text| text.chars().take(10).collect::<String>());
+        let read = day(order)?;
+        let others = [DateOrder::YearFirst, DateOrder::DayFirst, DateOrder::MonthFirst]
+            .map(day)
+            .into_iter()
+            .flatten()
+            .filter(|other| *other != read);
+        let other = others.collect::<Vec<_>>();
+        let could = if other.is_empty() { String::new() } else { format!(" It could be {}.", other.join(" or ")) };
+        return Some(ReadNote::doubt("dates", format!("“{text}” is read {words}, as {read}.{could}")));
+    }
+    match reason {
+        DateReason::Seen => Some(ReadNote {
+            doubt: false,
+            ..ReadNote::doubt("dates", format!("Dates read {words}: other dates in the file leave no doubt."))
+        }),
+        DateReason::Guess => Some(ReadNote {
+            detail: Some("Check one date below.".into()),
+            ..ReadNote::doubt("dates", format!("Dates read {words}; nothing in the file settles it."))
+        }),
+        DateReason::Usual | DateReason::NoneSuch => None,
+    }
+}
