@@ -121,7 +121,8 @@ impl Scale {
     pub fn fill(&self, sorted: &[f64], high: f64) -> Vec<Bin> {
         let mut bins = Vec::new();
         let mut done = 0;
-        for place in 0.. {
+        // Whatever a width does, the bars end.
+        for place in 0..2 * BARS_MOST {
             let (from, to) = (self.edge(place), self.edge(place + 1));
             // A value on an edge belongs above it, also where rounding put the edge a hair higher.
             let slack = 1e-9 * self.width;
@@ -155,9 +156,9 @@ pub fn round_bins(values: &[f64], wanted: usize) -> Vec<Bin> {
     let width =
         if high > low && spread.is_finite() { round_up(spread / wanted.max(1) as f64) } else { round_up(high.abs().max(1.0) * 0.5) };
     let first = (low / width).floor();
-    let count = ((high / width).floor() - first) as usize + 1;
+    let count = (((high / width).floor() - first) as usize).saturating_add(1).min(BARS_MOST);
     let edge = |place: usize| (first + place as f64) * width;
-    let mut bins: Vec<Bin> = (0..count.min(BARS_MOST)).map(|i| Bin { from: edge(i), to: edge(i + 1), count: 0 }).collect();
+    let mut bins: Vec<Bin> = (0..count).map(|i| Bin { from: edge(i), to: edge(i + 1), count: 0 }).collect();
     for value in values.iter().filter(|value| !value.is_nan()) {
         let place = ((value / width).floor() - first).max(0.0) as usize;
         bins[place.min(count - 1)].count += 1;

@@ -21,6 +21,11 @@ pub mod tails;
 pub mod tolerance;
 pub mod wide;
 
+/// The squares of larger numbers would be no numbers.
+pub const LARGEST: f64 = 1e150;
+/// The squares of smaller ones, other than 0, would be 0.
+pub const SMALLEST: f64 = 1e-150;
+
 /// From so many values on work is shared among the cores. Fewer are done where they are: they must not wait behind longer
 /// work that holds the cores.
 pub const MANY: usize = 1 << 16;

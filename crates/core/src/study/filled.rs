@@ -12,6 +12,7 @@ use super::reading::{bad, numbers};
 use super::{RoleColumns, Spec, StudyError, in_range};
 use crate::frame::{Column, Frame, Kind, Values};
 use crate::numeric::describe::extent;
+use crate::numeric::{LARGEST, SMALLEST};
 
 /// A statement that fits its card: columns are there and of the right kind, options within their bounds.
 #[derive(Clone, Copy)]
@@ -175,9 +176,6 @@ impl<'a> Filled<'a> {
     }
 }
 
-/// The squares of larger numbers would be no numbers.
-const LARGEST: f64 = 1e150;
-
 /// Refuses numbers that cannot be computed with.
 fn check_size(column: &Column) -> Result<(), StudyError> {
     let Values::Number(values) = &column.values else { return Ok(()) };
@@ -186,6 +184,11 @@ fn check_size(column: &Column) -> Result<(), StudyError> {
         Some([low, high]) if !(fits(low) && fits(high)) => {
             let row = values.iter().position(|value| !value.is_nan() && !fits(*value)).unwrap_or_default();
             let problem = format!("{:e} is too large to compute with; the largest is {LARGEST:e}", values[row]);
+            Err(StudyError::BadValue { column: column.name.clone(), row, problem })
+        }
+        Some([low, high]) if (low != 0.0 || high != 0.0) && low.abs().max(high.abs()) < SMALLEST => {
+            let row = values.iter().position(|value| value.abs() > 0.0).unwrap_or_default();
+            let problem = format!("{:e} is too small to compute with, as are all others; the smallest is {SMALLEST:e}", values[row]);
             Err(StudyError::BadValue { column: column.name.clone(), row, problem })
         }
         _ => Ok(()),

@@ -56,6 +56,7 @@ pub fn awkward() -> Vec<(&'static str, Vec<Option<f64>>)> {
         ("far from zero", of((0..60).map(|i| 1e7 + wave(i) / 1000.0).collect())),
         ("ties", of((0..60).map(|i| f64::from(i % 4)).collect())),
         ("huge", of((0..40).map(|i| if i % 2 == 0 { 1e308 } else { -1e308 }).collect())),
+        ("below normal numbers", of((0..40).map(|i| wave(i) * 1e-310).collect())),
         ("tiny", of((0..40).map(|i| wave(i) * 1e-300).collect())),
         ("a million", of((0..1_000_000).map(|i| wave(i % 1009)).collect())),
         ("one far value", of((0..60).map(|i| if i == 30 { 1e9 } else { wave(i) }).collect())),

@@ -23,6 +23,7 @@ use crate::study::{Cancel, StudyError};
 
 pub(super) const STREAMS: u64 = 64;
 const POINTS_A_STREAM: usize = 250_000;
+const FIRST_STREAMS: u64 = 4;
 const POINTS: usize = STREAMS as usize * POINTS_A_STREAM;
 /// Below this many signals the estimate is too rough to quote.
 const SIGNALS_NEEDED: usize = 100;
@@ -48,8 +49,12 @@ pub fn in_control_arl(run_rules: &[RunRule], width: f64, cancel: &Cancel) -> Res
     if let Some(found) = known.lock().unwrap_or_else(PoisonError::into_inner).get(&key) {
         return Ok(*found);
     }
-    let signals = (0..STREAMS).into_par_iter().map(|seed| stream(&key.0, width, seed, cancel)).sum::<Result<usize, _>>()?;
-    let average = average(signals, POINTS);
+    let signals = |streams: std::ops::Range<u64>| {
+        streams.into_par_iter().map(|seed| stream(&key.0, width, seed, cancel)).sum::<Result<usize, StudyError>>()
+    };
+    // A set that is silent over a million points will not come to a hundred signals over sixteen.
+    let first = signals(0..FIRST_STREAMS)?;
+    let average = if first == 0 { None } else { average(first + signals(FIRST_STREAMS..STREAMS)?, POINTS) };
     known.lock().unwrap_or_else(PoisonError::into_inner).insert(key, average);
     Ok(average)
 }

@@ -1,6 +1,7 @@
 //! A column that may explain something: numbers, or labels.
 
 use crate::frame::{Column, Frame, Kind, NO_CODE, NO_TIME, Values};
+use crate::numeric::LARGEST;
 use crate::numeric::describe::{extent, mean};
 use crate::numeric::sorting::Sorted;
 
@@ -12,8 +13,6 @@ const CLASSES: usize = 8;
 const LABELS_MOST: usize = 1000;
 /// Labels that hold fewer rows than this on average name rows.
 const EACH_LEAST: usize = 2;
-/// The squares of larger numbers would be no numbers.
-const LARGEST: f64 = 1e150;
 
 /// What it holds, one a row.
 pub enum Held {
