@@ -6,7 +6,7 @@ use std::path::{Path, PathBuf};
 
 use acorn_server::{AlertSettings, MailServer, Patience, Secrecy};
 use acorn_store::Store;
-use anyhow::Context;
+use anyhow::{Context, ensure};
 use clap::{Args, ValueEnum};
 use tokio::net::TcpListener;
 use tokio::signal::unix::{SignalKind, signal};
@@ -26,6 +26,9 @@ pub struct Serve {
     /// Address to listen on for gauges that send lines over TCP
     #[arg(long, value_name = "ADDR")]
     gauges: Option<SocketAddr>,
+    /// Let other machines in, which call it by these names; as long as there are no accounts, everybody there may change everything
+    #[arg(long, value_name = "NAME,...", value_delimiter = ',')]
+    allow_remote: Vec<String>,
     /// Load the demo data that were never loaded before; nothing is overwritten
     #[arg(long)]
     demo: bool,
@@ -70,6 +73,7 @@ pub fn serve(asked: &Serve) -> anyhow::Result<()> {
     let filter = EnvFilter::try_from_default_env().unwrap_or_else(|_| EnvFilter::new("warn"));
     tracing_subscriber::fmt().with_env_filter(filter).with_writer(std::io::stderr).init();
     let Serve { data, listen, .. } = asked;
+    asked.check_doors()?;
     std::fs::create_dir_all(data).with_context(|| format!("the folder {} cannot be made", data.display()))?;
     let _own = own(data)?;
     let runtime = tokio::runtime::Builder::new_multi_thread().enable_all().build()?;
@@ -97,12 +101,25 @@ pub fn serve(asked: &Serve) -> anyhow::Result<()> {
                 tokio::spawn(gauge::for_the_demo(address, station));
             }
         }
-        acorn_server::serve(listener, gauges, store, alerts, asked_to_stop()).await?;
+        acorn_server::serve(listener, gauges, store, alerts, asked.allow_remote.clone(), asked_to_stop()).await?;
         Ok(())
     })
 }
 
 impl Serve {
+    /// Nobody has an account, so that other machines are let in only on purpose, and loudly.
+    fn check_doors(&self) -> anyhow::Result<()> {
+        let open = [Some(self.listen), self.gauges].into_iter().flatten().find(|address| !address.ip().is_loopback());
+        let Some(open) = open else { return Ok(()) };
+        ensure!(
+            !self.allow_remote.is_empty(),
+            "{open} can be reached from other machines, and there are no accounts: everybody there could change everything; \
+             say --allow-remote NAME with the name by which they call this machine, or listen on 127.0.0.1"
+        );
+        eprintln!("Other machines are let in at {open}: everybody who reaches it may change everything.");
+        Ok(())
+    }
+
     fn alerts(&self, listening: SocketAddr) -> anyhow::Result<AlertSettings> {
         let mail = match &self.mail {
             Some(server) => {

@@ -146,6 +146,31 @@ fn a_second_start_keeps_what_was_made_and_demo_data_do_not_come_back() {
 }
 
 #[test]
+fn other_machines_are_let_in_only_on_purpose() {
+    let folder = tempfile::tempdir().unwrap();
+    let data = folder.path().to_str().unwrap();
+    for open in [["--listen", "0.0.0.0:0"], ["--gauges", "0.0.0.0:0"]] {
+        let refused = acorn(&[&["serve", "--data", data][..], &open[..]].concat()).output().unwrap();
+        let said = String::from_utf8_lossy(&refused.stderr).into_owned();
+        assert!(!refused.status.success() && said.contains("say --allow-remote NAME"), "{said}");
+    }
+    let mut served = acorn(&["serve", "--data", data, "--listen", "0.0.0.0:0", "--allow-remote", "dial.test"]);
+    let mut served = served.stdout(Stdio::piped()).stderr(Stdio::piped()).spawn().unwrap();
+    let first = BufReader::new(served.stdout.take().unwrap()).lines().next().unwrap().unwrap();
+    let port: u16 = first.rsplit(':').next().unwrap().parse().unwrap();
+    let ask = |host: &str| {
+        let mut stream = std::net::TcpStream::connect(("127.0.0.1", port)).unwrap();
+        write!(stream, "GET /api/datasets HTTP/1.1\r\nHost: {host}\r\nConnection: close\r\n\r\n").unwrap();
+        std::io::read_to_string(stream).unwrap()
+    };
+    let answers = ["dial.test:7311", "127.0.0.1", "evil.test"].map(|host| ask(host).split(' ').nth(1).unwrap_or_default().to_owned());
+    served.kill().unwrap();
+    let said = String::from_utf8_lossy(&served.wait_with_output().unwrap().stderr).into_owned();
+    assert_eq!(answers, ["200", "200", "403"]);
+    assert!(said.contains("Other machines are let in at"), "{said}");
+}
+
+#[test]
 fn an_address_in_use_is_said_in_words() {
     let taken = std::net::TcpListener::bind("127.0.0.1:0").unwrap();
     let folder = tempfile::tempdir().unwrap();

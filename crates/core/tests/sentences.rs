@@ -104,7 +104,7 @@ fn made(seed: u64) -> (Value, [Option<f64>; 2], Value) {
     columns.insert("hour".into(), json!(draw.blocks(n, size, "hour")));
     columns.insert("bad".into(), json!(draw.counts(n, 12)));
     let looked = draw.one(&[20, 50, 400]);
-    columns.insert("looked".into(), (0..n).map(|i| json!(looked + i * usize::from(n % 2 == 0))).collect());
+    columns.insert("looked".into(), (0..n).map(|i| json!(looked + i * usize::from(n.is_multiple_of(2)))).collect());
     columns.insert("verdict".into(), (0..n).map(|_| json!(draw.one(&["pass", "pass", "fail"]))).collect());
     let measure = json!({"measure": "gap"});
     let counted = json!({"count": "bad", "size": "looked"});

@@ -10,6 +10,10 @@ pub const ROWS: usize = 5_000_000;
 pub const COLUMNS: usize = 500;
 /// Longest text of one cell, in characters.
 pub const CELL_CHARS: usize = 10_000;
+/// Characters shown of a text that does not fit.
+pub const SHOWN_CHARS: usize = 80;
+/// Longest unit of a column, in characters.
+pub const UNIT_CHARS: usize = 40;
 /// Longest column name, in characters.
 pub const NAME_CHARS: usize = 120;
 /// Problems listed one by one; the rest is only counted.

@@ -2,6 +2,7 @@
 
 use acorn_core::frame::Kind;
 
+use crate::bounds;
 use crate::dates::{DateOrder, parse_time};
 use crate::error::FormatError;
 use crate::table::CellValue;
@@ -28,7 +29,7 @@ impl Dress {
 /// Reads what a person typed into a cell of a kind. Empty text is a missing value; a comma is a decimal sign.
 ///
 /// # Errors
-/// [`FormatError::NotA`].
+/// [`FormatError::NotA`], [`FormatError::TooMuch`].
 ///
 /// # Examples
 /// ```
@@ -39,9 +40,10 @@ impl Dress {
 /// assert_eq!(parse_value(Kind::WholeNumber, " "), Ok(CellValue::Missing));
 /// ```
 pub fn parse_value(kind: Kind, text: &str) -> Result<CellValue, FormatError> {
+    FormatError::bound("characters in a cell", text.trim().chars().count(), bounds::CELL_CHARS)?;
     let comma = Dress { decimal: b',', ..Dress::TYPED };
     let value = value_of(kind, text, Dress::TYPED).or_else(|| value_of(kind, text, comma));
-    value.ok_or_else(|| FormatError::NotA { text: text.trim().to_owned(), kind: kind.words() })
+    value.ok_or_else(|| FormatError::NotA { text: text.trim().chars().take(bounds::SHOWN_CHARS).collect(), kind: kind.words() })
 }
 
 /// The value of a cell, `None` when it does not fit the kind.
@@ -52,7 +54,7 @@ pub(crate) fn value_of(kind: Kind, text: &str, dress: Dress) -> Option<CellValue
     }
     match kind {
         // A text that is too long is told, not cut.
-        Kind::Category | Kind::Text => (text.chars().nth(crate::bounds::CELL_CHARS).is_none()).then(|| CellValue::Label(text.to_owned())),
+        Kind::Category | Kind::Text => (text.chars().nth(bounds::CELL_CHARS).is_none()).then(|| CellValue::Label(text.to_owned())),
         _ if is_missing(text) => Some(CellValue::Missing),
         Kind::Number => parse_in(text, dress).map(CellValue::Number),
         Kind::WholeNumber => parse_in(text, dress).filter(|value| value.fract() == 0.0).map(CellValue::Number),

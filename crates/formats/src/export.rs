@@ -8,18 +8,42 @@ use rust_xlsxwriter::{Format, Workbook, XlsxError};
 use crate::bounds::SHEET_ROWS;
 use crate::error::FormatError;
 
+/// How texts stand in a CSV.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub enum Texts {
+    /// An apostrophe before what a spreadsheet would run as a formula; reading takes it away again.
+    #[default]
+    Harmless,
+    /// As they are.
+    AsWritten,
+}
+
+/// Signs that a spreadsheet takes for the beginning of a formula.
+const FORMULA_SIGNS: [char; 6] = ['=', '+', '-', '@', '\t', '\r'];
+
+fn harmless(text: String, texts: Texts) -> String {
+    if texts == Texts::Harmless && text.starts_with(FORMULA_SIGNS) { format!("'{text}") } else { text }
+}
+
+/// A text as it was before an apostrophe was put in front of it.
+pub(crate) fn as_meant(text: &str) -> &str {
+    text.strip_prefix('\'').filter(|rest| rest.starts_with(FORMULA_SIGNS)).unwrap_or(text)
+}
+
 /// Writes named columns as CSV (RFC 4180), one block of rows at a time. Numbers take the fewest digits
 /// that read back the same.
 ///
 /// # Errors
 /// Those of the writer.
-pub fn write_csv(columns: &[(&str, &Values)], out: &mut impl Write) -> std::io::Result<()> {
+pub fn write_csv(columns: &[(&str, &Values)], texts: Texts, out: &mut impl Write) -> std::io::Result<()> {
     let mut writer = csv::WriterBuilder::new().from_writer(out);
-    writer.write_record(columns.iter().map(|(name, _)| *name))?;
+    writer.write_record(columns.iter().map(|(name, _)| harmless((*name).to_owned(), texts)))?;
     let rows = columns.first().map_or(0, |(_, values)| values.len());
     for row in 0..rows {
         for (_, values) in columns {
-            writer.write_field(values.text(row).unwrap_or_default())?;
+            let text = values.text(row).unwrap_or_default();
+            // A number is no text, whatever its sign.
+            writer.write_field(if matches!(values, Values::Label { .. }) { harmless(text, texts) } else { text })?;
         }
         writer.write_record(None::<&[u8]>)?;
     }

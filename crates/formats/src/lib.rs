@@ -28,7 +28,7 @@ pub use columnar::write_parquet;
 pub use convert::convert;
 pub use dates::DateOrder;
 pub use error::FormatError;
-pub use export::{Sheet, write_book, write_csv, write_xlsx};
+pub use export::{Sheet, Texts, write_book, write_csv, write_xlsx};
 pub use read::read;
 pub use reading::{ColumnWish, Fix, LineRole, Misfit, RawLine, ReadAs, ReadColumn, ReadNote, Reading, Wish};
 pub use source::Source;

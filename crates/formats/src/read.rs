@@ -8,6 +8,7 @@ use crate::body::{Body, Stored, each_record};
 use crate::bounds;
 use crate::cell::{Dress, guess_number, parse_value, value_of};
 use crate::error::FormatError;
+use crate::export::as_meant;
 use crate::infer::{ColumnLook, DateReason, DressLook};
 use crate::layout;
 use crate::notes;
@@ -110,8 +111,15 @@ impl Body<'_> {
         let mut notes = Vec::new();
         for (index, (header, look)) in self.header.iter().zip(looks).enumerate() {
             let wished = wish.columns.iter().rev().find(|column| column.index == index);
-            let given = wished.and_then(|wish| wish.name.as_deref()).unwrap_or(header);
-            let name: String = given.split_whitespace().collect::<Vec<_>>().join(" ").chars().take(bounds::NAME_CHARS).collect();
+            let given = wished.and_then(|wish| wish.name.as_deref()).unwrap_or_else(|| as_meant(header));
+            let name: String = given
+                .split_whitespace()
+                .collect::<Vec<_>>()
+                .join(" ")
+                .chars()
+                .filter(|letter| !letter.is_control())
+                .take(bounds::NAME_CHARS)
+                .collect();
             let base = if name.is_empty() { format!("column {}", index + 1) } else { name.clone() };
             let taken = |name: &str| columns.iter().any(|column| column.name == name);
             let unique = if taken(&base) { (2..).map(|k| format!("{base} {k}")).find(|name| !taken(name)).unwrap_or(base) } else { base };
@@ -167,7 +175,7 @@ impl Body<'_> {
                     }
                 }
                 if matches!(column.kind, Kind::Category | Kind::Text) && text.len() <= bounds::CELL_CHARS && !text.trim().is_empty() {
-                    builder.push_label(text.trim());
+                    builder.push_label(as_meant(text.trim()));
                     continue;
                 }
                 let own = Dress { decimal: decimal_sign(column.decimal), ..dress };
@@ -194,7 +202,7 @@ impl Body<'_> {
 
 fn problem(row: usize, column: &ReadColumn, text: &str, dress: Dress) -> Misfit {
     let guess = column.kind.is_numeric().then(|| guess_number(text, dress.decimal)).flatten().map(|value| value.to_string());
-    let text: String = text.trim().chars().take(80).collect();
+    let text: String = text.trim().chars().take(bounds::SHOWN_CHARS).collect();
     Misfit { row, column: column.index, name: column.name.clone(), text, kind: column.kind, guess }
 }
 

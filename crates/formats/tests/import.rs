@@ -1,7 +1,7 @@
 //! Files as people have them, read through the one public path.
 
-use acorn_core::frame::Kind;
-use acorn_formats::{ColumnWish, Fix, FormatError, LineRole, Reading, Source, Wish, convert, read, write_csv};
+use acorn_core::frame::{Kind, Values};
+use acorn_formats::{ColumnWish, Fix, FormatError, LineRole, Reading, Source, Texts, Wish, convert, read, write_csv};
 
 const MESSY: &str = "Fennel Hollow Lamp Works;;;;\nExport press 2;;;;printed 08/05\n\ntaken at;sample;lens thickness;edge leak;remark\n04.05.2026 06:10;1;2,401;0,52;\n04.05.2026 06:11;1;2,398;0,61;\n13.05.2026 06:12;1;2,4O9;0,47;typed on tablet\n13.05.2026 06:13;2;;0,58;\"a; b\"\nTotal;4;;;\n";
 
@@ -139,13 +139,28 @@ fn a_surprise_far_down_changes_the_kind_of_the_column() {
     assert_eq!(kinds(&reading(&text, &Wish::default())), [Kind::WholeNumber, Kind::Number]);
 }
 
+fn labels(texts: &[&str]) -> Values {
+    Values::Label { codes: (0..texts.len() as u32).collect(), labels: texts.iter().map(|text| (*text).to_owned()).collect() }
+}
+
 #[test]
 fn what_is_exported_reads_back_the_same() {
     let text = "taken at,flux,remark\n2026-05-04 06:10,2.4010000000000002,\"a, \"\"b\"\"\nc\"\n2026-05-04 06:11:30.25,,=1+1\n";
     let first = reading(text, &Wish::default());
     let columns: Vec<_> = first.table.columns.iter().map(|column| (column.name.as_str(), &column.values)).collect();
     let mut out = Vec::new();
-    write_csv(&columns, &mut out).unwrap();
+    write_csv(&columns, Texts::Harmless, &mut out).unwrap();
+    // What a spreadsheet would run has an apostrophe in front, unless it is wanted as it stands; numbers have none.
+    let written = |texts| {
+        let mut out = Vec::new();
+        write_csv(&[("b", &labels(&["=1+1", "+3", "-3", "@a", "\ta", "a=1"]))], texts, &mut out).unwrap();
+        String::from_utf8(out).unwrap()
+    };
+    assert_eq!(written(Texts::Harmless), "b\n'=1+1\n'+3\n'-3\n'@a\n'\ta\na=1\n");
+    assert_eq!(written(Texts::AsWritten), "b\n=1+1\n+3\n-3\n@a\n\ta\na=1\n");
+    let mut numbers = Vec::new();
+    write_csv(&[("=x", &Values::Number([-1.5].into()))], Texts::Harmless, &mut numbers).unwrap();
+    assert_eq!(numbers, b"'=x\n-1.5\n");
     let again = reading(std::str::from_utf8(&out).unwrap(), &Wish::default());
     for (column, other) in first.table.columns.iter().zip(&again.table.columns) {
         assert_eq!((&column.name, column.kind), (&other.name, other.kind));

@@ -1,7 +1,9 @@
 //! What every request must pass and every response carries.
 //!
 //! A page of another site must not write here, nor read through a name that resolves to this machine: writes
-//! need an origin equal to the host, and a server that listens on loopback answers to loopback names only.
+//! need an origin equal to the host, and the server answers to loopback names and those that it was given only.
+
+use std::sync::Arc;
 
 use axum::extract::{Request, State};
 use axum::http::{HeaderMap, HeaderName, HeaderValue, Method, StatusCode, header};
@@ -19,9 +21,9 @@ const FIXED: [(HeaderName, &str); 4] = [
     (HeaderName::from_static("cross-origin-opener-policy"), "same-origin"),
 ];
 
-/// The middleware. `loopback` tells whether the server listens on loopback only.
-pub async fn guard(State(loopback): State<bool>, request: Request, next: Next) -> Response {
-    let mut response = match refusal(request.method(), request.headers(), loopback) {
+/// The middleware. `names` are those by which the server may be called from other machines.
+pub async fn guard(State(names): State<Arc<[String]>>, request: Request, next: Next) -> Response {
+    let mut response = match refusal(request.method(), request.headers(), &names) {
         Some(reason) => {
             ApiError::new(StatusCode::FORBIDDEN, "foreign-origin", reason, "Open the application at its own address.").into_response()
         }
@@ -33,11 +35,11 @@ pub async fn guard(State(loopback): State<bool>, request: Request, next: Next) -
     response
 }
 
-fn refusal(method: &Method, headers: &HeaderMap, loopback: bool) -> Option<&'static str> {
+fn refusal(method: &Method, headers: &HeaderMap, names: &[String]) -> Option<&'static str> {
     let text = |name: HeaderName| headers.get(name).and_then(|value| value.to_str().ok());
     let host = text(header::HOST).unwrap_or_default();
-    if loopback && !is_loopback_name(host) {
-        return Some("this server answers to loopback names only");
+    if !is_own_name(host, names) {
+        return Some("this server does not answer to that name");
     }
     let writes = !matches!(*method, Method::GET | Method::HEAD | Method::OPTIONS);
     // An origin that is no text is nobody's own.
@@ -51,13 +53,14 @@ fn refusal(method: &Method, headers: &HeaderMap, loopback: bool) -> Option<&'sta
 /// Where the page that asks comes from, as the browser says; a page cannot change it.
 const SEC_FETCH_SITE: HeaderName = HeaderName::from_static("sec-fetch-site");
 
-fn is_loopback_name(host: &str) -> bool {
+fn is_own_name(host: &str, names: &[String]) -> bool {
     let (name, port) = match host.strip_prefix('[').and_then(|rest| rest.split_once(']')) {
         Some((name, port)) => (name, port),
         None => host.split_at(host.find(':').unwrap_or(host.len())),
     };
     let is_port = port.is_empty() || port.strip_prefix(':').is_some_and(|digits| digits.bytes().all(|byte| byte.is_ascii_digit()));
-    is_port && (name.eq_ignore_ascii_case("localhost") || name.parse::<std::net::IpAddr>().is_ok_and(|ip| ip.is_loopback()))
+    let loopback = || name.eq_ignore_ascii_case("localhost") || name.parse::<std::net::IpAddr>().is_ok_and(|ip| ip.is_loopback());
+    is_port && (loopback() || names.iter().any(|own| own.eq_ignore_ascii_case(name)))
 }
 
 #[cfg(test)]
@@ -76,23 +79,28 @@ mod tests {
     #[test]
     fn foreign_pages_and_names_are_refused() {
         let own = "127.0.0.1:7311";
-        assert_eq!(refusal(&Method::POST, &headers(own, Some("http://127.0.0.1:7311")), true), None);
-        assert_eq!(refusal(&Method::POST, &headers(own, None), true), None);
-        assert_eq!(refusal(&Method::GET, &headers("[::1]:7311", None), true), None);
-        assert!(refusal(&Method::POST, &headers(own, Some("http://evil.test")), true).is_some());
-        assert!(refusal(&Method::PATCH, &headers(own, Some("null")), true).is_some());
-        assert!(refusal(&Method::GET, &headers("evil.test:7311", None), true).is_some());
-        assert_eq!(refusal(&Method::GET, &headers("plant.test:7311", None), false), None);
+        assert_eq!(refusal(&Method::POST, &headers(own, Some("http://127.0.0.1:7311")), &[]), None);
+        assert_eq!(refusal(&Method::POST, &headers(own, None), &[]), None);
+        assert_eq!(refusal(&Method::GET, &headers("[::1]:7311", None), &[]), None);
+        assert!(refusal(&Method::POST, &headers(own, Some("http://evil.test")), &[]).is_some());
+        assert!(refusal(&Method::PATCH, &headers(own, Some("null")), &[]).is_some());
+        assert!(refusal(&Method::GET, &headers("evil.test:7311", None), &[]).is_some());
+        let names = ["plant.test".to_owned(), "10.0.0.5".to_owned()];
+        for (name, answered) in
+            [("plant.test:7311", true), ("PLANT.test", true), ("10.0.0.5", true), ("127.0.0.1", true), ("evil.test", false)]
+        {
+            assert_eq!(refusal(&Method::GET, &headers(name, None), &names).is_none(), answered, "{name}");
+        }
         for name in ["[::1].evil.test", "[::1]:7311.evil.test", "127.0.0.1:7311.evil.test", "127.0.0.1.evil.test", ""] {
-            assert!(refusal(&Method::GET, &headers(name, None), true).is_some(), "{name}");
+            assert!(refusal(&Method::GET, &headers(name, None), &[]).is_some(), "{name}");
         }
         let mut odd = headers(own, None);
         odd.insert(header::ORIGIN, HeaderValue::from_bytes(b"http://\xff.test").unwrap());
-        assert!(refusal(&Method::POST, &odd, true).is_some());
+        assert!(refusal(&Method::POST, &odd, &[]).is_some());
         for (site, refused) in [("same-origin", false), ("none", false), ("same-site", true), ("cross-site", true)] {
             let mut from = headers(own, None);
             from.insert(SEC_FETCH_SITE, HeaderValue::from_static(site));
-            assert_eq!((refusal(&Method::POST, &from, true).is_some(), refusal(&Method::GET, &from, true)), (refused, None), "{site}");
+            assert_eq!((refusal(&Method::POST, &from, &[]).is_some(), refusal(&Method::GET, &from, &[])), (refused, None), "{site}");
         }
     }
 }

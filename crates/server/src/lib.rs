@@ -30,6 +30,7 @@ pub use router::open_api;
 
 /// Serves until `shutdown` completes, then lets running requests finish; gauges that speak lines are listened to where there is a
 /// listener for them. Those who are to know of trouble are told of it.
+/// `names` are those by which other machines may call it.
 ///
 /// # Errors
 /// Those of the listener.
@@ -38,9 +39,9 @@ pub async fn serve(
     gauges: Option<TcpListener>,
     store: Store,
     alerts: AlertSettings,
+    names: Vec<String>,
     shutdown: impl Future<Output = ()> + Send + 'static,
 ) -> std::io::Result<()> {
-    let loopback = listener.local_addr()?.ip().is_loopback();
     let state = state::App::new(store.clone());
     let live = state.live.clone();
     let gauges = gauges.map(|gauges| tokio::spawn(gauge_lines::listen(gauges, state.readings.clone())));
@@ -50,7 +51,7 @@ pub async fn serve(
         // Open event streams would keep the server from ever stopping.
         live.close();
     };
-    axum::serve(listener, router::router(state, loopback)).with_graceful_shutdown(stopping).await?;
+    axum::serve(listener, router::router(state, names.into())).with_graceful_shutdown(stopping).await?;
     gauges.inspect(tokio::task::JoinHandle::abort);
     watching.abort();
     store.close().await;

@@ -1,10 +1,15 @@
 //! Every route on one screen.
 
+use std::sync::Arc;
+
 use axum::body::Bytes;
 use axum::extract::DefaultBodyLimit;
+use axum::http::StatusCode;
 use axum::http::header::CONTENT_TYPE;
+use axum::response::{IntoResponse, Response};
 use axum::routing::get;
 use axum::{Router, middleware};
+use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
 use utoipa::OpenApi;
 use utoipa::openapi::OpenApi as Document;
@@ -12,6 +17,7 @@ use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
 use crate::bounds::JSON_BYTES;
+use crate::error::ApiError;
 use crate::routes::{datasets, events, floor, formulas, gauges, imports, jobs, labels, methods, signals, stations, studies, wall};
 use crate::state::App;
 use crate::{assets, error, guard};
@@ -101,14 +107,21 @@ pub fn open_api() -> Document {
     document
 }
 
+/// What a request gets that something broke over: an answer like every other.
+fn panicked(_: Box<dyn std::any::Any + Send>) -> Response {
+    let advice = "Nothing was changed. Try it another way, and tell the makers what you did.";
+    ApiError::new(StatusCode::INTERNAL_SERVER_ERROR, "broken", "something here broke over this request", advice).into_response()
+}
+
 /// The whole service.
-pub fn router(app: App, loopback: bool) -> Router {
+pub fn router(app: App, names: Arc<[String]>) -> Router {
     // Written once: routes are cloned for every connection.
     let document = Bytes::from(serde_json::to_vec(&open_api()).unwrap_or_default());
     let (api, _) = api().split_for_parts();
     api.route("/api/openapi.json", get(async move || ([(CONTENT_TYPE, "application/json")], document)))
         .fallback(assets::serve)
+        .layer(CatchPanicLayer::custom(panicked))
         .layer(CompressionLayer::new())
-        .layer(middleware::from_fn_with_state(loopback, guard::guard))
+        .layer(middleware::from_fn_with_state(names, guard::guard))
         .with_state(app)
 }

@@ -91,7 +91,7 @@ impl Store {
         let mut chunks_hit = BTreeMap::<(i64, i64), BTreeMap<usize, _>>::new();
         for edit in edits {
             let column = dataset.column(edit.column_id)?;
-            let place = layout.holding(edit.row).ok_or(StoreError::NotFound { what: "row", id: edit.row as i64 + 1 })?;
+            let place = layout.holding(edit.row).ok_or(StoreError::NotFound { what: "row", id: (edit.row as i64).saturating_add(1) })?;
             let value = parse_value(column.kind, &edit.text)?;
             if chunks_hit.entry((column.id, place.no)).or_default().insert(edit.row - place.first, value).is_some() {
                 return Err(StoreError::BadRows { problem: "one cell is edited twice".into() });

@@ -1,6 +1,7 @@
 //! Changing a column: name, kind, unit, decimals, limits.
 
 use acorn_core::frame::{ColumnInfo, Kind};
+use acorn_formats::bounds::UNIT_CHARS;
 use acorn_formats::convert;
 use serde::{Deserialize, Serialize};
 use sqlx::SqliteConnection;
@@ -37,6 +38,10 @@ impl ColumnChange {
     fn checked(mut self) -> Result<ColumnChange> {
         self.name = checked_name(&self.name)?;
         self.info.unit = self.info.unit.map(|unit| unit.trim().to_owned()).filter(|unit| !unit.is_empty());
+        let long = self.info.unit.as_ref().is_some_and(|unit| unit.chars().count() > UNIT_CHARS);
+        if long {
+            return Err(StoreError::BadName { problem: format!("the unit is longer than {UNIT_CHARS} characters") });
+        }
         let ColumnInfo { lsl, target, usl, decimals, .. } = self.info;
         let wrong = |problem: String| Err(StoreError::BadLimits { problem });
         if let (Some(lsl), Some(usl)) = (lsl, usl)

@@ -255,9 +255,12 @@ impl Store {
     }
 }
 
-/// A trimmed name, not empty and not endless.
+/// What the hidden column of row ids is called: nothing that a person can call a column.
+const ROW_ID_NAME: &str = "\u{1}row id";
+
+/// A trimmed name, not empty, not endless and without signs that cannot be seen.
 pub(crate) fn checked_name(name: &str) -> Result<String> {
-    let name = name.split_whitespace().collect::<Vec<_>>().join(" ");
+    let name: String = name.split_whitespace().collect::<Vec<_>>().join(" ").chars().filter(|letter| !letter.is_control()).collect();
     if name.is_empty() {
         return Err(StoreError::BadName { problem: "the name is empty".into() });
     }
@@ -282,7 +285,7 @@ pub(crate) async fn insert(connection: &mut SqliteConnection, new: &NewDataset<'
         .await?
         .last_insert_rowid();
     let row_ids = Values::Time((0..new.table.rows as i64).collect());
-    insert_column(connection, id, -1, "(row id)", ROW_ID_KIND, &ColumnInfo::default(), row_ids).await?;
+    insert_column(connection, id, -1, ROW_ID_NAME, ROW_ID_KIND, &ColumnInfo::default(), row_ids).await?;
     for (position, column) in new.table.columns.iter().enumerate() {
         let info = new.infos.iter().find(|(name, _)| *name == column.name).map(|(_, info)| info.clone());
         let info = info.unwrap_or_else(|| ColumnInfo { unit: column.unit.clone(), ..ColumnInfo::default() });

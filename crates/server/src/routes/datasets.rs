@@ -3,7 +3,7 @@
 use std::sync::Arc;
 
 use acorn_core::summary::ColumnSummary;
-use acorn_formats::{write_csv, write_xlsx};
+use acorn_formats::{Texts, write_csv, write_xlsx};
 use acorn_store::{CellEdit, ColumnChange, Dataset, GoneRows, HistoryRow, NewRows, Turn};
 use axum::extract::State;
 use axum::http::StatusCode;
@@ -258,14 +258,30 @@ pub async fn redo(State(app): State<App>, by: By, Path(id): Path<i64>, Json(at):
     turn(&app, Turn::Redo, id, at.revision, by).await
 }
 
+/// How texts are to stand in a CSV.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct AsWritten {
+    /// Leave texts as they are, also those that a spreadsheet would run as a formula; else an apostrophe stands before them.
+    #[serde(default)]
+    as_written: bool,
+}
+
+impl AsWritten {
+    pub fn texts(&self) -> Texts {
+        if self.as_written { Texts::AsWritten } else { Texts::Harmless }
+    }
+}
+
 /// The whole dataset as CSV.
-#[utoipa::path(get, path = "/api/datasets/{id}/export.csv", tag = "datasets", operation_id = "export_dataset", params(("id" = i64, Path)), responses((status = 200, content_type = "text/csv", body = String)))]
-pub async fn export(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, ApiError> {
+#[utoipa::path(get, path = "/api/datasets/{id}/export.csv", tag = "datasets", operation_id = "export_dataset", params(("id" = i64, Path), AsWritten), responses((status = 200, content_type = "text/csv", body = String)))]
+pub async fn export(State(app): State<App>, Path(id): Path<i64>, Query(written): Query<AsWritten>) -> Result<impl IntoResponse, ApiError> {
     let (dataset, frame) = app.store.frame(id, |_| true).await?;
+    let texts = written.texts();
     let csv = compute(move |_| {
         let columns: Vec<_> = frame.columns().iter().map(|column| (column.name.as_str(), &column.values)).collect();
         let mut out = Vec::new();
-        write_csv(&columns, &mut out).expect("writing to memory cannot fail");
+        write_csv(&columns, texts, &mut out).expect("writing to memory cannot fail");
         Ok(out)
     });
     Ok((attachment(&format!("{}.csv", dataset.name), "text/csv; charset=utf-8"), csv.await?))

@@ -4,14 +4,14 @@ use std::sync::Arc;
 
 use acorn_core::methods::{Computed, Outcome, named};
 use acorn_core::study::{Spec, StudyError, Table, View};
-use acorn_formats::{Sheet, write_book, write_csv, write_parquet, write_xlsx};
+use acorn_formats::{Sheet, Texts, write_book, write_csv, write_parquet, write_xlsx};
 use acorn_store::{HistoryRow, NewStudy, Study, StudyChange, Turn};
 use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::IntoResponse;
 
 use super::attachment;
-use super::datasets::AtRevision;
+use super::datasets::{AsWritten, AtRevision};
 use crate::answers::compute;
 use crate::bounds::{HISTORY_LINES, VIEW_POINTS, VIEW_POINTS_MAX};
 use crate::error::{ApiError, HttpProblem};
@@ -131,11 +131,15 @@ pub async fn rows(State(app): State<App>, Path(id): Path<i64>, Query(view): Quer
 }
 
 /// A table of a study, every row of it: `points`, or one of those sent with the answer; as CSV, or by its ending as `.parquet` or `.xlsx`.
-#[utoipa::path(get, path = "/api/studies/{id}/tables/{table}", tag = "studies", operation_id = "export_table", params(("id" = i64, Path), ("table" = String, Path)), responses((status = 200, content_type = "text/csv", body = String), (status = 404, body = HttpProblem)))]
-pub async fn table(State(app): State<App>, Path((id, wanted)): Path<(i64, String)>) -> Result<impl IntoResponse, ApiError> {
+#[utoipa::path(get, path = "/api/studies/{id}/tables/{table}", tag = "studies", operation_id = "export_table", params(("id" = i64, Path), ("table" = String, Path), AsWritten), responses((status = 200, content_type = "text/csv", body = String), (status = 404, body = HttpProblem)))]
+pub async fn table(
+    State(app): State<App>,
+    Path((id, wanted)): Path<(i64, String)>,
+    Query(texts): Query<AsWritten>,
+) -> Result<impl IntoResponse, ApiError> {
     let (name, form) = wanted.rsplit_once('.').unwrap_or((&wanted, "csv"));
     let form = FORMS.iter().find(|(ending, _)| *ending == form).ok_or_else(no_such_table)?;
-    written(&app, id, name.to_owned(), *form).await
+    written(&app, id, name.to_owned(), *form, texts.texts()).await
 }
 
 /// Endings of files with what they hold.
@@ -146,9 +150,13 @@ const FORMS: [(&str, &str); 3] = [
 ];
 
 /// All points of a study as CSV.
-#[utoipa::path(get, path = "/api/studies/{id}/points.csv", tag = "studies", operation_id = "export_points", params(("id" = i64, Path)), responses((status = 200, content_type = "text/csv", body = String)))]
-pub async fn points_csv(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, ApiError> {
-    written(&app, id, "points".to_owned(), FORMS[0]).await
+#[utoipa::path(get, path = "/api/studies/{id}/points.csv", tag = "studies", operation_id = "export_points", params(("id" = i64, Path), AsWritten), responses((status = 200, content_type = "text/csv", body = String)))]
+pub async fn points_csv(
+    State(app): State<App>,
+    Path(id): Path<i64>,
+    Query(texts): Query<AsWritten>,
+) -> Result<impl IntoResponse, ApiError> {
+    written(&app, id, "points".to_owned(), FORMS[0], texts.texts()).await
 }
 
 /// All tables that a study is answered with as one workbook, a sheet each.
@@ -182,6 +190,7 @@ async fn written(
     id: i64,
     wanted: String,
     (ending, kind): (&'static str, &'static str),
+    texts: Texts,
 ) -> Result<impl IntoResponse + use<>, ApiError> {
     let study = app.store.study(id).await?;
     let computed = app.answers.answer(&study.spec).await?;
@@ -195,7 +204,7 @@ async fn written(
             "xlsx" => write_xlsx(&columns),
             _ => {
                 let mut out = Vec::new();
-                write_csv(&columns, &mut out).expect("writing to memory cannot fail");
+                write_csv(&columns, texts, &mut out).expect("writing to memory cannot fail");
                 Ok(out)
             }
         }))

@@ -30,7 +30,7 @@ impl Service {
         let heard = TcpListener::bind("127.0.0.1:0").await.unwrap();
         let gauges = heard.local_addr().unwrap();
         let (stop, stopped) = oneshot::channel();
-        tokio::spawn(acorn_server::serve(listener, Some(heard), store, alerts, async move { drop(stopped.await) }));
+        tokio::spawn(acorn_server::serve(listener, Some(heard), store, alerts, Vec::new(), async move { drop(stopped.await) }));
         Service { address, gauges, client: Client::new(), _stop: stop, _folder: folder }
     }
 

@@ -15,6 +15,7 @@ import { Then, TopLine } from "../../parts/top-line";
 import { ColumnPanel } from "./column-panel";
 import { Grid } from "./grid";
 import { HistoryButton } from "./history-button";
+import { SendOut } from "./send-out";
 import { SheetBar } from "./sheet-bar";
 
 const route = getRouteApi("/data/$id");
@@ -112,12 +113,7 @@ function Table({ dataset }: { dataset: Dataset }) {
             Redo
           </Button>
           <HistoryButton dataset={dataset} />
-          <Button onClick={() => window.location.assign(`/api/datasets/${dataset.id}/export.csv`)}>
-            Send out as CSV
-          </Button>
-          {!plan && (
-            <Button onClick={() => window.location.assign(`/api/datasets/${dataset.id}/export.xlsx`)}>As XLSX</Button>
-          )}
+          <SendOut dataset={dataset.id} />
           <Button look="primary" onClick={() => navigate({ to: "/ask", search: { dataset: dataset.id } })}>
             Ask of this data
           </Button>
