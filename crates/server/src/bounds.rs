@@ -1,5 +1,11 @@
 //! Every bound of the service, in one place.
 
+/// Connections at once; more wait to be taken.
+pub const CONNECTIONS_MOST: usize = 4096;
+/// How long the head of a request may take to arrive, in milliseconds.
+pub const HEAD_MS: u64 = 10_000;
+/// How long a body may pause, in milliseconds.
+pub const BODY_PAUSE_MS: u64 = 20_000;
 /// Largest JSON body, in bytes.
 pub const JSON_BYTES: usize = 32 * 1024 * 1024;
 /// Most rows sent for the table at once.

@@ -4,6 +4,7 @@ mod alerts;
 mod answers;
 mod assets;
 mod bounds;
+mod connections;
 mod entering;
 mod error;
 mod extract;
@@ -51,7 +52,7 @@ pub async fn serve(
         // Open event streams would keep the server from ever stopping.
         live.close();
     };
-    axum::serve(listener, router::router(state, names.into())).with_graceful_shutdown(stopping).await?;
+    connections::serve(listener, router::router(state, names.into()), stopping).await;
     gauges.inspect(tokio::task::JoinHandle::abort);
     watching.abort();
     store.close().await;

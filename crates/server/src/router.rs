@@ -1,8 +1,9 @@
 //! Every route on one screen.
 
 use std::sync::Arc;
+use std::time::Duration;
 
-use axum::body::Bytes;
+use axum::body::{Body, Bytes};
 use axum::extract::DefaultBodyLimit;
 use axum::http::StatusCode;
 use axum::http::header::CONTENT_TYPE;
@@ -11,12 +12,14 @@ use axum::routing::get;
 use axum::{Router, middleware};
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
+use tower_http::map_request_body::MapRequestBodyLayer;
+use tower_http::timeout::RequestBodyTimeoutLayer;
 use utoipa::OpenApi;
 use utoipa::openapi::OpenApi as Document;
 use utoipa_axum::router::OpenApiRouter;
 use utoipa_axum::routes;
 
-use crate::bounds::JSON_BYTES;
+use crate::bounds::{BODY_PAUSE_MS, JSON_BYTES};
 use crate::error::ApiError;
 use crate::routes::{datasets, events, floor, formulas, gauges, imports, jobs, labels, methods, signals, stations, studies, wall};
 use crate::state::App;
@@ -121,6 +124,8 @@ pub fn router(app: App, names: Arc<[String]>) -> Router {
     api.route("/api/openapi.json", get(async move || ([(CONTENT_TYPE, "application/json")], document)))
         .fallback(assets::serve)
         .layer(CatchPanicLayer::custom(panicked))
+        .layer(MapRequestBodyLayer::new(Body::new))
+        .layer(RequestBodyTimeoutLayer::new(Duration::from_millis(BODY_PAUSE_MS)))
         .layer(CompressionLayer::new())
         .layer(middleware::from_fn_with_state(names, guard::guard))
         .with_state(app)
