@@ -1,5 +1,6 @@
 //! Acorn Dial: process data on control charts, in a browser and a shell.
 
+mod backup;
 mod demo;
 mod gauge;
 mod receiver;
@@ -31,6 +32,8 @@ enum Command {
         #[arg(long, value_name = "N", value_parser = clap::value_parser!(u32).range(1..))]
         repeat: Option<u32>,
     },
+    /// Copy the data into a new file, also while they are served
+    Backup(backup::Backup),
     /// Be a gauge that is not there: measure made-up parts and send their readings to a station
     Gauge(gauge::Gauge),
     /// Be somebody who is told of trouble and is not there: print what comes by web hook and by e-mail
@@ -42,6 +45,7 @@ enum Command {
 fn main() -> ExitCode {
     let ended = match Arguments::parse().command {
         Command::Serve(asked) => serve::serve(&asked),
+        Command::Backup(backup) => backup::run(&backup),
         Command::Gauge(gauge) => gauge::run(&gauge),
         Command::Receiver(receiver) => receiver::run(&receiver),
         Command::Run { spec, repeat } => return run::run(&spec, repeat),

@@ -146,6 +146,29 @@ fn a_second_start_keeps_what_was_made_and_demo_data_do_not_come_back() {
 }
 
 #[test]
+fn a_backup_is_made_while_served_and_opens_as_it_was() {
+    let folder = tempfile::tempdir().unwrap();
+    let [data, restored] = ["data", "restored"].map(|name| folder.path().join(name));
+    std::fs::create_dir(&restored).unwrap();
+    let copy = restored.join("acorn.sqlite");
+    let backup = |data: &Path| acorn(&["backup", "--data", data.to_str().unwrap(), copy.to_str().unwrap()]).output().unwrap();
+    let nothing = backup(&folder.path().join("nowhere"));
+    assert!(!nothing.status.success() && String::from_utf8_lossy(&nothing.stderr).contains("there are no data in"), "{nothing:?}");
+    let server = Server::start(&data, true);
+    assert!(server.ask("DELETE", "/api/datasets/1").starts_with("HTTP/1.1 204"));
+    let made = backup(&data);
+    assert!(made.status.success(), "{made:?}");
+    assert!(server.ask("DELETE", "/api/datasets/2").starts_with("HTTP/1.1 204"));
+    server.stop();
+    let again = backup(&data);
+    assert!(!again.status.success() && String::from_utf8_lossy(&again.stderr).contains("is there already"), "{again:?}");
+    let server = Server::start(&restored, false);
+    assert!(server.ask("GET", "/api/datasets/2").starts_with("HTTP/1.1 200"));
+    assert!(server.ask("GET", "/api/datasets/1").starts_with("HTTP/1.1 404"));
+    server.stop();
+}
+
+#[test]
 fn other_machines_are_let_in_only_on_purpose() {
     let folder = tempfile::tempdir().unwrap();
     let data = folder.path().to_str().unwrap();

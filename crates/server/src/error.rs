@@ -63,7 +63,14 @@ impl From<FormatError> for ApiError {
 impl From<StoreError> for ApiError {
     fn from(error: StoreError) -> Self {
         let detail = error.to_string();
+        let is_full = error.is_full();
         match error {
+            _ if is_full => ApiError::new(
+                StatusCode::INSUFFICIENT_STORAGE,
+                "disk-full",
+                "the disk that holds the data is full",
+                "Nothing was changed, and nothing is lost. Make room on it, then try again.",
+            ),
             StoreError::Value(error) => error.into(),
             StoreError::NotFound { .. } => {
                 ApiError::new(StatusCode::NOT_FOUND, "not-found", detail, "It may have been deleted; go back and choose another.")

@@ -88,6 +88,15 @@ pub enum StoreError {
     Database(#[from] sqlx::Error),
 }
 
+impl StoreError {
+    /// Whether there is no room left for a change.
+    pub fn is_full(&self) -> bool {
+        /// SQLITE_FULL.
+        const FULL: &str = "13";
+        matches!(self, StoreError::Database(sqlx::Error::Database(error)) if error.code().as_deref() == Some(FULL))
+    }
+}
+
 impl From<sqlx::migrate::MigrateError> for StoreError {
     fn from(error: sqlx::migrate::MigrateError) -> Self {
         StoreError::Database(error.into())

@@ -84,6 +84,18 @@ impl Store {
         Ok(Store { writer, readers })
     }
 
+    /// Copies a database that may be in use into a new file, as it stands at one moment.
+    ///
+    /// # Errors
+    /// The database's own: where there is none, where the new file exists or cannot be written.
+    pub async fn back_up(file: &Path, to: &Path) -> Result<()> {
+        let options = SqliteConnectOptions::new().filename(file).busy_timeout(Duration::from_secs(10));
+        let mut connection = SqliteConnection::connect_with(&options).await?;
+        sqlx::query("VACUUM INTO ?").bind(to.to_string_lossy()).execute(&mut connection).await?;
+        connection.close().await?;
+        Ok(())
+    }
+
     /// Closes all connections; pending writes are finished.
     pub async fn close(&self) {
         self.readers.close().await;
@@ -91,7 +103,14 @@ impl Store {
     }
 
     async fn begin(&self) -> Result<Transaction<'static, Sqlite>> {
-        Ok(self.writer.begin_with("BEGIN IMMEDIATE").await?)
+        match self.writer.begin_with("BEGIN IMMEDIATE").await {
+            Ok(transaction) => Ok(transaction),
+            // A full disk ends a transaction behind the back of its connection, which then begins no other; a new connection does.
+            Err(_) => {
+                self.writer.acquire().await?.close().await?;
+                Ok(self.writer.begin_with("BEGIN IMMEDIATE").await?)
+            }
+        }
     }
 }
 
@@ -140,5 +159,30 @@ mod tests {
         // What refers to a table that was built anew still follows it.
         store.delete_dataset(1).await.unwrap();
         assert!(store.studies().await.unwrap().is_empty() && store.findings(1).await.unwrap().is_empty());
+    }
+
+    #[tokio::test]
+    async fn a_full_disk_is_told_and_keeps_nothing_from_being_written_once_there_is_room() {
+        let folder = tempfile::tempdir().unwrap();
+        let store = Store::open(&folder.path().join("acorn.sqlite")).await.unwrap();
+        let change = Change { actor: "MR", at: 0 };
+        let made = async |rows: u32| {
+            let text = (0..rows).fold("flux\n".to_owned(), |text, row| text + &format!("{}\n", f64::from(row).sqrt()));
+            let source = acorn_formats::Source::open("flux.csv", text.into_bytes()).unwrap();
+            let reading = acorn_formats::read(&source, &acorn_formats::Wish::default()).unwrap();
+            let new = NewDataset { name: "Flux", source: "flux.csv", table: &reading.table, infos: &[], gauges: &[] };
+            store.create_dataset(new, &change).await
+        };
+        made(10).await.unwrap();
+        let pages: i64 = sqlx::query_scalar("PRAGMA page_count").fetch_one(&store.writer).await.unwrap();
+        sqlx::query(sqlx::AssertSqlSafe(format!("PRAGMA max_page_count = {}", pages + 8))).execute(&store.writer).await.unwrap();
+        let full = made(100_000).await.unwrap_err();
+        assert!(full.is_full(), "{full}");
+        assert_eq!(store.datasets().await.unwrap().len(), 1);
+        // What a disk does that is really full: the transaction ends behind the back of its connection.
+        let mut ended = store.begin().await.unwrap();
+        sqlx::query("ROLLBACK").execute(&mut *ended).await.unwrap();
+        drop(ended);
+        made(100_000).await.unwrap();
     }
 }
