@@ -28,7 +28,15 @@ pub fn of(body: &Body, read_as: &ReadAs, date_reason: DateReason, short_date: Op
         Some(sheet) => note("sheet", read_as.sheets.len() > 1, format!("Sheet “{sheet}” of {}.", read_as.sheets.len()), None),
         None => {
             let encoding = read_as.encoding.as_deref().map(|name| format!("{name} text"));
-            note("delimiter", false, format!("{between} between columns, {decimal} as decimal sign."), encoding)
+            note(
+                "delimiter",
+                false,
+                match body.width {
+                    1 => format!("One column, {decimal} as decimal sign."),
+                    _ => format!("{between} between columns, {decimal} as decimal sign."),
+                },
+                encoding,
+            )
         }
     }];
     if let Lines::Text { text, .. } = body.lines

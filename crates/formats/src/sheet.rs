@@ -68,7 +68,7 @@ impl Workbook {
         let book = &mut self.book;
         let merged = guarded(&self.name, || Ok(book.merge_cells_by_sheet_name(sheet).unwrap_or_default()))?;
         let mut read = Read::default();
-        if let Some(first) = merged.first() {
+        if let Some(first) = merged.iter().min_by_key(|range| range.start) {
             let sentence = format!(
                 "{} merged, the first from {} to {}: only its first cell has the value, the others are missing.",
                 if merged.len() == 1 { "One range of cells is".to_owned() } else { format!("{} ranges of cells are", merged.len()) },

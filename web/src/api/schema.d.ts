@@ -2394,6 +2394,11 @@ export interface components {
             columns: components["schemas"]["StoredColumn"][];
             plan?: components["schemas"]["SheetPlan"] | null;
         };
+        /**
+         * @description Which number of 04.05.2026 or 26-05-04 comes first.
+         * @enum {string}
+         */
+        DateOrder: "day-first" | "month-first" | "year-first";
         /** @description How a characteristic stood when it was last looked at on a day. */
         DayStanding: {
             /** @description The day, as 2026-05-04. */
@@ -3088,6 +3093,8 @@ export interface components {
              * @description The chance of so large a change of spread.
              */
             p_spread?: number | null;
+            /** @description How many of them lie beyond the limits. */
+            beyond: number;
             /** @description Whether the limits no longer describe the process. */
             stale: boolean;
         };
@@ -5879,8 +5886,8 @@ export interface components {
              * @description Line of the column names, from 1; 0 for none.
              */
             header_line: number;
-            /** @description Day first in all-number dates. */
-            day_first: boolean;
+            /** @description Which number of an all-number date comes first. */
+            date_order: components["schemas"]["DateOrder"];
             /** @description Sheet of a workbook. */
             sheet?: string | null;
             /** @description All sheets of a workbook. */
@@ -5912,7 +5919,10 @@ export interface components {
         };
         /** @description Something understood that may be worth a second look. */
         ReadNote: {
-            /** @description The setting it is about: `delimiter`, `decimal`, `header`, `total`, `dates`, `names`, `rows`, `sheet`, `units`. */
+            /**
+             * @description The setting it is about: `encoding`, `delimiter`, `decimal`, `header`, `total`, `dates`, `names`, `rows`,
+             *     `sheet`, `sheets`, `units`, `labels`, `cells`.
+             */
             about: string;
             /** @description The column it is about, by its place in the file. */
             column?: number | null;
@@ -7356,11 +7366,8 @@ export interface components {
              * @default null
              */
             header_line?: number | null;
-            /**
-             * @description Day first in dates such as 04.05.2026.
-             * @default null
-             */
-            day_first?: boolean | null;
+            /** @default null */
+            date_order?: components["schemas"]["DateOrder"] | null;
             /**
              * @description Sheet of a workbook.
              * @default null
@@ -7713,7 +7720,10 @@ export interface operations {
     };
     export_dataset: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Leave texts as they are, also those that a spreadsheet would run as a formula; else an apostrophe stands before them. */
+                as_written?: boolean;
+            };
             header?: never;
             path: {
                 id: number;
@@ -9639,7 +9649,10 @@ export interface operations {
     };
     export_points: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Leave texts as they are, also those that a spreadsheet would run as a formula; else an apostrophe stands before them. */
+                as_written?: boolean;
+            };
             header?: never;
             path: {
                 id: number;
@@ -9874,7 +9887,10 @@ export interface operations {
     };
     export_table: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Leave texts as they are, also those that a spreadsheet would run as a formula; else an apostrophe stands before them. */
+                as_written?: boolean;
+            };
             header?: never;
             path: {
                 id: number;

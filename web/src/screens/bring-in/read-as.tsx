@@ -20,11 +20,7 @@ export function ReadAsNotes({ preview, wish, onChange }: Props) {
       <h2 className="border-b border-hairline pb-2 font-serif text-lg font-semibold">Read as</h2>
       <ol>
         {notes.map((note, index) => (
-          <Entry
-            key={note.sentence}
-            letter={letter(index)}
-            tone={note.doubt ? "bg-ochre" : "bg-ink-soft"}
-          >
+          <Entry key={note.sentence} letter={letter(index)} tone={note.doubt ? "bg-ochre" : "bg-ink-soft"}>
             <p>{note.sentence}</p>
             {note.detail && <p className="text-[13px] text-ink-soft">{note.detail}</p>}
             <Remedy note={note} preview={preview} wish={wish} onChange={onChange} />
@@ -81,7 +77,17 @@ const DATE_ORDERS: [Schema["DateOrder"], string][] = [
   ["month-first", "Month first"],
   ["year-first", "Year first"],
 ];
-const ENCODINGS = ["UTF-8", "windows-1252", "windows-1251", "ISO-8859-2", "UTF-16LE", "UTF-16BE", "Shift_JIS", "GBK", "EUC-KR"];
+const ENCODINGS = [
+  "UTF-8",
+  "windows-1252",
+  "windows-1251",
+  "ISO-8859-2",
+  "UTF-16LE",
+  "UTF-16BE",
+  "Shift_JIS",
+  "GBK",
+  "EUC-KR",
+];
 
 function Remedy({ note, preview, wish, onChange }: Props & { note: Schema["ReadNote"] }) {
   const { read_as } = preview;

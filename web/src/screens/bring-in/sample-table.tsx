@@ -28,11 +28,7 @@ export function SampleTable({ preview, wish, onChange }: Props) {
                 key={column.index}
                 className={`border-l border-hairline p-1.5 font-normal ${column.left_out ? "opacity-50" : ""}`}
               >
-                <Head
-                  column={column}
-                  order={preview.read_as.date_order}
-                  onCorrect={(part) => correct(column, part)}
-                />
+                <Head column={column} order={preview.read_as.date_order} onCorrect={(part) => correct(column, part)} />
               </th>
             ))}
           </tr>
@@ -72,7 +68,11 @@ export function SampleTable({ preview, wish, onChange }: Props) {
 const further = (preview: Preview, rows: number) =>
   preview.problems.filter((problem) => problem.row > rows).slice(0, 4);
 
-type HeadProps = { column: ReadColumn; order: Schema["DateOrder"]; onCorrect: (part: Partial<Schema["ColumnWish"]>) => void };
+type HeadProps = {
+  column: ReadColumn;
+  order: Schema["DateOrder"];
+  onCorrect: (part: Partial<Schema["ColumnWish"]>) => void;
+};
 
 function Head({ column, order, onCorrect }: HeadProps) {
   const commit = (name: string) => name.trim() !== column.name && onCorrect({ name });
