@@ -37,10 +37,13 @@ pub fn format(flags: &[&str]) -> Result<()> {
     run(Command::new("rustfmt").args(["--edition", "2024"]).args(flags).args(methods).current_dir(root()))
 }
 
-/// Looks at what is said of a million made-up data sets.
+/// Reads a hundred thousand spoilt files, and looks at what is said of a million made-up data sets.
 pub fn fuzz() -> Result<()> {
-    let arguments = ["test", "--package", "acorn-core", "--test", "sentences"];
-    run(Command::new(env!("CARGO")).args(arguments).env("ACORN_FUZZ", "1000000").current_dir(root()))
+    for (package, test) in [("acorn-formats", "fuzz"), ("acorn-core", "sentences")] {
+        let arguments = ["test", "--package", package, "--test", test];
+        run(Command::new(env!("CARGO")).args(arguments).env("ACORN_FUZZ", "1000000").current_dir(root()))?;
+    }
+    Ok(())
 }
 
 /// Runs npm in a folder.

@@ -1,0 +1,103 @@
+//! Readers against bytes that nobody would send: whatever comes, a table that is whole or a refusal in words, and never a panic.
+//!
+//! Two thousand seeded files in every run; `ACORN_FUZZ=100000` reads as many (`cargo xtask fuzz`).
+
+mod common;
+
+use acorn_core::frame::Kind;
+use acorn_formats::{Source, Wish, parse_value, read};
+use common::{book, workbook};
+
+/// Even numbers, one after the other (Marsaglia 2003).
+struct Dice(u64);
+
+impl Dice {
+    fn below(&mut self, many: usize) -> usize {
+        self.0 ^= self.0 << 13;
+        self.0 ^= self.0 >> 7;
+        self.0 ^= self.0 << 17;
+        (self.0 % many.max(1) as u64) as usize
+    }
+
+    /// The bytes with some of them changed, doubled, moved or gone.
+    fn spoilt(&mut self, bytes: &[u8]) -> Vec<u8> {
+        const ODD: [&[u8]; 14] = [
+            b"\"",
+            b",",
+            b";",
+            b"\r",
+            b"\n",
+            b"\t",
+            b"\0",
+            b"\xff",
+            b"1e400",
+            b"-",
+            b"31.02.2026",
+            b"=1+1",
+            b"</c>",
+            "\u{2028}ß".as_bytes(),
+        ];
+        let mut spoilt = bytes.to_vec();
+        for _ in 0..=self.below(6) {
+            let at = self.below(spoilt.len());
+            let end = (at + self.below(40)).min(spoilt.len());
+            match self.below(5) {
+                0 => drop(spoilt.splice(at..at, ODD[self.below(ODD.len())].iter().copied())),
+                1 => drop(spoilt.drain(at..end)),
+                2 => {
+                    let again = spoilt[at..end].to_vec();
+                    drop(spoilt.splice(at..at, again));
+                }
+                3 if at < spoilt.len() => spoilt[at] = self.below(256) as u8,
+                _ => spoilt.truncate(end),
+            }
+        }
+        spoilt
+    }
+}
+
+const ROWS: &str = r#"<row r="1"><c r="A1" t="inlineStr"><is><t>at</t></is></c><c r="B1" t="inlineStr"><is><t>flux</t></is></c></row><row r="2"><c r="A2"><v>46146.25</v></c><c r="B2"><v>812.5</v></c></row><row r="3" hidden="1"><c r="A3"><f>A2+1</f></c><c r="B3" t="e"><v>#N/A</v></c></row>"#;
+
+/// A file of each kind that is read.
+fn corpus() -> Vec<Vec<u8>> {
+    let texts = [
+        "Fennel Hollow;;;;\n\ntaken at;sample;lens thickness;edge leak;remark\n04.05.2026 06:10;1;2,401;0,52;\n13.05.2026 06:12;1;2,4O9;0,47;\"a; b\"\nTotal;2;;;\n",
+        "flux\n812,5\n-3,25\n7\n",
+        ",,y\n1,2,3\n4,5,6\n",
+        "serial,at,flux\n00123,26-05-04,1e-400\n00124,26-05-05,9007199254740993\n",
+        "at\tflux\n2026-05-04T06:10:00Z\t1\n2026-05-04 06:11\t2\n",
+        "größe|flux\n[mm]|[lm]\n1|2\n3|4\n",
+    ];
+    let mut corpus: Vec<Vec<u8>> = texts.iter().map(|text| text.as_bytes().to_vec()).collect();
+    corpus.push("größe;flux\n1;2\n".encode_utf16().flat_map(u16::to_le_bytes).collect());
+    corpus.push(workbook(ROWS));
+    corpus.push(book(&[("cover", "<sheetData/>"), ("data", &format!("<sheetData>{ROWS}</sheetData>"))], r#"<workbookPr date1904="1"/>"#));
+    corpus
+}
+
+fn check(bytes: Vec<u8>, seed: u64) {
+    match Source::open("odd.csv", bytes).and_then(|source| read(&source, &Wish::default())) {
+        Ok(reading) => {
+            assert!(reading.table.columns.iter().all(|column| column.values.len() == reading.table.rows), "{seed}");
+            let said = reading.notes.iter().map(|note| &note.sentence);
+            said.for_each(|sentence| assert!(!sentence.is_empty() && sentence.chars().count() < 1200, "{seed}: {sentence}"));
+        }
+        Err(error) => assert!(error.to_string().chars().count() < 800 && error.advice().ends_with('.'), "{seed}: {error}"),
+    }
+}
+
+#[test]
+fn whatever_bytes_come_a_whole_table_or_a_refusal_in_words_comes_of_them() {
+    let many: u64 = std::env::var("ACORN_FUZZ").ok().and_then(|many| many.parse().ok()).unwrap_or(2000);
+    let corpus = corpus();
+    for seed in 1..=many.min(100_000) {
+        let mut dice = Dice(seed.wrapping_mul(0x9E37_79B9_7F4A_7C15));
+        let one = &corpus[dice.below(corpus.len())];
+        // Half of the workbooks are spoilt before they are packed, so that what is in them is reached.
+        let inside = one.starts_with(b"PK") && dice.below(2) == 0;
+        let bytes = if inside { workbook(&String::from_utf8_lossy(&dice.spoilt(ROWS.as_bytes()))) } else { dice.spoilt(one) };
+        check(bytes.clone(), seed);
+        let text = String::from_utf8_lossy(&bytes[..bytes.len().min(60)]).into_owned();
+        [Kind::Number, Kind::WholeNumber, Kind::DateTime, Kind::Category, Kind::Text].map(|kind| parse_value(kind, &text).is_ok());
+    }
+}
