@@ -140,3 +140,48 @@ fn a_chart_of_few_defectives_cries_wolf_as_often_as_its_counts_do() {
     let between = found["numbers"]["false_alarm"]["points_between"].as_f64().unwrap();
     assert!((between / 70.5 - 1.0).abs() < 0.04, "{between}");
 }
+
+#[test]
+fn a_sum_of_subgroups_keeps_its_limits_where_one_subgroup_is_empty() {
+    let values: Vec<Value> =
+        normals(2, 60).iter().enumerate().map(|(i, z)| if (24..27).contains(&i) { Value::Null } else { json!(z) }).collect();
+    let hours: Vec<String> = (0..60).map(|i| format!("h{}", i / 3)).collect();
+    let spec = json!({"method": "control-chart", "roles": {"measure": "gap", "subgroup": "hour"}, "options": {"chart": "cusum"}});
+    let found = outcome(json!({"gap": values, "hour": hours}), [None; 2], spec);
+    let points = found["numbers"]["panels"][0]["points"].as_array().unwrap();
+    // h = 5 process sds over the root of three values, the same at every point that has a value.
+    let sigma = found["numbers"]["sigma_within"].as_f64().unwrap();
+    let limits: Vec<f64> = points.iter().filter_map(|point| point["ucl"].as_f64()).collect();
+    let single = found["numbers"]["panels"][0]["phases"][0]["ucl"].as_f64();
+    let all = if limits.is_empty() { vec![single.unwrap()] } else { limits };
+    assert!(
+        all.iter().all(|ucl| (ucl / (5.0 * sigma / 3_f64.sqrt()) - 1.0).abs() < 1e-9 || (ucl / (5.0 * sigma) - 1.0).abs() < 1e-9),
+        "{all:?} {sigma}"
+    );
+}
+
+#[test]
+fn the_newest_values_are_counted_without_those_that_are_missing() {
+    let mut values: Vec<Value> = normals(4, 70).iter().map(|z| json!(z)).collect();
+    (45..55).for_each(|i| values[i] = Value::Null);
+    let options = json!({"chart": "individuals", "limits": {"from": "baseline", "first": 0, "last": 39}});
+    let found =
+        outcome(json!({ "gap": values }), [None; 2], json!({"method": "control-chart", "roles": {"measure": "gap"}, "options": options}));
+    assert!(notes(&found).contains("The newest 20 values still fit the limits."), "{}", notes(&found));
+}
+
+#[test]
+fn where_every_shape_is_refuted_none_is_said_to_meet_the_limits() {
+    let humps: Vec<f64> =
+        normals(6, 300).iter().enumerate().map(|(i, z)| 20.0 + 0.5 * z + if i * 7 % 10 < 4 { 6.0 } else { 0.0 }).collect();
+    let found = measured("capability", &humps, [Some(-20.0), Some(66.0)], json!({"shape": "best-fit"}));
+    let shapes = found["numbers"]["shapes"].as_array().unwrap();
+    assert!(shapes.iter().filter(|shape| !shape["p"].is_null()).all(|shape| shape["p"].as_f64().unwrap() < 0.05), "{shapes:?}");
+    assert_eq!(found["numbers"]["misfits"], true);
+    assert_eq!(
+        (&found["verdict"]["title"], &found["verdict"]["tone"]),
+        (&json!("The shape does not fit"), &json!("caution")),
+        "{}",
+        found["verdict"]
+    );
+}

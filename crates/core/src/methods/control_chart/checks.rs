@@ -84,7 +84,7 @@ fn dispersion(chart: &Chart) -> Option<Note> {
 fn freshness(chart: &Chart) -> Option<Note> {
     let fresh = chart.freshness.as_ref()?;
     let (one, many) = chart.noun();
-    let newest = counted(fresh.last + 1 - fresh.first, one, many);
+    let newest = counted(fresh.n, one, many);
     if !fresh.stale {
         return Some(note(Tone::Calm, format!("The newest {newest} still fit the limits."), None, None));
     }
@@ -99,10 +99,9 @@ fn freshness(chart: &Chart) -> Option<Note> {
         parts.push(format!("spread {} times as much ({})", about(ratio), chance(p)));
     }
     if parts.is_empty() {
-        let all = fresh.last + 1 - fresh.first;
         parts.push(format!(
             "keep their centre, but {} beyond the limits",
-            part_of(fresh.beyond, all, ["", ""], ["lies", "lie"]).replace("  ", " ")
+            part_of(fresh.beyond, fresh.n, ["", ""], ["lies", "lie"]).replace("  ", " ")
         ));
     }
     let renewed = json!({ "from": "baseline", "first": fresh.first, "last": fresh.last });

@@ -56,6 +56,8 @@ pub struct Freshness {
     pub first: usize,
     /// Last of them.
     pub last: usize,
+    /// How many there are; missing ones and those left out are none.
+    pub n: usize,
     /// Their mean.
     pub mean: f64,
     /// Their mean less the centre of the limits.
@@ -184,6 +186,7 @@ impl Source<'_> {
         Some(Freshness {
             first,
             last,
+            n: newest.len(),
             mean: new.mean,
             shift,
             p_mean,
@@ -200,7 +203,7 @@ impl Freshness {
     pub fn with_beyond(self, location: &Panel, width: f64) -> Freshness {
         let signals = location.signals.iter().filter(|signal| signal.pattern == Pattern::BeyondLimits);
         let beyond = signals.flat_map(|signal| signal.first..=signal.last).filter(|point| (self.first..=self.last).contains(point)).count();
-        let by_chance = binomial_from(beyond as f64, (self.last + 1 - self.first) as f64, 2.0 * normal::above(width));
+        let by_chance = binomial_from(beyond as f64, self.n as f64, 2.0 * normal::above(width));
         Freshness { beyond, stale: self.stale || beyond > 0 && by_chance < VERY_UNLIKELY, ..self }
     }
 }
