@@ -5,9 +5,8 @@ use csv::StringRecord;
 use crate::bounds;
 use crate::error::FormatError;
 use crate::layout;
+use crate::lines::{Lines, SheetRow};
 use crate::reading::{LineRole, RawLine, Wish};
-use crate::sheet::SheetRow;
-use crate::source::Lines;
 
 /// Lines shown at the head.
 const HEAD_LINES: usize = 7;

@@ -14,6 +14,7 @@ mod error;
 mod export;
 mod infer;
 mod layout;
+mod lines;
 mod marks;
 mod notes;
 mod read;

@@ -4,8 +4,8 @@ use crate::body::Body;
 use crate::dates::{DateOrder, parse_time};
 use crate::infer::DateReason;
 use crate::layout;
+use crate::lines::Lines;
 use crate::reading::{LineRole, ReadAs, ReadNote};
-use crate::source::Lines;
 
 /// All of it, what is worth a second look marked.
 pub fn of(body: &Body, read_as: &ReadAs, date_reason: DateReason, short_date: Option<&str>) -> Vec<ReadNote> {

@@ -11,9 +11,10 @@ use crate::error::FormatError;
 use crate::export::as_meant;
 use crate::infer::{ColumnLook, DateReason, DressLook};
 use crate::layout;
+use crate::lines::Lines;
 use crate::notes;
 use crate::reading::{Fix, Misfit, ReadAs, ReadColumn, ReadNote, Reading, Wish};
-use crate::source::{Lines, Source};
+use crate::source::Source;
 use crate::table::{Builder, CellValue, Table, TableColumn};
 
 /// Rows looked at to find the kinds; a surprise further down starts a look at all of them.

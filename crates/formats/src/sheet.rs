@@ -3,13 +3,12 @@
 use std::io::Cursor;
 
 use calamine::{DataRef, Reader, Xlsx};
-use csv::StringRecord;
 
 use crate::bounds;
 use crate::error::FormatError;
+use crate::lines::{Lines, SheetRow};
 use crate::marks::Marks;
 use crate::reading::ReadNote;
-use crate::source::Lines;
 
 /// A workbook whose sheets can be read one by one.
 pub(crate) struct Workbook {
@@ -177,36 +176,6 @@ fn guarded<T>(name: &str, read: impl FnOnce() -> Result<T, String>) -> Result<T,
     let read = std::panic::catch_unwind(std::panic::AssertUnwindSafe(read));
     let read = read.unwrap_or_else(|_| Err("it refers to what cannot be".to_owned()));
     read.map_err(|problem| FormatError::BrokenWorkbook { name: name.to_owned(), problem })
-}
-
-/// One row of a sheet.
-#[derive(Clone, Debug, Default)]
-pub(crate) struct SheetRow {
-    /// Its number, from 1.
-    pub line: u64,
-    /// Its texts, up to the last one.
-    pub record: StringRecord,
-    /// Which of them are stored as numbers.
-    pub stored: Vec<bool>,
-}
-
-impl SheetRow {
-    /// Puts a cell; the last one counts where one comes twice.
-    fn put(&mut self, column: usize, text: &str, stored: bool) {
-        while self.record.len() < column {
-            self.record.push_field("");
-            self.stored.push(false);
-        }
-        if self.record.len() == column {
-            self.record.push_field(text);
-            self.stored.push(stored);
-        } else {
-            // Not from left to right: a record can only grow, so it is made anew.
-            let cells = self.record.iter().enumerate().map(|(at, cell)| if at == column { text } else { cell });
-            self.record = cells.collect();
-            self.stored[column] = stored;
-        }
-    }
 }
 
 fn is_number(cell: &DataRef) -> bool {

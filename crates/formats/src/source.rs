@@ -6,8 +6,8 @@ use encoding_rs::Encoding;
 
 use crate::decode::{self, Nature};
 use crate::error::{FormatError, check_size};
-use crate::reading::ReadNote;
-use crate::sheet::{SheetRow, Workbook};
+use crate::lines::Lines;
+use crate::sheet::Workbook;
 
 /// A file whose nature is known.
 pub struct Source {
@@ -18,12 +18,6 @@ pub struct Source {
 enum Content {
     Text(Vec<u8>),
     Workbook(Box<Mutex<Workbook>>),
-}
-
-/// Text of a source, or the records of one of its sheets.
-pub(crate) enum Lines {
-    Text { text: String, encoding: &'static Encoding, doubts: Vec<ReadNote> },
-    Sheet { rows: Vec<SheetRow>, sheet: String, doubts: Vec<ReadNote> },
 }
 
 impl Source {

@@ -1,0 +1,42 @@
+//! What is read of a source before anything is understood: its text, or the rows of a sheet.
+
+use csv::StringRecord;
+use encoding_rs::Encoding;
+
+use crate::reading::ReadNote;
+
+/// Text of a source, or the records of one of its sheets.
+pub(crate) enum Lines {
+    Text { text: String, encoding: &'static Encoding, doubts: Vec<ReadNote> },
+    Sheet { rows: Vec<SheetRow>, sheet: String, doubts: Vec<ReadNote> },
+}
+
+/// One row of a sheet.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct SheetRow {
+    /// Its number, from 1.
+    pub line: u64,
+    /// Its texts, up to the last one.
+    pub record: StringRecord,
+    /// Which of them are stored as numbers.
+    pub stored: Vec<bool>,
+}
+
+impl SheetRow {
+    /// Puts a cell; the last one counts where one comes twice.
+    pub fn put(&mut self, column: usize, text: &str, stored: bool) {
+        while self.record.len() < column {
+            self.record.push_field("");
+            self.stored.push(false);
+        }
+        if self.record.len() == column {
+            self.record.push_field(text);
+            self.stored.push(stored);
+        } else {
+            // Not from left to right: a record can only grow, so it is made anew.
+            let cells = self.record.iter().enumerate().map(|(at, cell)| if at == column { text } else { cell });
+            self.record = cells.collect();
+            self.stored[column] = stored;
+        }
+    }
+}
