@@ -343,8 +343,11 @@ fn page(name: &str) -> PathBuf {
     PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../../docs/methods").join(format!("{name}.md"))
 }
 
+/// How often an interval held in each of its cells.
+type Found<'i> = (&'i Interval, Vec<Option<f64>>);
+
 /// The section of a page, from what was found for each of its intervals.
-fn section(rows: &[(&Interval, Vec<Option<f64>>)], many: u64) -> String {
+fn section(rows: &[Found], many: u64) -> String {
     let mut text = format!(
         "{MARK}\n\nIn percent of {many} simulated data sets, seeded, a 95 % interval holds what is true; n values, parts or pieces,\n\
         of a simulation 100 n draws. Skewed: logarithms\n\
@@ -380,7 +383,7 @@ fn intervals_hold_as_often_as_the_pages_say() {
         cells.map(|(n, skewed)| held(interval, n, skewed, many)).collect::<Vec<_>>()
     };
     let rows: Vec<_> = all.iter().map(|interval| (interval, found(interval))).collect();
-    let mut pages: BTreeMap<&str, Vec<(&Interval, Vec<Option<f64>>)>> = BTreeMap::new();
+    let mut pages: BTreeMap<&str, Vec<Found>> = BTreeMap::new();
     rows.into_iter().for_each(|row| pages.entry(row.0.page).or_default().push(row));
     let mut wrong = Vec::new();
     for (name, rows) in &pages {

@@ -3068,6 +3068,8 @@ export interface components {
             first: number;
             /** @description Last of them. */
             last: number;
+            /** @description How many there are; missing ones and those left out are none. */
+            n: number;
             /**
              * Format: double
              * @description Their mean.
