@@ -239,6 +239,7 @@ fn judged(draw: &mut Draw, n: usize) -> Made {
 
 const SHAPE: &str = "the page says that the values are not normal and offers a shape that fits";
 const FEW: &str = "the page says that so few values are few";
+const KAPPA: &str = "the usual interval is one for many pieces; a study takes 30 or more";
 const VARIANCE: &str = "an interval of a variance rests on normal values, whatever their number";
 
 fn value(value: f64) -> Option<Truth> {
@@ -315,7 +316,7 @@ fn intervals() -> Vec<Interval> {
         new("gauge-single", "bias", "/bias_ci95", one_piece, zero, FEW),
         new("gauge-single", "Cg", "/cg_ci95", one_piece, |_| value(2.0), VARIANCE),
         new("gauge-attribute", "agreement with oneself", "/within/0/ci95", judged, |skewed| (!skewed).then_some(Truth::Value(0.9)), ""),
-        new("gauge-attribute", "kappa of two operators", "/cohen/0/ci95", judged, |skewed| (!skewed).then_some(Truth::Value(0.82)), FEW),
+        new("gauge-attribute", "kappa of two operators", "/cohen/0/ci95", judged, |skewed| (!skewed).then_some(Truth::Value(0.82)), KAPPA),
         new("multi-vari", "share of a family", "/families/0/share_ci95", families, |_| value(0.5), VARIANCE),
         new("control-chart", "shift between phases", "/comparison/shift_ci95", phases, zero, FEW),
         new("control-chart", "ratio of spreads between phases", "/comparison/spread_ratio_ci95", phases, |_| value(1.0), VARIANCE),

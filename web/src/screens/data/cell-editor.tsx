@@ -21,6 +21,8 @@ export function CellEditor({ dataset, column, row, width, start, onDone }: Props
       api.PATCH("/api/datasets/{id}/cells", {
         params: { path: { id: dataset.id } },
         body: { revision: dataset.revision, column_id: column.id, row, text },
+        // What was typed arrives also when the page is left at once.
+        keepalive: text.length < 10_000,
       }),
     ),
   );
