@@ -108,7 +108,9 @@ fn split(of: &Numbers) -> Option<Note> {
 fn maker(of: &Numbers) -> Option<Note> {
     let far = of.influential?;
     let without = far.pearson_without.map(|r| format!("Without it the correlation would be {}.", correlation(r)));
-    let sentence = format!("Row {} makes the fit: Cook's distance {:.1}, leverage {:.2}.", far.at + 1, far.cook, far.leverage);
+    // A row that the fit must pass through has a distance without bound.
+    let distance = if far.cook < 1000.0 { format!("{:.1}", far.cook) } else { "over 1,000".to_owned() };
+    let sentence = format!("Row {} makes the fit: Cook's distance {distance}, leverage {:.2}.", far.at + 1, far.leverage);
     Some(note(if far.cook >= 1.0 { Tone::Alarm } else { Tone::Caution }, sentence, without))
 }
 
