@@ -4,6 +4,7 @@ use crate::frame::{Column, Frame, Kind, NO_CODE, NO_TIME, Values};
 use crate::numeric::LARGEST;
 use crate::numeric::describe::{extent, mean};
 use crate::numeric::sorting::Sorted;
+use crate::study::words::ValueFormat;
 
 /// Whole numbers with at most so many different ones are labels, such as the number of a press.
 const FEW: usize = 12;
@@ -52,7 +53,7 @@ pub fn candidate<'f>(frame: &'f Frame, column: &'f Column) -> Result<Candidate<'
 
 /// An end of a class as it is written under a small picture.
 fn short(end: f64) -> String {
-    format!("{end:.3}").trim_end_matches('0').trim_end_matches('.').to_owned()
+    ValueFormat::fixed(3).value(end).trim_end_matches('0').trim_end_matches('.').to_owned()
 }
 
 /// Classes that hold about as many values each, equal ones together.
