@@ -1,6 +1,8 @@
 //! Notes as every method makes them.
 
+use super::words::{about, chance};
 use super::{Note, Tone, letter_notes};
+use crate::numeric::equal_variance::{ALIKE, ratio_found};
 
 /// A note without a place.
 pub fn note(tone: Tone, sentence: impl Into<String>, detail: Option<String>) -> Note {
@@ -17,4 +19,17 @@ pub fn worst_first(notes: Vec<Option<Note>>) -> Vec<Note> {
     });
     letter_notes(&mut notes);
     notes
+}
+
+/// That spreads are not seen to differ, by the chance of a test of groups of such sizes, and what difference it would have found.
+pub fn spreads_not_shown(p: f64, sizes: impl IntoIterator<Item = usize>) -> Option<Note> {
+    let found = ratio_found(sizes)?;
+    let tone = if found <= ALIKE { Tone::Calm } else { Tone::Unsure };
+    let chance = chance(p);
+    let apart = about(found);
+    Some(note(
+        tone,
+        format!("No difference of the spreads can be shown ({chance}); sds {apart} times apart would mostly have been found."),
+        None,
+    ))
 }

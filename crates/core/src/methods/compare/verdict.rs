@@ -5,9 +5,8 @@ use std::collections::BTreeMap;
 use super::numbers::{Chosen, Numbers, OneMean, Pair};
 use super::params::{Params, Test};
 use crate::judgement::unlikely;
-use crate::numeric::equal_variance::{ALIKE, ratio_found};
-use crate::study::notes::{note, worst_first};
-use crate::study::words::{about, capital, chance, counted, grouped, listed};
+use crate::study::notes::{note, spreads_not_shown, worst_first};
+use crate::study::words::{capital, chance, counted, grouped, listed};
 use crate::study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
 
 /// Pairs and groups named in a note.
@@ -202,14 +201,7 @@ fn decided(numbers: &Numbers) -> Option<Note> {
 fn spreads(numbers: &Numbers) -> Option<Note> {
     let test = numbers.brown_forsythe?;
     if !unlikely(Some(test.p)) {
-        let found = ratio_found(numbers.groups.iter().map(|group| group.n))?;
-        let tone = if found <= ALIKE { Tone::Calm } else { Tone::Unsure };
-        let sentence = format!(
-            "No difference of the spreads can be shown ({}); sds {} times apart would mostly have been found.",
-            chance(test.p),
-            about(found)
-        );
-        return Some(note(tone, sentence, None));
+        return spreads_not_shown(test.p, numbers.groups.iter().map(|group| group.n));
     }
     let sd = |one: &&super::numbers::Group| one.sd.unwrap_or_default();
     let by = |a: &&super::numbers::Group, b: &&super::numbers::Group| sd(a).total_cmp(&sd(b));

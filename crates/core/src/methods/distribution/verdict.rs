@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use super::numbers::{GroupNumbers, Numbers};
 use super::params::Params;
 use crate::judgement::{PLENTY, unlikely};
-use crate::numeric::equal_variance::{ALIKE, ratio_found};
+use crate::study::notes::spreads_not_shown;
 use crate::study::words::{about, all_of, capital, chance, counted, listed, part_of};
 use crate::study::{NextQuestion, Note, Pin, RoleColumns, Tone, Verdict, letter_notes};
 
@@ -177,14 +177,7 @@ fn spreads(numbers: &Numbers) -> Option<Note> {
     let by_sd = |a: &&GroupNumbers, b: &&GroupNumbers| a.sd.unwrap_or(0.0).total_cmp(&b.sd.unwrap_or(0.0));
     let widest = numbers.groups.iter().filter(|group| group.sd.is_some()).max_by(by_sd)?;
     if !unlikely(Some(test.p)) {
-        let found = ratio_found(numbers.groups.iter().map(|group| group.n))?;
-        let tone = if found <= ALIKE { Tone::Calm } else { Tone::Unsure };
-        let sentence = format!(
-            "No difference of the spreads can be shown ({}); sds {} times apart would mostly have been found.",
-            chance(test.p),
-            about(found)
-        );
-        return Some(note(tone, sentence, None, None));
+        return spreads_not_shown(test.p, numbers.groups.iter().map(|group| group.n));
     }
     let sentence = format!(
         "The groups spread unlike ({}): {} most, by {}.",
