@@ -18,13 +18,22 @@ pub struct Problem {
     pub advice: String,
 }
 
+/// Longest detail, in characters: it may name what somebody sent.
+const DETAIL_CHARS: usize = 1000;
+
 impl Problem {
-    /// A problem of a kind such as `unknown-column`.
+    /// A problem of a kind such as `unknown-column`. A detail that is too long loses its middle.
     pub fn new(code: &str, detail: impl Into<String>, advice: impl Into<String>) -> Problem {
         let words = code.replace('-', " ");
         let mut letters = words.chars();
         let title = letters.next().map_or_else(String::new, |first| first.to_uppercase().chain(letters).collect());
-        Problem { r#type: format!("/problems/{code}"), title, detail: detail.into(), advice: advice.into() }
+        let mut detail = detail.into();
+        let length = detail.chars().count();
+        if length > DETAIL_CHARS {
+            let kept = DETAIL_CHARS / 2;
+            detail = detail.chars().take(kept).chain([' ', '…', ' ']).chain(detail.chars().skip(length - kept)).collect();
+        }
+        Problem { r#type: format!("/problems/{code}"), title, detail, advice: advice.into() }
     }
 }
 

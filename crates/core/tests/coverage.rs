@@ -16,6 +16,7 @@ use rand::distr::Distribution;
 use rand_distr::StandardNormal;
 use rand_xoshiro::Xoshiro256PlusPlus;
 use rayon::prelude::*;
+use regex::Regex;
 use serde_json::{Value, json};
 
 const SIZES: [usize; 3] = [10, 30, 100];
@@ -52,13 +53,17 @@ enum Truth {
     Value(f64),
     /// So large a share of all normal values.
     Share(f64),
+    /// The next normal value with this mean and sd.
+    Next(f64, f64),
 }
 
 impl Truth {
-    fn lies_in(&self, low: f64, high: f64) -> bool {
+    /// 1 when it lies between two ends, and of a value to come the chance that it does.
+    fn held(&self, low: f64, high: f64) -> f64 {
         match self {
-            Truth::Value(value) => (low..=high).contains(value),
-            Truth::Share(share) => within(low, high) >= *share,
+            Truth::Value(value) => f64::from(u8::from((low..=high).contains(value))),
+            Truth::Share(share) => f64::from(u8::from(within(low, high) >= *share)),
+            Truth::Next(mean, sd) => within((low - mean) / sd, (high - mean) / sd),
         }
     }
 }
@@ -75,7 +80,8 @@ fn within(low: f64, high: f64) -> f64 {
 struct Interval {
     page: &'static str,
     name: &'static str,
-    pointer: &'static str,
+    /// Where its ends stand among the numbers; or the words of a note before "likely … to …".
+    place: &'static str,
     made: fn(&mut Draw, usize) -> Made,
     /// What is true, of normal or of skewed data; `None` where nobody knows.
     truth: fn(bool) -> Option<Truth>,
@@ -114,6 +120,18 @@ fn two(draw: &mut Draw, n: usize) -> Made {
     (json!({"gap": values, "line": groups}), [None; 2], spec)
 }
 
+fn three(draw: &mut Draw, n: usize) -> Made {
+    let values: Vec<f64> = [0.0, 1.0, 0.0].into_iter().flat_map(|shift| draw.scores(n).into_iter().map(move |z| z + shift)).collect();
+    let groups: Vec<&str> = ["A", "B", "C"].into_iter().flat_map(|name| vec![name; n]).collect();
+    let spec = json!({"method": "compare", "roles": {"measure": "gap", "group": "line"}, "options": {"test": "groups"}});
+    (json!({"gap": values, "line": groups}), [None; 2], spec)
+}
+
+fn cards(draw: &mut Draw, n: usize) -> Made {
+    let spec = json!({"method": "indices", "roles": {"measure": ["gap"]}, "options": {}});
+    (json!({ "gap": draw.scores(n) }), [Some(-4.0), Some(4.0)], spec)
+}
+
 fn one(draw: &mut Draw, n: usize) -> Made {
     asked("compare", draw, n, [None; 2], json!({"test": "one-sample", "mean": 3.0}))
 }
@@ -122,6 +140,36 @@ fn together(draw: &mut Draw, n: usize) -> Made {
     let (x, error) = (draw.scores(n), draw.scores(n));
     let y: Vec<f64> = x.iter().zip(&error).map(|(x, e)| 0.6 * x + 0.8 * e).collect();
     (json!({"x": x, "gap": y}), [None; 2], json!({"method": "relation", "roles": {"x": "x", "y": "gap"}, "options": {}}))
+}
+
+fn many_together(draw: &mut Draw, n: usize) -> Made {
+    let (columns, limits, _) = together(draw, n);
+    (columns, limits, json!({"method": "matrix", "roles": {"measure": ["x", "gap"]}, "options": {}}))
+}
+
+/// About a line over places from -1 to 1.
+fn line(draw: &mut Draw, n: usize) -> Made {
+    let x: Vec<f64> = (0..n).map(|i| 2.0 * i as f64 / (n - 1) as f64 - 1.0).collect();
+    let y: Vec<f64> = x.iter().map(|x| 0.6 * x + 0.8 * draw.score()).collect();
+    (json!({"x": x, "gap": y}), [None; 2], json!({"method": "relation", "roles": {"x": "x", "y": "gap"}, "options": {"fit": "linear"}}))
+}
+
+/// Defects over so many metres, counted for each.
+fn two_rates(draw: &mut Draw, n: usize) -> Made {
+    let [a, b] = if draw.skewed { [0.1, 0.05] } else { [0.5, 0.4] };
+    let mut count = |rate: f64| {
+        let (floor, mut product, mut events) = ((-rate * n as f64).exp(), 1.0, 0);
+        loop {
+            product *= acorn_core::numeric::normal::below(draw.normal());
+            if product < floor {
+                return events;
+            }
+            events += 1;
+        }
+    };
+    let (x1, x2) = (count(a), count(b));
+    let options = json!({"counting": "defects", "x1": x1, "exposure1": n, "x2": x2, "exposure2": n});
+    (json!({ "gap": [0.0] }), [None; 2], json!({"method": "proportion", "options": options}))
 }
 
 fn share(draw: &mut Draw, n: usize) -> Made {
@@ -215,8 +263,14 @@ fn phases(draw: &mut Draw, n: usize) -> Made {
     (json!({"gap": draw.scores(2 * n), "phase": phase}), [None; 2], spec)
 }
 
+/// Weibull times with shape 1.5.
+fn events(draw: &mut Draw, n: usize) -> Made {
+    let times: Vec<f64> = (0..n).map(|_| (-acorn_core::numeric::normal::below(draw.normal()).ln()).powf(1.0 / 1.5)).collect();
+    (json!({ "gap": times }), [None; 2], json!({"method": "control-chart", "roles": {"measure": "gap"}, "options": {"chart": "t"}}))
+}
+
 fn judged(draw: &mut Draw, n: usize) -> Made {
-    let (mut rating, mut part, mut operator) = (Vec::new(), Vec::new(), Vec::new());
+    let (mut rating, mut part, mut operator, mut known) = (Vec::new(), Vec::new(), Vec::new(), Vec::new());
     for i in 0..n {
         for name in ["Bo", "Cy"] {
             let twice = draw.coins(1, 0.9)[0] == "fail";
@@ -231,10 +285,13 @@ fn judged(draw: &mut Draw, n: usize) -> Made {
             rating.extend([first, second]);
             part.extend([format!("P{i}"), format!("P{i}")]);
             operator.extend([name, name]);
+            known.extend([if i % 2 == 0 { "pass" } else { "fail" }; 2]);
         }
     }
-    let spec = json!({"method": "gauge-attribute", "roles": {"rating": "rating", "part": "part", "operator": "operator"}, "options": {}});
-    (json!({"gap": vec![0.0; rating.len()], "rating": rating, "part": part, "operator": operator}), [None; 2], spec)
+    let roles = json!({"rating": "rating", "part": "part", "operator": "operator", "reference": "known"});
+    let spec = json!({"method": "gauge-attribute", "roles": roles, "options": {"bad": "fail"}});
+    let columns = json!({"gap": vec![0.0; rating.len()], "rating": rating, "part": part, "operator": operator, "known": known});
+    (columns, [None; 2], spec)
 }
 
 const SHAPE: &str = "the page says that the values are not normal and offers a shape that fits";
@@ -249,7 +306,8 @@ fn value(value: f64) -> Option<Truth> {
 fn intervals() -> Vec<Interval> {
     let four_thirds: fn(bool) -> Option<Truth> = |_| value(4.0 / 3.0);
     let zero: fn(bool) -> Option<Truth> = |_| value(0.0);
-    let new = |page, name, pointer, made, truth, word| Interval { page, name, pointer, made, truth, word };
+    let new = |page, name, place, made, truth, word| Interval { page, name, place, made, truth, word };
+    let by_chance: fn(bool) -> Option<Truth> = |skewed| value(if skewed { 0.05 } else { 0.5 });
     vec![
         new("capability", "Pp", "/pp_ci95", capability, four_thirds, SHAPE),
         new("capability", "Ppk", "/ppk_ci95", capability, four_thirds, SHAPE),
@@ -274,7 +332,18 @@ fn intervals() -> Vec<Interval> {
             |skewed| (!skewed).then_some(Truth::Value(22_750.131_948)),
             SHAPE,
         ),
+        new(
+            "capability",
+            "where 95 % of all values lie, whatever their shape",
+            "/tolerance/0/any_shape",
+            capability,
+            |skewed| (!skewed).then_some(Truth::Share(0.95)),
+            "the page names how sure it is of the smallest and the largest value",
+        ),
+        new("indices", "Ppk", "/rows/0/ppk_ci95", cards, four_thirds, SHAPE),
         new("compare", "difference of two means", "/two_sample/welch/ci95", two, |_| value(-1.0), FEW),
+        new("compare", "mean of a group", "/groups/0/ci95", two, zero, FEW),
+        new("compare", "difference of a pair among three", "/tukey/0/ci95", three, |_| value(-1.0), FEW),
         new("compare", "one mean", "/one_sample/ci95", one, zero, FEW),
         new(
             "relation",
@@ -292,15 +361,19 @@ fn intervals() -> Vec<Interval> {
             |skewed| (!skewed).then(|| Truth::Value(6.0 / std::f64::consts::PI * 0.3_f64.asin())),
             FEW,
         ),
-        new("proportion", "share (exact)", "/ci95", share, |skewed| value(if skewed { 0.05 } else { 0.5 }), ""),
+        new("relation", "mean on the line", "/fit/curve/0", line, |_| value(-0.6), FEW),
+        new("relation", "one more point", "/fit/curve/0", line, |skewed| (!skewed).then_some(Truth::Next(-0.6, 0.8)), FEW),
         new(
-            "proportion",
-            "share (Wilson)",
-            "/wilson_ci95",
-            share,
-            |skewed| value(if skewed { 0.05 } else { 0.5 }),
-            "the exact one stands beside it",
+            "matrix",
+            "correlation",
+            "/ci95/0/1",
+            many_together,
+            |_| value(0.6),
+            "a lopsided pair loosens r; the picture of the pair shows it",
         ),
+        new("proportion", "share (exact)", "/ci95", share, by_chance, ""),
+        new("proportion", "share (Wilson)", "/wilson_ci95", share, by_chance, "the exact one stands beside it"),
+        new("proportion", "ratio of two rates", "/ratio_ci95", two_rates, |skewed| value(if skewed { 2.0 } else { 1.25 }), ""),
         new("proportion", "difference of two shares", "/difference_ci95", two_shares, |skewed| value(if skewed { 0.05 } else { 0.1 }), FEW),
         new(
             "simulation",
@@ -310,17 +383,47 @@ fn intervals() -> Vec<Interval> {
             |skewed| (!skewed).then_some(Truth::Value(0.022_750_131_948)),
             "",
         ),
+        new("gauge-crossed", "variance of the gauge", "/anova/ci95", gauge, |_| value(0.09), VARIANCE),
         new("gauge-crossed", "share of the gauge", "/share_ci95", gauge, |_| value(0.3 / 1.09_f64.sqrt()), VARIANCE),
         new("gauge-nested", "share of the gauge", "/share_ci95", nested, |_| value(0.3 / 1.09_f64.sqrt()), VARIANCE),
         new("gauge-linearity", "bias of a piece", "/parts/0/bias_ci95", masters, |_| value(0.2), FEW),
+        new("gauge-linearity", "bias on the line", "/band/0", masters, |_| value(0.2), FEW),
         new("gauge-single", "bias", "/bias_ci95", one_piece, zero, FEW),
         new("gauge-single", "Cg", "/cg_ci95", one_piece, |_| value(2.0), VARIANCE),
         new("gauge-attribute", "agreement with oneself", "/within/0/ci95", judged, |skewed| (!skewed).then_some(Truth::Value(0.9)), ""),
+        new("gauge-attribute", "bad pieces passed", "/errors/0/miss_ci95", judged, |skewed| (!skewed).then_some(Truth::Value(0.05)), ""),
         new("gauge-attribute", "kappa of two operators", "/cohen/0/ci95", judged, |skewed| (!skewed).then_some(Truth::Value(0.82)), KAPPA),
         new("multi-vari", "share of a family", "/families/0/share_ci95", families, |_| value(0.5), VARIANCE),
         new("control-chart", "shift between phases", "/comparison/shift_ci95", phases, zero, FEW),
+        new(
+            "control-chart",
+            "shape of times between events",
+            "Weibull shape",
+            events,
+            |skewed| (!skewed).then_some(Truth::Value(1.5)),
+            "so few times leave it loose; the page judges no shape that lies near 1",
+        ),
         new("control-chart", "ratio of spreads between phases", "/comparison/spread_ratio_ci95", phases, |_| value(1.0), VARIANCE),
     ]
+}
+
+/// The ends of an interval; one that is open lies without end.
+fn ends(outcome: &Value, place: &str, next: bool) -> Option<[f64; 2]> {
+    if !place.starts_with('/') {
+        let likely = Regex::new(r"likely ([\d.]+) to ([\d.]+)").unwrap();
+        let notes = outcome["notes"].as_array().into_iter().flatten().filter_map(|note| note["sentence"].as_str());
+        let found = likely.captures(notes.into_iter().find(|sentence| sentence.contains(place))?)?;
+        return Some([1, 2].map(|end| found[end].parse().unwrap()));
+    }
+    match outcome["numbers"].pointer(place)? {
+        Value::Array(two) => Some([two[0].as_f64().unwrap_or(f64::NEG_INFINITY), two[1].as_f64().unwrap_or(f64::INFINITY)]),
+        Value::Object(band) if band.contains_key("low") => Some([band["low"].as_f64()?, band["high"].as_f64()?]),
+        Value::Object(curve) => {
+            let (y, reach) = (curve["y"].as_f64()?, curve[if next { "point_reach" } else { "mean_reach" }].as_f64()?);
+            Some([y - reach, y + reach])
+        }
+        _ => None,
+    }
 }
 
 /// How often an interval holds, of seeded data sets; `None` where it is never given.
@@ -332,12 +435,11 @@ fn held(interval: &Interval, n: usize, skewed: bool, many: u64) -> Option<f64> {
         let outcome = ask(&frame(&columns, &[("gap", lsl, usl)]), &spec)
             .unwrap_or_else(|error| panic!("{}: {error}", interval.name))
             .outcome(&View::ALL);
-        let numbers = serde_json::to_value(outcome.numbers).unwrap();
-        let [low, high] = [0, 1].map(|end| numbers.pointer(interval.pointer).and_then(|ends| ends[end].as_f64()));
-        Some(truth.lies_in(low?, high?))
+        let [low, high] = ends(&serde_json::to_value(outcome).unwrap(), interval.place, matches!(truth, Truth::Next(..)))?;
+        Some(truth.held(low, high))
     };
-    let all: Vec<bool> = (0..many).into_par_iter().filter_map(one).collect();
-    (!all.is_empty()).then(|| all.iter().filter(|held| **held).count() as f64 / all.len() as f64)
+    let all: Vec<f64> = (0..many).into_par_iter().filter_map(one).collect();
+    (!all.is_empty()).then(|| all.iter().sum::<f64>() / all.len() as f64)
 }
 
 fn page(name: &str) -> PathBuf {

@@ -227,7 +227,11 @@ pub fn correlation(r: f64) -> String {
 
 /// A label of a column: "mould B", but "bench 3" where the label says it already.
 pub fn level(column: &str, label: &str) -> String {
-    if label.to_lowercase().starts_with(&column.to_lowercase()) { label.to_owned() } else { format!("{column} {label}") }
+    match label.strip_prefix('-') {
+        Some(below) if below.starts_with(|first: char| first.is_ascii_digit()) => format!("{column} −{below}"),
+        _ if label.to_lowercase().starts_with(&column.to_lowercase()) => label.to_owned(),
+        _ => format!("{column} {label}"),
+    }
 }
 
 /// The text with a capital first letter.

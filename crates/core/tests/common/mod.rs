@@ -1,6 +1,8 @@
 //! What every test of methods shares: frames, and data that nobody hopes for.
 #![allow(dead_code)]
 
+pub mod made;
+
 use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, Values};
 use acorn_core::methods::{self, Computed};
 use acorn_core::study::{Cancel, Spec, StudyError, View};
