@@ -2,13 +2,13 @@
 
 use std::collections::BTreeMap;
 
-use acorn_core::frame::Values;
-use acorn_formats::parse_value;
+use acorn_formats::{CellValue, parse_value};
 use serde::Deserialize;
 
-use crate::chunks::{self, Labels, cell_width, read_chunk};
+use crate::chunks::{self, cell_width, read_chunk};
 use crate::datasets::{Touched, advance, get, touch};
 use crate::history::{self, Change};
+use crate::labels::Labels;
 use crate::layout::Layout;
 use crate::{Dataset, Result, Store, StoreError, images};
 
@@ -52,8 +52,8 @@ impl Store {
         let row_ids = row_ids.iter().skip(skip).take(count).copied().collect();
         let mut cells = Vec::with_capacity(dataset.columns.len());
         for column in &dataset.columns {
-            let values: Values = chunks::read_column(&mut connection, column.id, column.kind, window.clone()).await?;
-            cells.push((skip..(skip + count).min(values.len())).map(|row| values.text(row)).collect());
+            let values = chunks::read_rows(&mut connection, column.id, column.kind, window.clone(), skip..skip + count).await?;
+            cells.push((0..values.len()).map(|row| values.text(row)).collect());
         }
         Ok(RowWindow { dataset, first, row_ids, cells })
     }
@@ -66,7 +66,7 @@ impl Store {
         let mut connection = self.readers.begin().await?;
         get(&mut connection, dataset_id).await?;
         let layout = Layout::read(&mut connection, dataset_id).await?;
-        let all = chunks::read_row_ids(&mut connection, layout.ids_column, i64::MIN..i64::MAX).await?;
+        let all = chunks::read_row_ids(&mut connection, layout.ids_column, chunks::WHOLE).await?;
         let is_meant = |id: &i64| ids.iter().any(|[first, last]| (first..=last).contains(&id));
         let mut places: Vec<[usize; 2]> = Vec::new();
         for position in all.iter().enumerate().filter(|(_, id)| is_meant(id)).map(|(position, _)| position) {
@@ -88,12 +88,13 @@ impl Store {
         let dataset = get(&mut transaction, dataset_id).await?;
         let layout = Layout::read(&mut transaction, dataset_id).await?;
         // The cells of each chunk: where in it, and the new value.
-        let mut chunks_hit = BTreeMap::<(i64, i64), BTreeMap<usize, _>>::new();
+        let mut columns_hit = BTreeMap::<i64, BTreeMap<i64, BTreeMap<usize, CellValue>>>::new();
         for edit in edits {
             let column = dataset.column(edit.column_id)?;
             let place = layout.holding(edit.row).ok_or(StoreError::NotFound { what: "row", id: (edit.row as i64).saturating_add(1) })?;
             let value = parse_value(column.kind, &edit.text)?;
-            if chunks_hit.entry((column.id, place.no)).or_default().insert(edit.row - place.first, value).is_some() {
+            let chunk = columns_hit.entry(column.id).or_default().entry(place.no).or_default();
+            if chunk.insert(edit.row - place.first, value).is_some() {
                 return Err(StoreError::BadRows { problem: "one cell is edited twice".into() });
             }
         }
@@ -102,7 +103,7 @@ impl Store {
         let column = dataset.column(first.column_id)?;
         let (window, skip) = layout.window(first.row, 1);
         let row_id = chunks::read_row_ids(&mut transaction, layout.ids_column, window.clone()).await?[skip];
-        let had = chunks::read_column(&mut transaction, column.id, column.kind, window).await?.text(skip).unwrap_or_default();
+        let had = chunks::read_rows(&mut transaction, column.id, column.kind, window, skip..skip + 1).await?.text(0).unwrap_or_default();
         let what = if edits.len() == 1 { "cell" } else { "cells" };
         let entry = history::Entry {
             dataset_id: Some(dataset_id),
@@ -114,17 +115,18 @@ impl Store {
         };
         let line = history::record(&mut transaction, change, entry).await?;
         let mut touched = Vec::new();
-        for ((column_id, chunk_no), values) in chunks_hit {
-            let column = dataset.column(column_id)?;
-            let width = cell_width(column.kind);
-            let mut labels = Labels::read(&mut transaction, column_id).await?;
-            let lacks = || StoreError::Corrupt(format!("column {column_id} lacks chunk {chunk_no}"));
-            let mut chunk = read_chunk(&mut transaction, column_id, chunk_no).await?.ok_or_else(lacks)?;
-            for (row, value) in values {
-                let cell = labels.cell(&mut transaction, column.kind, value).await?;
-                chunk.cells[row * width..(row + 1) * width].copy_from_slice(&cell);
+        for (column_id, chunks_hit) in columns_hit {
+            let kind = dataset.column(column_id)?.kind;
+            let width = cell_width(kind);
+            let labels = Labels::of(&mut transaction, column_id, chunks_hit.values().flat_map(BTreeMap::values)).await?;
+            for (chunk_no, values) in chunks_hit {
+                let lacks = || StoreError::Corrupt(format!("column {column_id} lacks chunk {chunk_no}"));
+                let mut chunk = read_chunk(&mut transaction, column_id, chunk_no).await?.ok_or_else(lacks)?;
+                for (row, value) in values {
+                    chunk.cells[row * width..(row + 1) * width].copy_from_slice(&labels.cell(kind, &value));
+                }
+                images::replace(&mut transaction, line, column_id, chunk_no, Some(&chunk)).await?;
             }
-            images::replace(&mut transaction, line, column_id, chunk_no, Some(&chunk)).await?;
             touched.push(column_id);
         }
         touch(&mut transaction, dataset_id, Touched::Columns(&touched)).await?;

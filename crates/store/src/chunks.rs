@@ -1,13 +1,11 @@
 //! Columns as chunks of cells: how they are encoded, written and read.
 
-use std::collections::HashMap;
 use std::sync::Arc;
 
-use acorn_core::frame::{Kind, NO_CODE, NO_TIME, Values};
-use acorn_formats::CellValue;
+use acorn_core::frame::{Kind, Values};
 use sqlx::SqliteConnection;
 
-use crate::{Result, StoreError};
+use crate::{Result, StoreError, labels};
 
 /// Rows of one chunk: small enough to rewrite for one edit, large enough to read a column in milliseconds.
 pub const CHUNK_ROWS: usize = 2048;
@@ -72,61 +70,11 @@ pub fn cell_width(kind: Kind) -> usize {
     }
 }
 
-/// The labels of a column and their codes. Labels are never taken away: what is undone may need them again.
-#[derive(Default)]
-pub struct Labels {
-    column_id: i64,
-    codes: HashMap<String, u32>,
-}
-
-impl Labels {
-    /// Those of a column; of one without labels, none.
-    pub async fn read(connection: &mut SqliteConnection, column_id: i64) -> Result<Labels> {
-        let rows: Vec<(String, u32)> =
-            sqlx::query_as("SELECT label, code FROM category WHERE column_id = ?").bind(column_id).fetch_all(connection).await?;
-        Ok(Labels { column_id, codes: rows.into_iter().collect() })
-    }
-
-    /// The code of a label; a new one is stored.
-    pub async fn code(&mut self, connection: &mut SqliteConnection, label: &str) -> Result<u32> {
-        if let Some(&code) = self.codes.get(label) {
-            return Ok(code);
-        }
-        let code = self.codes.len() as u32;
-        let insert = sqlx::query("INSERT INTO category (column_id, code, label) VALUES (?, ?, ?)");
-        insert.bind(self.column_id).bind(code).bind(label).execute(connection).await?;
-        self.codes.insert(label.to_owned(), code);
-        Ok(code)
-    }
-
-    /// One value as it is stored in a column of a kind.
-    pub async fn cell(&mut self, connection: &mut SqliteConnection, kind: Kind, value: CellValue) -> Result<Vec<u8>> {
-        Ok(match (kind, value) {
-            (Kind::Category | Kind::Text, CellValue::Label(label)) => self.code(connection, &label).await?.to_le_bytes().to_vec(),
-            (Kind::Category | Kind::Text, _) => NO_CODE.to_le_bytes().to_vec(),
-            (Kind::Number | Kind::WholeNumber, CellValue::Number(number)) => number.to_le_bytes().to_vec(),
-            (Kind::Number | Kind::WholeNumber, _) => f64::NAN.to_le_bytes().to_vec(),
-            (Kind::DateTime, CellValue::Time(time)) => time.to_le_bytes().to_vec(),
-            (Kind::DateTime, _) => NO_TIME.to_le_bytes().to_vec(),
-        })
-    }
-
-    /// Values whose codes are those of the column.
-    pub async fn adopt(&mut self, connection: &mut SqliteConnection, values: Values) -> Result<Values> {
-        let Values::Label { codes, labels } = &values else { return Ok(values) };
-        let mut known = Vec::with_capacity(labels.len());
-        for label in labels.iter() {
-            known.push(self.code(connection, label).await?);
-        }
-        let codes = codes.iter().map(|&code| known.get(code as usize).copied().unwrap_or(NO_CODE)).collect();
-        Ok(Values::Label { codes, labels: labels.clone() })
-    }
-}
-
 /// Writes all cells of a column that has none yet, and its labels.
 pub async fn write_column(connection: &mut SqliteConnection, column_id: i64, values: Values) -> Result<()> {
-    let mut labels = Labels { column_id, ..Labels::default() };
-    let values = labels.adopt(connection, values).await?;
+    if let Values::Label { labels, .. } = &values {
+        labels::begin(connection, column_id, labels).await?;
+    }
     for (place, start) in (0..values.len()).step_by(CHUNK_ROWS).enumerate() {
         let end = (start + CHUNK_ROWS).min(values.len());
         let chunk = Chunk { rows: end - start, cells: encode(&values, start..end) };
@@ -160,31 +108,51 @@ pub async fn read_chunk(connection: &mut SqliteConnection, column_id: i64, chunk
     Ok(row.map(|(rows, cells)| Chunk { rows: rows as usize, cells }))
 }
 
-async fn labels(connection: &mut SqliteConnection, column_id: i64) -> Result<Arc<[String]>> {
-    let rows: Vec<(String,)> =
-        sqlx::query_as("SELECT label FROM category WHERE column_id = ? ORDER BY code").bind(column_id).fetch_all(connection).await?;
-    Ok(rows.into_iter().map(|(label,)| label).collect())
-}
+/// All chunks of a column.
+pub const WHOLE: std::ops::Range<i64> = i64::MIN..i64::MAX;
 
-/// Reads the cells of the chunks in a range of numbers.
-pub async fn read_column(connection: &mut SqliteConnection, column_id: i64, kind: Kind, chunks: std::ops::Range<i64>) -> Result<Values> {
-    let query = sqlx::query_as("SELECT cells FROM column_chunk WHERE column_id = ? AND chunk_no >= ? AND chunk_no < ? ORDER BY chunk_no");
-    let blobs: Vec<(Vec<u8>,)> = query.bind(column_id).bind(chunks.start).bind(chunks.end).fetch_all(&mut *connection).await?;
+/// Reads all cells of a column.
+pub async fn read_column(connection: &mut SqliteConnection, column_id: i64, kind: Kind) -> Result<Values> {
+    let blobs = read_chunks(connection, column_id, WHOLE).await?;
     Ok(match kind {
         Kind::Number | Kind::WholeNumber => Values::Number(joined(&blobs, f64::from_le_bytes)?),
         Kind::DateTime => Values::Time(joined(&blobs, i64::from_le_bytes)?),
         Kind::Category | Kind::Text => {
-            Values::Label { codes: joined(&blobs, u32::from_le_bytes)?, labels: labels(connection, column_id).await? }
+            Values::Label { codes: joined(&blobs, u32::from_le_bytes)?, labels: labels::all(connection, column_id).await? }
         }
     })
 }
 
+/// Reads some rows of a column, counted from the first of the chunks in which they stand.
+pub async fn read_rows(
+    connection: &mut SqliteConnection,
+    column_id: i64,
+    kind: Kind,
+    chunks: std::ops::Range<i64>,
+    rows: std::ops::Range<usize>,
+) -> Result<Values> {
+    let blobs = read_chunks(connection, column_id, chunks).await?;
+    fn cut<T: Clone>(cells: &[T], rows: std::ops::Range<usize>) -> Arc<[T]> {
+        cells[rows.start.min(cells.len())..rows.end.min(cells.len())].into()
+    }
+    Ok(match kind {
+        Kind::Number | Kind::WholeNumber => Values::Number(cut(&joined(&blobs, f64::from_le_bytes)?, rows)),
+        Kind::DateTime => Values::Time(cut(&joined(&blobs, i64::from_le_bytes)?, rows)),
+        Kind::Category | Kind::Text => {
+            let cells = joined(&blobs, u32::from_le_bytes)?;
+            labels::of_cells(connection, column_id, &cut(&cells, rows)).await?
+        }
+    })
+}
+
+async fn read_chunks(connection: &mut SqliteConnection, column_id: i64, chunks: std::ops::Range<i64>) -> Result<Vec<(Vec<u8>,)>> {
+    let query = sqlx::query_as("SELECT cells FROM column_chunk WHERE column_id = ? AND chunk_no >= ? AND chunk_no < ? ORDER BY chunk_no");
+    Ok(query.bind(column_id).bind(chunks.start).bind(chunks.end).fetch_all(&mut *connection).await?)
+}
+
 /// The row ids of the chunks in a range of numbers; a column of moments and one of ids are stored alike.
 pub async fn read_row_ids(connection: &mut SqliteConnection, ids_column: i64, chunks: std::ops::Range<i64>) -> Result<Arc<[i64]>> {
-    match read_column(connection, ids_column, Kind::DateTime, chunks).await? {
-        Values::Time(ids) => Ok(ids),
-        _ => Err(StoreError::Corrupt("row ids are not whole numbers".into())),
-    }
+    joined(&read_chunks(connection, ids_column, chunks).await?, i64::from_le_bytes)
 }
 
 fn joined<const N: usize, T>(blobs: &[(Vec<u8>,)], from: impl Fn([u8; N]) -> T + Copy) -> Result<Arc<[T]>> {

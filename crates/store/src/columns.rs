@@ -6,11 +6,11 @@ use acorn_formats::convert;
 use serde::{Deserialize, Serialize};
 use sqlx::SqliteConnection;
 
-use crate::chunks::{self, Chunk, Labels, encode, kind_name};
+use crate::chunks::{self, Chunk, encode, kind_name};
 use crate::datasets::{Touched, advance, checked_name, get, touch};
 use crate::history::{self, Change};
 use crate::layout::Layout;
-use crate::{Dataset, Result, Store, StoreError, StoredColumn, images};
+use crate::{Dataset, Result, Store, StoreError, StoredColumn, images, labels};
 
 /// The properties of a column as they should be; every one is given, so that empty means none.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -106,9 +106,8 @@ pub(crate) struct ColumnTarget {
 }
 
 async fn convert_cells(connection: &mut SqliteConnection, line: i64, dataset: &Dataset, column_id: i64, kind: Kind) -> Result<()> {
-    let values = chunks::read_column(connection, column_id, dataset.column(column_id)?.kind, i64::MIN..i64::MAX).await?;
-    let mut labels = Labels::read(connection, column_id).await?;
-    let converted = labels.adopt(connection, convert(&values, kind)?).await?;
+    let values = chunks::read_column(connection, column_id, dataset.column(column_id)?.kind).await?;
+    let converted = labels::adopt(connection, column_id, convert(&values, kind)?).await?;
     for place in Layout::read(connection, dataset.id).await?.places {
         let cells = encode(&converted, place.first..place.first + place.rows);
         images::replace(connection, line, column_id, place.no, Some(&Chunk { rows: place.rows, cells })).await?;

@@ -229,7 +229,7 @@ impl Store {
         let gauges = measuring::of_dataset(&mut connection, dataset_id).await?;
         let mut columns = Vec::new();
         for column in dataset.columns.iter().filter(|column| wanted(column)) {
-            let values = chunks::read_column(&mut connection, column.id, column.kind, i64::MIN..i64::MAX).await?;
+            let values = chunks::read_column(&mut connection, column.id, column.kind).await?;
             let measuring = gauges.iter().find(|(id, _)| column.gauge_id == Some(*id)).map(|(_, measuring)| measuring.clone());
             columns.push(Column { name: column.name.clone(), kind: column.kind, info: column.info.clone(), measuring, values });
         }
@@ -238,7 +238,7 @@ impl Store {
             true => None,
             false => {
                 let layout = Layout::read(&mut connection, dataset_id).await?;
-                Some(chunks::read_row_ids(&mut connection, layout.ids_column, i64::MIN..i64::MAX).await?)
+                Some(chunks::read_row_ids(&mut connection, layout.ids_column, chunks::WHOLE).await?)
             }
         };
         let frame = Frame::new(columns, row_ids).map_err(|error| StoreError::Corrupt(error.to_string()))?;

@@ -5,7 +5,7 @@ use std::collections::{HashMap, HashSet};
 use sqlx::SqliteConnection;
 
 use crate::Result;
-use crate::chunks::{CHUNK_GAP, CHUNK_ROWS, ROW_ID_KIND, read_row_ids};
+use crate::chunks::{CHUNK_GAP, CHUNK_ROWS, ROW_ID_KIND, WHOLE, read_row_ids};
 
 /// One chunk in the order of the rows.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -81,7 +81,7 @@ impl Layout {
         if ids.is_empty() {
             return Ok(HashMap::new());
         }
-        let all = read_row_ids(connection, self.ids_column, i64::MIN..i64::MAX).await?;
+        let all = read_row_ids(connection, self.ids_column, WHOLE).await?;
         Ok(all.iter().enumerate().filter(|(_, id)| ids.contains(id)).map(|(position, &id)| (id, position)).collect())
     }
 

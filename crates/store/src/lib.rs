@@ -15,6 +15,7 @@ mod findings;
 mod gauges;
 mod history;
 mod images;
+mod labels;
 mod layout;
 mod lists;
 mod measuring;

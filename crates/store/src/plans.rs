@@ -274,7 +274,7 @@ async fn insert_dataset(
 async fn next_subgroup(connection: &mut SqliteConnection, dataset: &Dataset, plan: &CollectionPlan) -> Result<i64> {
     let name = plan.identifiers.iter().find(|one| one.asked == Asked::Subgroup).map(|one| &one.column);
     let Some(column) = dataset.columns.iter().find(|column| Some(&column.name) == name) else { return Ok(1) };
-    match chunks::read_column(connection, column.id, column.kind, i64::MIN..i64::MAX).await? {
+    match chunks::read_column(connection, column.id, column.kind).await? {
         Values::Number(values) => {
             let most = values.iter().copied().filter(|value| value.abs() < 1e15).fold(0.0, f64::max);
             Ok(most.floor() as i64 + 1)

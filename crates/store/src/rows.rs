@@ -2,17 +2,18 @@
 
 use std::collections::{BTreeMap, HashSet};
 
-use acorn_core::frame::Kind;
-use acorn_formats::{CellValue, parse_value};
+use acorn_core::frame::{Kind, Values};
+use acorn_formats::{CellValue, Table, TableColumn, convert, parse_value};
 use serde::Deserialize;
 use sqlx::SqliteConnection;
 
-use crate::chunks::{Chunk, Labels, cell_width, read_chunk};
+use crate::chunks::{Chunk, cell_width, encode, read_chunk};
 use crate::datasets::{Touched, advance, get, recount, touch};
 use crate::history::{self, Change};
 use crate::images::replace;
+use crate::labels::Labels;
 use crate::layout::{Insertion, Layout, Place};
-use crate::{Dataset, Result, Store, StoreError};
+use crate::{Dataset, Result, Store, StoreError, labels};
 
 /// Rows to be added.
 #[derive(Clone, Debug, Deserialize)]
@@ -56,6 +57,39 @@ impl Store {
         Ok((self.dataset(dataset_id).await?, ids))
     }
 
+    /// Adds the rows of a table at the end, all or none: its columns matched by name, missing where it has none.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`], [`StoreError::BadRows`] for no row, too many, or a column that the dataset has not, or
+    /// [`StoreError::Value`] when values do not fit the kind of their column.
+    pub async fn append(&self, dataset_id: i64, table: &Table, change: &Change<'_>) -> Result<Dataset> {
+        let mut transaction = self.begin().await?;
+        let dataset = get(&mut transaction, dataset_id).await?;
+        let is_new = |column: &&TableColumn| !dataset.columns.iter().any(|own| own.name == column.name);
+        if let Some(new) = table.columns.iter().find(is_new) {
+            return Err(StoreError::BadRows { problem: format!("“{}” has no column “{}”; leave it out", dataset.name, new.name) });
+        }
+        check_count(&dataset, table.rows)?;
+        let columns = dataset.columns.iter().map(|own| match table.columns.iter().find(|column| column.name == own.name) {
+            Some(column) if column.kind == own.kind => Ok(column.values.clone()),
+            Some(column) => Ok(convert(&column.values, own.kind)?),
+            None => Ok(convert(&Values::Number(vec![f64::NAN; table.rows].into()), own.kind)?),
+        });
+        let columns = columns.collect::<Result<Vec<Values>>>()?;
+        advance(&mut transaction, dataset_id, None).await?;
+        let layout = Layout::read(&mut transaction, dataset_id).await?;
+        let opening = Opening { dataset: &dataset, layout: &layout, at: layout.rows(), count: table.rows };
+        let (line, _, plan) = opening.open(&mut transaction, change).await?;
+        for (column, values) in dataset.columns.iter().zip(columns) {
+            let values = labels::adopt(&mut transaction, column.id, values).await?;
+            insert(&mut transaction, line, column.id, cell_width(column.kind), &plan, encode(&values, 0..table.rows)).await?;
+        }
+        recount(&mut transaction, dataset_id).await?;
+        touch(&mut transaction, dataset_id, Touched::All).await?;
+        transaction.commit().await?;
+        self.dataset(dataset_id).await
+    }
+
     /// Deletes rows, all or none.
     ///
     /// # Errors
@@ -82,28 +116,54 @@ pub(crate) async fn add(connection: &mut SqliteConnection, dataset_id: i64, new:
         return Err(StoreError::BadRows { problem: "rows put in between others need the revision they were seen at".into() });
     }
     advance(connection, dataset_id, new.revision).await?;
-    let first = take_ids(connection, dataset_id, count, at == layout.rows()).await?;
-    let ids: Vec<i64> = (first..).take(count).collect();
-    let entry = history::Entry {
-        dataset_id: Some(dataset_id),
-        what: "rows-added",
-        target: serde_json::json!({ "row_id": first, "count": count }),
-        ..Default::default()
-    };
-    let line = history::record(connection, change, entry).await?;
-    let plan = layout.insertion(at, count);
-    insert(connection, line, layout.ids_column, 8, &plan, ids.iter().flat_map(|id| id.to_le_bytes()).collect()).await?;
+    let opening = Opening { dataset: &dataset, layout: &layout, at, count };
+    let (line, ids, plan) = opening.open(connection, change).await?;
     for (column, values) in dataset.columns.iter().zip(values) {
-        let mut labels = Labels::read(connection, column.id).await?;
-        let mut cells = Vec::with_capacity(count * cell_width(column.kind));
-        for value in values {
-            cells.extend(labels.cell(connection, column.kind, value).await?);
-        }
+        let labels = Labels::of(connection, column.id, &values).await?;
+        let cells = values.iter().flat_map(|value| labels.cell(column.kind, value)).collect();
         insert(connection, line, column.id, cell_width(column.kind), &plan, cells).await?;
     }
     recount(connection, dataset_id).await?;
     touch(connection, dataset_id, Touched::All).await?;
     Ok(ids)
+}
+
+/// Where so many rows are put into a dataset.
+struct Opening<'d> {
+    dataset: &'d Dataset,
+    layout: &'d Layout,
+    at: usize,
+    count: usize,
+}
+
+impl Opening<'_> {
+    /// Gives the rows their ids and records that they come: the line of the history, the ids, and how cells are put in.
+    async fn open(&self, connection: &mut SqliteConnection, change: &Change<'_>) -> Result<(i64, Vec<i64>, Insertion)> {
+        let Opening { dataset, layout, at, count } = *self;
+        let first = take_ids(connection, dataset.id, count, at == layout.rows()).await?;
+        let ids: Vec<i64> = (first..).take(count).collect();
+        let entry = history::Entry {
+            dataset_id: Some(dataset.id),
+            what: "rows-added",
+            target: serde_json::json!({ "row_id": first, "count": count }),
+            ..Default::default()
+        };
+        let line = history::record(connection, change, entry).await?;
+        let plan = layout.insertion(at, count);
+        insert(connection, line, layout.ids_column, 8, &plan, ids.iter().flat_map(|id| id.to_le_bytes()).collect()).await?;
+        Ok((line, ids, plan))
+    }
+}
+
+/// Fails for no row, and for more than a dataset holds.
+fn check_count(dataset: &Dataset, count: usize) -> Result<()> {
+    if count == 0 {
+        return Err(StoreError::BadRows { problem: "there is no row to add".into() });
+    }
+    if dataset.row_count as usize + count > acorn_formats::bounds::ROWS {
+        return Err(StoreError::BadRows { problem: format!("the table would have more than {} rows", acorn_formats::bounds::ROWS) });
+    }
+    Ok(())
 }
 
 /// Deletes rows within a transaction.
@@ -157,12 +217,7 @@ pub(crate) async fn remove(
 /// The values of new rows, by column of the dataset.
 fn parsed(dataset: &Dataset, new: &NewRows) -> Result<Vec<Vec<CellValue>>> {
     let bad = |problem: String| Err(StoreError::BadRows { problem });
-    if new.rows.is_empty() {
-        return bad("there is no row to add".into());
-    }
-    if dataset.row_count as usize + new.rows.len() > acorn_formats::bounds::ROWS {
-        return bad(format!("the table would have more than {} rows", acorn_formats::bounds::ROWS));
-    }
+    check_count(dataset, new.rows.len())?;
     if let Some(row) = new.rows.iter().position(|row| row.len() != new.column_ids.len()) {
         return bad(format!("new row {} has {} cells for {} columns", row + 1, new.rows[row].len(), new.column_ids.len()));
     }

@@ -38,6 +38,9 @@ enum Ids {
     Many(Vec<i64>),
 }
 
+/// Longest statement, in bytes of JSON: each change of it is kept in the history.
+const STATEMENT_BYTES: usize = 1 << 20;
+
 /// A statement about a dataset as it is stored.
 ///
 /// # Errors
@@ -69,7 +72,13 @@ pub(crate) fn write(spec: &Spec, own: Option<i64>, columns: &Columns) -> Result<
             *column = id.into();
         }
     }
-    Ok(serde_json::to_string(&Stored { method: spec.method.clone(), roles, options, only })?)
+    let stored = serde_json::to_string(&Stored { method: spec.method.clone(), roles, options, only })?;
+    if stored.len() > STATEMENT_BYTES {
+        return Err(StoreError::BadStatement {
+            problem: format!("it takes {} bytes, and a statement has at most {STATEMENT_BYTES}", stored.len()),
+        });
+    }
+    Ok(stored)
 }
 
 /// Where pieces of options say from which column they are taken, with the dataset when it is another.

@@ -9,7 +9,7 @@ const USAGE: &str = "usage: cargo xtask COMMAND
   demo          build what is stale and start the application with demo data
   verify        install what is missing, lint, and run every test
   format        format the Rust code
-  fuzz          read a hundred thousand spoilt files, ask a million made-up data sets; some 40 minutes
+  fuzz          a million spoilt files, specifications and formulas, a million made-up data sets; an hour or two
   demo-data     make the files in demo/ anew
   api-types     make the OpenAPI document and the TypeScript types anew
   screenshots   take the pictures in docs/screenshots anew";

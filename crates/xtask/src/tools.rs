@@ -37,11 +37,14 @@ pub fn format(flags: &[&str]) -> Result<()> {
     run(Command::new("rustfmt").args(["--edition", "2024"]).args(flags).args(methods).current_dir(root()))
 }
 
-/// Reads a hundred thousand spoilt files, and looks at what is said of a million made-up data sets.
+/// Reads spoilt files, asks what nobody would ask, parses what nobody would type and looks at what is said of made-up data: a million each.
 pub fn fuzz() -> Result<()> {
-    for (package, test) in [("acorn-formats", "fuzz"), ("acorn-core", "sentences")] {
+    for (package, test) in
+        [("acorn-formats", "fuzz"), ("acorn-core", "spoilt_specs"), ("acorn-core", "formulas"), ("acorn-core", "sentences")]
+    {
         let arguments = ["test", "--package", package, "--test", test];
-        run(Command::new(env!("CARGO")).args(arguments).env("ACORN_FUZZ", "1000000").current_dir(root()))?;
+        let many = [("ACORN_FUZZ", "1000000"), ("PROPTEST_CASES", "1000000")];
+        run(Command::new(env!("CARGO")).args(arguments).envs(many).current_dir(root()))?;
     }
     Ok(())
 }
