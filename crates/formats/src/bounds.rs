@@ -4,6 +4,8 @@
 pub const FILE_BYTES: usize = 256 * 1024 * 1024;
 /// Largest workbook once unpacked, in bytes.
 pub const UNPACKED_BYTES: u64 = 1024 * 1024 * 1024;
+/// Most files brought in together.
+pub const FILES: usize = 1000;
 /// Most rows of one dataset.
 pub const ROWS: usize = 5_000_000;
 /// Most columns of one dataset.

@@ -10,6 +10,7 @@ use crate::reading::ReadNote;
 pub(crate) enum Nature {
     Text,
     Zip,
+    Parquet,
     Other(&'static str),
 }
 
@@ -31,6 +32,9 @@ pub(crate) fn nature(bytes: &[u8]) -> Nature {
     if bytes.starts_with(b"PK\x03\x04") {
         return Nature::Zip;
     }
+    if bytes.starts_with(b"PAR1") && bytes.ends_with(b"PAR1") {
+        return Nature::Parquet;
+    }
     // "BM" may well start a text; a bitmap has zero bytes soon after.
     let binary = |signature: &[u8]| signature.len() > 2 || bytes.iter().take(64).any(|byte| *byte == 0);
     let signed = SIGNATURES.iter().find(|(signature, _)| bytes.starts_with(signature) && binary(signature));
@@ -38,6 +42,27 @@ pub(crate) fn nature(bytes: &[u8]) -> Nature {
         Some((_, what)) => Nature::Other(what),
         None if wide(bytes).is_none() && bytes.iter().take(4096).any(|byte| *byte == 0) => Nature::Other("a binary file"),
         None => Nature::Text,
+    }
+}
+
+/// What an archive holds.
+#[derive(Debug, PartialEq, Eq)]
+pub(crate) enum Archive {
+    Workbook,
+    OpenDocument,
+    Files,
+}
+
+/// Tells spreadsheets from files that were only packed together.
+pub(crate) fn archive(bytes: &[u8]) -> Archive {
+    let Ok(archive) = zip::ZipArchive::new(std::io::Cursor::new(bytes)) else { return Archive::Workbook };
+    let has = |name: &str| archive.index_for_name(name).is_some();
+    if has("content.xml") {
+        Archive::OpenDocument
+    } else if has("[Content_Types].xml") || archive.file_names().flatten().any(|name| name.starts_with("xl/")) {
+        Archive::Workbook
+    } else {
+        Archive::Files
     }
 }
 

@@ -37,6 +37,22 @@ pub enum FormatError {
         /// What the reader said.
         problem: String,
     },
+    /// A file that does not hold what its form says.
+    #[error("“{name}” is broken: {problem}")]
+    BrokenFile {
+        /// The file.
+        name: String,
+        /// What the reader said.
+        problem: String,
+    },
+    /// A file that is nothing like those before it.
+    #[error("“{name}” has none of the columns of “{first}”")]
+    OtherLayout {
+        /// The file.
+        name: String,
+        /// The first one.
+        first: String,
+    },
     /// A setting that the file does not have.
     #[error("there is no {what} “{given}” here")]
     NoSuch {
@@ -97,6 +113,8 @@ impl FormatError {
             FormatError::NotATable { .. } => "not-a-table",
             FormatError::OpenQuote { .. } => "open-quotation-mark",
             FormatError::BrokenWorkbook { .. } => "broken-workbook",
+            FormatError::BrokenFile { .. } => "broken-file",
+            FormatError::OtherLayout { .. } => "other-layout",
             FormatError::NoSuch { .. } => "no-such-part",
             FormatError::TooMuch { .. } => "too-much",
             FormatError::NoRows { .. } => "no-rows",
@@ -110,11 +128,15 @@ impl FormatError {
     pub fn advice(&self) -> String {
         match self {
             FormatError::Empty { .. } => "Check that the export finished, and bring in the file again.".into(),
-            FormatError::NotATable { .. } => "Bring in a CSV, TSV or XLSX file, or paste the cells from a spreadsheet.".into(),
+            FormatError::NotATable { .. } => {
+                "Bring in a CSV, TSV, XLSX, ODS, JSON or Parquet file, or paste the cells from a spreadsheet.".into()
+            }
             FormatError::OpenQuote { .. } => "Close it, or delete it, and bring in the file again.".into(),
             FormatError::BrokenWorkbook { .. } => {
                 "Open it in a spreadsheet program, save it again as XLSX or CSV, and bring that in.".into()
             }
+            FormatError::BrokenFile { .. } => "Write it anew, or bring in the same table as CSV.".into(),
+            FormatError::OtherLayout { .. } => "Bring it in by itself, as a dataset of its own.".into(),
             FormatError::NoSuch { .. } => "Choose one of those offered.".into(),
             FormatError::TooMuch { .. } => "Split the data, or leave out what the question does not need.".into(),
             FormatError::NoRows { .. } => "Check which line is the header, or add rows under it.".into(),

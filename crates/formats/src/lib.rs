@@ -1,4 +1,4 @@
-//! Bytes to typed tables and back: CSV and TSV in any common dress, XLSX in, CSV out.
+//! Bytes to typed tables and back: text in any common dress, workbooks, JSON, Parquet and archives of text in; CSV, XLSX and Parquet out.
 //!
 //! Nothing here touches disk or network. [`Source::open`] tells what the bytes are, [`read`] reads them as
 //! they seem or as the person corrects, and says what it understood.
@@ -13,12 +13,17 @@ mod decode;
 mod error;
 mod export;
 mod infer;
+mod json;
 mod layout;
 mod lines;
+mod many;
 mod marks;
 mod notes;
+mod ods;
+mod parquet_in;
 mod read;
 mod reading;
+mod records;
 mod sheet;
 mod source;
 mod table;

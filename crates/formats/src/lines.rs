@@ -11,6 +11,13 @@ pub(crate) enum Lines {
     Sheet { rows: Vec<SheetRow>, sheet: String, doubts: Vec<ReadNote> },
 }
 
+impl Lines {
+    /// Whether it is a sheet with anything in it.
+    pub fn has_rows(&self) -> bool {
+        matches!(self, Lines::Sheet { rows, .. } if !rows.is_empty())
+    }
+}
+
 /// One row of a sheet.
 #[derive(Clone, Debug, Default)]
 pub(crate) struct SheetRow {

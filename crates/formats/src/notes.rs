@@ -26,6 +26,7 @@ pub fn of(body: &Body, read_as: &ReadAs, date_reason: DateReason, short_date: Op
     };
     let mut notes = vec![match &read_as.sheet {
         Some(sheet) => note("sheet", read_as.sheets.len() > 1, format!("Sheet “{sheet}” of {}.", read_as.sheets.len()), None),
+        None if read_as.delimiter.is_none() => note("form", false, "Columns by their names.".into(), None),
         None => {
             let encoding = read_as.encoding.as_deref().map(|name| format!("{name} text"));
             note(

@@ -14,7 +14,7 @@ use crate::layout;
 use crate::lines::Lines;
 use crate::notes;
 use crate::reading::{Fix, Misfit, ReadAs, ReadColumn, ReadNote, Reading, Wish};
-use crate::source::Source;
+use crate::source::{Head, Source};
 use crate::table::{Builder, CellValue, Table, TableColumn};
 
 /// Rows looked at to find the kinds; a surprise further down starts a look at all of them.
@@ -26,7 +26,9 @@ const SAMPLE_ROWS: usize = 7;
 /// # Errors
 /// [`FormatError`] for a wish the source does not have, no rows, or too many.
 pub fn read(source: &Source, wish: &Wish) -> Result<Reading, FormatError> {
-    let lines = source.lines(wish.encoding.as_deref(), wish.sheet.as_deref())?;
+    let (lines, head) = source.lines(wish)?;
+    let known = Wish { header_line: Some(1), keep_total: true, keep_units: wish.keep_units || head == Head::Names, ..wish.clone() };
+    let wish = if head == Head::Sought { wish } else { &known };
     let delimiter = match (&lines, wish.delimiter) {
         (Lines::Sheet { .. }, _) => None,
         (Lines::Text { .. }, Some(sign)) => {
@@ -45,7 +47,7 @@ pub fn read(source: &Source, wish: &Wish) -> Result<Reading, FormatError> {
     let built = if surprised { body.build(wish, usize::MAX)? } else { first };
     let (encoding, sheet) = match &lines {
         Lines::Text { encoding, .. } => (Some(encoding.name().to_owned()), None),
-        Lines::Sheet { sheet, .. } => (None, Some(sheet.clone())),
+        Lines::Sheet { sheet, .. } => (None, Some(sheet.clone()).filter(|sheet| !sheet.is_empty())),
     };
     let read_as = ReadAs {
         encoding,

@@ -148,8 +148,8 @@ pub(crate) struct Doubt {
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct ReadNote {
-    /// The setting it is about: `encoding`, `delimiter`, `decimal`, `header`, `total`, `dates`, `names`, `rows`,
-    /// `sheet`, `sheets`, `units`, `labels`, `cells`.
+    /// The setting it is about: `encoding`, `delimiter`, `decimal`, `header`, `total`, `dates`, `names`, `rows`, `form`,
+    /// `files`, `sheet`, `sheets`, `units`, `labels`, `cells`.
     pub about: &'static str,
     /// The column it is about, by its place in the file.
     pub column: Option<usize>,
@@ -164,6 +164,11 @@ pub struct ReadNote {
 }
 
 impl ReadNote {
+    /// Something that is as it should be.
+    pub(crate) fn fact(about: &'static str, sentence: String) -> ReadNote {
+        ReadNote { doubt: false, ..ReadNote::doubt(about, sentence) }
+    }
+
     /// Something that is worth a second look.
     pub(crate) fn doubt(about: &'static str, sentence: String) -> ReadNote {
         ReadNote { about, column: None, readings: Vec::new(), doubt: true, sentence, detail: None }

@@ -172,7 +172,7 @@ fn place((row, column): (u32, u32)) -> String {
 }
 
 /// What the reader of workbooks gives; one that it stumbles over is broken.
-fn guarded<T>(name: &str, read: impl FnOnce() -> Result<T, String>) -> Result<T, FormatError> {
+pub(crate) fn guarded<T>(name: &str, read: impl FnOnce() -> Result<T, String>) -> Result<T, FormatError> {
     let read = std::panic::catch_unwind(std::panic::AssertUnwindSafe(read));
     let read = read.unwrap_or_else(|_| Err("it refers to what cannot be".to_owned()));
     read.map_err(|problem| FormatError::BrokenWorkbook { name: name.to_owned(), problem })

@@ -4,10 +4,14 @@ use std::sync::Mutex;
 
 use encoding_rs::Encoding;
 
-use crate::decode::{self, Nature};
+use crate::decode::{self, Archive, Nature};
 use crate::error::{FormatError, check_size};
 use crate::lines::Lines;
+use crate::many::{self, File};
+use crate::ods::OpenDocument;
+use crate::reading::Wish;
 use crate::sheet::Workbook;
+use crate::{bounds, json, parquet_in};
 
 /// A file whose nature is known.
 pub struct Source {
@@ -18,6 +22,9 @@ pub struct Source {
 enum Content {
     Text(Vec<u8>),
     Workbook(Box<Mutex<Workbook>>),
+    OpenDocument(OpenDocument),
+    Parquet(Vec<u8>),
+    Many(Vec<File>),
 }
 
 impl Source {
@@ -33,7 +40,12 @@ impl Source {
         }
         let content = match decode::nature(&bytes) {
             Nature::Text => Content::Text(bytes),
-            Nature::Zip => Content::Workbook(Box::new(Mutex::new(Workbook::open(&name, bytes)?))),
+            Nature::Parquet => Content::Parquet(bytes),
+            Nature::Zip => match decode::archive(&bytes) {
+                Archive::OpenDocument => Content::OpenDocument(OpenDocument::open(&name, &bytes)?),
+                Archive::Workbook => Content::Workbook(Box::new(Mutex::new(Workbook::open(&name, bytes)?))),
+                Archive::Files => Content::Many(many::unpack(&name, &bytes)?),
+            },
             Nature::Other(found) => return Err(FormatError::NotATable { name, found }),
         };
         Ok(Source { name, content })
@@ -47,14 +59,50 @@ impl Source {
     /// The sheets of a workbook; none for text.
     pub fn sheets(&self) -> Vec<String> {
         match &self.content {
-            Content::Text(_) => Vec::new(),
+            Content::Text(_) | Content::Parquet(_) | Content::Many(_) => Vec::new(),
+            Content::OpenDocument(book) => book.sheets(),
             Content::Workbook(book) => book.lock().unwrap_or_else(std::sync::PoisonError::into_inner).sheets(),
         }
     }
 
-    /// The lines to read, of a sheet or in an encoding when one is wished for.
-    pub(crate) fn lines(&self, encoding: Option<&str>, sheet: Option<&str>) -> Result<Lines, FormatError> {
-        match &self.content {
+    /// Adds another text file of the same layout; its rows come behind the others.
+    ///
+    /// # Errors
+    /// [`FormatError::NotATable`] where either is no text, [`FormatError::TooMuch`].
+    pub fn add(&mut self, name: &str, bytes: Vec<u8>) -> Result<(), FormatError> {
+        check_size(&bytes)?;
+        let other = Source::open(name, bytes)?;
+        let texts = |content: Content, name: String| match content {
+            Content::Text(bytes) => Ok(vec![(name, bytes)]),
+            Content::Many(files) => Ok(files),
+            _ => Err(FormatError::NotATable { name, found: "no text, and only text files are put together" }),
+        };
+        let added = texts(other.content, other.name)?;
+        if !matches!(self.content, Content::Text(_) | Content::Many(_)) {
+            return Err(FormatError::NotATable { name: self.name.clone(), found: "no text, and only text files are put together" });
+        }
+        let own = std::mem::replace(&mut self.content, Content::Many(Vec::new()));
+        let mut files = texts(own, self.name.clone())?;
+        files.extend(added);
+        FormatError::bound("files", files.len(), bounds::FILES)?;
+        FormatError::bound("file size in bytes", files.iter().map(|(_, bytes)| bytes.len()).sum(), bounds::FILE_BYTES)?;
+        self.content = Content::Many(files);
+        Ok(())
+    }
+
+    /// The lines to read, of a sheet or in an encoding when one is wished for; and whether the first of them has the names for sure.
+    pub(crate) fn lines(&self, wish: &Wish) -> Result<(Lines, Head), FormatError> {
+        let (encoding, sheet) = (wish.encoding.as_deref(), wish.sheet.as_deref());
+        let found = match &self.content {
+            Content::Parquet(bytes) => return Ok((parquet_in::lines(&self.name, bytes.clone())?, Head::Names)),
+            Content::Many(files) => return Ok((many::lines(files, wish)?, Head::NamesAndUnits)),
+            Content::OpenDocument(book) => match sheet {
+                Some(sheet) => book.lines(sheet).ok_or_else(|| FormatError::NoSuch { what: "sheet", given: sheet.to_owned() }),
+                None => {
+                    let filled = book.sheets().iter().filter_map(|sheet| book.lines(sheet)).find(Lines::has_rows);
+                    filled.ok_or_else(|| FormatError::Empty { name: self.name.clone() })
+                }
+            },
             Content::Text(bytes) => {
                 let decoded = match encoding {
                     Some(label) => {
@@ -63,6 +111,9 @@ impl Source {
                     }
                     None => decode::text(bytes),
                 };
+                if json::is_json(&decoded.text) {
+                    return Ok((json::lines(&self.name, &decoded.text)?, Head::Names));
+                }
                 if let Some(found) = decode::no_table(&decoded.text) {
                     return Err(FormatError::NotATable { name: self.name.clone(), found });
                 }
@@ -74,17 +125,29 @@ impl Source {
                     if !book.sheets().iter().any(|name| name == sheet) {
                         return Err(FormatError::NoSuch { what: "sheet", given: sheet.to_owned() });
                     }
-                    return book.lines(sheet);
+                    return Ok((book.lines(sheet)?, Head::Sought));
                 }
                 // The first sheet with anything in it.
                 for sheet in book.sheets() {
                     let lines = book.lines(&sheet)?;
-                    if matches!(&lines, Lines::Sheet { rows, .. } if !rows.is_empty()) {
-                        return Ok(lines);
+                    if lines.has_rows() {
+                        return Ok((lines, Head::Sought));
                     }
                 }
                 Err(FormatError::Empty { name: self.name.clone() })
             }
-        }
+        };
+        Ok((found?, Head::Sought))
     }
+}
+
+/// What is known of the first lines.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum Head {
+    /// Nothing.
+    Sought,
+    /// The first has the names, and every other is a row.
+    Names,
+    /// The first has the names; the second may have the units.
+    NamesAndUnits,
 }

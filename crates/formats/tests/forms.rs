@@ -1,0 +1,166 @@
+//! Tables in other forms than text and XLSX: JSON, Parquet, OpenDocument, archives of text.
+
+mod common;
+
+use acorn_core::frame::{Kind, Values};
+use acorn_formats::{Reading, Source, Wish, read, write_parquet};
+use common::zipped;
+
+fn opened(name: &str, bytes: impl Into<Vec<u8>>) -> Result<Reading, String> {
+    let read = Source::open(name, bytes.into()).and_then(|source| read(&source, &Wish::default()));
+    read.map_err(|error| format!("{error}. {}", error.advice()))
+}
+
+/// Names, kinds and the cells of a table, each column in one line.
+fn table(reading: &Reading) -> Vec<String> {
+    let cells = |values: &Values| (0..values.len()).map(|row| values.text(row).unwrap_or_default()).collect::<Vec<_>>().join("|");
+    reading.table.columns.iter().map(|column| format!("{} {:?} {}", column.name, column.kind, cells(&column.values))).collect()
+}
+
+fn said(reading: &Reading) -> String {
+    reading.notes.iter().map(|note| note.sentence.as_str()).collect::<Vec<_>>().join("\n")
+}
+
+#[test]
+fn objects_of_json_are_rows() {
+    let columns = 4;
+    let rows = [
+        r#"{"lot": "A", "flux": 812.5, "ok": true, "at": {"line": "1"}}"#,
+        r#"{"lot": "B", "flux": null, "at": {"line": "2"}}"#,
+        r#"{"flux": 0.25, "ok": false, "lot": null, "at": {"line": "1"}}"#,
+    ];
+    let joined = rows.join(", ");
+    for text in [format!("[{joined}]"), rows.join("\n"), format!(r#"{{"page": 1, "rows": [{joined}]}}"#)] {
+        let read = opened("bench.json", text.clone()).unwrap();
+        assert_eq!(table(&read).len(), columns, "{text}");
+        assert_eq!(table(&read)[1], "flux Number 812.5||0.25");
+        assert_eq!(table(&read)[3].split(' ').next_back(), Some("1|2|1"), "what is within an object is a column of its own");
+    }
+    // What a workbook calls stored is right as it stands: no sign of it is guessed at.
+    let thousandth = opened("a.json", r#"[{"gap": 2.401}, {"gap": 2.409}]"#).unwrap();
+    assert_eq!((table(&thousandth)[0].as_str(), thousandth.problem_count), ("gap Number 2.401|2.409", 0));
+    let lists = opened("a.json", r#"[{"gap": 1, "tags": [1, 2]}, {"gap": 2, "tags": []}]"#).unwrap();
+    assert!(said(&lists).contains("2 values are lists and kept as text."), "{}", said(&lists));
+    for (text, words) in [
+        (r#"[{"gap": 1}, {"gap": "#, "is broken: EOF"),
+        (r#"[{"gap": 1}, 7]"#, "is broken: invalid type"),
+        ("{}", "has no rows of values"),
+        ("[]", "has no rows of values"),
+    ] {
+        let refused = opened("a.json", text).unwrap_err();
+        assert!(refused.contains(words), "{text}: {refused}");
+    }
+    let wide: String = (0..501).map(|k| format!("\"c{k}\": 1,")).collect();
+    assert!(opened("a.json", format!("[{{{}}}]", wide.trim_end_matches(','))).unwrap_err().contains("columns: 501 is more than 500"));
+}
+
+#[test]
+fn what_is_written_as_parquet_reads_back() {
+    let labels = Values::Label { codes: [0, 1, u32::MAX].into(), labels: ["A, \"one\"".to_owned(), "007".into()].into() };
+    let times = Values::Time([1_777_852_800_000_000, i64::MIN, 1_777_852_801_500_000].into());
+    let numbers = Values::Number([812.5, f64::NAN, 1e-7].into());
+    let bytes = write_parquet(&[("lot", &labels), ("at", &times), ("flux", &numbers)]).unwrap();
+    let read = opened("bench.parquet", bytes.clone()).unwrap();
+    assert_eq!(table(&read)[2], "flux Number 812.5||0.0000001");
+    assert_eq!(read.table.columns[1].kind, Kind::DateTime);
+    assert!(table(&read)[0].ends_with("A, \"one\"|007|"), "{:?}", table(&read));
+    assert!(table(&read)[1].ends_with("2026-05-04 00:00||2026-05-04 00:00:01.5"), "{:?}", table(&read));
+    for cut in [8, 40, bytes.len() / 2, bytes.len() - 9] {
+        let mut broken = bytes.clone();
+        broken.drain(cut..cut + 4);
+        assert!(opened("bench.parquet", broken).is_err(), "{cut}");
+    }
+}
+
+fn ods(body: &str) -> Vec<u8> {
+    let content = format!(
+        r#"<office:document-content xmlns:office="o" xmlns:table="t" xmlns:text="x" xmlns:calcext="c"><office:body><office:spreadsheet>{body}</office:spreadsheet></office:body></office:document-content>"#
+    );
+    zipped(&[("mimetype".to_owned(), "application/vnd.oasis.opendocument.spreadsheet".to_owned()), ("content.xml".to_owned(), content)])
+}
+
+fn cell(kind: &str, value: &str, shown: &str) -> String {
+    format!(r#"<table:table-cell office:value-type="{kind}" {value}><text:p>{shown}</text:p></table:table-cell>"#)
+}
+
+#[test]
+fn an_open_document_is_read_as_it_is_stored() {
+    let head = ["lot", "at", "flux", "share", "ok"].map(|name| cell("string", "", name)).concat();
+    let row = [
+        cell("string", "", "A &amp; B<text:s/>1"),
+        cell("date", r#"office:date-value="2026-05-04T06:10:00""#, "04/05/26"),
+        cell("float", r#"office:value="812.5""#, "813"),
+        cell("percentage", r#"office:value="0.025""#, "3 %"),
+        cell("boolean", r#"office:boolean-value="true""#, "TRUE"),
+    ];
+    let body = format!(
+        r#"<table:table table:name="cover"/><table:table table:name="data"><table:table-row>{head}</table:table-row><table:table-row>{}</table:table-row><table:table-row table:number-rows-repeated="2" table:visibility="collapse"><table:table-cell/><table:table-cell/>{}</table:table-row><table:table-row>{}<table:table-cell office:value-type="string" calcext:value-type="error"><text:p>#DIV/0!</text:p></table:table-cell></table:table-row><table:table-row table:number-rows-repeated="1048570"><table:table-cell table:number-columns-repeated="16384"/></table:table-row></table:table>"#,
+        row.concat(),
+        cell("float", r#"office:value="2""#, "2"),
+        cell("string", "", "C"),
+    );
+    let read = opened("bench.ods", ods(&body)).unwrap();
+    assert_eq!((read.read_as.sheet.as_deref(), read.table.rows), (Some("data"), 4));
+    let read_as = table(&read);
+    assert!(read_as[0].ends_with("A & B 1|||C") && read_as[2].ends_with("812.5|2|2|"), "{read_as:?}");
+    assert!(read_as[1].starts_with("at DateTime 2026-05-04 06:10|") && read_as[3].ends_with("0.025|||"), "{read_as:?}");
+    let said = said(&read);
+    assert!(
+        said.contains("2 rows are hidden in the workbook") && said.contains("One cell holds an error and is read as missing."),
+        "{said}"
+    );
+}
+
+#[test]
+fn a_small_open_document_cannot_fill_the_memory() {
+    let value = cell("float", r#"office:value="2""#, "2");
+    let far = |rows: &str, columns: &str, cell: &str| {
+        ods(&format!(
+            r#"<table:table table:name="a"><table:table-row table:number-rows-repeated="{rows}"><table:table-cell table:number-columns-repeated="{columns}"/>{cell}</table:table-row></table:table>"#
+        ))
+    };
+    let wide = value.replace("<table:table-cell ", r#"<table:table-cell table:number-columns-repeated="499" "#);
+    for (bytes, words) in [
+        (far("1", "16384", &value), "columns: 16385 is more than 500"),
+        (far("9000000", "1", &value), "rows: 9000000 is more than 5000000"),
+        (far("18446744073709551615", "18446744073709551615", &value), "columns: "),
+        (far("4999999", "1", &wide), "unpacked size in bytes"),
+    ] {
+        let refused = opened("a.ods", bytes).unwrap_err();
+        assert!(refused.contains(words), "{words}: {refused}");
+    }
+}
+
+#[test]
+fn an_archive_of_text_is_one_table_with_a_column_for_the_file() {
+    let parts = [
+        ("may/line 2.csv", "lot;flux\nC;2,5\nD;3,5\nTotal;6,0\n"),
+        ("may/line 1.csv", "Bench log\n\nlot,flux\nA,1.5\nB,1.75\n"),
+        ("may/line 3.csv", "flux,lot,angle\n4.5,E,7\n"),
+        ("__MACOSX/line 1.csv", "nothing"),
+        ("read me.md", "nothing"),
+    ];
+    let archive = zipped(&parts.map(|(name, text)| (name.to_owned(), text.to_owned())));
+    let read = opened("may.zip", archive).unwrap();
+    let found = table(&read);
+    assert!(found[0].ends_with("A|B|C|D|E"), "{found:?}");
+    assert!(found[2].contains("line 1.csv|line 1.csv|line 2.csv|line 2.csv|line 3.csv"), "{found:?}");
+    assert!(found[3].ends_with("||||7"), "{found:?}");
+    let said = said(&read);
+    assert!(said.contains("3 files, one after the other: line 1.csv (2 rows)") && said.contains("line 3.csv has angle"), "{said}");
+    let other = zipped(&[("a.csv".to_owned(), "flux\n1\n".to_owned()), ("b.csv".to_owned(), "torque\n1\n".to_owned())]);
+    assert!(opened("a.zip", other).unwrap_err().contains("“b.csv” has none of the columns of “a.csv”. Bring it in by itself"));
+    assert!(opened("a.zip", zipped(&[("a.png".to_owned(), String::new())])).unwrap_err().contains("an archive without CSV or text files"));
+}
+
+#[test]
+fn files_dropped_together_are_one_table() {
+    let mut source = Source::open("a.csv", b"lot,flux (lm)\nA,1.5\n".to_vec()).unwrap();
+    source.add("b.csv", b"lot,flux (lm)\nB,2.5\nC,3.5\n".to_vec()).unwrap();
+    source.add("c.csv", b"lot,flux (lm)\nD,\n".to_vec()).unwrap();
+    let read = read(&source, &Wish::default()).unwrap();
+    assert!(table(&read)[1].ends_with("1.5|2.5|3.5|") && table(&read)[2].ends_with("a.csv|b.csv|b.csv|c.csv"), "{:?}", table(&read));
+    let refused = source.add("d.xlsx", common::workbook("")).unwrap_err().to_string();
+    assert!(refused.contains("only text files are put together"), "{refused}");
+    assert_eq!(acorn_formats::read(&source, &Wish::default()).unwrap().table.rows, 4, "what could not be added changes nothing");
+}
