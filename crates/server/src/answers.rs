@@ -2,6 +2,7 @@
 
 use std::collections::{BTreeSet, HashMap};
 use std::sync::Arc;
+use std::time::{Duration, Instant};
 
 use acorn_core::frame::Frame;
 use acorn_core::methods::{self, Computed};
@@ -11,22 +12,61 @@ use acorn_store::{Dataset, Store, StoreError, StoredColumn};
 use axum::http::StatusCode;
 use moka::future::Cache;
 
-use crate::bounds::{ANSWER_BYTES, SUMMARIES_KEPT};
+use crate::bounds::{ANSWER_BYTES, QUICK_MS, SUMMARIES_KEPT};
 use crate::error::ApiError;
 use crate::jobs::{About, Job, Jobs};
+use crate::line::Line;
 use crate::live::Live;
 
-/// What an answer depends on: the dataset, the revisions of the columns that it reads, and the question.
-type Key = (Option<i64>, Vec<(i64, i64)>, String);
+/// What is asked: the dataset, and the specification in JSON.
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
+pub struct Question {
+    dataset: Option<i64>,
+    words: String,
+}
+
+/// What an answer depends on: the question, and the columns that it reads with their revisions.
+#[derive(Clone, Debug, PartialEq, Eq, Hash)]
+pub struct Key {
+    question: Question,
+    columns: Vec<(i64, i64)>,
+}
 
 /// The answers kept, newest use first.
 #[derive(Clone)]
 pub struct Answers {
     store: Store,
     computed: Cache<Key, Arc<Computed>>,
+    /// The last answer to each question, whatever became of its columns since.
+    last: Cache<Question, Arc<Last>>,
+    /// Questions to be answered anew though nobody waits for it.
+    line: Line<Question, Spec>,
     /// What is being worked out just now.
     pub jobs: Jobs<Key>,
     summaries: Cache<(i64, i64), Arc<ColumnSummary>>,
+}
+
+/// The last answer to a question.
+struct Last {
+    columns: Vec<(i64, i64)>,
+    found: Result<Arc<Computed>, ApiError>,
+    took: Duration,
+}
+
+/// An answer that is at hand.
+pub struct AtHand {
+    pub found: Result<Arc<Computed>, ApiError>,
+    /// Whether its columns have changed since; it is being worked out anew.
+    pub anew: bool,
+}
+
+/// Who asks for what is at hand.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum For {
+    /// A page about one study: it waits unless others are in line.
+    One,
+    /// A page about many: it waits for what is quick, and for nothing when others are in line.
+    Many,
 }
 
 /// Why an answer did not come about.
@@ -99,7 +139,7 @@ fn there<T>(found: Result<T, StoreError>) -> Result<Option<T>, StoreError> {
 }
 
 /// What an answer depends on, the datasets being as they are given.
-fn key(spec: &Spec, datasets: &[Dataset]) -> Key {
+fn key<'d>(spec: &Spec, datasets: impl IntoIterator<Item = &'d Dataset>) -> Key {
     let own = spec.data.as_ref().and_then(|data| data.dataset);
     let reads = |dataset: &Dataset, column: &StoredColumn| match own == Some(dataset.id) {
         true => methods::reads(spec, &column.name),
@@ -108,21 +148,28 @@ fn key(spec: &Spec, datasets: &[Dataset]) -> Key {
     let of_dataset = |dataset: &Dataset| {
         dataset.columns.iter().filter(|column| reads(dataset, column)).map(|one| (one.id, one.revision)).collect::<Vec<_>>()
     };
-    let question = match own {
+    let words = match own {
         Some(_) => serde_json::to_string(&Spec { data: None, ..spec.clone() }),
         None => serde_json::to_string(spec),
     };
-    (own, datasets.iter().flat_map(of_dataset).collect(), question.unwrap_or_default())
+    let question = Question { dataset: own, words: words.unwrap_or_default() };
+    Key { question, columns: datasets.into_iter().flat_map(of_dataset).collect() }
 }
 
 impl Answers {
     pub fn new(store: Store, live: Live) -> Answers {
         // An answer about a million values weighs megabytes, one about a hundred next to nothing.
-        let weigh = |(_, columns, question): &Key, computed: &Arc<Computed>| {
-            u32::try_from(computed.bytes() + 16 * columns.len() + question.len()).unwrap_or(u32::MAX)
+        let weight = |question: &Question, columns: &[(i64, i64)], computed: Option<&Arc<Computed>>| {
+            let bytes = computed.map_or(0, |computed| computed.bytes()) + 16 * columns.len() + question.words.len();
+            u32::try_from(bytes).unwrap_or(u32::MAX)
         };
-        let computed = Cache::builder().max_capacity(ANSWER_BYTES).weigher(weigh).build();
-        Answers { store, computed, jobs: Jobs::new(live), summaries: Cache::new(SUMMARIES_KEPT) }
+        let computed = Cache::builder().max_capacity(ANSWER_BYTES);
+        let computed = computed.weigher(move |key: &Key, computed| weight(&key.question, &key.columns, Some(computed))).build();
+        let last = Cache::builder().max_capacity(ANSWER_BYTES);
+        let last = last.weigher(move |question, last: &Arc<Last>| weight(question, &last.columns, last.found.as_ref().ok())).build();
+        // Half of the machine is left to those who wait.
+        let at_once = std::thread::available_parallelism().map_or(1, |cores| (cores.get() / 2).max(1));
+        Answers { store, computed, last, line: Line::new(at_once), jobs: Jobs::new(live), summaries: Cache::new(SUMMARIES_KEPT) }
     }
 
     /// The answer to a specification about a stored dataset, typed columns or nothing but its options. However many ask, it is
@@ -131,16 +178,18 @@ impl Answers {
         loop {
             let key = key(spec, &self.datasets(spec).await?);
             let work = async {
-                let (listed, cancel) = self.jobs.start(&key, About { method: spec.method.clone(), dataset_id: key.0 });
+                let (listed, cancel) = self.jobs.start(&key, About { method: spec.method.clone(), dataset_id: key.question.dataset });
+                let began = Instant::now();
                 let (datasets, frame) = self.data(spec).await?;
                 // The revisions that count are those of the data read.
                 if self::key(spec, &datasets) != key {
                     return Err(Failed::Moved);
                 }
                 let question = Spec { data: None, ..spec.clone() };
-                let answer = stoppable(cancel, move |cancel| methods::compute(&frame, &question, cancel)).await.map(Arc::new)?;
+                let found = stoppable(cancel, move |cancel| methods::compute(&frame, &question, cancel)).await.map(Arc::new);
                 drop(listed);
-                Ok(answer)
+                self.keep(&key, &found, began.elapsed()).await;
+                Ok(found?)
             };
             match self.computed.try_get_with(key.clone(), work).await.map_err(|failed: Arc<Failed>| (*failed).clone()) {
                 Ok(computed) => return Ok(computed),
@@ -150,18 +199,56 @@ impl Answers {
         }
     }
 
-    /// The same where the datasets have just been read: one that is kept is found without reading them again.
-    pub async fn answer_among(&self, spec: &Spec, datasets: &HashMap<i64, &Dataset>) -> Result<Arc<Computed>, ApiError> {
-        let own = own(spec)?.into_iter();
-        let read: Option<Vec<Dataset>> = own.chain(beside(spec)).map(|id| datasets.get(&id).map(|dataset| (*dataset).clone())).collect();
-        let kept = match read {
-            Some(read) => self.computed.get(&key(spec, &read)).await,
-            None => None,
-        };
-        match kept {
-            Some(computed) => Ok(computed),
-            None => self.answer(spec).await,
+    /// Keeps the last answer to a question in place of the one before; what says nothing of the question itself, such as that
+    /// somebody stopped it, is none.
+    async fn keep(&self, key: &Key, found: &Result<Arc<Computed>, ApiError>, took: Duration) {
+        if found.as_ref().is_err_and(|error| !error.is_about_the_question()) {
+            return;
         }
+        if let Some(last) = self.last.get(&key.question).await.filter(|last| last.columns != key.columns) {
+            self.computed.invalidate(&Key { question: key.question.clone(), columns: last.columns.clone() }).await;
+        }
+        let last = Last { columns: key.columns.clone(), found: found.clone(), took };
+        self.last.insert(key.question.clone(), Arc::new(last)).await;
+    }
+
+    /// The answer at hand where the datasets have just been read: the last one, worked out anew behind the page where its columns have
+    /// changed and waiting is not worth while. The first answer to a question is waited for.
+    pub async fn at_hand(&self, spec: &Spec, datasets: &HashMap<i64, &Dataset>, wish: For) -> AtHand {
+        let read = spec.data.iter().filter_map(|data| data.dataset).chain(beside(spec)).filter_map(|id| datasets.get(&id).copied());
+        let key = key(spec, read);
+        let fresh = async || AtHand { found: self.answer(spec).await, anew: false };
+        let Some(last) = self.last.get(&key.question).await else { return fresh().await };
+        let anew = last.columns != key.columns;
+        let others = || !self.line.is_idle() || !self.jobs.is_idle();
+        let waits = match wish {
+            For::One => last.found.is_err() || !others(),
+            For::Many => last.took < Duration::from_millis(QUICK_MS) && !others(),
+        };
+        if anew && waits {
+            return fresh().await;
+        }
+        if anew && self.line.wish(key.question, spec.clone()) {
+            let answers = self.clone();
+            tokio::spawn(async move {
+                while let Some(spec) = answers.line.next().await {
+                    // An error is kept as an answer is.
+                    let _ = answers.answer(&spec).await;
+                }
+            });
+        }
+        AtHand { found: last.found.clone(), anew }
+    }
+
+    /// The answer at hand of one study; with `fresh` it is always waited for.
+    pub async fn of_one(&self, spec: &Spec, fresh: bool) -> Result<(Arc<Computed>, bool), ApiError> {
+        if fresh {
+            return Ok((self.answer(spec).await?, false));
+        }
+        let datasets = self.datasets(spec).await?;
+        let by_id = datasets.iter().map(|dataset| (dataset.id, dataset)).collect();
+        let AtHand { found, anew } = self.at_hand(spec, &by_id, For::One).await;
+        Ok((found?, anew))
     }
 
     /// The job that works on the answer to a specification; `None` when none does.
@@ -275,6 +362,43 @@ mod tests {
         assert!(!Arc::ptr_eq(&after.1, &answers.answer(&gap).await.unwrap()));
         let summaries = answers.summaries(&answers.store.dataset(dataset.id).await.unwrap()).await.unwrap();
         assert_eq!((summaries[0].n, summaries[0].missing), (60, 1));
+    }
+
+    #[tokio::test]
+    async fn a_page_about_many_studies_gets_the_last_answer_while_others_are_in_line() {
+        let (_folder, answers, dataset) = answers().await;
+        let (flux, gap) = (chart(&dataset, "flux"), chart(&dataset, "gap"));
+        let at_hand = async |spec: &Spec, wish: For| {
+            let dataset = answers.store.dataset(dataset.id).await.unwrap();
+            let AtHand { found, anew } = answers.at_hand(spec, &HashMap::from([(dataset.id, &dataset)]), wish).await;
+            (found.unwrap(), anew)
+        };
+        let (before, anew) = at_hand(&flux, For::Many).await;
+        assert!(!anew, "the first is waited for");
+        let edit = |row, text: &str| CellEdit { column_id: dataset.columns[0].id, row, text: text.into() };
+        answers.store.edit_cells(dataset.id, 1, &[edit(3, "99")], &MR).await.unwrap();
+        let (listed, _) = answers.jobs.start(&key(&gap, []), About { method: "capability".into(), dataset_id: None });
+        for wish in [For::One, For::Many] {
+            let (last, anew) = at_hand(&flux, wish).await;
+            assert!(anew && Arc::ptr_eq(&last, &before), "{wish:?}");
+        }
+        let (fresh, anew) = answers.of_one(&flux, true).await.unwrap();
+        assert!(!anew && !Arc::ptr_eq(&fresh, &before), "who wants the newest waits for it");
+        answers.store.edit_cells(dataset.id, 2, &[edit(3, "98")], &MR).await.unwrap();
+        assert!(at_hand(&flux, For::Many).await.1);
+        let until = std::time::Instant::now() + Duration::from_secs(30);
+        while at_hand(&flux, For::Many).await.1 {
+            assert!(std::time::Instant::now() < until, "nobody works it out anew");
+            tokio::time::sleep(Duration::from_millis(20)).await;
+        }
+        drop(listed);
+        while !answers.line.is_idle() {
+            tokio::time::sleep(Duration::from_millis(20)).await;
+        }
+        answers.store.edit_cells(dataset.id, 3, &[edit(3, "97")], &MR).await.unwrap();
+        assert!(!at_hand(&flux, For::One).await.1, "nobody else is in line");
+        answers.computed.run_pending_tasks().await;
+        assert_eq!(answers.computed.entry_count(), 1, "what is out of date is not kept");
     }
 
     #[tokio::test]

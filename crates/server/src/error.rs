@@ -37,6 +37,11 @@ impl ApiError {
     fn of(status: StatusCode, problem: Problem) -> ApiError {
         ApiError(HttpProblem { problem, status: status.as_u16(), current_revision: None })
     }
+
+    /// Whether asking the same again gives the same.
+    pub fn is_about_the_question(&self) -> bool {
+        self.0.status == StatusCode::UNPROCESSABLE_ENTITY.as_u16() && self.0.problem.r#type != "/problems/stopped"
+    }
 }
 
 impl IntoResponse for ApiError {

@@ -3,7 +3,7 @@
 use std::collections::VecDeque;
 use std::sync::{Arc, Mutex, PoisonError};
 
-use acorn_formats::{Reading, Source};
+use acorn_formats::{FormatError, Reading, Source, Wish, read};
 use axum::http::StatusCode;
 
 use crate::bounds::IMPORTS_WAITING;
@@ -11,7 +11,8 @@ use crate::error::ApiError;
 
 /// A file that waits for its answer.
 pub struct Waiting {
-    pub source: Source,
+    pub name: String,
+    pub source: Mutex<Source>,
     pub reading: Mutex<Arc<Reading>>,
 }
 
@@ -34,7 +35,8 @@ impl Imports {
         let mut list = self.list.lock().unwrap_or_else(PoisonError::into_inner);
         list.last_id += 1;
         let id = list.last_id;
-        list.waiting.push_back((id, Arc::new(Waiting { source, reading: Mutex::new(reading) })));
+        let waiting = Waiting { name: source.name().to_owned(), source: Mutex::new(source), reading: Mutex::new(reading) };
+        list.waiting.push_back((id, Arc::new(waiting)));
         while list.waiting.len() > IMPORTS_WAITING {
             list.waiting.pop_front();
         }
@@ -55,6 +57,18 @@ impl Imports {
 }
 
 impl Waiting {
+    /// Reads the file as wished; it may have been added to before.
+    pub fn read(&self, wish: &Wish) -> Result<Reading, FormatError> {
+        read(&self.source.lock().unwrap_or_else(PoisonError::into_inner), wish)
+    }
+
+    /// Adds another file and reads all of them.
+    pub fn add(&self, name: &str, bytes: Vec<u8>) -> Result<Reading, FormatError> {
+        let mut source = self.source.lock().unwrap_or_else(PoisonError::into_inner);
+        source.add(name, bytes)?;
+        read(&source, &Wish::default())
+    }
+
     pub fn reading(&self) -> Arc<Reading> {
         self.reading.lock().unwrap_or_else(PoisonError::into_inner).clone()
     }

@@ -107,7 +107,7 @@ impl<K> Jobs<K> {
         self.table().running.iter().filter(long).map(Running::job).collect()
     }
 
-    #[cfg(test)]
+    /// Whether nothing is being computed.
     pub fn is_idle(&self) -> bool {
         self.table().running.is_empty()
     }

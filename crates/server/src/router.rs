@@ -23,7 +23,7 @@ use crate::bounds::{BODY_PAUSE_MS, JSON_BYTES};
 use crate::error::ApiError;
 use crate::routes::{datasets, events, floor, formulas, gauges, imports, jobs, labels, methods, signals, stations, studies, wall};
 use crate::state::App;
-use crate::{assets, error, guard};
+use crate::{assets, contract, error, guard};
 
 #[derive(OpenApi)]
 #[openapi(
@@ -94,11 +94,17 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(signals::open))
         .routes(routes!(imports::correct, imports::leave))
         .routes(routes!(imports::store))
+        .routes(routes!(imports::append))
         .routes(routes!(events::events))
         .routes(routes!(jobs::list))
         .routes(routes!(jobs::stop))
         .layer(DefaultBodyLimit::max(JSON_BYTES))
-        .merge(OpenApiRouter::new().routes(routes!(imports::bring)).layer(DefaultBodyLimit::max(acorn_formats::bounds::FILE_BYTES)))
+        .merge(
+            OpenApiRouter::new()
+                .routes(routes!(imports::bring))
+                .routes(routes!(imports::add))
+                .layer(DefaultBodyLimit::max(acorn_formats::bounds::FILE_BYTES)),
+        )
 }
 
 /// The OpenAPI document, generated from the handlers.
@@ -107,6 +113,7 @@ pub fn open_api() -> Document {
     document.info.version = env!("CARGO_PKG_VERSION").to_owned();
     document.info.license = None;
     document.info.contact = None;
+    contract::complete(&mut document);
     document
 }
 
@@ -121,12 +128,41 @@ pub fn router(app: App, names: Arc<[String]>) -> Router {
     // Written once: routes are cloned for every connection.
     let document = Bytes::from(serde_json::to_vec(&open_api()).unwrap_or_default());
     let (api, _) = api().split_for_parts();
-    api.route("/api/openapi.json", get(async move || ([(CONTENT_TYPE, "application/json")], document)))
-        .fallback(assets::serve)
+    let routes = api.route("/api/openapi.json", get(async move || ([(CONTENT_TYPE, "application/json")], document)));
+    around(routes.fallback(assets::serve), names).with_state(app)
+}
+
+/// What every request passes through.
+fn around<S: Clone + Send + Sync + 'static>(routes: Router<S>, names: Arc<[String]>) -> Router<S> {
+    routes
         .layer(CatchPanicLayer::custom(panicked))
         .layer(MapRequestBodyLayer::new(Body::new))
         .layer(RequestBodyTimeoutLayer::new(Duration::from_millis(BODY_PAUSE_MS)))
         .layer(CompressionLayer::new())
         .layer(middleware::from_fn_with_state(names, guard::guard))
-        .with_state(app)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    async fn breaks() -> &'static str {
+        panic!("a value that nobody thought of")
+    }
+
+    #[tokio::test]
+    async fn what_breaks_is_answered_in_the_one_shape_and_the_next_request_too() {
+        let routes = Router::new().route("/breaks", get(breaks)).route("/holds", get(async || "held"));
+        let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
+        let address = format!("http://{}", listener.local_addr().unwrap());
+        let service = around(routes, Arc::from([]));
+        tokio::spawn(async move { axum::serve(listener, service).await });
+        let web = reqwest::Client::new();
+        let broken = web.get(format!("{address}/breaks")).send().await.unwrap();
+        assert_eq!((broken.status().as_u16(), &broken.headers()[CONTENT_TYPE]), (500, &"application/problem+json".parse().unwrap()));
+        let problem: serde_json::Value = broken.json().await.unwrap();
+        assert_eq!(problem["type"], "/problems/broken");
+        assert!(!problem["detail"].as_str().unwrap().contains("nobody thought"), "what broke is nobody's business");
+        assert_eq!(web.get(format!("{address}/holds")).send().await.unwrap().text().await.unwrap(), "held");
+    }
 }

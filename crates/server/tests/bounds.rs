@@ -2,7 +2,7 @@
 
 mod common;
 
-use common::Service;
+use common::{Service, problem};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 
@@ -113,4 +113,73 @@ async fn a_connection_that_never_says_what_it_wants_is_closed() {
     assert!(head.is_empty() || head.starts_with("HTTP/1.1 408"), "{head}");
     assert!(body.starts_with("HTTP/1.1 4"), "{body}");
     assert_eq!(service.get("/api/studies").await, json!([]));
+}
+
+#[tokio::test]
+async fn each_text_has_a_bound_that_holds_at_it_and_refuses_beyond_it() {
+    let service = Service::start().await;
+    let dataset = brought(&service, "flux,remark\n1,a\n2,b\n3,c\n").await;
+    let (id, column) = (&dataset["id"], &dataset["columns"][0]["id"]);
+    let spec = json!({"method": "distribution", "roles": {"measure": "flux"}, "data": {"dataset": id}});
+    let gauge = json!({"name": "Meter", "number": "", "measures": "", "unit": "", "note": ""});
+    let with = |body: &Value, field: &str, text: &str| {
+        let mut body = body.clone();
+        body[field] = json!(text);
+        body
+    };
+    let of_column = |field: &str, text: &str| json!({"column": with(&json!({"name": "flux", "kind": "number"}), field, text)});
+    let of_study = |text: &str| json!({"spec": with(&spec, "method", "distribution"), "name": text});
+    let of_options = |text: &str| {
+        let mut spec = spec.clone();
+        spec["options"] = json!({"words": text});
+        json!({ "spec": spec })
+    };
+    type Body<'a> = Box<dyn Fn(&str) -> Value + 'a>;
+    let studies = "/api/studies".to_owned();
+    let at_column = format!("/api/datasets/{id}/columns/{column}");
+    let bounds: Vec<(Method, String, usize, Body)> = vec![
+        (Method::PATCH, format!("/api/datasets/{id}"), 120, Box::new(|text| json!({ "name": text }))),
+        (Method::PUT, at_column.clone(), 120, Box::new(|text| of_column("name", text))),
+        (Method::PUT, at_column, 40, Box::new(|text| of_column("unit", text))),
+        (Method::POST, studies.clone(), 120, Box::new(of_study)),
+        (Method::POST, studies, (1 << 20) - 150, Box::new(of_options)),
+        (Method::POST, "/api/gauges".into(), 120, Box::new(|text| with(&gauge, "name", text))),
+        (Method::POST, "/api/gauges".into(), 60, Box::new(|text| with(&gauge, "number", text))),
+        (Method::POST, "/api/gauges".into(), 200, Box::new(|text| with(&gauge, "measures", text))),
+        (Method::POST, "/api/gauges".into(), 30, Box::new(|text| with(&gauge, "unit", text))),
+        (Method::POST, "/api/gauges".into(), 2000, Box::new(|text| with(&gauge, "note", text))),
+        (Method::POST, "/api/floor/lists".into(), 120, Box::new(|text| json!({"name": text, "choices": []}))),
+    ];
+    for (method, path, most, body) in bounds {
+        // A statement is bound by the bytes of all of it.
+        let beyond = if most > 10_000 { most + 200 } else { most + 1 };
+        for (length, fits) in [(most - 1, true), (most, true), (beyond, false), (beyond * 20, false)] {
+            let mut body = body(&"n".repeat(length));
+            if body["measures"].is_string() && body["number"] == "" {
+                // No two gauges may be called alike.
+                body["number"] = json!(format!("{most} {length}"));
+            }
+            body["revision"] = service.get(&format!("/api/datasets/{id}")).await["revision"].clone();
+            let answer = service.send(method.clone(), &path, body).await;
+            let status = answer.status().as_u16();
+            let said = answer.text().await.unwrap();
+            assert_eq!(status, if fits { 200 } else { 422 }, "{path}, {most}: {length}: {said}");
+            assert!(fits || said.len() < 2500, "{path}, {most}");
+        }
+    }
+    let nobody = service.send(Method::POST, "/api/outcomes", json!({"method": "m".repeat(1 << 20)})).await;
+    let (_, said) = problem(nobody).await;
+    assert!(said["detail"].as_str().unwrap().chars().count() <= 1010, "a name is not said at full length");
+}
+
+#[tokio::test]
+async fn a_text_that_a_spreadsheet_would_run_leaves_with_an_apostrophe_unless_it_is_wanted_as_written() {
+    let service = Service::start().await;
+    let dataset = brought(&service, "flux,remark\n1,=1+1\n2,@sum\n3,plain\n").await;
+    let csv = async |query: &str| {
+        let address = service.url(&format!("/api/datasets/{}/export.csv{query}", dataset["id"]));
+        service.client.get(address).send().await.unwrap().text().await.unwrap()
+    };
+    assert_eq!(csv("").await, "flux,remark\n1,'=1+1\n2,'@sum\n3,plain\n");
+    assert_eq!(csv("?as_written=true").await, "flux,remark\n1,=1+1\n2,@sum\n3,plain\n");
 }

@@ -32,7 +32,15 @@ export const glossaryQuery = queryOptions({
   queryFn: () => taken(api.GET("/api/glossary")),
   staleTime: Number.POSITIVE_INFINITY,
 });
-export const wallQuery = queryOptions({ queryKey: ["wall"], queryFn: () => taken(api.GET("/api/wall")) });
+/** How soon a last answer that is being worked out anew is looked at again, in milliseconds. */
+const AGAIN_MS = 500;
+const again = (anew: boolean | undefined) => (anew ? AGAIN_MS : false);
+
+export const wallQuery = queryOptions({
+  queryKey: ["wall"],
+  queryFn: () => taken(api.GET("/api/wall")),
+  refetchInterval: ({ state }) => again(state.data?.some(({ anew }) => anew)),
+});
 export const datasetsQuery = queryOptions({ queryKey: ["datasets"], queryFn: () => taken(api.GET("/api/datasets")) });
 export const studiesQuery = queryOptions({ queryKey: ["studies"], queryFn: () => taken(api.GET("/api/studies")) });
 
@@ -134,9 +142,10 @@ export const signalsQuery = (study: Study, dataset: Dataset) =>
 export const openWorkQuery = queryOptions({
   queryKey: ["open-work"],
   queryFn: () => taken(api.GET("/api/signals")),
+  refetchInterval: ({ state }) => again(state.data?.anew),
 });
 
-export type View = { first?: number; last?: number; points?: number };
+export type View = { first?: number; last?: number; points?: number; fresh?: boolean };
 
 /** The revisions of the other datasets from which pieces of a statement are taken. */
 export function useBeside(spec: Spec): number[] {
@@ -159,6 +168,7 @@ export const outcomeQuery = (
       taken(api.GET("/api/studies/{id}/outcome", { params: { path: { id: study?.id ?? 0 }, query: view }, signal })),
     enabled: study !== undefined && dataset !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
+    refetchInterval: ({ state }) => again(state.data?.anew),
     retry: false,
     placeholderData: keepPreviousData,
   });

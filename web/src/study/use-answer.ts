@@ -25,7 +25,7 @@ export function useAnswer(study: Study, dataset: Dataset, card: Schema["MethodCa
   });
   // What is saved takes the place of what was tried as soon as it is answered: the answer from before must not come up again.
   // What is typed since then stays.
-  const answered = !outcome.isPlaceholderData;
+  const answered = !outcome.isPlaceholderData && !outcome.data?.anew;
   // biome-ignore lint/correctness/useExhaustiveDependencies: each revision anew
   useEffect(() => {
     const isSaved = (options: Record<string, unknown>) =>

@@ -1,5 +1,6 @@
 import { type QueryKey, type UseQueryResult, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
+import type { Schema } from "../api/client";
 import { progressQuery } from "../api/queries";
 import { Button } from "../parts/button";
 
@@ -7,9 +8,20 @@ import { Button } from "../parts/button";
 const PATIENCE = 700;
 
 /** What is going on while an answer takes its time, with a way to stop it; and the way back after a stop. */
-export function Working({ study, query, queryKey }: { study: number; query: UseQueryResult; queryKey: QueryKey }) {
+export function Working({
+  study,
+  query,
+  queryKey,
+}: {
+  study: number;
+  query: UseQueryResult<Schema["Outcome"] | Schema["StudyOutcome"]>;
+  queryKey: QueryKey;
+}) {
   const queries = useQueryClient();
-  const { isFetching, isError, isPlaceholderData, data } = query;
+  const { isError, isPlaceholderData, data } = query;
+  // The last answer is looked at again and again until the new one is there.
+  const anew = data !== undefined && "anew" in data && data.anew;
+  const isFetching = query.isFetching || anew;
   const [since, setSince] = useState<number | null>(null);
   const [now, setNow] = useState(0);
   useEffect(() => {
@@ -32,14 +44,17 @@ export function Working({ study, query, queryKey }: { study: number; query: UseQ
       {slow ? (
         <>
           <span>
-            Working on the answer, {Math.round((now - since) / 1000)} s
+            {anew ? "The last answer; it is being worked out anew" : "Working on the answer"},{" "}
+            {Math.round((now - since) / 1000)} s
             {progress?.share != null && `, ${Math.floor(100 * progress.share)} % of what is known to be done`}
             {progress?.so_far != null && `, best so far: ${progress.so_far}`}
             {progress?.seed != null && `, draws from seed ${progress.seed}`}
           </span>
-          <Button look="quiet" onClick={() => queries.cancelQueries({ queryKey })}>
-            Stop
-          </Button>
+          {!anew && (
+            <Button look="quiet" onClick={() => queries.cancelQueries({ queryKey })}>
+              Stop
+            </Button>
+          )}
         </>
       ) : (
         <>

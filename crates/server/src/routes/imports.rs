@@ -13,6 +13,7 @@ use utoipa::{IntoParams, ToSchema};
 
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path, Query};
+use crate::imports::Waiting;
 use crate::live::LiveEvent;
 use crate::state::App;
 
@@ -110,9 +111,38 @@ pub async fn bring(State(app): State<App>, Query(named): Query<Named>, bytes: Re
 pub async fn correct(State(app): State<App>, Path(id): Path<u64>, Json(wish): Json<Wish>) -> Answer<Preview> {
     let waiting = app.imports.get(id)?;
     let again = waiting.clone();
-    let reading = blocking(move || Ok(Arc::new(read(&again.source, &wish)?))).await?;
+    let reading = blocking(move || Ok(Arc::new(again.read(&wish)?))).await?;
     waiting.set_reading(reading.clone());
-    Ok(preview(id, waiting.source.name(), &reading))
+    Ok(preview(id, &waiting.name, &reading))
+}
+
+/// Adds another text file of the same layout to one that waits; its rows come behind, and a column names the file of each row.
+#[utoipa::path(post, path = "/api/imports/{id}/files", tag = "imports", operation_id = "add_file", params(("id" = u64, Path), Named), request_body(content = Vec<u8>, content_type = "application/octet-stream"), responses((status = 200, body = Preview), (status = 422, body = HttpProblem)))]
+pub async fn add(
+    State(app): State<App>,
+    Path(id): Path<u64>,
+    Query(named): Query<Named>,
+    bytes: Result<Bytes, BytesRejection>,
+) -> Answer<Preview> {
+    let (waiting, bytes) = (app.imports.get(id)?, bytes?);
+    let again = waiting.clone();
+    let reading = blocking(move || Ok(Arc::new(again.add(&named.name, bytes.into())?))).await?;
+    waiting.set_reading(reading.clone());
+    Ok(preview(id, &waiting.name, &reading))
+}
+
+/// The table as last understood, when each of its values has an answer.
+fn complete(waiting: &Waiting) -> Result<Arc<Reading>, ApiError> {
+    let reading = waiting.reading();
+    let refused = |code: &str, detail: String, advice: &str| Err(ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, code, detail, advice));
+    if reading.problem_count > 0 {
+        let detail = format!("{} values do not fit their columns", reading.problem_count);
+        return refused("values-do-not-fit", detail, "Answer each of them, or take them all as missing.");
+    }
+    if reading.table.columns.is_empty() {
+        return refused("no-columns", "every column is left out".into(), "Keep at least one column.");
+    }
+    Ok(reading)
 }
 
 /// Forgets the file.
@@ -126,23 +156,30 @@ pub async fn leave(State(app): State<App>, Path(id): Path<u64>) -> StatusCode {
 #[utoipa::path(post, path = "/api/imports/{id}/dataset", tag = "imports", operation_id = "store_import", params(("id" = u64, Path)), request_body = StoreAs, responses((status = 200, body = Dataset), (status = 422, body = HttpProblem)))]
 pub async fn store(State(app): State<App>, By(change): By, Path(id): Path<u64>, Json(wanted): Json<StoreAs>) -> Answer<Dataset> {
     let waiting = app.imports.get(id)?;
-    let reading = waiting.reading();
-    if reading.problem_count > 0 {
-        let detail = format!("{} values do not fit their columns", reading.problem_count);
-        return Err(ApiError::new(
-            StatusCode::UNPROCESSABLE_ENTITY,
-            "values-do-not-fit",
-            detail,
-            "Answer each of them, or take them all as missing.",
-        ));
-    }
-    if reading.table.columns.is_empty() {
-        return Err(ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "no-columns", "every column is left out", "Keep at least one column."));
-    }
+    let reading = complete(&waiting)?;
     let unfolded = if wanted.unfold { unfold(&reading.table) } else { None };
     let table = unfolded.as_ref().unwrap_or(&reading.table);
-    let new = NewDataset { name: &wanted.name, source: waiting.source.name(), table, infos: &[], gauges: &[] };
+    let new = NewDataset { name: &wanted.name, source: &waiting.name, table, infos: &[], gauges: &[] };
     let dataset = app.store.create_dataset(new, &change).await?;
+    app.imports.remove(id);
+    app.live.tell(LiveEvent::Dataset { id: dataset.id, revision: dataset.revision });
+    Ok(Json(dataset))
+}
+
+/// The dataset that rows are added to.
+#[derive(Deserialize, ToSchema)]
+pub struct AddTo {
+    /// Its number.
+    pub dataset_id: i64,
+}
+
+/// Adds the rows of the table as last understood at the end of a dataset: columns matched by name, missing where the table has none. A
+/// column that the dataset has not must be left out first.
+#[utoipa::path(post, path = "/api/imports/{id}/rows", tag = "imports", operation_id = "append_import", params(("id" = u64, Path)), request_body = AddTo, responses((status = 200, body = Dataset), (status = 422, body = HttpProblem)))]
+pub async fn append(State(app): State<App>, By(change): By, Path(id): Path<u64>, Json(to): Json<AddTo>) -> Answer<Dataset> {
+    let waiting = app.imports.get(id)?;
+    let reading = complete(&waiting)?;
+    let dataset = app.store.append(to.dataset_id, &reading.table, &change).await?;
     app.imports.remove(id);
     app.live.tell(LiveEvent::Dataset { id: dataset.id, revision: dataset.revision });
     Ok(Json(dataset))

@@ -11,6 +11,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::studies::changed;
+use crate::answers::{AtHand, For};
 use crate::bounds::{SIGNALS_A_STUDY, SIGNALS_LISTED};
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path};
@@ -94,6 +95,8 @@ pub struct OpenWork {
     pub total: usize,
     /// Actions that are not done, the soonest due first.
     pub actions: Vec<OpenAction>,
+    /// Whether the data of some have changed since: those are of the last answer, and being worked out anew.
+    pub anew: bool,
 }
 
 /// Something said about a signal.
@@ -225,7 +228,9 @@ pub async fn open(State(app): State<App>) -> Result<Json<OpenWork>, ApiError> {
         let Some(dataset) = study.dataset_id.and_then(|id| datasets.get(&id)) else { continue };
         let Some(column) = charted(&study, dataset) else { continue };
         // A study that cannot be answered says so itself, on the Wall and on its own page.
-        let Ok(computed) = app.answers.answer_among(&study.spec, &datasets).await else { continue };
+        let AtHand { found, anew } = app.answers.at_hand(&study.spec, &datasets, For::Many).await;
+        work.anew |= anew;
+        let Ok(computed) = found else { continue };
         let (signals, past, total) = join(&computed, findings.remove(&study.id).unwrap_or_default());
         let (name, column) = (dataset.name.clone(), column.name.clone());
         let done = signals.iter().filter(|known| has_cause(known)).count();

@@ -9,6 +9,8 @@ use acorn_store::{HistoryRow, NewStudy, Study, StudyChange, Turn};
 use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::IntoResponse;
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
 
 use super::attachment;
 use super::datasets::{AsWritten, AtRevision};
@@ -86,21 +88,47 @@ pub async fn history(State(app): State<App>, Path(id): Path<i64>) -> Answer<Vec<
     Ok(Json(app.store.study_history(id, HISTORY_LINES).await?))
 }
 
-async fn shown(computed: Arc<Computed>, view: View) -> Answer<Outcome> {
-    Ok(Json(compute(move |_| Ok(computed.outcome(&bounded(view)))).await?))
+async fn shown(computed: Arc<Computed>, view: View) -> Result<Outcome, ApiError> {
+    compute(move |_| Ok(computed.outcome(&bounded(view)))).await
 }
 
-/// The answer of a study, with the points of a view: a stretch, thinned to so many buckets.
-#[utoipa::path(get, path = "/api/studies/{id}/outcome", tag = "studies", operation_id = "answer_study", params(("id" = i64, Path), View), responses((status = 200, body = Outcome), (status = 422, body = HttpProblem)))]
-pub async fn outcome(State(app): State<App>, Path(id): Path<i64>, Query(view): Query<View>) -> Answer<Outcome> {
+/// Whether to wait for the newest.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Fresh {
+    /// Waits for the answer about the data as they are now, however many others are in line.
+    #[serde(default)]
+    pub fresh: bool,
+}
+
+/// The answer of a study.
+#[derive(Serialize, ToSchema)]
+pub struct StudyOutcome {
+    /// The answer.
+    #[serde(flatten)]
+    outcome: Outcome,
+    /// Whether its data have changed since: it is the last answer, and being worked out anew. Ask again, or with `fresh`.
+    anew: bool,
+}
+
+/// The answer of a study, with the points of a view: a stretch, thinned to so many buckets. While others are in line it may be the last
+/// one, marked as being worked out anew.
+#[utoipa::path(get, path = "/api/studies/{id}/outcome", tag = "studies", operation_id = "answer_study", params(("id" = i64, Path), View, Fresh), responses((status = 200, body = StudyOutcome), (status = 422, body = HttpProblem)))]
+pub async fn outcome(
+    State(app): State<App>,
+    Path(id): Path<i64>,
+    Query(view): Query<View>,
+    Query(wish): Query<Fresh>,
+) -> Answer<StudyOutcome> {
     let study = app.store.study(id).await?;
-    shown(app.answers.answer(&study.spec).await?, view).await
+    let (computed, anew) = app.answers.of_one(&study.spec, wish.fresh).await?;
+    Ok(Json(StudyOutcome { outcome: shown(computed, view).await?, anew }))
 }
 
 /// The answer of a specification that is not saved: the same shape as on the command line.
 #[utoipa::path(post, path = "/api/outcomes", tag = "studies", operation_id = "answer_spec", params(View), request_body = Spec, responses((status = 200, body = Outcome), (status = 422, body = HttpProblem)))]
 pub async fn answer(State(app): State<App>, Query(view): Query<View>, Json(spec): Json<Spec>) -> Answer<Outcome> {
-    shown(app.answers.answer(&spec).await?, view).await
+    Ok(Json(shown(app.answers.answer(&spec).await?, view).await?))
 }
 
 fn bounded(view: View) -> View {

@@ -12,6 +12,7 @@ use jiff::Zoned;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use crate::answers::{AtHand, For};
 use crate::bounds::WALL_AT_ONCE;
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::Json;
@@ -37,6 +38,8 @@ pub struct Watched {
     pub verdict: Option<Verdict>,
     /// Why it cannot be answered; absent while there is no row.
     pub problem: Option<String>,
+    /// Whether the data have changed since: this is the last answer, and being worked out anew.
+    pub anew: bool,
     /// Where somebody hung it.
     pub place: Option<WallPlace>,
     /// How it stood on the last day before today on which somebody looked; absent when nobody did.
@@ -44,8 +47,11 @@ pub struct Watched {
 }
 
 impl Watched {
-    /// How it stands on a day.
+    /// How it stands on a day; unknown while it is being worked out anew.
     fn on(&self, day: &str) -> Option<DayStanding> {
+        if self.anew {
+            return None;
+        }
         let Dial { steady, signals, ppk, .. } = *self.dial.as_ref()?;
         Some(DayStanding { study_id: self.study_id, day: day.to_owned(), steady, signals: signals as i64, ppk })
     }
@@ -59,7 +65,7 @@ pub struct Hanging {
 }
 
 /// All watched characteristics, by dataset and column: measured ones with limits, and counted ones. Of several studies of one column the
-/// last changed with a dial counts.
+/// last changed with a dial counts. What changed a moment ago may still be the last answer, and is marked.
 #[utoipa::path(get, path = "/api/wall", tag = "wall", responses((status = 200, body = Vec<Watched>)))]
 pub async fn wall(State(app): State<App>) -> Result<Json<Vec<Watched>>, ApiError> {
     let datasets = app.store.datasets().await?;
@@ -138,7 +144,7 @@ async fn watch(
     study: &Study,
 ) -> Result<Option<Watched>, ApiError> {
     let found = app.answers.summary(dataset.id, column).await?.decimals;
-    let answer = app.answers.answer_among(&study.spec, datasets).await;
+    let AtHand { found: answer, anew } = app.answers.at_hand(&study.spec, datasets, For::Many).await;
     // A plan that nobody has followed yet is no trouble.
     let problem = answer.as_ref().err().filter(|_| dataset.row_count > 0).map(|error| error.0.problem.detail.clone());
     let computed = answer.ok();
@@ -156,6 +162,7 @@ async fn watch(
         dial: computed.as_ref().and_then(|computed| computed.dial.clone()),
         verdict: computed.map(|computed| computed.verdict.clone()),
         problem,
+        anew,
         place: None,
         before: None,
     }))

@@ -28,6 +28,11 @@ export function Signals() {
             <p>Nothing waits for an explanation, and no action is open.</p>
           </Empty>
         )}
+        {data?.anew && (
+          <p role="status" className="mb-1 text-[13px] text-ink-soft">
+            Some are being worked out anew.
+          </p>
+        )}
         {data && data.total > 0 && <WithoutCause signals={data.signals} total={data.total} />}
         {data && data.actions.length > 0 && <Actions actions={data.actions} />}
       </main>

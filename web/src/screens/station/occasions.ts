@@ -31,7 +31,7 @@ export async function newestSignals(studies: number[]) {
 async function ofChart(study: number) {
   const path = { id: study };
   const [outcome, found] = await Promise.all([
-    taken(api.GET("/api/studies/{id}/outcome", { params: { path, query: { points: IN_SIGHT } } })),
+    taken(api.GET("/api/studies/{id}/outcome", { params: { path, query: { points: IN_SIGHT, fresh: true } } })),
     taken(api.GET("/api/studies/{id}/signals", { params: { path } })),
   ]).catch(() => [null, null] as const);
   if (!outcome || !found || outcome.numbers.method !== "control-chart") return null;

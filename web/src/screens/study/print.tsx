@@ -33,7 +33,9 @@ function Page({ study, dataset, card }: Props) {
   const figure = use(figureOf(card.method));
   const drawn = useRef<SVGSVGElement>(null);
   const points = figure.points?.(SIZE.width);
-  const { data: answer, error } = useQuery(outcomeQuery(study, dataset, points ? { points } : {}));
+  const { data: answer, error } = useQuery(
+    outcomeQuery(study, dataset, points ? { points, fresh: true } : { fresh: true }),
+  );
   if (isFinal(error, answer)) return <Problem thrown={error} />;
   if (!answer) return <Loading what="the answer" />;
   const [subject] = subjectOf(card, spec);

@@ -11,7 +11,7 @@ type Props = { study: Study; dataset: Dataset; card: Card; then: Spec };
 /** An older statement beside the one of now: what changed, and what that did. */
 export function Versions({ study, dataset, card, then }: Props) {
   const spec = { ...then, data: study.spec.data } as Spec;
-  const now = useQuery(outcomeQuery(study, dataset, {}));
+  const now = useQuery(outcomeQuery(study, dataset, { fresh: true }));
   const before = useQuery({
     queryKey: ["study", study.id, "version", dataset.revision, JSON.stringify(then)],
     queryFn: ({ signal }) => taken(api.POST("/api/outcomes", { body: spec, params: { query: {} }, signal })),

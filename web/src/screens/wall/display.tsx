@@ -15,7 +15,10 @@ const GAP = 18;
 /** The Wall to hang up: as many dials as can be read from afar, page after page, without a mouse. */
 export function WallDisplay() {
   const { show = "all", seconds = 12 } = useSearch({ from: "/wall" });
-  const { data, error } = useQuery({ ...wallQuery, refetchInterval: 60_000 });
+  const { data, error } = useQuery({
+    ...wallQuery,
+    refetchInterval: ({ state }) => (state.data?.some(({ anew }) => anew) ? 1000 : 60_000),
+  });
   const [frame, { width, height }] = useSize<HTMLDivElement>();
   const [page, setPage] = useState(0);
   const words = show === "all" || show === "unsteady" ? "" : show;
