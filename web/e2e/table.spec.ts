@@ -71,3 +71,47 @@ test("a dataset is renamed in place, and deleted only after asking twice", async
   await expect(page.getByRole("link", { name: "Beam flux, final test" })).toBeVisible();
   await expect(page.getByRole("link", { name: "Reels of May" })).toHaveCount(0);
 });
+
+test("the rows of a file meet the columns of a table, what has no place is said, and undoing takes them away", async ({
+  page,
+  server,
+}) => {
+  await openDataset(page, server, "Beam flux, final test");
+  const grid = page.getByRole("grid");
+  await expect(grid).toHaveAttribute("aria-rowcount", "121");
+  const text = "lamp;Beam Flux;humidity\n9001;512,5;40\n9002;bright;41\n";
+  await page
+    .getByLabel("File with rows to add")
+    .setInputFiles({ name: "june.csv", mimeType: "text/csv", buffer: Buffer.from(text) });
+  await expect(page.getByText("because Beam flux, final test has no such column: humidity.")).toBeVisible();
+  await expect(page.getByText("in the new rows: tested at, bench.")).toBeVisible();
+  const add = page.getByRole("button", { name: "Add 2 rows" });
+  await expect(add).toBeDisabled();
+  // A reload asks the same again.
+  await page.reload();
+  await expect(page.getByText("Row 2, beam flux: “bright” is not a number.")).toBeVisible();
+  await page.getByRole("button", { name: "Take it as missing" }).click();
+  await add.click();
+  await expect(grid).toHaveAttribute("aria-rowcount", "123");
+  await expect(page.locator("#cell-120-3")).toHaveText("512.5");
+  await expect(page.locator("#cell-121-3")).toHaveText("missing");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(grid).toHaveAttribute("aria-rowcount", "121");
+});
+
+test("a unit beside each number is taken as the unit, or the cells are kept as they are written", async ({
+  page,
+  server,
+}) => {
+  await page.goto(`${server.address}/data`);
+  const file = (name: string, text: string) => ({ name, mimeType: "text/csv", buffer: Buffer.from(text) });
+  // Two files of one layout become one table.
+  await page
+    .getByLabel("File to bring in")
+    .setInputFiles([file("b.csv", "lot,gap\nC,12.5 mm\n"), file("a.csv", "lot,gap\nA,12.3 mm\nB,12.4 mm\n")]);
+  await expect(page.getByText("2 files, one after the other: a.csv (2 rows), b.csv (1 row).")).toBeVisible();
+  await expect(page.getByText("gap: “mm” beside the numbers is taken as their unit.")).toBeVisible();
+  await page.getByRole("button", { name: "Keep the cells as they are written" }).click();
+  await expect(page.getByRole("cell", { name: "12.3 mm" })).toBeVisible();
+  await expect(page.getByText("is taken as their unit")).toHaveCount(0);
+});

@@ -44,17 +44,18 @@ const data = createRoute({
   component: lazyRouteComponent(() => import("./screens/data/datasets"), "Datasets"),
 });
 
+const whole = (value: unknown) => (Number.isInteger(value) ? (value as number) : undefined);
+
 const bringIn = createRoute({
   getParentRoute: () => root,
   path: "/data/bring-in/$id",
   params: { parse: numbered, stringify: written },
+  validateSearch: (search: Record<string, unknown>): { to?: number } => ({ to: whole(search.to) }),
   component: lazyRouteComponent(() => import("./screens/bring-in/bring-in"), "BringIn"),
 });
 
 /** A place in a dataset, and rows carried over: by their ids, or as those of a stretch of points of a study. */
 type DataSearch = { row?: number; rows?: string; study?: number; first?: number; last?: number; column?: number };
-
-const whole = (value: unknown) => (Number.isInteger(value) ? (value as number) : undefined);
 
 const dataset = createRoute({
   getParentRoute: () => root,

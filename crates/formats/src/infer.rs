@@ -4,6 +4,7 @@ use std::collections::HashSet;
 
 use acorn_core::frame::Kind;
 
+use crate::affix::Affix;
 use crate::cell::{is_missing, is_name, parse_number};
 use crate::dates::{DateOrder, has_zone, leading_numbers, parse_time, short_date};
 use crate::reading::Doubt;
@@ -40,6 +41,9 @@ pub(crate) struct ColumnLook {
     zoned: usize,
     labels: HashSet<String>,
     longest: usize,
+    /// The first unit in a cell, the cells with it, and whether there is another.
+    affix: Option<(Affix, usize)>,
+    affixes_differ: bool,
 }
 
 /// Counts over the whole file that settle how numbers and dates are written.
@@ -96,7 +100,25 @@ impl ColumnLook {
             dress.see_date(text);
         } else {
             self.see_label(text);
+            self.see_affix(text);
         }
+    }
+
+    fn see_affix(&mut self, text: &str) {
+        match (&mut self.affix, Affix::of(text)) {
+            (Some((known, cells)), Some(found)) if *known == found => *cells += 1,
+            (Some(_), Some(_)) => self.affixes_differ = true,
+            (none @ None, Some(found)) => *none = Some((found, 1)),
+            (_, None) => {}
+        }
+    }
+
+    /// The one unit that most cells carry beside their number, where the others are numbers or few.
+    pub fn affix(&self) -> Option<&Affix> {
+        let (affix, cells) = self.affix.as_ref().filter(|_| !self.affixes_differ)?;
+        let numbers = cells + self.point.max(self.comma) + self.stored;
+        let slips = ((1.0 - FITTING_SHARE) * self.filled as f64).max(1.0);
+        (cells * 2 > self.filled && (self.filled - numbers) as f64 <= slips).then_some(affix)
     }
 
     fn see_label(&mut self, text: &str) {

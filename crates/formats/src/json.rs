@@ -1,11 +1,15 @@
-//! Objects of a JSON document as rows: an array of them, one after the other as lines, or the one array within an object.
+//! Objects of a JSON document as rows: an array of them, one after the other as lines, or the one array within an object; and rows as
+//! such an array.
 
 use std::fmt;
+use std::io::Write;
 
+use acorn_core::frame::Values;
 use serde::de::{DeserializeSeed, Deserializer, Error, SeqAccess, Visitor};
 use serde_json::{Map, Value};
 
 use crate::error::FormatError;
+use crate::export::rows_of;
 use crate::lines::Lines;
 use crate::reading::ReadNote;
 use crate::records::Records;
@@ -48,6 +52,29 @@ pub(crate) fn lines(name: &str, text: &str) -> Result<Lines, FormatError> {
     });
     Ok(rows.records.lines(lists.into_iter().collect()))
 }
+
+/// Writes named columns as an array of objects, one a line; missing is null.
+///
+/// # Errors
+/// Those of `out`.
+pub fn write_json(columns: &[(&str, &Values)], out: &mut impl Write) -> std::io::Result<()> {
+    let rows = rows_of(columns);
+    out.write_all(b"[")?;
+    for row in 0..rows {
+        let cell = |values: &Values| match values {
+            Values::Number(numbers) if numbers[row].fract() == 0.0 && numbers[row].abs() < EXACT => Value::from(numbers[row] as i64),
+            Values::Number(numbers) => Value::from(numbers[row]),
+            other => other.text(row).map_or(Value::Null, Value::from),
+        };
+        let object: Map<String, Value> = columns.iter().map(|(name, values)| ((*name).to_owned(), cell(values))).collect();
+        out.write_all(if row == 0 { b"\n" } else { b",\n" })?;
+        serde_json::to_writer(&mut *out, &object)?;
+    }
+    out.write_all(b"\n]\n")
+}
+
+/// Whole numbers below this are the doubles that they are.
+const EXACT: f64 = 9_007_199_254_740_992.0;
 
 /// Objects one after the other; one alone may hold the rows as its one array.
 fn objects(text: &str, rows: &mut Rows) -> serde_json::Result<()> {

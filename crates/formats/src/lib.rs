@@ -3,6 +3,7 @@
 //! Nothing here touches disk or network. [`Source::open`] tells what the bytes are, [`read`] reads them as
 //! they seem or as the person corrects, and says what it understood.
 
+mod affix;
 mod body;
 pub mod bounds;
 mod cell;
@@ -35,6 +36,7 @@ pub use convert::convert;
 pub use dates::DateOrder;
 pub use error::FormatError;
 pub use export::{Sheet, Texts, write_book, write_csv, write_xlsx};
+pub use json::write_json;
 pub use read::read;
 pub use reading::{ColumnWish, Fix, LineRole, Misfit, RawLine, ReadAs, ReadColumn, ReadNote, Reading, Wish};
 pub use source::Source;

@@ -127,7 +127,7 @@ pub(crate) fn lines(files: &[File], wish: &Wish) -> Result<Lines, FormatError> {
             }
         });
         put?;
-        told.push(format!("{name} ({} rows)", body.rows));
+        told.push(format!("{name} ({})", if body.rows == 1 { "1 row".to_owned() } else { format!("{} rows", body.rows) }));
     }
     doubts.insert(0, ReadNote::fact("files", format!("{} files, one after the other: {}.", files.len(), listed(&told))));
     lacking.sort();

@@ -4,6 +4,7 @@ use std::collections::HashMap;
 
 use acorn_core::frame::Kind;
 
+use crate::affix::Affix;
 use crate::body::{Body, Stored, each_record};
 use crate::bounds;
 use crate::cell::{Dress, guess_number, parse_value, value_of};
@@ -82,29 +83,50 @@ fn decimal_sign(sign: char) -> u8 {
 impl Body<'_> {
     /// Finds the kinds from the first `look` rows and builds the table.
     fn build(&self, wish: &Wish, look: usize) -> Result<Built, FormatError> {
-        let mut looks: Vec<ColumnLook> = (0..self.width).map(|_| ColumnLook::default()).collect();
-        let mut dress_look = DressLook::default();
-        let mut seen = 0;
-        let mut stored = Stored::of(self.lines);
-        each_record(self.lines, self.delimiter, |line, record| {
-            if line >= self.first_row_line && Some(line) != self.total_line {
-                let stored = stored.at(line);
-                for (index, (column, cell)) in looks.iter_mut().zip(record.iter()).enumerate() {
-                    if stored.get(index) == Some(&true) { column.see_stored(cell) } else { column.see(cell, &mut dress_look) }
-                }
-                seen += 1;
-            }
-            seen < look
-        });
+        let plain = vec![None; self.width];
+        let (mut looks, mut dress_look) = self.look(look, &plain);
+        let kept =
+            |index: usize| wish.columns.iter().any(|column| column.index == index && column.kind.is_some_and(|kind| !kind.is_numeric()));
+        let affix = |(index, look): (usize, &ColumnLook)| look.affix().filter(|_| !kept(index)).cloned();
+        let affixes: Vec<Option<Affix>> = looks.iter().enumerate().map(affix).collect();
+        if affixes.iter().any(Option::is_some) {
+            (looks, dress_look) = self.look(look, &affixes);
+        }
         let (date_order, date_reason) = dress_look.date_order();
         let dress = Dress {
             decimal: wish.decimal.map_or_else(|| dress_look.decimal(self.delimiter), decimal_sign),
             dates: wish.date_order.unwrap_or(date_order),
             grouped: true,
         };
-        let (columns, column_notes) = self.columns(wish, &looks, &dress_look, dress);
-        let built = self.fill(wish, dress, date_reason, columns, column_notes);
+        let (mut columns, mut column_notes) = self.columns(wish, &looks, &dress_look, dress);
+        for (column, affix) in columns.iter_mut().zip(&affixes).filter(|(column, _)| !column.left_out) {
+            let Some(Affix { sign, .. }) = affix else { continue };
+            column.unit.get_or_insert_with(|| sign.clone());
+            let sentence = format!("{}: “{sign}” beside the numbers is taken as their unit.", column.name);
+            column_notes.push(ReadNote { column: Some(column.index), ..ReadNote::fact("affix", sentence) });
+        }
+        let built = self.fill(wish, dress, date_reason, (columns, &affixes), column_notes);
         Ok(Built { short_date: dress_look.short_date().map(str::to_owned), ..built })
+    }
+
+    /// Looks at so many rows; cells without what stands beside their number.
+    fn look(&self, rows: usize, affixes: &[Option<Affix>]) -> (Vec<ColumnLook>, DressLook) {
+        let mut looks: Vec<ColumnLook> = (0..self.width).map(|_| ColumnLook::default()).collect();
+        let mut dress = DressLook::default();
+        let mut seen = 0;
+        let mut stored = Stored::of(self.lines);
+        each_record(self.lines, self.delimiter, |line, record| {
+            if line >= self.first_row_line && Some(line) != self.total_line {
+                let stored = stored.at(line);
+                for (index, (column, cell)) in looks.iter_mut().zip(record.iter()).enumerate() {
+                    let cell = affixes[index].as_ref().map_or(cell, |affix| affix.strip(cell));
+                    if stored.get(index) == Some(&true) { column.see_stored(cell) } else { column.see(cell, &mut dress) }
+                }
+                seen += 1;
+            }
+            seen < rows
+        });
+        (looks, dress)
     }
 
     /// Names, kinds and decimal signs, wishes applied: empty names are numbered, repeated ones too.
@@ -160,7 +182,14 @@ impl Body<'_> {
         (columns, notes)
     }
 
-    fn fill(&self, wish: &Wish, dress: Dress, date_reason: DateReason, mut columns: Vec<ReadColumn>, column_notes: Vec<ReadNote>) -> Built {
+    fn fill(
+        &self,
+        wish: &Wish,
+        dress: Dress,
+        date_reason: DateReason,
+        (mut columns, affixes): (Vec<ReadColumn>, &[Option<Affix>]),
+        column_notes: Vec<ReadNote>,
+    ) -> Built {
         let fixes: HashMap<(usize, usize), &Fix> = wish.fixes.iter().map(|fix| ((fix.row, fix.column), fix)).collect();
         let mut builders: Vec<Builder> = columns.iter().map(|column| Builder::new(column.kind)).collect();
         let mut problems = Vec::new();
@@ -181,6 +210,7 @@ impl Body<'_> {
                     builder.push_label(as_meant(text.trim()));
                     continue;
                 }
+                let text = affixes[column.index].as_ref().map_or(text, |affix| affix.strip(text));
                 let own = Dress { decimal: decimal_sign(column.decimal), ..dress };
                 let dress = if stored.get(column.index) == Some(&true) { Dress::STORED } else { own };
                 let value = value_of(column.kind, text, dress);

@@ -149,7 +149,7 @@ pub(crate) struct Doubt {
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct ReadNote {
     /// The setting it is about: `encoding`, `delimiter`, `decimal`, `header`, `total`, `dates`, `names`, `rows`, `form`,
-    /// `files`, `sheet`, `sheets`, `units`, `labels`, `cells`.
+    /// `files`, `sheet`, `sheets`, `units`, `affix`, `labels`, `cells`.
     pub about: &'static str,
     /// The column it is about, by its place in the file.
     pub column: Option<usize>,

@@ -3,7 +3,7 @@
 mod common;
 
 use acorn_core::frame::{Kind, Values};
-use acorn_formats::{Reading, Source, Wish, read, write_parquet};
+use acorn_formats::{Reading, Source, Wish, read, write_json, write_parquet};
 use common::zipped;
 
 fn opened(name: &str, bytes: impl Into<Vec<u8>>) -> Result<Reading, String> {
@@ -70,6 +70,27 @@ fn what_is_written_as_parquet_reads_back() {
         broken.drain(cut..cut + 4);
         assert!(opened("bench.parquet", broken).is_err(), "{cut}");
     }
+}
+
+#[test]
+fn what_is_written_as_json_reads_back() {
+    let labels = Values::Label { codes: [0, 1, u32::MAX].into(), labels: ["A, \"one\"".to_owned(), "x".into()].into() };
+    let numbers = Values::Number([812.5, f64::NAN, 9_007_199_254_740_991.0].into());
+    let times = Values::Time([1_777_852_800_000_000, i64::MIN, 0].into());
+    let mut text = Vec::new();
+    write_json(&[("lot", &labels), ("flux", &numbers), ("at", &times)], &mut text).unwrap();
+    let wanted = r#"[
+{"lot":"A, \"one\"","flux":812.5,"at":"2026-05-04 00:00"},
+{"lot":"x","flux":null,"at":null},
+{"lot":null,"flux":9007199254740991,"at":"1970-01-01 00:00"}
+]
+"#;
+    assert_eq!(String::from_utf8(text.clone()).unwrap(), wanted);
+    let read = opened("a.json", text).unwrap();
+    assert!(table(&read)[1].ends_with("812.5||9007199254740991") && read.table.columns[2].kind == Kind::DateTime, "{:?}", table(&read));
+    let mut none = Vec::new();
+    write_json(&[], &mut none).unwrap();
+    assert_eq!(none, b"[\n]\n");
 }
 
 fn ods(body: &str) -> Vec<u8> {

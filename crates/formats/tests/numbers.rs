@@ -146,3 +146,30 @@ fn numbers_of_files_are_the_nearest_doubles() {
         assert_eq!((found.len(), wrong), (values.len(), None));
     }
 }
+
+#[test]
+fn a_unit_beside_each_number_is_the_unit_of_the_column() {
+    let text = "lot;gap;share;price;code\nA;12,3 mm;4 %;€ 1,50;1A\nB;12,4 mm;5%;€ 2,00;2B\nC;;n/a;€ 2,25;3C\nD;12,5;6 %;€ 1,75;4D\n";
+    let found = read(&Source::open("bench.csv", text.into()).unwrap(), &Wish::default()).unwrap();
+    let column = |at: usize| {
+        let column = &found.table.columns[at];
+        let cells: Vec<String> = (0..4).map(|row| column.values.text(row).unwrap_or_default()).collect();
+        (column.unit.clone().unwrap_or_default(), cells.join("|"))
+    };
+    assert_eq!(column(1), ("mm".into(), "12.3|12.4||12.5".into()));
+    assert_eq!(column(2), ("%".into(), "4|5||6".into()));
+    assert_eq!(column(3), ("€".into(), "1.5|2|2.25|1.75".into()));
+    assert_eq!(column(4), (String::new(), "1A|2B|3C|4D".into()), "units that differ are none");
+    assert!(
+        found.notes.iter().any(|note| note.column == Some(1) && note.sentence == "gap: “mm” beside the numbers is taken as their unit.")
+    );
+    // What is wanted as it is written stays so.
+    let kept = ColumnWish { index: 1, kind: Some(Kind::Category), ..ColumnWish::default() };
+    let wish = Wish { columns: vec![kept], ..Wish::default() };
+    let found = read(&Source::open("bench.csv", text.into()).unwrap(), &wish).unwrap();
+    assert_eq!((found.table.columns[1].values.text(0).unwrap(), &found.table.columns[1].unit), ("12,3 mm".into(), &None));
+    // A slip among them is asked about, not guessed.
+    let slip = "gap\n1 mm\n2 mm\n3 mm\nwide\n4 mm\n5 mm\n6 mm\n7 mm\n8 mm\n9 mm\n";
+    let found = read(&Source::open("bench.csv", slip.into()).unwrap(), &Wish::default()).unwrap();
+    assert_eq!((found.problem_count, found.problems[0].text.as_str()), (1, "wide"));
+}

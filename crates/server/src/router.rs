@@ -54,6 +54,8 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(datasets::redo))
         .routes(routes!(datasets::export))
         .routes(routes!(datasets::export_workbook))
+        .routes(routes!(datasets::export_json))
+        .routes(routes!(datasets::export_parquet))
         .routes(routes!(gauges::list, gauges::create))
         .routes(routes!(gauges::get, gauges::change, gauges::delete))
         .routes(routes!(gauges::record))

@@ -3,7 +3,7 @@
 use std::sync::Arc;
 
 use acorn_core::summary::ColumnSummary;
-use acorn_formats::{Texts, write_csv, write_xlsx};
+use acorn_formats::{Texts, write_csv, write_json, write_parquet, write_xlsx};
 use acorn_store::{CellEdit, ColumnChange, Dataset, GoneRows, HistoryRow, NewRows, Turn};
 use axum::extract::State;
 use axum::http::StatusCode;
@@ -297,4 +297,28 @@ pub async fn export_workbook(State(app): State<App>, Path(id): Path<i64>) -> Res
     });
     let kind = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
     Ok((attachment(&format!("{}.xlsx", dataset.name), kind), book.await??))
+}
+
+/// The whole dataset as a JSON array of objects.
+#[utoipa::path(get, path = "/api/datasets/{id}/export.json", tag = "datasets", operation_id = "export_json", params(("id" = i64, Path)), responses((status = 200, content_type = "application/json", body = Vec<u8>)))]
+pub async fn export_json(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, ApiError> {
+    let (dataset, frame) = app.store.frame(id, |_| true).await?;
+    let json = compute(move |_| {
+        let columns: Vec<_> = frame.columns().iter().map(|column| (column.name.as_str(), &column.values)).collect();
+        let mut out = Vec::new();
+        write_json(&columns, &mut out).expect("writing to memory cannot fail");
+        Ok(out)
+    });
+    Ok((attachment(&format!("{}.json", dataset.name), "application/json"), json.await?))
+}
+
+/// The whole dataset as Parquet.
+#[utoipa::path(get, path = "/api/datasets/{id}/export.parquet", tag = "datasets", operation_id = "export_parquet", params(("id" = i64, Path)), responses((status = 200, content_type = "application/vnd.apache.parquet", body = Vec<u8>)))]
+pub async fn export_parquet(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, ApiError> {
+    let (dataset, frame) = app.store.frame(id, |_| true).await?;
+    let file = compute(move |_| {
+        let columns: Vec<_> = frame.columns().iter().map(|column| (column.name.as_str(), &column.values)).collect();
+        Ok(write_parquet(&columns))
+    });
+    Ok((attachment(&format!("{}.parquet", dataset.name), "application/vnd.apache.parquet"), file.await??))
 }

@@ -1,7 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
 import { useRef, useState } from "react";
-import { api, taken } from "../../api/client";
+import { api, isFinal, taken } from "../../api/client";
+import { type Dataset, datasetQuery } from "../../api/queries";
 import { counted } from "../../lib/format";
 import { Button } from "../../parts/button";
 import { notifyProblem } from "../../parts/notices";
@@ -12,38 +13,51 @@ import type { Preview, Wish } from "./preview";
 import { RawLines } from "./raw-lines";
 import { ReadAsNotes } from "./read-as";
 import { SampleTable } from "./sample-table";
+import { meeting, metBy, unmet } from "./target";
 
 const route = getRouteApi("/data/bring-in/$id");
 
 /** A file as understood, to be corrected before anything is stored. */
 export function BringIn() {
   const { id } = route.useParams();
+  const { to } = route.useSearch();
+  const target = useQuery({ ...datasetQuery(to ?? 0), enabled: to !== undefined });
   // The preview was made when the file came in; a reload reads the waiting file again.
   const { data, error } = useQuery({
     queryKey: previewKey(id),
-    queryFn: () => taken(api.PUT("/api/imports/{id}", { params: { path: { id } }, body: {} })),
+    queryFn: async () => {
+      const preview = await taken(api.PUT("/api/imports/{id}", { params: { path: { id } }, body: {} }));
+      return target.data ? metBy(preview, target.data) : preview;
+    },
+    enabled: to === undefined || target.data !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
     retry: false,
   });
-  if (error) {
-    return <Problem thrown={error} to="/data" />;
+  if (error || isFinal(target.error, target.data)) {
+    return <Problem thrown={error ?? target.error} to="/data" />;
   }
-  return data ? <Check key={id} id={id} preview={data} /> : null;
+  if (!data || (to !== undefined && !target.data)) return null;
+  return <Check key={id} id={id} preview={data} target={target.data} />;
 }
 
-function Check({ id, preview }: { id: number; preview: Preview }) {
+function Check({ id, preview, target }: { id: number; preview: Preview; target?: Dataset }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const [wish, setWish] = useState<Wish>({});
+  const [wish, setWish] = useState<Wish>(() => (target ? { columns: meeting(preview, target) } : {}));
   const [name, setName] = useState(() => datasetName(preview.name));
   const [unfold, setUnfold] = useState(true);
-  const unfolds = unfold && preview.wide != null;
+  const unfolds = unfold && preview.wide != null && !target;
   const latest = useRef(0);
 
   const correct = useMutation({
     mutationFn: async (next: Wish) => {
       const turn = ++latest.current;
-      const corrected = await taken(api.PUT("/api/imports/{id}", { params: { path: { id } }, body: next }));
+      let corrected = await taken(api.PUT("/api/imports/{id}", { params: { path: { id } }, body: next }));
+      if (target && !next.columns?.length) {
+        const met = { ...next, columns: meeting(corrected, target) };
+        corrected = await taken(api.PUT("/api/imports/{id}", { params: { path: { id } }, body: met }));
+        if (turn === latest.current) setWish(met);
+      }
       if (turn === latest.current) queries.setQueryData(previewKey(id), corrected);
     },
     onError: notifyProblem,
@@ -54,17 +68,24 @@ function Check({ id, preview }: { id: number; preview: Preview }) {
     correct.mutate(next);
   };
   const store = useMutation({
-    mutationFn: () =>
-      taken(api.POST("/api/imports/{id}/dataset", { params: { path: { id } }, body: { name, unfold: unfolds } })),
+    mutationFn: () => {
+      const params = { path: { id } };
+      return target
+        ? taken(api.POST("/api/imports/{id}/rows", { params, body: { dataset_id: target.id } }))
+        : taken(api.POST("/api/imports/{id}/dataset", { params, body: { name, unfold: unfolds } }));
+    },
     onSuccess: (dataset) => {
       queries.invalidateQueries({ queryKey: ["datasets"] });
-      navigate({ to: "/data/$id", params: { id: dataset.id } });
+      queries.setQueryData(datasetQuery(dataset.id).queryKey, dataset);
+      // Where rows were added, the first of them is shown.
+      navigate({ to: "/data/$id", params: { id: dataset.id }, search: target ? { row: target.row_count } : {} });
     },
     onError: notifyProblem,
   });
   const leave = () => {
     api.DELETE("/api/imports/{id}", { params: { path: { id } } });
-    navigate({ to: "/data" });
+    if (target) navigate({ to: "/data/$id", params: { id: target.id } });
+    else navigate({ to: "/data" });
   };
 
   const kept = preview.columns.filter((column) => !column.left_out).length;
@@ -76,15 +97,20 @@ function Check({ id, preview }: { id: number; preview: Preview }) {
           Data
         </Link>
         <Then />
-        <span className="truncate font-semibold text-ink">Bring in {preview.name}</span>
+        <span className="truncate font-semibold text-ink">
+          {target ? `Add ${preview.name} to ${target.name}` : `Bring in ${preview.name}`}
+        </span>
       </TopLine>
       <main className="flex min-h-0 flex-1 gap-6 overflow-y-auto px-6 pb-6 pt-3.5 max-lg:flex-col max-lg:px-3">
         <div className="min-w-0 flex-1">
           <h1 className="font-serif text-2xl font-semibold">Did we read it right?</h1>
-          <p className="text-ink-soft">Nothing is stored yet.</p>
+          <p className="text-ink-soft">
+            Nothing is stored yet.{target && ` The rows come behind those of ${target.name}.`}
+          </p>
+          {target && <Unmet preview={preview} target={target} />}
           <RawLines preview={preview} onHeader={(header_line) => change({ header_line, columns: [], fixes: [] })} />
           <SampleTable preview={preview} wish={wish} onChange={change} />
-          {preview.wide && <Wide wide={preview.wide} on={unfold} onTurn={setUnfold} />}
+          {preview.wide && !target && <Wide wide={preview.wide} on={unfold} onTurn={setUnfold} />}
           <form
             className="mt-4 flex flex-wrap items-center gap-2.5"
             onSubmit={(event) => {
@@ -92,22 +118,26 @@ function Check({ id, preview }: { id: number; preview: Preview }) {
               store.mutate();
             }}
           >
-            <label htmlFor="dataset-name" className="text-ink-soft">
-              as
-            </label>
-            <input
-              id="dataset-name"
-              value={name}
-              maxLength={120}
-              onChange={(event) => setName(event.target.value)}
-              className="h-[31px] w-64 rounded-md border border-hairline bg-sheet px-2.5"
-            />
+            {!target && (
+              <>
+                <label htmlFor="dataset-name" className="text-ink-soft">
+                  as
+                </label>
+                <input
+                  id="dataset-name"
+                  value={name}
+                  maxLength={120}
+                  onChange={(event) => setName(event.target.value)}
+                  className="h-[31px] w-64 rounded-md border border-hairline bg-sheet px-2.5"
+                />
+              </>
+            )}
             <Button
               type="submit"
               look="primary"
               disabled={open > 0 || kept === 0 || name.trim() === "" || store.isPending || correct.isPending}
             >
-              Bring in {counted(unfolds ? (preview.wide?.rows ?? 0) : preview.rows, "row", "rows")}
+              {target ? "Add" : "Bring in"} {counted(unfolds ? (preview.wide?.rows ?? 0) : preview.rows, "row", "rows")}
             </Button>
             <Button onClick={leave}>Leave it</Button>
             <span role="status" className="text-ink-soft">
@@ -120,6 +150,26 @@ function Check({ id, preview }: { id: number; preview: Preview }) {
         <ReadAsNotes preview={preview} wish={wish} onChange={change} />
       </main>
     </>
+  );
+}
+
+/** What of the file has no place in the dataset, and what of the dataset stays empty. */
+function Unmet({ preview, target }: { preview: Preview; target: Dataset }) {
+  const { nowhere, empty } = unmet(preview, target);
+  return (
+    <ul className="mt-1.5 text-[13px]">
+      {nowhere.length > 0 && (
+        <li>
+          <b className="text-ochre">Left out</b>, because {target.name} has no such column: {nowhere.join(", ")}.
+        </li>
+      )}
+      {empty.length > 0 && (
+        <li>
+          <b className="text-ochre">Missing</b> in the new rows: {empty.join(", ")}.
+        </li>
+      )}
+      {nowhere.length === 0 && empty.length === 0 && <li>Every column has its place.</li>}
+    </ul>
   );
 }
 
@@ -151,7 +201,7 @@ function Wide({ wide, on, onTurn }: WideProps) {
 /** "beam-flux_may.csv" as "Beam flux may". */
 function datasetName(file: string): string {
   const words = file
-    .replace(/\.(csv|tsv|txt|xlsx)$/i, "")
+    .replace(/\.(csv|tsv|txt|xlsx|ods|json|parquet|zip)$/i, "")
     .replace(/[-_]+/g, " ")
     .trim();
   return words.charAt(0).toUpperCase() + words.slice(1);

@@ -101,6 +101,12 @@ function Remedy({ note, preview, wish, onChange }: Props & { note: Schema["ReadN
           Take it as a row
         </Button>
       );
+    case "affix":
+      return (
+        <Button look="quiet" onClick={() => onChange(withColumn(wish, note.column ?? 0, { kind: "category" }))}>
+          Keep the cells as they are written
+        </Button>
+      );
     case "delimiter":
       if (!open) {
         return (

@@ -12,6 +12,7 @@ import { type Turn, useTurnKeys } from "../../parts/keys";
 import { notify, notifyProblem } from "../../parts/notices";
 import { Loading, Problem } from "../../parts/states";
 import { Then, TopLine } from "../../parts/top-line";
+import { AddRows, DropRows } from "./add-rows";
 import { ColumnPanel } from "./column-panel";
 import { Grid } from "./grid";
 import { HistoryButton } from "./history-button";
@@ -88,61 +89,68 @@ function Table({ dataset }: { dataset: Dataset }) {
         <span className="flex-1" />
         <ConfirmButton onConfirm={remove}>Delete dataset</ConfirmButton>
       </TopLine>
-      <main className="flex min-h-0 flex-1 flex-col gap-2.5 px-6 pb-2.5 pt-3 max-lg:overflow-y-auto max-lg:px-3">
-        <div className="flex flex-wrap items-center gap-2.5">
-          <h1 className="flex-1 font-serif text-2xl font-semibold">
-            {counted(dataset.row_count, "row", "rows")}, {counted(dataset.columns.length, "column", "columns")}
-          </h1>
-          {carried.count > 0 && (
-            <p className="flex items-center gap-3 rounded-full bg-tint px-3.5 py-1 text-[13px]">
-              {counted(carried.count, "row", "rows")} carried over from a study
-              <Button
-                look="quiet"
-                onClick={() =>
-                  navigate({ to: "/data/$id", params: { id: dataset.id }, search: { column: search.column } })
-                }
-              >
-                Let go
+      <DropRows dataset={dataset}>
+        {(bring) => (
+          <>
+            <div className="flex flex-wrap items-center gap-2.5">
+              <h1 className="flex-1 font-serif text-2xl font-semibold">
+                {counted(dataset.row_count, "row", "rows")}, {counted(dataset.columns.length, "column", "columns")}
+              </h1>
+              {carried.count > 0 && (
+                <p className="flex items-center gap-3 rounded-full bg-tint px-3.5 py-1 text-[13px]">
+                  {counted(carried.count, "row", "rows")} carried over from a study
+                  <Button
+                    look="quiet"
+                    onClick={() =>
+                      navigate({ to: "/data/$id", params: { id: dataset.id }, search: { column: search.column } })
+                    }
+                  >
+                    Let go
+                  </Button>
+                </p>
+              )}
+              <Button onClick={() => turnNow("undo")} disabled={turn.isPending}>
+                Undo
               </Button>
+              <Button onClick={() => turnNow("redo")} disabled={turn.isPending}>
+                Redo
+              </Button>
+              <HistoryButton dataset={dataset} />
+              <AddRows bring={bring} />
+              <SendOut dataset={dataset.id} />
+              <Button look="primary" onClick={() => navigate({ to: "/ask", search: { dataset: dataset.id } })}>
+                Ask of this data
+              </Button>
+            </div>
+            {plan && (
+              <SheetBar dataset={dataset} summary={summary.data?.[measure]} hidden={hidden} onHide={setHidden} />
+            )}
+            <div className="flex min-h-0 flex-1 gap-[22px] max-lg:flex-none max-lg:flex-col">
+              <Grid
+                key={`${search.row} ${carried.first}`}
+                dataset={dataset}
+                summaries={summary.data ?? []}
+                chosen={chosen?.id ?? 0}
+                startRow={search.row ?? carried.first}
+                isCarried={carried.has}
+                fill={plan && { column: plan.column_id, hidden }}
+                onChoose={choose}
+              />
+              {chosen && (
+                <ColumnPanel
+                  key={chosen.id}
+                  dataset={dataset}
+                  column={chosen}
+                  summary={summary.data?.[dataset.columns.indexOf(chosen)]}
+                />
+              )}
+            </div>
+            <p className="text-[13px] text-ink-soft">
+              from {dataset.source}, {moment(dataset.created_at)}
             </p>
-          )}
-          <Button onClick={() => turnNow("undo")} disabled={turn.isPending}>
-            Undo
-          </Button>
-          <Button onClick={() => turnNow("redo")} disabled={turn.isPending}>
-            Redo
-          </Button>
-          <HistoryButton dataset={dataset} />
-          <SendOut dataset={dataset.id} />
-          <Button look="primary" onClick={() => navigate({ to: "/ask", search: { dataset: dataset.id } })}>
-            Ask of this data
-          </Button>
-        </div>
-        {plan && <SheetBar dataset={dataset} summary={summary.data?.[measure]} hidden={hidden} onHide={setHidden} />}
-        <div className="flex min-h-0 flex-1 gap-[22px] max-lg:flex-none max-lg:flex-col">
-          <Grid
-            key={`${search.row} ${carried.first}`}
-            dataset={dataset}
-            summaries={summary.data ?? []}
-            chosen={chosen?.id ?? 0}
-            startRow={search.row ?? carried.first}
-            isCarried={carried.has}
-            fill={plan && { column: plan.column_id, hidden }}
-            onChoose={choose}
-          />
-          {chosen && (
-            <ColumnPanel
-              key={chosen.id}
-              dataset={dataset}
-              column={chosen}
-              summary={summary.data?.[dataset.columns.indexOf(chosen)]}
-            />
-          )}
-        </div>
-        <p className="text-[13px] text-ink-soft">
-          from {dataset.source}, {moment(dataset.created_at)}
-        </p>
-      </main>
+          </>
+        )}
+      </DropRows>
     </>
   );
 }

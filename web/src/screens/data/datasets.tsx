@@ -21,7 +21,7 @@ export function Datasets() {
       </TopLine>
       <main className="min-h-0 flex-1 overflow-y-auto px-6 pb-6 pt-3.5">
         <h1 className="font-serif text-2xl font-semibold">Bring data in</h1>
-        <Intake busy={bring.busy} onFile={bring.file} onText={bring.text} />
+        <Intake busy={bring.busy} onFiles={bring.files} onText={bring.text} />
         {bring.error !== null && (
           <Problem thrown={bring.error}>{<span className="text-ink-soft">Nothing was stored.</span>}</Problem>
         )}
@@ -35,24 +35,23 @@ export function Datasets() {
   );
 }
 
-type IntakeProps = { busy: boolean; onFile: (file: File) => void; onText: (text: string) => void };
+type IntakeProps = { busy: boolean; onFiles: (files: File[]) => void; onText: (text: string) => void };
 
-/** Drop a file, choose one, or paste cells. */
-function Intake({ busy, onFile, onText }: IntakeProps) {
+/** Drop files, choose them, or paste cells. */
+function Intake({ busy, onFiles, onText }: IntakeProps) {
   const picker = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
-    const file = event.dataTransfer.files[0];
-    if (file) onFile(file);
+    if (event.dataTransfer.files.length > 0) onFiles([...event.dataTransfer.files]);
   };
   const paste = (event: ClipboardEvent) => {
-    const file = event.clipboardData.files[0];
+    const files = [...event.clipboardData.files];
     const text = event.clipboardData.getData("text/plain");
     event.preventDefault();
     if (text.trim()) onText(text);
-    else if (file) onFile(file);
+    else if (files.length > 0) onFiles(files);
   };
   return (
     <section
@@ -67,17 +66,20 @@ function Intake({ busy, onFile, onText }: IntakeProps) {
       className="mt-2.5 flex flex-wrap items-center gap-6 rounded-xl border-2 border-dashed border-hairline bg-sheet p-5 data-[over=true]:border-moss data-[over=true]:bg-tint"
     >
       <div className="flex-1">
-        <p className="text-[16px]">{busy ? "Reading …" : "Drop a file here: CSV, TSV or XLSX."}</p>
-        <p className="text-ink-soft">You see how it was read before anything is stored.</p>
+        <p className="text-[16px]">{busy ? "Reading …" : "Drop a file here: CSV, TSV, XLSX, ODS, JSON or Parquet."}</p>
+        <p className="text-ink-soft">
+          Several text files of one layout, or a zip of them, become one table. You see how it was read before anything
+          is stored.
+        </p>
         <input
           ref={picker}
           type="file"
+          multiple
           aria-label="File to bring in"
           className="sr-only"
           tabIndex={-1}
           onChange={(event) => {
-            const file = event.target.files?.[0];
-            if (file) onFile(file);
+            if (event.target.files?.length) onFiles([...event.target.files]);
             event.target.value = "";
           }}
         />

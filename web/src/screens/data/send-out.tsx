@@ -24,6 +24,12 @@ export function SendOut({ dataset }: { dataset: number }) {
           <Item name="XLSX" onSelect={() => file("export.xlsx")}>
             Numbers as numbers, texts as texts.
           </Item>
+          <Item name="JSON" onSelect={() => file("export.json")}>
+            An object a row, missing values null.
+          </Item>
+          <Item name="Parquet" onSelect={() => file("export.parquet")}>
+            For programs that read columns; moments in UTC.
+          </Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

@@ -1,0 +1,30 @@
+import { api, type Schema, taken } from "../../api/client";
+import type { Dataset } from "../../api/queries";
+import type { Preview } from "./preview";
+
+const alike = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
+
+/** How the columns of a file meet those of a dataset: by name, in the kind that they have there; the others are left out. */
+export function meeting(preview: Preview, target: Dataset): Schema["ColumnWish"][] {
+  return preview.columns.map(({ index, name }) => {
+    const own = target.columns.find((column) => alike(column.name, name));
+    return own ? { index, name: own.name, kind: own.kind } : { index, leave_out: true };
+  });
+}
+
+/** The file read again so that its columns meet those of the dataset. */
+export const metBy = (preview: Preview, target: Dataset) =>
+  taken(
+    api.PUT("/api/imports/{id}", {
+      params: { path: { id: preview.id } },
+      body: { columns: meeting(preview, target) },
+    }),
+  );
+
+/** Columns of the file that have no place in the dataset, and columns of the dataset that the file does not fill. */
+export function unmet(preview: Preview, target: Dataset) {
+  const kept = preview.columns.filter((column) => !column.left_out);
+  const nowhere = preview.columns.filter(({ name }) => !target.columns.some((own) => alike(own.name, name)));
+  const empty = target.columns.filter(({ name }) => !kept.some((column) => column.name === name));
+  return { nowhere: nowhere.map(({ name }) => name), empty: empty.map(({ name }) => name) };
+}
