@@ -161,3 +161,15 @@ impl From<FormatError> for Problem {
 pub(crate) fn check_size(bytes: &[u8]) -> Result<(), FormatError> {
     FormatError::bound("file size in bytes", bytes.len(), bounds::FILE_BYTES)
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_bound_holds_at_it_and_refuses_beyond_it() {
+        assert_eq!(FormatError::bound("rows", 4, 5), Ok(()));
+        assert_eq!(FormatError::bound("rows", 5, 5), Ok(()));
+        assert_eq!(FormatError::bound("rows", 6, 5), Err(FormatError::TooMuch { what: "rows", have: 6, limit: 5 }));
+    }
+}

@@ -50,6 +50,11 @@ fn objects_of_json_are_rows() {
         let refused = opened("a.json", text).unwrap_err();
         assert!(refused.contains(words), "{text}: {refused}");
     }
+    for (columns, fits) in [(499, true), (500, true), (501, false)] {
+        let names: Vec<String> = (0..columns).map(|k| format!("c{k}")).collect();
+        let ones = vec!["1"; columns].join(",");
+        assert_eq!(opened("a.csv", format!("{}\n{ones}\n{ones}\n", names.join(","))).is_ok(), fits, "{columns}");
+    }
     let wide: String = (0..501).map(|k| format!("\"c{k}\": 1,")).collect();
     assert!(opened("a.json", format!("[{{{}}}]", wide.trim_end_matches(','))).unwrap_err().contains("columns: 501 is more than 500"));
 }

@@ -4,9 +4,9 @@
 
 mod common;
 
-use acorn_core::frame::Kind;
-use acorn_formats::{Source, Wish, parse_value, read};
-use common::{book, workbook};
+use acorn_core::frame::{Kind, Values};
+use acorn_formats::{Source, Wish, parse_value, read, write_parquet};
+use common::{book, workbook, zipped};
 
 /// Even numbers, one after the other (Marsaglia 2003).
 struct Dice(u64);
@@ -67,12 +67,27 @@ fn corpus() -> Vec<Vec<u8>> {
         "serial,at,flux\n00123,26-05-04,1e-400\n00124,26-05-05,9007199254740993\n",
         "at\tflux\n2026-05-04T06:10:00Z\t1\n2026-05-04 06:11\t2\n",
         "größe|flux\n[mm]|[lm]\n1|2\n3|4\n",
+        "lot,gap,share\nA,12.3 mm,4 %\nB,12.4 mm,5 %\n",
+        r#"[{"lot": "A", "flux": 812.5, "at": {"line": [1, 2]}}, {"flux": null}]"#,
+        "{\"lot\": \"A\", \"flux\": 1e300}\n{\"lot\": \"B\", \"flux\": -0.5}\n",
     ];
     let mut corpus: Vec<Vec<u8>> = texts.iter().map(|text| text.as_bytes().to_vec()).collect();
     corpus.push("größe;flux\n1;2\n".encode_utf16().flat_map(u16::to_le_bytes).collect());
     corpus.push(workbook(ROWS));
     corpus.push(book(&[("cover", "<sheetData/>"), ("data", &format!("<sheetData>{ROWS}</sheetData>"))], r#"<workbookPr date1904="1"/>"#));
+    corpus.push(spreadsheet(SHEET));
+    corpus.push(zipped(&[("a.csv".into(), "lot,flux\nA,1\n".into()), ("b.csv".into(), "flux,lot\n2,B\n".into())]));
+    let labels = Values::Label { codes: [0, u32::MAX, 1].into(), labels: ["A".to_owned(), "B".into()].into() };
+    let numbers = Values::Number([812.5, f64::NAN, 1e-7].into());
+    corpus.push(write_parquet(&[("lot", &labels), ("flux", &numbers)]).unwrap());
     corpus
+}
+
+const SHEET: &str = r#"<table:table table:name="one"><table:table-row><table:table-cell office:value-type="string"><text:p>at</text:p></table:table-cell><table:table-cell office:value-type="string"><text:p>flux</text:p></table:table-cell></table:table-row><table:table-row table:number-rows-repeated="3"><table:table-cell office:value-type="date" office:date-value="2026-05-04T06:10:00"/><table:table-cell table:number-columns-repeated="2" office:value-type="float" office:value="812.5"><text:p>813</text:p></table:table-cell></table:table-row></table:table>"#;
+
+fn spreadsheet(inside: &str) -> Vec<u8> {
+    let content = format!(r#"<office:document-content xmlns:office="o" xmlns:table="t" xmlns:text="x">{inside}</office:document-content>"#);
+    zipped(&[("content.xml".to_owned(), content)])
 }
 
 fn check(bytes: Vec<u8>, seed: u64) {
@@ -95,7 +110,11 @@ fn whatever_bytes_come_a_whole_table_or_a_refusal_in_words_comes_of_them() {
         let one = &corpus[dice.below(corpus.len())];
         // Half of the workbooks are spoilt before they are packed, so that what is in them is reached.
         let inside = one.starts_with(b"PK") && dice.below(2) == 0;
-        let bytes = if inside { workbook(&String::from_utf8_lossy(&dice.spoilt(ROWS.as_bytes()))) } else { dice.spoilt(one) };
+        let bytes = match dice.below(2) {
+            0 if inside => workbook(&String::from_utf8_lossy(&dice.spoilt(ROWS.as_bytes()))),
+            _ if inside => spreadsheet(&String::from_utf8_lossy(&dice.spoilt(SHEET.as_bytes()))),
+            _ => dice.spoilt(one),
+        };
         check(bytes.clone(), seed);
         let text = String::from_utf8_lossy(&bytes[..bytes.len().min(60)]).into_owned();
         for kind in [Kind::Number, Kind::WholeNumber, Kind::DateTime, Kind::Category, Kind::Text] {
