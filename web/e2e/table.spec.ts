@@ -115,3 +115,72 @@ test("a unit beside each number is taken as the unit, or the cells are kept as t
   await expect(page.getByRole("cell", { name: "12.3 mm" })).toBeVisible();
   await expect(page.getByText("is taken as their unit")).toHaveCount(0);
 });
+
+test("a block of cells is chosen by key and mouse, copied, filled down and cleared, each undone in one step", async ({
+  page,
+  server,
+  context,
+}) => {
+  await context.grantPermissions(["clipboard-read", "clipboard-write"]);
+  await openDataset(page, server, "Beam flux, final test");
+  const cell = (row: number, column = 3) => page.locator(`#cell-${row}-${column}`);
+  await expect(cell(4)).toHaveText(/\d/);
+  const was = await Promise.all([2, 3, 4].map((row) => cell(row).innerText()));
+  await cell(2, 2).click();
+  await page.keyboard.press("Shift+ArrowRight");
+  await page.keyboard.press("Shift+ArrowDown");
+  await page.keyboard.press("Shift+ArrowDown");
+  const size = page.getByRole("status").filter({ hasText: "3 rows × 2 columns, 6 cells; mean" });
+  await expect(size).toBeVisible();
+  await expect(page.locator('[role="gridcell"][aria-selected="true"]')).toHaveCount(6);
+  await page.keyboard.press("Control+c");
+  await expect(page.getByText("Copied 6 cells.")).toBeVisible();
+  const copied = (await page.evaluate(() => navigator.clipboard.readText())).split("\n");
+  expect(copied.map((line) => Number(line.split("\t")[1]))).toEqual(was.map(Number));
+
+  // The mouse drags a block; the first of its rows goes into the others.
+  await cell(2).hover();
+  await page.mouse.down();
+  await cell(4).hover();
+  await page.mouse.up();
+  await page.keyboard.press("Control+d");
+  await expect(page.getByText("Filled 2 cells.")).toBeVisible();
+  await expect(cell(4)).toHaveText(was[0] ?? "");
+  await page.keyboard.press("Delete");
+  await expect(cell(3)).toHaveText("missing");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(cell(3)).toHaveText(was[0] ?? "");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(cell(4)).toHaveText(was[2] ?? "");
+
+  // What was copied is put back elsewhere, from the first corner of the block on.
+  await cell(10, 2).click();
+  await page.keyboard.press("Control+v");
+  await expect(page.getByText("Pasted 6 cells.")).toBeVisible();
+  await expect(cell(12)).toHaveText(was[2] ?? "");
+
+  // Cells far out of sight are read before they are copied, and Escape leaves one cell.
+  await page.keyboard.press("Control+a");
+  const chosen = (words: string) => page.getByRole("status").filter({ hasText: words });
+  await expect(chosen("120 rows")).toBeVisible();
+  await page.keyboard.press("Control+c");
+  await expect(page.getByText("Copied 480 cells.")).toBeVisible();
+  expect((await page.evaluate(() => navigator.clipboard.readText())).split("\n").length).toBe(120);
+  await page.keyboard.press("Escape");
+  await expect(chosen("120 rows")).toHaveCount(0);
+
+  // Whole rows are put in, doubled and deleted.
+  const grid = page.getByRole("grid");
+  await page.keyboard.press("Control+Home");
+  await page.getByRole("rowheader", { name: "3", exact: true }).click();
+  await page.getByRole("rowheader", { name: "4", exact: true }).click({ modifiers: ["Shift"] });
+  await page.getByRole("button", { name: "Insert above" }).click();
+  await expect(grid).toHaveAttribute("aria-rowcount", "123");
+  await expect(cell(3)).toHaveText("missing");
+  await expect(cell(4)).toHaveText(was[0] ?? "");
+  await page.getByRole("button", { name: "Delete rows" }).click();
+  await expect(grid).toHaveAttribute("aria-rowcount", "121");
+  await expect(cell(2)).toHaveText(was[0] ?? "");
+  await page.getByRole("button", { name: "Duplicate" }).click();
+  await expect(cell(5)).toHaveText(was[1] ?? "");
+});

@@ -4,7 +4,10 @@ import type { Column, Dataset } from "../../api/queries";
 import { fixed, isNumeric, shortTime } from "../../lib/format";
 import { CellEditor } from "./cell-editor";
 import { ColumnHead, HEAD_HEIGHT } from "./column-head";
+import { isWithin, type Place, type Range, rangeOf, sizeOf } from "./range";
+import { RangeBar } from "./range-bar";
 import { usePaste } from "./use-paste";
+import { useRange } from "./use-range";
 import { useRows } from "./use-rows";
 
 type Props = {
@@ -32,8 +35,6 @@ const WIDTHS: Record<Column["kind"], number> = {
   text: 170,
 };
 
-type Place = { row: number; column: number };
-
 /** A virtual grid: only the rows in sight exist, so that a million scroll as a hundred do. */
 export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, onChoose }: Props) {
   const frame = useRef<HTMLDivElement>(null);
@@ -43,10 +44,17 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
     0,
     dataset.columns.findIndex((column) => column.id === chosen),
   );
-  const [active, setActive] = useState<Place>({ row: startRow, column: chosenPlace });
+  const [lastActive, setActive] = useState<Place>({ row: startRow, column: chosenPlace });
+  /** The corner of the chosen block opposite to the active cell. */
+  const [lastAnchor, setAnchor] = useState<Place>(lastActive);
   const [editing, setEditing] = useState<string | null>(null);
 
   const rows = dataset.row_count;
+  // Rows may have been deleted meanwhile.
+  const [active, anchor] = [lastActive, lastAnchor].map(({ row, column }) => ({
+    row: Math.max(0, Math.min(rows - 1, row)),
+    column,
+  })) as [Place, Place];
   const inSight = Math.max(1, Math.floor((height - HEAD_HEIGHT) / ROW));
   const track = Math.min(rows * ROW, TALLEST) + HEAD_HEIGHT;
   const furthest = Math.max(0, rows - inSight);
@@ -81,15 +89,17 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
     const empty = Array.from({ length: rows }, (_, row) => row).find((row) => cell(row, fillPlace) === null);
     if (empty === undefined) return;
     setActive({ row: empty, column: fillPlace });
+    setAnchor({ row: empty, column: fillPlace });
     reveal(empty);
   }, [isRead]);
 
-  const go = (place: Place) => {
+  const go = (place: Place, extend = false) => {
     const next = {
       row: Math.max(0, Math.min(rows - 1, place.row)),
       column: Math.max(0, Math.min(dataset.columns.length - 1, place.column)),
     };
     setActive(next);
+    if (!extend) setAnchor(next);
     reveal(next.row);
     const column = dataset.columns[next.column];
     if (column) onChoose(column.id);
@@ -109,7 +119,19 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
     const by = step[event.key];
     if (by) {
       event.preventDefault();
-      go({ row: active.row + by[0], column: active.column + by[1] });
+      go({ row: active.row + by[0], column: active.column + by[1] }, event.shiftKey);
+    } else if (event.key === "Escape") {
+      setAnchor(active);
+    } else if ((event.ctrlKey || event.metaKey) && event.key === "a") {
+      event.preventDefault();
+      setAnchor({ row: 0, column: 0 });
+      setActive({ row: rows - 1, column: dataset.columns.length - 1 });
+    } else if ((event.ctrlKey || event.metaKey) && event.key === "d") {
+      event.preventDefault();
+      block.fillDown();
+    } else if (isBlock && (event.key === "Delete" || event.key === "Backspace")) {
+      event.preventDefault();
+      block.clear();
     } else if (event.key === "Enter" || event.key === "F2") {
       event.preventDefault();
       setEditing(startOf(active.row, active.column));
@@ -134,100 +156,142 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
   };
   /** With what editing a cell begins: nothing where it must not show. */
   const startOf = (row: number, place: number) => (fills(place) && fill?.hidden ? "" : (cell(row, place) ?? ""));
-  const onPaste = usePaste(dataset, active);
+  const range = rangeOf(anchor, active);
+  const isBlock = sizeOf(range).cells > 1;
+  const onPaste = usePaste(dataset, { row: range.top, column: range.left });
+  const isHidden = (place: number) => fills(place) && (fill?.hidden ?? false);
+  const block = useRange(dataset, range, cell, isHidden);
+  const numbers = isBlock ? numbersIn(dataset, range, cell, isHidden) : null;
 
   return (
-    <div
-      ref={frame}
-      role="grid"
-      tabIndex={0}
-      aria-label={`Table of ${dataset.name}`}
-      aria-rowcount={rows + 1}
-      aria-colcount={dataset.columns.length + 1}
-      aria-activedescendant={`cell-${active.row}-${active.column}`}
-      onKeyDown={onKeyDown}
-      onPaste={(event) => editing === null && onPaste(event)}
-      onScroll={(event) => setScroll(event.currentTarget.scrollTop)}
-      className="relative min-w-0 flex-1 overflow-auto rounded-xl border border-hairline bg-sheet focus-visible:outline-1 max-lg:h-[420px] max-lg:flex-none"
-    >
-      <div role="presentation" style={{ height: track, width: "max-content", minWidth: "100%" }}>
-        <div role="rowgroup" className="sticky top-0">
-          <div
-            role="row"
-            aria-rowindex={1}
-            className="flex border-b border-hairline bg-paper"
-            style={{ height: HEAD_HEIGHT }}
-          >
+    <div className="relative flex min-w-0 flex-1 max-lg:flex-none">
+      <div
+        ref={frame}
+        role="grid"
+        aria-multiselectable
+        tabIndex={0}
+        aria-label={`Table of ${dataset.name}`}
+        aria-rowcount={rows + 1}
+        aria-colcount={dataset.columns.length + 1}
+        aria-activedescendant={`cell-${active.row}-${active.column}`}
+        onKeyDown={onKeyDown}
+        onPaste={(event) => editing === null && onPaste(event)}
+        onCopy={(event) => editing === null && block.copy(event)}
+        onCut={(event) => editing === null && block.cut(event)}
+        onScroll={(event) => setScroll(event.currentTarget.scrollTop)}
+        className="relative min-w-0 flex-1 select-none overflow-auto rounded-xl border border-hairline bg-sheet focus-visible:outline-1 max-lg:h-[420px] max-lg:flex-none"
+      >
+        <div role="presentation" style={{ height: track, width: "max-content", minWidth: "100%" }}>
+          <div role="rowgroup" className="sticky top-0">
             <div
-              role="columnheader"
-              className="shrink-0 self-end px-2.5 pb-2 text-ink-soft"
-              style={{ width: NUMBER_WIDTH }}
-            >
-              row
-            </div>
-            {dataset.columns.map((column, place) => (
-              <ColumnHead
-                key={column.id}
-                column={column}
-                summary={summaries[place]}
-                width={widths[place] ?? 120}
-                chosen={column.id === chosen}
-                onChoose={() => go({ row: active.row, column: place })}
-              />
-            ))}
-          </div>
-          {Array.from({ length: Math.min(inSight, rows - first) }, (_, k) => first + k).map((row) => (
-            <div
-              key={row}
               role="row"
-              aria-rowindex={row + 2}
-              data-carried={isCarried(row) || undefined}
-              className="flex border-b border-hairline/60 data-[carried]:bg-tint"
-              style={{ height: ROW }}
+              aria-rowindex={1}
+              className="flex border-b border-hairline bg-paper"
+              style={{ height: HEAD_HEIGHT }}
             >
               <div
-                role="rowheader"
-                className="shrink-0 px-2.5 py-[3px] text-right text-ink-soft"
+                role="columnheader"
+                className="shrink-0 self-end px-2.5 pb-2 text-ink-soft"
                 style={{ width: NUMBER_WIDTH }}
               >
-                {row + 1}
+                row
               </div>
-              {dataset.columns.map((column, place) => {
-                const isActive = row === active.row && place === active.column;
-                if (isActive && editing !== null) {
+              {dataset.columns.map((column, place) => (
+                <ColumnHead
+                  key={column.id}
+                  column={column}
+                  summary={summaries[place]}
+                  width={widths[place] ?? 120}
+                  chosen={column.id === chosen}
+                  onChoose={() => go({ row: active.row, column: place })}
+                />
+              ))}
+            </div>
+            {Array.from({ length: Math.min(inSight, rows - first) }, (_, k) => first + k).map((row) => (
+              <div
+                key={row}
+                role="row"
+                aria-rowindex={row + 2}
+                data-carried={isCarried(row) || undefined}
+                className="flex border-b border-hairline/60 data-[carried]:bg-tint"
+                style={{ height: ROW }}
+              >
+                {/* biome-ignore lint/a11y/useKeyWithClickEvents: Shift with arrows, Home and End chooses rows by key */}
+                <div
+                  role="rowheader"
+                  className="shrink-0 cursor-default px-2.5 py-[3px] text-right text-ink-soft"
+                  style={{ width: NUMBER_WIDTH }}
+                  onClick={(event) => {
+                    setAnchor({ row: event.shiftKey ? anchor.row : row, column: 0 });
+                    setActive({ row, column: dataset.columns.length - 1 });
+                  }}
+                >
+                  {row + 1}
+                </div>
+                {dataset.columns.map((column, place) => {
+                  const isActive = row === active.row && place === active.column;
+                  if (isActive && editing !== null) {
+                    return (
+                      <CellEditor
+                        key={column.id}
+                        dataset={dataset}
+                        column={column}
+                        row={row}
+                        width={widths[place] ?? 120}
+                        start={editing}
+                        onDone={done}
+                      />
+                    );
+                  }
                   return (
-                    <CellEditor
+                    <Cell
                       key={column.id}
-                      dataset={dataset}
                       column={column}
-                      row={row}
+                      text={cell(row, place)}
+                      hidden={fills(place) && (fill?.hidden ?? false)}
+                      decimals={decimals[place] ?? 0}
                       width={widths[place] ?? 120}
-                      start={editing}
-                      onDone={done}
+                      active={isActive}
+                      within={isBlock && isWithin(range, row, place)}
+                      id={`cell-${row}-${place}`}
+                      onPick={(extend) => go({ row, column: place }, extend)}
+                      onEdit={() => setEditing(startOf(row, place))}
                     />
                   );
-                }
-                return (
-                  <Cell
-                    key={column.id}
-                    column={column}
-                    text={cell(row, place)}
-                    hidden={fills(place) && (fill?.hidden ?? false)}
-                    decimals={decimals[place] ?? 0}
-                    width={widths[place] ?? 120}
-                    active={isActive}
-                    id={`cell-${row}-${place}`}
-                    onPick={() => go({ row, column: place })}
-                    onEdit={() => setEditing(startOf(row, place))}
-                  />
-                );
-              })}
-            </div>
-          ))}
+                })}
+              </div>
+            ))}
+          </div>
         </div>
       </div>
+      {isBlock && (
+        <RangeBar
+          range={range}
+          numbers={numbers}
+          whole={dataset.columns.length > 1 && sizeOf(range).across === dataset.columns.length}
+          block={block}
+        />
+      )}
     </div>
   );
+}
+
+/** The numbers of a block; null where some of it is out of sight and not read. */
+function numbersIn(
+  dataset: Dataset,
+  range: Range,
+  cell: (row: number, column: number) => string | null | undefined,
+  isHidden: (column: number) => boolean,
+): number[] | null {
+  const numbers: number[] = [];
+  for (let row = range.top; row <= range.bottom; row++)
+    for (let place = range.left; place <= range.right; place++) {
+      const text = cell(row, place);
+      if (text === undefined) return null;
+      if (text !== null && !isHidden(place) && isNumeric(dataset.columns[place]?.kind ?? "text"))
+        numbers.push(Number(text));
+    }
+  return numbers;
 }
 
 type CellProps = {
@@ -238,26 +302,28 @@ type CellProps = {
   decimals: number;
   width: number;
   active: boolean;
+  /** Whether it belongs to a chosen block. */
+  within: boolean;
   id: string;
-  onPick: () => void;
+  onPick: (extend: boolean) => void;
   onEdit: () => void;
 };
 
-function Cell({ column, text, hidden, decimals, width, active, id, onPick, onEdit }: CellProps) {
+function Cell({ column, text, hidden, decimals, width, active, within, id, onPick, onEdit }: CellProps) {
   const number = isNumeric(column.kind) && text != null && !hidden ? Number(text) : null;
   const beyond =
     number !== null && ((column.usl != null && number > column.usl) || (column.lsl != null && number < column.lsl));
   return (
-    // biome-ignore lint/a11y/useKeyWithClickEvents: the grid takes the keys for its active cell
     <div
       id={id}
       role="gridcell"
-      aria-selected={active}
-      onClick={onPick}
+      aria-selected={active || within}
+      onMouseDown={(event) => event.button === 0 && onPick(event.shiftKey)}
+      onMouseEnter={(event) => event.buttons === 1 && onPick(true)}
       onDoubleClick={onEdit}
       style={{ width }}
       className={`shrink-0 truncate border-l border-hairline/60 px-2.5 py-[3px] ${isNumeric(column.kind) ? "text-right" : ""} ${
-        active ? "outline-2 -outline-offset-2 outline-moss" : ""
+        active ? "outline-2 -outline-offset-2 outline-moss" : within ? "bg-moss/15" : ""
       } ${beyond ? "font-semibold text-clay" : ""}`}
     >
       {text === undefined && <span className="text-ink-soft">…</span>}
