@@ -46,6 +46,9 @@ test("a million rows scroll to the end, and the export holds what the table show
   await page.keyboard.press("Control+End");
   await expect(page.locator("#cell-999999-0")).toHaveText(Number(rows.at(-1)).toFixed(1));
   expect(await page.getByRole("gridcell").count()).toBeLessThan(60);
+  await page.getByLabel("Go to row").fill("500,000");
+  await page.keyboard.press("Enter");
+  await expect(page.locator("#cell-499999-0")).toHaveText(Number(rows[499_999]).toFixed(1));
 
   await openDataset(page, server, "Groove depth, housing");
   const download = page.waitForEvent("download");

@@ -191,10 +191,11 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
             >
               <div
                 role="columnheader"
-                className="shrink-0 self-end px-2.5 pb-2 text-ink-soft"
+                className="sticky left-0 z-10 flex shrink-0 flex-col justify-end gap-1 bg-paper px-1.5 pb-1.5 text-ink-soft"
                 style={{ width: NUMBER_WIDTH }}
               >
                 row
+                <GoToRow rows={rows} onGo={(row) => go({ row, column: active.column })} />
               </div>
               {dataset.columns.map((column, place) => (
                 <ColumnHead
@@ -213,13 +214,13 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
                 role="row"
                 aria-rowindex={row + 2}
                 data-carried={isCarried(row) || undefined}
-                className="flex border-b border-hairline/60 data-[carried]:bg-tint"
+                className="group flex border-b border-hairline/60 data-[carried]:bg-tint"
                 style={{ height: ROW }}
               >
                 {/* biome-ignore lint/a11y/useKeyWithClickEvents: Shift with arrows, Home and End chooses rows by key */}
                 <div
                   role="rowheader"
-                  className="shrink-0 cursor-default px-2.5 py-[3px] text-right text-ink-soft"
+                  className="sticky left-0 z-[5] shrink-0 cursor-default bg-sheet px-2.5 py-[3px] text-right text-ink-soft group-data-[carried]:bg-tint"
                   style={{ width: NUMBER_WIDTH }}
                   onClick={(event) => {
                     setAnchor({ row: event.shiftKey ? anchor.row : row, column: 0 });
@@ -273,6 +274,25 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
         />
       )}
     </div>
+  );
+}
+
+/** Takes the number of a row and goes there. */
+function GoToRow({ rows, onGo }: { rows: number; onGo: (row: number) => void }) {
+  return (
+    <input
+      aria-label="Go to row"
+      title="Go to row"
+      placeholder="go to"
+      inputMode="numeric"
+      className="h-[22px] w-full rounded border border-hairline bg-sheet px-1 text-right text-[13px]"
+      onKeyDown={(event) => {
+        const wanted = Number(event.currentTarget.value.replace(/[,\s]/g, ""));
+        if (event.key !== "Enter" || !Number.isInteger(wanted) || wanted < 1) return;
+        onGo(Math.min(wanted, rows) - 1);
+        event.currentTarget.value = "";
+      }}
+    />
   );
 }
 
