@@ -34,7 +34,7 @@ function words({ what, target, before, after, place }: Schema["HistoryRow"]): st
     case "cell":
       return `${row}, ${about.column}: ${was === "" ? "missing" : text(was)} → ${is === "" ? "missing" : text(is)}`;
     case "cells":
-      return `${counted(about.count ?? 0, "cell", "cells")} pasted from ${row.toLowerCase()} on`;
+      return `${counted(about.count ?? 0, "cell", "cells")} changed from ${row.toLowerCase()} on`;
     case "rows-added":
       return `${counted(about.count ?? 0, "row", "rows")} added`;
     case "rows-deleted":
@@ -60,7 +60,7 @@ function words({ what, target, before, after, place }: Schema["HistoryRow"]): st
 
 const TURNED: Record<string, string> = {
   cell: "a value",
-  cells: "a pasted block",
+  cells: "a block of cells",
   column: "a property",
   "rows-added": "added rows",
   "rows-deleted": "deleted rows",
