@@ -67,10 +67,10 @@ try {
   await take("groups", await studyOf("Housing wall thickness", "compare", 0, ""), answered);
   await take("variation", await studyOf("Housing wall thickness", "multi-vari", 0, ""), answered);
   await take("model", await studyOf("Converter efficiency, lab", "simulation", 0, ""), answered);
-  const stack = (await read("/api/studies")).find(({ name }) => name === "Seal stack, cap on housing");
-  await page.goto(`${address}/study/${stack.id}?figure=tightening`);
-  await page.getByRole("button", { name: "Work it out" }).click();
-  await take("tightening", null, () => seen("of its spread now"));
+  await page.goto(`${address}/data/${(await datasetOf("Beam flux, final test")).id}`);
+  await page.locator("#cell-2-2").click();
+  await page.locator("#cell-9-3").click({ modifiers: ["Shift"] });
+  await take("table", null, () => seen("8 rows × 2 columns"));
   await take("screening", await studyOf("Housing wall thickness", "screening", 0, ""), answered);
   const station = (await read("/api/floor"))[0].plan.stations[0].id;
   await page.goto(`${address}/station/${station}`);
