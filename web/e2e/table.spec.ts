@@ -31,6 +31,30 @@ test("cells are edited by key, wrong text stays in its field, and every change c
   await expect(cell(1)).toHaveText(was);
 });
 
+test("what is typed is kept in its own cell when another is chosen, and nothing comes into that one", async ({
+  page,
+  server,
+}) => {
+  await openDataset(page, server, "Beam flux, final test");
+  const cell = (row: number) => page.locator(`#cell-${row}-3`);
+  await expect(cell(6)).toHaveText(/\d/);
+  const other = await cell(6).innerText();
+  await cell(3).click();
+  await page.keyboard.type("512.5");
+  await cell(6).click();
+  await expect(cell(3)).toHaveText("512.5");
+  await expect(cell(6)).toHaveText(other);
+  // What is refused stays in its field.
+  await cell(4).click();
+  await page.keyboard.type("5O1");
+  await cell(6).click();
+  await expect(page.getByRole("alert")).toContainText("“5O1” is not a number");
+  await expect(page.getByLabel("beam flux, row 5")).toHaveValue("5O1");
+  await page.keyboard.press("Escape");
+  await expect(cell(6)).toHaveText(other);
+  await expect(page.getByText("Row 4, beam flux:")).toContainText("→ 512.5");
+});
+
 test("a million rows scroll to the end, and the export holds what the table shows", async ({ page, server }) => {
   const rows = Array.from({ length: 1_000_000 }, (_, i) => String(800 + (i % 97) / 10));
   await page.goto(`${server.address}/data`);

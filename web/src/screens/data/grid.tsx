@@ -47,7 +47,8 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
   const [lastActive, setActive] = useState<Place>({ row: startRow, column: chosenPlace });
   /** The corner of the chosen block opposite to the active cell. */
   const [lastAnchor, setAnchor] = useState<Place>(lastActive);
-  const [editing, setEditing] = useState<string | null>(null);
+  /** The cell that is typed into and what it begins with: it stays where it is when another cell is chosen, until its text is kept. */
+  const [editing, setEditing] = useState<(Place & { start: string }) | null>(null);
 
   const rows = dataset.row_count;
   // Rows may have been deleted meanwhile.
@@ -134,25 +135,26 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
       block.clear();
     } else if (event.key === "Enter" || event.key === "F2") {
       event.preventDefault();
-      setEditing(startOf(active.row, active.column));
+      setEditing({ ...active, start: startOf(active.row, active.column) });
     } else if (event.key === "Delete" || event.key === "Backspace") {
-      setEditing("");
+      setEditing({ ...active, start: "" });
     } else if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && /[\p{L}\p{N}.,+\-−]/u.test(event.key)) {
       event.preventDefault();
       event.stopPropagation();
-      setEditing(event.key);
+      setEditing({ ...active, start: event.key });
     }
   };
   const done = (move: boolean) => {
     setEditing(null);
     frame.current?.focus();
-    if (move) go({ row: fills(active.column) ? nextEmpty() : active.row + 1, column: active.column });
+    const { row, column } = editing ?? active;
+    if (move) go({ row: fills(column) ? nextEmpty(row, column) : row + 1, column });
   };
   const fills = (place: number) => dataset.columns[place]?.id === fill?.column;
   /** The next row that waits for its reading, from the top again after the last; rows not read yet may well wait. */
-  const nextEmpty = () => {
-    const after = Array.from({ length: rows - 1 }, (_, k) => (active.row + 1 + k) % rows);
-    return after.find((row) => typeof cell(row, active.column) !== "string") ?? active.row + 1;
+  const nextEmpty = (from: number, column: number) => {
+    const after = Array.from({ length: rows - 1 }, (_, k) => (from + 1 + k) % rows);
+    return after.find((row) => typeof cell(row, column) !== "string") ?? from + 1;
   };
   /** With what editing a cell begins: nothing where it must not show. */
   const startOf = (row: number, place: number) => (fills(place) && fill?.hidden ? "" : (cell(row, place) ?? ""));
@@ -231,7 +233,7 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
                 </div>
                 {dataset.columns.map((column, place) => {
                   const isActive = row === active.row && place === active.column;
-                  if (isActive && editing !== null) {
+                  if (editing?.row === row && editing.column === place) {
                     return (
                       <CellEditor
                         key={column.id}
@@ -239,7 +241,7 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
                         column={column}
                         row={row}
                         width={widths[place] ?? 120}
-                        start={editing}
+                        start={editing.start}
                         onDone={done}
                       />
                     );
@@ -256,7 +258,8 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
                       within={isBlock && isWithin(range, row, place)}
                       id={`cell-${row}-${place}`}
                       onPick={(extend) => go({ row, column: place }, extend)}
-                      onEdit={() => setEditing(startOf(row, place))}
+                      onDrag={() => editing === null && go({ row, column: place }, true)}
+                      onEdit={() => editing === null && setEditing({ row, column: place, start: startOf(row, place) })}
                     />
                   );
                 })}
@@ -326,10 +329,12 @@ type CellProps = {
   within: boolean;
   id: string;
   onPick: (extend: boolean) => void;
+  /** The pointer came over it with its button down. */
+  onDrag: () => void;
   onEdit: () => void;
 };
 
-function Cell({ column, text, hidden, decimals, width, active, within, id, onPick, onEdit }: CellProps) {
+function Cell({ column, text, hidden, decimals, width, active, within, id, onPick, onDrag, onEdit }: CellProps) {
   const number = isNumeric(column.kind) && text != null && !hidden ? Number(text) : null;
   const beyond =
     number !== null && ((column.usl != null && number > column.usl) || (column.lsl != null && number < column.lsl));
@@ -339,7 +344,7 @@ function Cell({ column, text, hidden, decimals, width, active, within, id, onPic
       role="gridcell"
       aria-selected={active || within}
       onMouseDown={(event) => event.button === 0 && onPick(event.shiftKey)}
-      onMouseEnter={(event) => event.buttons === 1 && onPick(true)}
+      onMouseEnter={(event) => event.buttons === 1 && onDrag()}
       onDoubleClick={onEdit}
       style={{ width }}
       className={`shrink-0 truncate border-l border-hairline/60 px-2.5 py-[3px] ${isNumeric(column.kind) ? "text-right" : ""} ${
