@@ -65,11 +65,11 @@ impl Source {
         }
     }
 
-    /// Adds another text file of the same layout; its rows come behind the others.
+    /// Adds another text file of the same layout, or an archive of some; its rows come behind the others. How many were added.
     ///
     /// # Errors
     /// [`FormatError::NotATable`] where either is no text, [`FormatError::TooMuch`].
-    pub fn add(&mut self, name: &str, bytes: Vec<u8>) -> Result<(), FormatError> {
+    pub fn add(&mut self, name: &str, bytes: Vec<u8>) -> Result<usize, FormatError> {
         check_size(&bytes)?;
         let other = Source::open(name, bytes)?;
         let texts = |content: Content, name: String| match content {
@@ -83,11 +83,26 @@ impl Source {
         }
         let own = std::mem::replace(&mut self.content, Content::Many(Vec::new()));
         let mut files = texts(own, self.name.clone())?;
+        let count = added.len();
         files.extend(added);
-        FormatError::bound("files", files.len(), bounds::FILES)?;
-        FormatError::bound("file size in bytes", files.iter().map(|(_, bytes)| bytes.len()).sum(), bounds::FILE_BYTES)?;
+        let bytes = files.iter().map(|(_, bytes)| bytes.len()).sum();
+        let within = FormatError::bound("files", files.len(), bounds::FILES)
+            .and_then(|()| FormatError::bound("file size in bytes", bytes, bounds::FILE_BYTES));
         self.content = Content::Many(files);
-        Ok(())
+        if within.is_err() {
+            self.take_back(count);
+        }
+        within.map(|()| count)
+    }
+
+    /// Takes back so many files that were added last.
+    pub fn take_back(&mut self, added: usize) {
+        if let Content::Many(files) = &mut self.content {
+            files.truncate(files.len().saturating_sub(added));
+            if let [(_, bytes)] = &mut files[..] {
+                self.content = Content::Text(std::mem::take(bytes));
+            }
+        }
     }
 
     /// The lines to read, of a sheet or in an encoding when one is wished for; and whether the first of them has the names for sure.

@@ -186,6 +186,9 @@ fn files_dropped_together_are_one_table() {
     source.add("c.csv", b"lot,flux (lm)\nD,\n".to_vec()).unwrap();
     let read = read(&source, &Wish::default()).unwrap();
     assert!(table(&read)[1].ends_with("1.5|2.5|3.5|") && table(&read)[2].ends_with("a.csv|b.csv|b.csv|c.csv"), "{:?}", table(&read));
+    let many: Vec<(String, String)> = (0..999).map(|k| (format!("{k}.csv"), "lot,flux (lm)\nE,1\n".to_owned())).collect();
+    let refused = source.add("many.zip", zipped(&many)).unwrap_err().to_string();
+    assert!(refused.contains("files: 1002 is more than 1000"), "{refused}");
     let refused = source.add("d.xlsx", common::workbook("")).unwrap_err().to_string();
     assert!(refused.contains("only text files are put together"), "{refused}");
     assert_eq!(acorn_formats::read(&source, &Wish::default()).unwrap().table.rows, 4, "what could not be added changes nothing");

@@ -62,11 +62,15 @@ impl Waiting {
         read(&self.source.lock().unwrap_or_else(PoisonError::into_inner), wish)
     }
 
-    /// Adds another file and reads all of them.
+    /// Adds another file and reads all of them; one that does not go with the others is taken back.
     pub fn add(&self, name: &str, bytes: Vec<u8>) -> Result<Reading, FormatError> {
         let mut source = self.source.lock().unwrap_or_else(PoisonError::into_inner);
-        source.add(name, bytes)?;
-        read(&source, &Wish::default())
+        let added = source.add(name, bytes)?;
+        let reading = read(&source, &Wish::default());
+        if reading.is_err() {
+            source.take_back(added);
+        }
+        reading
     }
 
     pub fn reading(&self) -> Arc<Reading> {

@@ -29,6 +29,8 @@ async fn files_sent_one_after_the_other_are_one_table() {
     assert_eq!((&both["rows"], &both["columns"][2]["name"]), (&json!(3), &json!("file")));
     let (status, refused) = problem(add("torque.csv", "torque\n1\n").await).await;
     assert_eq!((status, refused["type"].as_str()), (422, Some("/problems/other-layout")));
+    let again = service.send(Method::PUT, &format!("/api/imports/{}", first["id"]), json!({})).await;
+    assert_eq!(again.status(), StatusCode::OK, "those before it are read as they were");
     let stored = service.send(Method::POST, &format!("/api/imports/{}/dataset", first["id"]), json!({"name": "Week"})).await;
     let dataset: Value = stored.json().await.unwrap();
     let wanted = json!([["A", "B", "C"], ["1.5", "2.5", "3.5"], ["monday.csv", "tuesday.csv", "tuesday.csv"]]);
