@@ -56,3 +56,28 @@ test("two browsers agree: an edit in one is a signal in the other", async ({ pag
   }
   await other.close();
 });
+
+test("an answer that is being worked out anew is marked, until it is there", async ({ page, server }) => {
+  const anew = async <Body>(address: string, mark: (body: Body) => void) => {
+    await page.route(address, async (route) => {
+      const answer = await route.fetch();
+      const body: Body = await answer.json();
+      mark(body);
+      await route.fulfill({ response: answer, json: body });
+    });
+  };
+  await anew("**/api/wall", (wall: { anew: boolean }[]) => {
+    const [first] = wall;
+    if (first) first.anew = true;
+  });
+  await anew("**/api/signals", (open: { anew: boolean }) => {
+    open.anew = true;
+  });
+  await page.goto(server.address);
+  await expect(page.getByText("being worked out anew")).toHaveCount(1);
+  await page.goto(`${server.address}/signals`);
+  await expect(page.getByRole("status")).toHaveText("Some are being worked out anew.");
+  // It is looked at again by itself.
+  await page.unroute("**/api/signals");
+  await expect(page.getByText("Some are being worked out anew.")).toHaveCount(0);
+});

@@ -106,6 +106,23 @@ test("the rows of a file meet the columns of a table, what has no place is said,
   await openDataset(page, server, "Beam flux, final test");
   const grid = page.getByRole("grid");
   await expect(grid).toHaveAttribute("aria-rowcount", "121");
+  // A file held over the table shows where it would go; anything else that is dragged does not.
+  const main = page.getByRole("main");
+  const drag = async (what: "dragover" | "dragleave", file: boolean) => {
+    const dataTransfer = await page.evaluateHandle((file) => {
+      const transfer = new DataTransfer();
+      if (file) transfer.items.add(new File(["flux"], "a.csv"));
+      else transfer.setData("text/plain", "flux");
+      return transfer;
+    }, file);
+    await main.dispatchEvent(what, { dataTransfer });
+  };
+  await drag("dragover", false);
+  await expect(main).toHaveCSS("outline-style", "none");
+  await drag("dragover", true);
+  await expect(main).toHaveCSS("outline-style", "dashed");
+  await drag("dragleave", true);
+  await expect(main).toHaveCSS("outline-style", "none");
   const text = "lamp;Beam Flux;humidity\n9001;512,5;40\n9002;bright;41\n";
   await page
     .getByLabel("File with rows to add")

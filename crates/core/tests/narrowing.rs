@@ -2,8 +2,9 @@
 
 mod common;
 
+use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, NO_TIME, Values, moments_named};
 use acorn_core::methods::Computed;
-use acorn_core::study::{StudyError, View};
+use acorn_core::study::{StudyError, TableView, View};
 use common::{ask, frame, sent, sound};
 use serde_json::{Value, json};
 
@@ -90,4 +91,54 @@ fn a_log_is_charted_as_its_counts_by_hand_are() {
     let few =
         answer(&json!({"method": "control-chart", "roles": {"per": "lot"}, "options": {"chart": "u", "size": 5}, "omit": [37]})).unwrap();
     assert_eq!(numbers(&few)["panels"][0]["points"][3]["omitted"], true);
+}
+
+#[test]
+fn a_table_shows_what_meets_its_steps_in_its_order() {
+    let columns = json!({
+        "gap": [2.4, 2.6, null, 2.5, 2.39, 2.61, 2.5],
+        "bench": ["B", "A", "A", null, "annex B", "a", "B"],
+    });
+    let mut frame = frame(&columns, &[("gap", Some(2.4), Some(2.6))]);
+    let times = ["2026-05-03 23:59", "2026-05-04", "2026-05-04 06:10", "2026-05-04 23:59:59.9", "2026-05-05", "", "2026-05-06 07:00"];
+    let times = Values::Time(times.iter().map(|text| moments_named(text).map_or(NO_TIME, |[first, _]| first)).collect());
+    let time = Column { name: "at".into(), kind: Kind::DateTime, info: ColumnInfo::default(), measuring: None, values: times };
+    frame = Frame::new(frame.columns().iter().cloned().chain([time]).collect(), None).unwrap();
+    let rows = |only: Value, order: Value| {
+        let view: TableView = serde_json::from_value(json!({"only": only, "order": order})).unwrap();
+        assert_eq!(serde_json::from_str::<TableView>(&serde_json::to_string(&view).unwrap()).unwrap(), view);
+        view.rows(&frame)
+    };
+    for (only, order, expected) in [
+        (json!([]), json!([]), vec![0, 1, 2, 3, 4, 5, 6]),
+        (json!([{"column": "gap", "between": [2.4, 2.5]}]), json!([]), vec![0, 3, 6]),
+        (json!([{"column": "gap", "between": [null, 2.4]}]), json!([]), vec![0, 4]),
+        (json!([{"column": "gap", "beyond-limits": true}]), json!([]), vec![4, 5]),
+        (json!([{"column": "gap", "beyond-limits": false}]), json!([]), vec![0, 1, 3, 6]),
+        (json!([{"column": "gap", "missing": true}]), json!([]), vec![2]),
+        (json!([{"column": "bench", "missing": false}, {"column": "gap", "missing": false}]), json!([]), vec![0, 1, 4, 5, 6]),
+        (json!([{"column": "bench", "contains": "b"}]), json!([]), vec![0, 4, 6]),
+        (json!([{"column": "gap", "labels": ["2.5", "2.6"]}]), json!([]), vec![1, 3, 6]),
+        (json!([{"column": "at", "during": ["2026-05-04", "2026-05-04"]}]), json!([]), vec![1, 2, 3]),
+        (json!([{"column": "at", "during": ["2026-05-04 06:10", null]}]), json!([]), vec![2, 3, 4, 6]),
+        (json!([{"column": "at", "during": [null, "2026-05-04 06:10"]}]), json!([]), vec![0, 1, 2]),
+        (json!([{"rows": [[1, 2], [6, 9]]}]), json!([{"column": "gap", "descending": true}]), vec![1, 6, 2]),
+        (json!([]), json!([{"column": "bench"}, {"column": "gap", "descending": true}]), vec![1, 2, 5, 4, 6, 0, 3]),
+    ] {
+        assert_eq!(rows(only.clone(), order.clone()).unwrap(), expected, "{only} {order}");
+    }
+    for (only, problem) in [
+        (json!([{"column": "bench", "between": [1, 2]}]), "“bench” holds category, but the narrowing needs numbers"),
+        (json!([{"column": "bench", "during": [null, null]}]), "needs moments"),
+        (json!([{"column": "gap", "contains": "2"}]), "needs words"),
+        (json!([{"column": "at", "during": ["4 May", null]}]), "“4 May” is no moment"),
+        (json!([{"column": "press", "missing": true}]), "no column “press”"),
+    ] {
+        let told = rows(only, json!([])).unwrap_err().to_string();
+        assert!(told.contains(problem), "{told}");
+    }
+    assert!(rows(json!([]), json!([{"column": "press"}])).unwrap_err().to_string().contains("no column “press” for the order"));
+    // A question is narrowed by the same steps.
+    let spec = json!({"method": "distribution", "roles": {"measure": "gap"}, "only": [{"column": "gap", "beyond-limits": false}]});
+    assert_eq!(numbers(&ask(&frame, &spec).unwrap())["groups"][0]["n"], 4);
 }

@@ -193,3 +193,29 @@ fn files_dropped_together_are_one_table() {
     assert!(refused.contains("only text files are put together"), "{refused}");
     assert_eq!(acorn_formats::read(&source, &Wish::default()).unwrap().table.rows, 4, "what could not be added changes nothing");
 }
+
+#[test]
+fn a_table_at_the_bound_of_rows_is_read_and_one_beyond_it_refused() {
+    let with = |rows: usize| format!("n\n{}", "7\n".repeat(rows));
+    assert_eq!(opened("a.csv", with(5_000_000)).unwrap().table.rows, 5_000_000);
+    let refused = opened("a.csv", with(5_000_001)).err().unwrap();
+    assert!(refused.contains("rows: 5000001 is more than 5000000"), "{refused}");
+}
+
+#[test]
+fn a_file_at_the_bound_of_bytes_is_read_and_one_beyond_it_refused() {
+    const BOUND: usize = 256 * 1024 * 1024;
+    let with = |bytes: usize| {
+        let line = format!("{}\n", "bench ".repeat(1000));
+        let mut file = b"note\n".to_vec();
+        while file.len() + line.len() < bytes {
+            file.extend_from_slice(line.as_bytes());
+        }
+        file.resize(bytes, b'n');
+        file
+    };
+    let read = opened("a.csv", with(BOUND)).unwrap();
+    assert_eq!(read.table.rows, (BOUND - 5).div_ceil(6001));
+    let refused = opened("a.csv", with(BOUND + 1)).err().unwrap();
+    assert!(refused.contains("268435457 is more than 268435456"), "{refused}");
+}

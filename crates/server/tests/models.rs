@@ -161,16 +161,52 @@ async fn tables_go_out_in_open_formats() {
     assert_eq!(file("tables/nothing.csv").await.0, StatusCode::NOT_FOUND);
 }
 
+/// A question that would be worked on for minutes.
+fn endless() -> Value {
+    let inputs: Vec<Value> =
+        (0..40).map(|i| json!({"name": format!("x{i}"), "distribution": "normal", "parameters": {"mean": 1, "sd": 0.1}})).collect();
+    let terms: Vec<String> = (0..40).map(|i| format!("exp(x{i})")).collect();
+    json!({"method": "simulation", "options": {
+        "inputs": inputs, "responses": [{"name": "y", "formula": terms.join("+"), "usl": 120}], "draws": 10_000_000, "seed": 77, "tightening": {},
+    }})
+}
+
+/// While others are in line the last answer is given, and who wants the newest gets it.
+#[tokio::test]
+async fn who_asks_for_a_fresh_answer_waits_for_it() {
+    let service = Service::start().await;
+    let dataset = service.dataset((1..=10).map(f64::from)).await;
+    let create =
+        async |spec: Value| -> Value { service.send(Method::POST, "/api/studies", json!({"spec": spec})).await.json().await.unwrap() };
+    let chart = json!({"method": "control-chart", "roles": {"measure": "flux"}, "data": {"dataset": dataset["id"]}});
+    let (slow, chart) = (create(endless()).await, create(chart).await);
+    let outcome = format!("/api/studies/{}/outcome", chart["id"]);
+    let largest = |answer: &Value| answer["numbers"].to_string().contains("777");
+    assert!(!largest(&service.get(&outcome).await));
+    let slow_outcome = format!("/api/studies/{}/outcome", slow["id"]);
+    let asked = service.send(Method::GET, &slow_outcome, json!(null));
+    let meanwhile = async {
+        while service.get("/api/jobs").await == json!([]) {
+            tokio::time::sleep(std::time::Duration::from_millis(50)).await;
+        }
+        let edit = json!({"revision": 1, "column_id": dataset["columns"][0]["id"], "row": 4, "text": "777"});
+        let path = format!("/api/datasets/{}/cells", dataset["id"]);
+        assert!(service.send(Method::PATCH, &path, edit).await.status().is_success());
+        let last = service.get(&outcome).await;
+        assert!(last["anew"] == true && !largest(&last), "{last}");
+        let fresh = service.get(&format!("{outcome}?fresh=true")).await;
+        assert!(fresh["anew"] == false && largest(&fresh), "{fresh}");
+        let job = service.get("/api/jobs").await[0]["id"].clone();
+        assert!(service.send(Method::DELETE, &format!("/api/jobs/{job}"), json!({})).await.status().is_success());
+    };
+    tokio::join!(asked, meanwhile);
+}
+
 /// A run that would go on for minutes is a job with its share done and its seed, and anyone stops it.
 #[tokio::test]
 async fn a_long_run_is_a_job_that_is_stopped() {
     let service = Service::start().await;
-    let inputs: Vec<Value> =
-        (0..40).map(|i| json!({"name": format!("x{i}"), "distribution": "normal", "parameters": {"mean": 1, "sd": 0.1}})).collect();
-    let terms: Vec<String> = (0..40).map(|i| format!("exp(x{i})")).collect();
-    let spec = json!({"method": "simulation", "options": {
-        "inputs": inputs, "responses": [{"name": "y", "formula": terms.join("+"), "usl": 120}], "draws": 10_000_000, "seed": 77, "tightening": {},
-    }});
+    let spec = endless();
     let study: Value = service.send(Method::POST, "/api/studies", json!({"spec": spec})).await.json().await.unwrap();
     let path = format!("/api/studies/{}", study["id"]);
     let outcome = format!("{path}/outcome");

@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use acorn_core::study::{COLUMN_OF_PIECE, DATASET_OF_PIECE, Only, RoleColumns, Spec};
+use acorn_core::study::{COLUMN_OF_PIECE, DATASET_OF_PIECE, Is, Only, RoleColumns, Spec};
 use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value};
 use sqlx::SqliteConnection;
@@ -27,8 +27,16 @@ struct Stored {
 #[derive(Serialize, Deserialize)]
 #[serde(untagged)]
 enum Step {
-    Label { column: i64, labels: Vec<String>, role: Option<String> },
-    Rows { rows: Vec<[i64; 2]>, from: String },
+    Column {
+        column: i64,
+        #[serde(flatten)]
+        is: Is,
+        role: Option<String>,
+    },
+    Rows {
+        rows: Vec<[i64; 2]>,
+        from: String,
+    },
 }
 
 #[derive(Serialize, Deserialize)]
@@ -60,7 +68,7 @@ pub(crate) fn write(spec: &Spec, own: Option<i64>, columns: &Columns) -> Result<
         Ok((role.clone(), ids))
     };
     let step = |step: &Only| match step.clone() {
-        Only::Label { column, labels, role } => Ok(Step::Label { column: id("narrowing", &column)?, labels, role }),
+        Only::Column { column, is, role } => Ok(Step::Column { column: id("narrowing", &column)?, is, role }),
         Only::Rows { rows, from } => Ok(Step::Rows { rows, from }),
     };
     let roles = spec.roles.iter().map(ids).collect::<Result<_>>()?;
@@ -97,7 +105,7 @@ pub(crate) fn read(text: &str, columns: &Columns) -> Result<Spec> {
     };
     let roles = roles.into_iter().filter_map(|(role, ids)| Some((role, names(ids)?))).collect();
     let step = |step: Step| match step {
-        Step::Label { column, labels, role } => Some(Only::Label { column: name(column)?, labels, role }),
+        Step::Column { column, is, role } => Some(Only::Column { column: name(column)?, is, role }),
         Step::Rows { rows, from } => Some(Only::Rows { rows, from }),
     };
     let only = only.into_iter().filter_map(step).collect();

@@ -11,13 +11,16 @@ mod names;
 mod notation;
 mod parse;
 mod program;
+pub mod table;
 mod token;
 mod units;
 
 pub use circle::in_order;
 pub use function::Function;
 pub use notation::Notation;
+use parse::About;
 pub use program::{Operand, Program, Room};
+pub use table::{TableFormula, TableFunction};
 pub use units::{Unit, unit_of};
 
 use serde::Serialize;
@@ -76,6 +79,10 @@ pub enum Node {
     Pair(Pair, usize, usize),
     /// A function of parts.
     Call(Function, Vec<usize>),
+    /// Words as typed, in a formula over the columns of a table.
+    Words(String),
+    /// A function over the columns of a table.
+    Of(TableFunction, Vec<usize>),
 }
 
 /// A name where it first stands.
@@ -107,7 +114,7 @@ impl Formula {
     /// # Errors
     /// [`Mistake`] with its place.
     pub fn read(text: &str) -> Result<Formula, Mistake> {
-        parse::read(text)
+        parse::read(text, About::Numbers)
     }
 
     /// Reads a formula whose names are among some, `pi` besides.
@@ -115,7 +122,19 @@ impl Formula {
     /// # Errors
     /// [`Mistake`] with its place, also for an unknown name, with the nearest one there is.
     pub fn read_among(text: &str, names: &[&str]) -> Result<Formula, Mistake> {
-        let formula = parse::read(text)?;
+        Formula::read(text)?.among(names)
+    }
+
+    /// Reads a formula over the columns of a table, `pi` besides.
+    ///
+    /// # Errors
+    /// [`Mistake`] with its place, also for an unknown column, with the nearest one there is.
+    pub fn read_over(text: &str, columns: &[&str]) -> Result<Formula, Mistake> {
+        parse::read(text, About::Table)?.among(columns)
+    }
+
+    fn among(self, names: &[&str]) -> Result<Formula, Mistake> {
+        let formula = self;
         let unknown = formula.uses.iter().find(|used| used.name != PI && !names.contains(&used.name.as_str()));
         match unknown {
             Some(Use { name, from, to }) => {
@@ -132,7 +151,8 @@ impl Formula {
     /// [`Mistake`] at the name through which the circle goes.
     pub fn check_circle(&self, name: &str, others: &[(&str, &str)]) -> Result<(), Mistake> {
         let names: Vec<&str> = std::iter::once(name).chain(others.iter().map(|(other, _)| *other)).collect();
-        let of_others = others.iter().map(|(_, text)| parse::read(text).map_or_else(|_| Vec::new(), |read| read.needs(&names)));
+        let of_others =
+            others.iter().map(|(_, text)| parse::read(text, About::Table).map_or_else(|_| Vec::new(), |read| read.needs(&names)));
         let needs: Vec<Vec<usize>> = std::iter::once(self.needs(&names)).chain(of_others).collect();
         match in_order(&needs) {
             Err(round) if round[0] == 0 => Err(self.circle(&round, &names)),
@@ -178,7 +198,8 @@ pub fn renamed(text: &str, from: &str, to: &str) -> String {
     let mut out = String::new();
     let mut at = 0;
     for (place, token) in tokens.iter().enumerate() {
-        let is_call = matches!(tokens.get(place + 1), Some(next) if next.word == token::Word::Sign("(")) && Function::named(from).is_some();
+        let is_function = Function::named(from).is_some() || TableFunction::named(from).is_some();
+        let is_call = matches!(tokens.get(place + 1), Some(next) if next.word == token::Word::Sign("(")) && is_function;
         if token.word == token::Word::Name(from.to_owned()) && !is_call {
             out.extend(&letters[at..token.from]);
             out.push_str(&written(to));

@@ -97,7 +97,7 @@ impl Notation {
     }
 }
 
-fn sign_of(pair: Pair) -> &'static str {
+pub fn sign_of(pair: Pair) -> &'static str {
     match pair {
         Pair::Add => "+",
         Pair::Subtract => "−",
@@ -153,6 +153,11 @@ fn line(formula: &Formula, node: &Node, lines: &mut [(String, u8)]) -> (String, 
             let parts: Vec<String> = parts.iter().map(|part| taken(*part, LOOSE)).collect();
             format!("{}({})", function.name(), parts.join(", "))
         }
+        Node::Words(words) => format!("“{words}”"),
+        Node::Of(function, parts) => {
+            let parts: Vec<String> = parts.iter().map(|part| taken(*part, LOOSE)).collect();
+            format!("{}({})", function.name(), parts.join(", "))
+        }
     };
     let cut = if text.chars().count() > LINE_MOST { text.chars().take(LINE_MOST).chain(['…']).collect() } else { text };
     (cut, rank(node))
@@ -175,16 +180,20 @@ fn part(formula: &Formula, node: &Node, ranks: &[u8]) -> Part {
             Part::Row { items: [within(*left, least_left), vec![Item::Sign(sign_of(*pair))], within(*right, least_right)].concat() }
         }
         Node::Call(Function::Sqrt, parts) => Part::Root { of: parts[0] },
-        Node::Call(function, parts) => {
-            let mut items = vec![Item::Sign(function.name()), Item::Sign("(")];
-            for (place, part) in parts.iter().enumerate() {
-                if place > 0 {
-                    items.push(Item::Sign(","));
-                }
-                items.push(Item::Part(*part));
-            }
-            items.push(Item::Sign(")"));
-            Part::Row { items }
-        }
+        Node::Words(words) => Part::Name { text: format!("“{words}”") },
+        Node::Call(function, parts) => call(function.name(), parts),
+        Node::Of(function, parts) => call(function.name(), parts),
     }
+}
+
+fn call(name: &'static str, parts: &[usize]) -> Part {
+    let mut items = vec![Item::Sign(name), Item::Sign("(")];
+    for (place, part) in parts.iter().enumerate() {
+        if place > 0 {
+            items.push(Item::Sign(","));
+        }
+        items.push(Item::Part(*part));
+    }
+    items.push(Item::Sign(")"));
+    Part::Row { items }
 }

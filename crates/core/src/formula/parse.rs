@@ -1,19 +1,29 @@
 //! From words to nodes.
 
 use super::function::Function;
+use super::table::TableFunction;
 use super::token::{Token, Word, tokens};
-use super::{Formula, Mistake, Node, Pair, Use};
+use super::{Formula, Mistake, Node, Pair, Use, names};
 
 /// Deepest nesting of parentheses, functions, powers and signs.
 const DEEPEST: usize = 100;
 
 type Read = Result<usize, Mistake>;
 
+/// What a formula is about.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum About {
+    /// Numbers alone, one of each name.
+    Numbers,
+    /// The columns of a table: words and moments too, and functions that look at other rows.
+    Table,
+}
+
 /// Reads a formula.
-pub fn read(text: &str) -> Result<Formula, Mistake> {
+pub fn read(text: &str, about: About) -> Result<Formula, Mistake> {
     let tokens = tokens(text)?;
     let end = text.chars().count();
-    let mut reader = Reader { tokens: &tokens, at: 0, end, depth: 0, nodes: Vec::new(), uses: Vec::new() };
+    let mut reader = Reader { tokens: &tokens, about, at: 0, end, depth: 0, nodes: Vec::new(), uses: Vec::new() };
     if tokens.is_empty() {
         return Err(Mistake { from: 0, to: end, words: "the formula is empty".to_owned() });
     }
@@ -39,6 +49,7 @@ impl Token {
         match &self.word {
             Word::Number(number) => format!("{number}"),
             Word::Name(name) => format!("“{name}”"),
+            Word::Text(words) => format!("\"{words}\""),
             Word::Sign(sign) => format!("“{sign}”"),
         }
     }
@@ -46,6 +57,7 @@ impl Token {
 
 struct Reader<'t> {
     tokens: &'t [Token],
+    about: About,
     at: usize,
     end: usize,
     depth: usize,
@@ -147,6 +159,10 @@ impl<'t> Reader<'t> {
             Word::Number(number) => Ok(self.push(Node::Number(*number))),
             Word::Name(name) if self.sign(&["("]).is_some() => self.call(token, name),
             Word::Name(name) => Ok(self.name(token, name)),
+            Word::Text(words) if self.about == About::Table => Ok(self.push(Node::Words(words.clone()))),
+            Word::Text(_) => {
+                Err(Mistake { from: token.from, to: token.to, words: "this formula computes with numbers, not with words".to_owned() })
+            }
             Word::Sign("(") => {
                 let inner = self.deeper(Self::comparison)?;
                 self.close(token)?;
@@ -181,12 +197,11 @@ impl<'t> Reader<'t> {
     }
 
     fn call(&mut self, token: &Token, name: &str) -> Read {
-        let known = || Function::ALL.map(Function::name).join(", ");
-        let unknown = || {
-            let words = format!("there is no function “{name}”; there are {}. To multiply, write *", known());
-            Mistake { from: token.from, to: token.to, words }
-        };
-        let function = Function::named(name).ok_or_else(unknown)?;
+        let function = Function::named(name);
+        let of_table = TableFunction::named(name).filter(|_| self.about == About::Table);
+        if function.is_none() && of_table.is_none() {
+            return Err(Mistake { from: token.from, to: token.to, words: self.no_function(name) });
+        }
         let mut parts = Vec::new();
         if self.sign(&[")"]).is_none() {
             loop {
@@ -197,16 +212,38 @@ impl<'t> Reader<'t> {
             }
             self.close(token)?;
         }
+        let to = self.tokens.get(self.at.saturating_sub(1)).map_or(self.end, |last| last.to);
+        let wanted = |wanted: String, have: usize| Mistake { from: token.from, to, words: format!("{wanted}, not {have}") };
+        if let Some(of_table) = of_table {
+            let (least, most) = of_table.arguments();
+            if (least..=most).contains(&parts.len()) {
+                return Ok(self.push(Node::Of(of_table, parts)));
+            }
+            return Err(wanted(format!("{name} is written {}", of_table.written()), parts.len()));
+        }
+        let function = function.unwrap_or(Function::Abs);
         let (least, most) = function.arguments();
         if (least..=most).contains(&parts.len()) {
             return Ok(self.push(Node::Call(function, parts)));
         }
-        let wanted = match function {
+        let words = match function {
             Function::If => "if takes three: if(condition, then, else)".to_owned(),
             _ if least == most => format!("{name} takes one argument"),
             _ => format!("{name} takes 1 to {most} arguments"),
         };
-        let to = self.tokens.get(self.at.saturating_sub(1)).map_or(self.end, |last| last.to);
-        Err(Mistake { from: token.from, to, words: format!("{wanted}, not {}", parts.len()) })
+        Err(wanted(words, parts.len()))
+    }
+
+    fn no_function(&self, name: &str) -> String {
+        if TableFunction::named(name).is_some() {
+            return format!("“{name}” works on the columns of a table only");
+        }
+        let mut known = Function::ALL.map(Function::name).to_vec();
+        if self.about == About::Table {
+            known.extend(TableFunction::ALL.map(TableFunction::name));
+        }
+        let meant = names::nearest(name, &known).map(|near| format!("; is “{near}” meant?"));
+        let all = || format!("; there are {}. To multiply, write *", known.join(", "));
+        format!("there is no function “{name}”{}", meant.unwrap_or_else(all))
     }
 }

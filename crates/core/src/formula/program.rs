@@ -97,6 +97,8 @@ impl Program {
                     parts[1..].iter().fold(values[parts[0]], |best, part| put(work, [best, values[*part], none]))
                 }
                 Node::Call(function, parts) => put(Work::One(*function), [values[parts[0]], none, none]),
+                // Of a table, and read as such; there is no number in it.
+                Node::Words(_) | Node::Of(..) => Operand::Constant(f64::NAN),
             };
             values.push(value);
         }

@@ -6,6 +6,8 @@ use super::{LENGTH_MOST, Mistake};
 pub enum Word {
     Number(f64),
     Name(String),
+    /// Words between quotation marks, a doubled one standing for itself.
+    Text(String),
     /// An operator or a sign, in the one way it is written here.
     Sign(&'static str),
 }
@@ -85,6 +87,10 @@ pub fn tokens(text: &str) -> Result<Vec<Token>, Mistake> {
                 return Err(Mistake { from, to: at, words: "there is no name between the back-ticks".to_owned() });
             }
             Word::Name(name.trim().to_owned())
+        } else if letter == '"' {
+            let (words, end) = quoted(&letters, from)?;
+            at = end;
+            Word::Text(words)
         } else if is_of_name(letter, true) {
             at += letters[at..].iter().take_while(|letter| is_of_name(**letter, false)).count();
             Word::Name(letters[from..at].iter().collect())
@@ -100,12 +106,33 @@ pub fn tokens(text: &str) -> Result<Vec<Token>, Mistake> {
     Ok(found)
 }
 
+/// The words between the quotation mark at a place and the next single one, and where they end.
+fn quoted(letters: &[char], from: usize) -> Result<(String, usize), Mistake> {
+    let mut words = String::new();
+    let mut at = from + 1;
+    loop {
+        match (letters.get(at), letters.get(at + 1)) {
+            (Some('"'), Some('"')) => {
+                words.push('"');
+                at += 2;
+            }
+            (Some('"'), _) => return Ok((words, at + 1)),
+            (Some(letter), _) => {
+                words.push(*letter);
+                at += 1;
+            }
+            (None, _) => return Err(Mistake { from, to: letters.len(), words: "the words have no second quotation mark".to_owned() }),
+        }
+    }
+}
+
 fn hint(letter: char) -> &'static str {
     match letter {
         '.' => "; a decimal point stands before or after a digit",
         ';' => "; arguments are parted by commas",
         '[' | ']' | '{' | '}' => "; use ( and )",
         '%' => "; divide by 100 instead",
+        '“' | '”' | '„' | '\'' | '‘' | '’' => "; words stand between straight quotation marks: \"A\"",
         _ => "; put an odd name between back-ticks",
     }
 }

@@ -203,6 +203,7 @@ pub fn unit_of(formula: &Formula, names: &[Option<Unit>], said: Option<(&str, &U
                 Carried::Any
             }
             Node::Call(function, parts) => of_call(*function, parts, &carried, &mut doubts),
+            Node::Words(_) | Node::Of(..) => Carried::Unknown,
         };
         carried.push(next);
     }

@@ -6,6 +6,7 @@
 mod coded;
 mod groups;
 mod inline;
+mod order;
 
 use std::sync::Arc;
 
@@ -165,6 +166,18 @@ pub fn time_text(micros: i64) -> Option<String> {
     let time = jiff::Timestamp::from_microsecond(micros).ok()?.to_zoned(jiff::tz::TimeZone::UTC).datetime();
     let whole_minute = time.second() == 0 && time.subsec_nanosecond() == 0;
     Some(if whole_minute { time.strftime("%Y-%m-%d %H:%M").to_string() } else { time.strftime("%Y-%m-%d %H:%M:%S%.f").to_string() })
+}
+
+/// The first and the last microsecond of what is written as a day, a minute or a moment; `None` where it is none of them.
+pub fn moments_named(text: &str) -> Option<[i64; 2]> {
+    let text = text.trim();
+    let span = match text.len() {
+        10 => 24 * 60 * 60 * 1_000_000,
+        16 => 60 * 1_000_000,
+        _ => 1,
+    };
+    let first = text.parse::<jiff::civil::DateTime>().ok()?.to_zoned(jiff::tz::TimeZone::UTC).ok()?.timestamp().as_microsecond();
+    Some([first, first + span - 1])
 }
 
 /// One named column of a frame.

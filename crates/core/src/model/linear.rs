@@ -66,7 +66,7 @@ fn form(model: &Model, response: usize, forms: &[Option<Linear>]) -> Option<Line
             Node::Call(function, of) if !matches!(function, Function::Min | Function::Max | Function::If) => {
                 part(&of[0]).filter(Linear::is_constant).map(|of| Linear::constant(function.of(of.constant), inputs))
             }
-            Node::Call(..) => None,
+            Node::Call(..) | Node::Words(_) | Node::Of(..) => None,
         };
         parts.push(next);
     }

@@ -17,6 +17,7 @@ pub mod periods;
 pub mod reading;
 mod spec;
 mod table;
+mod table_view;
 pub mod view;
 pub mod words;
 
@@ -30,6 +31,7 @@ pub use narrowed::narrowed;
 pub use outcome::{
     Brief, Computed, FoundSignal, GaugeFinding, Kept, NextQuestion, Note, Numbered, Offer, Pin, Tone, Verdict, letter_notes,
 };
-pub use spec::{COLUMN_OF_PIECE, DATASET_OF_PIECE, DataSource, Only, RoleColumns, Spec, in_range};
+pub use spec::{COLUMN_OF_PIECE, DATASET_OF_PIECE, DataSource, Is, Only, RoleColumns, Spec, in_range};
 pub use table::{Cells, Column as TableColumn, Line, Table, Term};
+pub use table_view::{OrderBy, TableView};
 pub use view::View;

@@ -62,7 +62,7 @@ impl From<Written> for Spec {
 impl Spec {
     /// The columns that it reads, some maybe more than once.
     pub fn columns(&self) -> impl Iterator<Item = &String> {
-        let narrowing = self.only.iter().filter_map(|one| if let Only::Label { column, .. } = one { Some(column) } else { None });
+        let narrowing = self.only.iter().filter_map(|one| if let Only::Column { column, .. } = one { Some(column) } else { None });
         self.roles.values().flat_map(RoleColumns::names).chain(narrowing).chain(self.linked())
     }
 
@@ -90,17 +90,18 @@ pub const COLUMN_OF_PIECE: &str = "column";
 /// Under which name it says of which dataset that column is; absent for the one that the question is about.
 pub const DATASET_OF_PIECE: &str = "dataset";
 
-/// A step by which a question is narrowed.
+/// A step by which a question, or what a table shows, is narrowed.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(untagged)]
 pub enum Only {
-    /// Rows with a label.
-    Label {
+    /// Rows by what stands in a column.
+    Column {
         /// The column.
         column: String,
-        /// Any one of these labels.
-        labels: Vec<String>,
+        /// What its value has to be.
+        #[serde(flatten)]
+        is: Is,
         /// The role that the column had in the question before, which it takes again when the step is taken back.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         role: Option<String>,
@@ -113,6 +114,32 @@ pub enum Only {
         #[serde(default)]
         from: String,
     },
+}
+
+/// What the value of a column has to be for its row to be taken.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Is {
+    /// Any one of these labels.
+    Labels(Vec<String>),
+    /// A number from the first to the second, ends included; without an end it goes on.
+    Between([Option<f64>; 2]),
+    /// A moment from the first to the second, as `2026-05-04` or `2026-05-04 06:10`; a day or a minute that is named is meant whole.
+    During([Option<String>; 2]),
+    /// A text that holds these words, in capitals or not.
+    Contains(String),
+    /// Missing, or not.
+    Missing(bool),
+    /// Beyond a specification limit of its column, or not.
+    BeyondLimits(bool),
+}
+
+impl Only {
+    /// Rows with any one of some labels.
+    pub fn labels(column: impl Into<String>, labels: Vec<String>) -> Only {
+        Only::Column { column: column.into(), is: Is::Labels(labels), role: None }
+    }
 }
 
 /// One column or several.

@@ -185,7 +185,7 @@ pub fn next(answer: &Answer) -> Vec<NextQuestion> {
         ("group".to_owned(), RoleColumns::One(row_name.clone())),
     ]);
     let rank = NextQuestion::of("pareto", &format!("Which {column_name} leads within each {row_name}?"), "Where effort will pay.", roles);
-    let only = |column: &String, label: &String| Only::Label { column: column.clone(), labels: vec![label.clone()], role: None };
+    let only = |column: &String, label: &String| Only::labels(column, vec![label.clone()]);
     let (kind, place) = (&of.columns[column], &of.rows[row]);
     let steady = NextQuestion {
         options: serde_json::Map::from_iter([("chart".to_owned(), "c".into())]),

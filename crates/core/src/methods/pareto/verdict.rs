@@ -211,7 +211,7 @@ pub fn next(answer: &Answer) -> Vec<NextQuestion> {
     let names = several.cloned().unwrap_or_else(|| vec![first.category.clone()]);
     let over_time = NextQuestion {
         options: serde_json::Map::from_iter([("chart".to_owned(), "c".into())]),
-        only: vec![Only::Label { column: answer.category.clone(), labels: names, role: None }],
+        only: vec![Only::labels(&answer.category, names)],
         ..NextQuestion::of(
             "control-chart",
             &format!("Is {} steady over time?", first.category),

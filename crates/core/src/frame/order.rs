@@ -1,0 +1,92 @@
+//! The order of rows by what stands in a column.
+
+use std::cmp::Ordering;
+
+use rayon::prelude::*;
+
+use super::{NO_TIME, Values};
+
+impl Values {
+    /// Puts rows in the order of their values; those with equal ones stay as they stand, those without one come last.
+    pub fn order(&self, rows: &mut [u32], descending: bool) {
+        match self {
+            Values::Number(values) => sort(rows, descending, |row| Some(values[row]).filter(|value| !value.is_nan()), f64::total_cmp),
+            Values::Time(values) => sort(rows, descending, |row| Some(values[row]).filter(|time| *time != NO_TIME), i64::cmp),
+            Values::Label { codes, labels } => {
+                let mut by_words: Vec<usize> = (0..labels.len()).collect();
+                by_words.par_sort_by(|&a, &b| as_people_sort(&labels[a], &labels[b]));
+                let mut ranks = vec![0_u32; labels.len()];
+                (0..).zip(by_words).for_each(|(rank, place)| ranks[place] = rank);
+                sort(rows, descending, |row| ranks.get(codes[row] as usize).copied(), u32::cmp);
+            }
+        }
+    }
+}
+
+fn sort<K: Send>(rows: &mut [u32], descending: bool, key: impl Fn(usize) -> Option<K> + Sync, compare: impl Fn(&K, &K) -> Ordering + Sync) {
+    rows.par_sort_by(|&a, &b| match (key(a as usize), key(b as usize)) {
+        (Some(a), Some(b)) if descending => compare(&b, &a),
+        (Some(a), Some(b)) => compare(&a, &b),
+        (a, b) => a.is_none().cmp(&b.is_none()),
+    });
+}
+
+/// "bench 2" before "bench 10", capitals aside; equal only what is equal.
+fn as_people_sort(a: &str, b: &str) -> Ordering {
+    let (mut left, mut right) = (pieces(a), pieces(b));
+    loop {
+        let by = match (left.next(), right.next()) {
+            (None, None) => return a.cmp(b),
+            (None, _) => return Ordering::Less,
+            (_, None) => return Ordering::Greater,
+            (Some(Piece::Digits(a)), Some(Piece::Digits(b))) => a.len().cmp(&b.len()).then(a.cmp(b)),
+            (Some(Piece::Letter(a)), Some(Piece::Letter(b))) => a.cmp(&b),
+            (Some(Piece::Digits(_)), _) => Ordering::Less,
+            (_, Some(Piece::Digits(_))) => Ordering::Greater,
+        };
+        if by != Ordering::Equal {
+            return by;
+        }
+    }
+}
+
+enum Piece<'t> {
+    /// Without leading zeros.
+    Digits(&'t str),
+    Letter(char),
+}
+
+fn pieces(text: &str) -> impl Iterator<Item = Piece<'_>> {
+    let mut rest = text;
+    std::iter::from_fn(move || {
+        let first = rest.chars().next()?;
+        let digits = rest.len() - rest.trim_start_matches(|sign: char| sign.is_ascii_digit()).len();
+        let (piece, used) = match digits {
+            0 => (Piece::Letter(first.to_lowercase().next().unwrap_or(first)), first.len_utf8()),
+            _ => (Piece::Digits(rest[..digits].trim_start_matches('0')), digits),
+        };
+        rest = &rest[used..];
+        Some(piece)
+    })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn rows_are_ordered_stably_with_missing_ones_last() {
+        let ordered = |values: &Values, descending| {
+            let mut rows: Vec<u32> = (0..values.len() as u32).collect();
+            values.order(&mut rows, descending);
+            rows
+        };
+        let numbers = Values::Number([2.0, f64::NAN, -1.0, 2.0, 1e300].into());
+        assert_eq!((ordered(&numbers, false), ordered(&numbers, true)), (vec![2, 0, 3, 4, 1], vec![4, 0, 3, 2, 1]));
+        let times = Values::Time([5, NO_TIME, -5].into());
+        assert_eq!((ordered(&times, false), ordered(&times, true)), (vec![2, 0, 1], vec![0, 2, 1]));
+        let labels = ["bench 10", "Bench 2", "bench 2", "annex", "bench 02"].map(str::to_owned);
+        let labels = Values::Label { codes: [0, 1, u32::MAX, 2, 3, 4].into(), labels: labels.into() };
+        assert_eq!(ordered(&labels, false), [4, 1, 5, 3, 0, 2], "as people sort");
+    }
+}
