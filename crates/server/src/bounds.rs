@@ -10,6 +10,10 @@ pub const BODY_PAUSE_MS: u64 = 20_000;
 pub const JSON_BYTES: usize = 32 * 1024 * 1024;
 /// Most rows sent for the table at once.
 pub const ROWS_AT_ONCE: usize = 500;
+/// Values of a formula that are shown while it is typed.
+pub const FORMULA_SHOWN: usize = 6;
+/// Memory for which rows views of tables show, in bytes; the least used go first.
+pub const TABLE_VIEW_BYTES: u64 = 64 * 1024 * 1024;
 /// Buckets of a view unless said otherwise.
 pub const VIEW_POINTS: usize = 1000;
 /// Most buckets of a view.

@@ -91,6 +91,12 @@ impl From<StoreError> for ApiError {
                 error
             }
             StoreError::BadName { .. } => ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "bad-name", detail, "Choose another name."),
+            StoreError::BadColumn { .. } => ApiError::new(
+                StatusCode::UNPROCESSABLE_ENTITY,
+                "bad-column",
+                detail,
+                "Nothing was changed; correct what is said and try again.",
+            ),
             StoreError::BadLimits { .. } => ApiError::new(
                 StatusCode::UNPROCESSABLE_ENTITY,
                 "bad-limits",

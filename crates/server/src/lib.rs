@@ -20,6 +20,7 @@ mod router;
 mod routes;
 mod standing;
 mod state;
+mod table_views;
 mod wall_days;
 
 use std::future::Future;

@@ -21,7 +21,7 @@ use utoipa_axum::routes;
 
 use crate::bounds::{BODY_PAUSE_MS, JSON_BYTES};
 use crate::error::ApiError;
-use crate::routes::{datasets, events, floor, formulas, gauges, imports, jobs, labels, methods, signals, stations, studies, wall};
+use crate::routes::{datasets, events, floor, formulas, gauges, imports, jobs, labels, methods, signals, stations, studies, table, wall};
 use crate::state::App;
 use crate::{assets, contract, error, guard};
 
@@ -46,7 +46,14 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(datasets::rows, datasets::add_rows, datasets::delete_rows))
         .routes(routes!(datasets::places))
         .routes(routes!(datasets::edit_cell, datasets::edit_cells))
-        .routes(routes!(datasets::change_column))
+        .routes(routes!(datasets::change_column, table::delete_column))
+        .routes(routes!(table::add_column, table::arrange))
+        .routes(routes!(table::why))
+        .routes(routes!(table::read_formula))
+        .routes(routes!(table::functions))
+        .routes(routes!(table::view))
+        .routes(routes!(table::views, table::keep_view))
+        .routes(routes!(table::forget_view))
         .routes(routes!(labels::labels))
         .routes(routes!(labels::sums))
         .routes(routes!(datasets::history))

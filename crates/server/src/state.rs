@@ -9,6 +9,7 @@ use crate::entering::Entering;
 use crate::imports::Imports;
 use crate::live::Live;
 use crate::readings::Readings;
+use crate::table_views::TableViews;
 use crate::wall_days::WallDays;
 
 /// The application.
@@ -20,6 +21,7 @@ pub struct App {
     pub live: Live,
     pub entering: Entering,
     pub readings: Readings,
+    pub table_views: TableViews,
     pub wall_days: Arc<WallDays>,
 }
 
@@ -31,6 +33,7 @@ impl App {
             answers: Answers::new(store.clone(), live.clone()),
             readings: Readings::new(store.clone(), entering.clone(), live.clone()),
             entering,
+            table_views: TableViews::new(store.clone()),
             store,
             imports: Arc::default(),
             wall_days: Arc::default(),

@@ -2,11 +2,13 @@
 
 use std::collections::BTreeMap;
 
+use acorn_core::frame::{Kind, Values};
 use acorn_formats::{CellValue, parse_value};
 use serde::Deserialize;
 
 use crate::chunks::{self, cell_width, read_chunk};
 use crate::datasets::{Touched, advance, get, touch};
+use crate::formulas::{self, Changed};
 use crate::history::{self, Change};
 use crate::labels::Labels;
 use crate::layout::Layout;
@@ -58,6 +60,39 @@ impl Store {
         Ok(RowWindow { dataset, first, row_ids, cells })
     }
 
+    /// Reads the rows at some positions, in that order.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`], also for a position that no row has, or the database's own.
+    pub async fn rows_at(&self, dataset_id: i64, positions: &[u32]) -> Result<RowWindow> {
+        let mut connection = self.readers.begin().await?;
+        let dataset = get(&mut connection, dataset_id).await?;
+        let layout = Layout::read(&mut connection, dataset_id).await?;
+        let holding = |position: &u32| {
+            let lacking = || StoreError::NotFound { what: "row", id: i64::from(*position) + 1 };
+            layout.holding(*position as usize).ok_or_else(lacking)
+        };
+        let places = positions.iter().map(holding).collect::<Result<Vec<_>>>()?;
+        // Where the cells of each chunk begin among those that are read.
+        let mut begins: BTreeMap<i64, (usize, usize)> = places.iter().map(|place| (place.no, (0, place.rows))).collect();
+        let mut first = 0;
+        for (begin, rows) in begins.values_mut() {
+            *begin = first;
+            first += *rows;
+        }
+        let chunks: Vec<i64> = begins.keys().copied().collect();
+        let within: Vec<usize> =
+            positions.iter().zip(&places).map(|(position, place)| begins[&place.no].0 + *position as usize - place.first).collect();
+        let ids = chunks::read_picked(&mut connection, layout.ids_column, Kind::DateTime, &chunks, &within).await?;
+        let row_ids = if let Values::Time(ids) = ids { ids.to_vec() } else { Vec::new() };
+        let mut cells = Vec::with_capacity(dataset.columns.len());
+        for column in &dataset.columns {
+            let values = chunks::read_picked(&mut connection, column.id, column.kind, &chunks, &within).await?;
+            cells.push((0..values.len()).map(|row| values.text(row)).collect());
+        }
+        Ok(RowWindow { dataset, first: 0, row_ids, cells })
+    }
+
     /// Where rows stand by now, as stretches of positions, from stretches of row ids. Rows that are gone have no place.
     ///
     /// # Errors
@@ -91,6 +126,7 @@ impl Store {
         let mut columns_hit = BTreeMap::<i64, BTreeMap<i64, BTreeMap<usize, CellValue>>>::new();
         for edit in edits {
             let column = dataset.column(edit.column_id)?;
+            formulas::not_typed(column)?;
             let place = layout.holding(edit.row).ok_or(StoreError::NotFound { what: "row", id: (edit.row as i64).saturating_add(1) })?;
             let value = parse_value(column.kind, &edit.text)?;
             let chunk = columns_hit.entry(column.id).or_default().entry(place.no).or_default();
@@ -114,7 +150,8 @@ impl Store {
             ..Default::default()
         };
         let line = history::record(&mut transaction, change, entry).await?;
-        let mut touched = Vec::new();
+        let chunks = columns_hit.values().flat_map(BTreeMap::keys).copied().collect();
+        let changed = Changed { columns: Some(columns_hit.keys().copied().collect()), chunks: Some(chunks) };
         for (column_id, chunks_hit) in columns_hit {
             let kind = dataset.column(column_id)?.kind;
             let width = cell_width(kind);
@@ -127,8 +164,9 @@ impl Store {
                 }
                 images::replace(&mut transaction, line, column_id, chunk_no, Some(&chunk)).await?;
             }
-            touched.push(column_id);
         }
+        let mut touched = formulas::refresh(&mut transaction, line, &dataset, &changed).await?;
+        touched.extend(changed.columns.into_iter().flatten());
         touch(&mut transaction, dataset_id, Touched::Columns(&touched)).await?;
         transaction.commit().await?;
         self.dataset(dataset_id).await

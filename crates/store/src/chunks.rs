@@ -145,6 +145,32 @@ pub async fn read_rows(
     })
 }
 
+/// Reads the cells at some places of a column, counted from the first of the chunks in which they stand.
+pub async fn read_picked(
+    connection: &mut SqliteConnection,
+    column_id: i64,
+    kind: Kind,
+    chunks: &[i64],
+    places: &[usize],
+) -> Result<Values> {
+    let query =
+        "SELECT cells FROM json_each(?) AS wanted CROSS JOIN column_chunk ON column_id = ? AND chunk_no = wanted.value ORDER BY wanted.key";
+    let query = sqlx::query_as(query).bind(serde_json::to_string(chunks)?).bind(column_id);
+    let blobs: Vec<(Vec<u8>,)> = query.fetch_all(&mut *connection).await?;
+    fn pick<T: Copy>(cells: &[T], places: &[usize]) -> Result<Vec<T>> {
+        let lacking = || StoreError::Corrupt("a chunk is shorter than its rows".into());
+        places.iter().map(|place| cells.get(*place).copied().ok_or_else(lacking)).collect()
+    }
+    Ok(match kind {
+        Kind::Number | Kind::WholeNumber => Values::Number(pick(&joined(&blobs, f64::from_le_bytes)?, places)?.into()),
+        Kind::DateTime => Values::Time(pick(&joined(&blobs, i64::from_le_bytes)?, places)?.into()),
+        Kind::Category | Kind::Text => {
+            let cells = pick(&joined(&blobs, u32::from_le_bytes)?, places)?;
+            labels::of_cells(connection, column_id, &cells).await?
+        }
+    })
+}
+
 async fn read_chunks(connection: &mut SqliteConnection, column_id: i64, chunks: std::ops::Range<i64>) -> Result<Vec<(Vec<u8>,)>> {
     let query = sqlx::query_as("SELECT cells FROM column_chunk WHERE column_id = ? AND chunk_no >= ? AND chunk_no < ? ORDER BY chunk_no");
     Ok(query.bind(column_id).bind(chunks.start).bind(chunks.end).fetch_all(&mut *connection).await?)

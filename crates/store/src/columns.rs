@@ -8,9 +8,10 @@ use sqlx::SqliteConnection;
 
 use crate::chunks::{self, Chunk, encode, kind_name};
 use crate::datasets::{Touched, advance, checked_name, get, touch};
+use crate::formulas::{self, Changed};
 use crate::history::{self, Change};
 use crate::layout::Layout;
-use crate::{Dataset, Result, Store, StoreError, StoredColumn, images, labels};
+use crate::{Dataset, Result, Store, StoreError, StoredColumn, arrange, images, labels};
 
 /// The properties of a column as they should be; every one is given, so that empty means none.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -26,17 +27,22 @@ pub struct ColumnChange {
     /// The gauge that it is measured with.
     #[serde(default)]
     pub gauge_id: Option<i64>,
+    /// What it is worked out by; without one its cells stay as they are, and can be typed.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub formula: Option<String>,
 }
 
 impl From<&StoredColumn> for ColumnChange {
     fn from(column: &StoredColumn) -> Self {
-        ColumnChange { name: column.name.clone(), kind: column.kind, info: column.info.clone(), gauge_id: column.gauge_id }
+        let StoredColumn { name, kind, info, gauge_id, formula, .. } = column.clone();
+        ColumnChange { name, kind, info, gauge_id, formula }
     }
 }
 
 impl ColumnChange {
     fn checked(mut self) -> Result<ColumnChange> {
         self.name = checked_name(&self.name)?;
+        self.formula = self.formula.map(|text| text.trim().to_owned()).filter(|text| !text.is_empty());
         self.info.unit = self.info.unit.map(|unit| unit.trim().to_owned()).filter(|unit| !unit.is_empty());
         let long = self.info.unit.as_ref().is_some_and(|unit| unit.chars().count() > UNIT_CHARS);
         if long {
@@ -60,11 +66,11 @@ impl ColumnChange {
 }
 
 impl Store {
-    /// Changes a column. A new kind converts every value or nothing.
+    /// Changes a column. A new kind converts every value or nothing; a new formula works every value out.
     ///
     /// # Errors
     /// [`StoreError::NotFound`], [`StoreError::Conflict`], [`StoreError::BadName`], [`StoreError::BadLimits`],
-    /// or [`StoreError::Value`] when values do not fit the new kind.
+    /// [`StoreError::BadColumn`], or [`StoreError::Value`] when values do not fit the new kind.
     pub async fn change_column(
         &self,
         dataset_id: i64,
@@ -73,10 +79,13 @@ impl Store {
         wanted: ColumnChange,
         change: &Change<'_>,
     ) -> Result<Dataset> {
-        let wanted = wanted.checked()?;
+        let mut wanted = wanted.checked()?;
         let mut transaction = self.begin().await?;
         let dataset = get(&mut transaction, dataset_id).await?;
         let before = ColumnChange::from(dataset.column(column_id)?);
+        if let Some(text) = &wanted.formula {
+            wanted.kind = formulas::read(text, Some(column_id), &dataset.columns)?.kind();
+        }
         if before != wanted {
             advance(&mut transaction, dataset_id, Some(revision)).await?;
             let entry = history::Entry {
@@ -88,11 +97,18 @@ impl Store {
                 ..Default::default()
             };
             let line = history::record(&mut transaction, change, entry).await?;
-            if before.kind != wanted.kind {
+            if before.kind != wanted.kind && wanted.formula.is_none() {
                 convert_cells(&mut transaction, line, &dataset, column_id, wanted.kind).await?;
             }
             write(&mut transaction, &dataset, column_id, &wanted).await?;
-            touch(&mut transaction, dataset_id, Touched::Columns(&[column_id])).await?;
+            let mut touched = vec![column_id];
+            if before.kind != wanted.kind || before.formula != wanted.formula {
+                let now = get(&mut transaction, dataset_id).await?;
+                formulas::check(&now.columns)?;
+                let changed = Changed { columns: Some(vec![column_id]), chunks: None };
+                touched.extend(formulas::refresh(&mut transaction, line, &now, &changed).await?);
+            }
+            touch(&mut transaction, dataset_id, Touched::Columns(&touched)).await?;
         }
         transaction.commit().await?;
         self.dataset(dataset_id).await
@@ -117,8 +133,8 @@ async fn convert_cells(connection: &mut SqliteConnection, line: i64, dataset: &D
 
 /// Writes the properties of a column, its cells aside.
 pub(crate) async fn write(connection: &mut SqliteConnection, dataset: &Dataset, column_id: i64, wanted: &ColumnChange) -> Result<()> {
-    if dataset.columns.iter().any(|other| other.id != column_id && other.name == wanted.name) {
-        return Err(StoreError::BadName { problem: format!("there is already a column “{}”", wanted.name) });
+    if dataset.column(column_id)?.name != wanted.name {
+        arrange::free(dataset, &wanted.name)?;
     }
     let info = &wanted.info;
     let update = sqlx::query(
@@ -126,6 +142,6 @@ pub(crate) async fn write(connection: &mut SqliteConnection, dataset: &Dataset, 
          gauge_id = (SELECT id FROM gauge WHERE id = ?) WHERE id = ?",
     );
     let update = update.bind(&wanted.name).bind(kind_name(wanted.kind)).bind(&info.unit).bind(info.decimals);
-    update.bind(info.lsl).bind(info.target).bind(info.usl).bind(wanted.gauge_id).bind(column_id).execute(connection).await?;
-    Ok(())
+    update.bind(info.lsl).bind(info.target).bind(info.usl).bind(wanted.gauge_id).bind(column_id).execute(&mut *connection).await?;
+    formulas::keep(connection, column_id, wanted.formula.as_ref(), &dataset.columns).await
 }

@@ -9,7 +9,7 @@ use sqlx::{FromRow, SqliteConnection};
 use crate::chunks::{self, ROW_ID_KIND, kind_name, kind_of};
 use crate::history::{self, Change};
 use crate::layout::Layout;
-use crate::{Result, Store, StoreError, measuring};
+use crate::{Result, Store, StoreError, formulas, measuring};
 
 /// A dataset with its columns.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -63,6 +63,11 @@ pub struct StoredColumn {
     pub info: ColumnInfo,
     /// The gauge that it is measured with.
     pub gauge_id: Option<i64>,
+    /// Whether the table does not show it.
+    pub hidden: bool,
+    /// What it is worked out by; its cells are then nobody's to type.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub formula: Option<String>,
 }
 
 /// A table about to be stored.
@@ -105,6 +110,8 @@ struct ColumnRow {
     target: Option<f64>,
     usl: Option<f64>,
     gauge_id: Option<i64>,
+    hidden: bool,
+    formula: Option<String>,
 }
 
 impl ColumnRow {
@@ -117,12 +124,15 @@ impl ColumnRow {
             revision: self.revision,
             info,
             gauge_id: self.gauge_id,
+            hidden: self.hidden,
+            formula: self.formula,
         })
     }
 }
 
 impl DatasetRow {
-    fn with_columns(self, columns: Vec<StoredColumn>) -> Result<Dataset> {
+    fn with_columns(self, mut columns: Vec<StoredColumn>) -> Result<Dataset> {
+        formulas::name_columns(&mut columns);
         let DatasetRow { id, name, source, created_at, revision, row_count, owned, plan, .. } = self;
         let plan = plan.map(|plan| serde_json::from_str(&plan)).transpose()?;
         Ok(Dataset { id, name, source, created_at, revision, row_count, owned, columns, plan })
@@ -131,8 +141,8 @@ impl DatasetRow {
 
 const FIELDS: &str = "SELECT id, name, source, created_at, revision, row_count, owned, ids_are_places, plan FROM dataset";
 
-const COLUMNS: &str =
-    "SELECT id, dataset_id, name, kind, revision, unit, decimals, lsl, target, usl, gauge_id FROM dataset_column WHERE kind <> 'row-id'";
+const COLUMNS: &str = "SELECT id, dataset_id, name, kind, revision, unit, decimals, lsl, target, usl, gauge_id, hidden, formula FROM dataset_column \
+     WHERE kind <> 'row-id' AND NOT gone";
 
 impl Dataset {
     /// The column of a number.
@@ -311,7 +321,7 @@ pub(crate) async fn insert(connection: &mut SqliteConnection, new: &NewDataset<'
     Ok(id)
 }
 
-async fn insert_column(
+pub(crate) async fn insert_column(
     connection: &mut SqliteConnection,
     dataset_id: i64,
     position: i64,

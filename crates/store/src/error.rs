@@ -71,6 +71,12 @@ pub enum StoreError {
         /// What is wrong with it.
         problem: String,
     },
+    /// Columns that cannot be as asked: a formula, an arrangement, cells that a formula works out.
+    #[error("{problem}")]
+    BadColumn {
+        /// What is wrong.
+        problem: String,
+    },
     /// A value that does not fit.
     #[error(transparent)]
     Value(#[from] FormatError),

@@ -173,7 +173,7 @@ struct GaugeRow {
 const RECORDS: &str =
     "SELECT id, gauge_id, study_id, method, characteristic, dataset, day, sd, share, tone, title, sentence, actor, at FROM gauge_record";
 const COLUMNS: &str = "SELECT c.gauge_id, d.id AS dataset_id, d.name AS dataset, c.id AS column_id, c.name AS column FROM dataset_column AS c \
-    JOIN dataset AS d ON d.id = c.dataset_id";
+    JOIN dataset AS d ON d.id = c.dataset_id AND NOT c.gone";
 
 async fn read(connection: &mut SqliteConnection, only: Option<i64>) -> Result<Vec<Gauge>> {
     let query = "SELECT id, name, number, measures, unit, resolution, months, note, revision, created_at FROM gauge WHERE ?1 IS NULL OR id = ?1 \

@@ -58,14 +58,26 @@ pub(crate) async fn replace(
     if before.as_ref() == after {
         return Ok(());
     }
-    let image = Image::between(column_id, chunk_no, before.as_ref(), after);
+    // What one change replaces twice is kept as it was before the first time.
+    let original = match kept(connection, line, column_id, chunk_no).await? {
+        Some(image) => image.before(before.as_ref())?,
+        None => before,
+    };
+    let image = Image::between(column_id, chunk_no, original.as_ref(), after);
     write_chunk(connection, column_id, chunk_no, after).await?;
     let insert = sqlx::query(
-        "INSERT INTO before_image (history_id, column_id, chunk_no, row_count, front, back, cells) VALUES (?, ?, ?, ?, ?, ?, ?)",
+        "INSERT OR REPLACE INTO before_image (history_id, column_id, chunk_no, row_count, front, back, cells) VALUES (?, ?, ?, ?, ?, ?, ?)",
     );
     let insert = insert.bind(line).bind(column_id).bind(chunk_no).bind(image.row_count).bind(image.front).bind(image.back);
     insert.bind(image.cells).execute(connection).await?;
     Ok(())
+}
+
+/// What a line of the history keeps of a chunk.
+async fn kept(connection: &mut SqliteConnection, line: i64, column_id: i64, chunk_no: i64) -> Result<Option<Image>> {
+    let query = "SELECT column_id, chunk_no, row_count, front, back, cells FROM before_image WHERE history_id = ? AND column_id = ? \
+        AND chunk_no = ?";
+    Ok(sqlx::query_as(query).bind(line).bind(column_id).bind(chunk_no).fetch_optional(connection).await?)
 }
 
 /// Puts back what a line of the history replaced; what that replaces in turn is kept with another line, if one is given.

@@ -5,6 +5,7 @@
 //! Acknowledged changes are on disk (`synchronous=FULL`).
 
 mod alerts;
+mod arrange;
 mod cells;
 mod chunks;
 mod columns;
@@ -12,6 +13,7 @@ mod datasets;
 mod entries;
 mod error;
 mod findings;
+mod formulas;
 mod gauges;
 mod history;
 mod images;
@@ -26,6 +28,7 @@ mod statement;
 mod stations;
 mod studies;
 mod undo;
+mod views;
 mod wall;
 mod watching;
 
@@ -36,6 +39,7 @@ use sqlx::sqlite::{SqliteConnectOptions, SqliteJournalMode, SqlitePool, SqlitePo
 use sqlx::{Connection, Sqlite, SqliteConnection, Transaction};
 
 pub use alerts::{Alert, Told, Trouble};
+pub use arrange::{NewColumn, Placed};
 pub use cells::{CellEdit, RowWindow};
 pub use chunks::CHUNK_ROWS;
 pub use columns::ColumnChange;
@@ -52,6 +56,7 @@ pub use sheets::{NewSheet, StoredSheet};
 pub use stations::{NewStation, Station, StationChange};
 pub use studies::{NewStudy, Study, StudyChange};
 pub use undo::Turn;
+pub use views::NamedView;
 pub use wall::{DayStanding, WallPlace};
 
 type Result<T> = std::result::Result<T, StoreError>;

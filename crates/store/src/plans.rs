@@ -307,7 +307,7 @@ pub(crate) async fn get(connection: &mut SqliteConnection, id: i64) -> Result<Co
 async fn collected(connection: &mut SqliteConnection, row: PlanRow) -> Result<Collection> {
     let PlanRow { id, dataset_id, version, created_at, subgroups, stated, column_ids } = row;
     let ids: BTreeMap<String, i64> = serde_json::from_str(&column_ids)?;
-    let query = "SELECT id, name FROM dataset_column WHERE dataset_id = ?";
+    let query = "SELECT id, name FROM dataset_column WHERE dataset_id = ? AND NOT gone";
     let names: Vec<(i64, String)> = sqlx::query_as(query).bind(dataset_id).fetch_all(&mut *connection).await?;
     let called = |name: &str| {
         let now = ids.get(name).and_then(|id| names.iter().find(|(other, _)| other == id));

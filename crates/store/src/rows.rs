@@ -9,11 +9,12 @@ use sqlx::SqliteConnection;
 
 use crate::chunks::{Chunk, cell_width, encode, read_chunk};
 use crate::datasets::{Touched, advance, get, recount, touch};
+use crate::formulas::{self, Changed};
 use crate::history::{self, Change};
 use crate::images::replace;
 use crate::labels::Labels;
 use crate::layout::{Insertion, Layout, Place};
-use crate::{Dataset, Result, Store, StoreError, labels};
+use crate::{Dataset, Result, Store, StoreError, StoredColumn, labels};
 
 /// Rows to be added.
 #[derive(Clone, Debug, Deserialize)]
@@ -70,6 +71,8 @@ impl Store {
             return Err(StoreError::BadRows { problem: format!("“{}” has no column “{}”; leave it out", dataset.name, new.name) });
         }
         check_count(&dataset, table.rows)?;
+        let given = |own: &&StoredColumn| table.columns.iter().any(|column| column.name == own.name);
+        dataset.columns.iter().filter(given).try_for_each(formulas::not_typed)?;
         let columns = dataset.columns.iter().map(|own| match table.columns.iter().find(|column| column.name == own.name) {
             Some(column) if column.kind == own.kind => Ok(column.values.clone()),
             Some(column) => Ok(convert(&column.values, own.kind)?),
@@ -84,6 +87,7 @@ impl Store {
             let values = labels::adopt(&mut transaction, column.id, values).await?;
             insert(&mut transaction, line, column.id, cell_width(column.kind), &plan, encode(&values, 0..table.rows)).await?;
         }
+        formulas::refresh(&mut transaction, line, &dataset, &plan.changed()).await?;
         recount(&mut transaction, dataset_id).await?;
         touch(&mut transaction, dataset_id, Touched::All).await?;
         transaction.commit().await?;
@@ -123,6 +127,7 @@ pub(crate) async fn add(connection: &mut SqliteConnection, dataset_id: i64, new:
         let cells = values.iter().flat_map(|value| labels.cell(column.kind, value)).collect();
         insert(connection, line, column.id, cell_width(column.kind), &plan, cells).await?;
     }
+    formulas::refresh(connection, line, &dataset, &plan.changed()).await?;
     recount(connection, dataset_id).await?;
     touch(connection, dataset_id, Touched::All).await?;
     Ok(ids)
@@ -208,6 +213,8 @@ pub(crate) async fn remove(
             replace(connection, line, column_id, place.no, Some(&left).filter(|left| left.rows > 0)).await?;
         }
     }
+    let changed = Changed { columns: None, chunks: Some(places.into_keys().collect()) };
+    formulas::refresh(connection, line, &dataset, &changed).await?;
     sqlx::query("UPDATE dataset SET ids_are_places = 0 WHERE id = ?").bind(dataset_id).execute(&mut *connection).await?;
     recount(connection, dataset_id).await?;
     touch(connection, dataset_id, Touched::All).await?;
@@ -223,6 +230,9 @@ fn parsed(dataset: &Dataset, new: &NewRows) -> Result<Vec<Vec<CellValue>>> {
     }
     for (place, id) in new.column_ids.iter().enumerate() {
         let column = dataset.column(*id)?;
+        if new.rows.iter().any(|row| !row[place].trim().is_empty()) {
+            formulas::not_typed(column)?;
+        }
         if new.column_ids[..place].contains(id) {
             return bad(format!("column “{}” is given twice", column.name));
         }
@@ -247,6 +257,13 @@ async fn take_ids(connection: &mut SqliteConnection, dataset_id: i64, count: usi
 async fn stored(connection: &mut SqliteConnection, column_id: i64, chunk_no: i64) -> Result<Chunk> {
     let chunk = read_chunk(connection, column_id, chunk_no).await?;
     chunk.ok_or_else(|| StoreError::Corrupt(format!("column {column_id} lacks chunk {chunk_no}")))
+}
+
+impl Insertion {
+    /// Every column, in the chunks that it writes.
+    fn changed(&self) -> Changed {
+        Changed { columns: None, chunks: Some(self.pieces.iter().map(|(no, _)| *no).collect()) }
+    }
 }
 
 /// Puts cells into a column as planned.

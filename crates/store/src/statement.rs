@@ -120,7 +120,7 @@ pub(crate) fn read(text: &str, columns: &Columns) -> Result<Spec> {
 /// The columns of some datasets.
 pub(crate) async fn columns_of(connection: &mut SqliteConnection, datasets: impl IntoIterator<Item = i64>) -> Result<Columns> {
     let ids = serde_json::to_string(&datasets.into_iter().collect::<Vec<i64>>())?;
-    let query = "SELECT dataset_id, id, name FROM dataset_column WHERE dataset_id IN (SELECT value FROM json_each(?))";
+    let query = "SELECT dataset_id, id, name FROM dataset_column WHERE dataset_id IN (SELECT value FROM json_each(?)) AND NOT gone";
     Ok(sqlx::query_as(query).bind(ids).fetch_all(connection).await?)
 }
 

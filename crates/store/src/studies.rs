@@ -96,7 +96,7 @@ impl StudyRow {
 
 const FIELDS: &str = "SELECT id, dataset_id, name, spec, shown, revision, created_at, updated_at, (SELECT json_group_array(DISTINCT value) FROM \
     finding, json_each(finding.row_ids) WHERE study_id = study.id AND left_out) AS omitted, (SELECT json_group_array(json_array(\
-    c.dataset_id, c.id, c.name)) FROM dataset_column AS c WHERE c.dataset_id IN (SELECT study.dataset_id UNION SELECT value FROM json_tree(\
+    c.dataset_id, c.id, c.name)) FROM dataset_column AS c WHERE NOT c.gone AND c.dataset_id IN (SELECT study.dataset_id UNION SELECT value FROM json_tree(\
     iif(instr(study.spec, '\"dataset\":'), study.spec, NULL), '$.options') WHERE key = 'dataset')) AS columns FROM study";
 
 /// Refuses a statement that leaves out other rows than the findings of its study do.

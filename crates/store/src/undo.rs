@@ -6,7 +6,7 @@ use sqlx::SqliteConnection;
 use crate::columns::{self, ColumnChange, ColumnTarget};
 use crate::datasets::{self, Touched};
 use crate::history::{self, Change, Entry, HistoryRow, Stage};
-use crate::{Dataset, Result, Store, StoreError, Study, findings, images, studies};
+use crate::{Dataset, Result, Store, StoreError, Study, arrange, findings, images, studies};
 
 /// Which way.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -36,6 +36,9 @@ impl Store {
                 let wanted: ColumnChange = serde_json::from_str(wanted)?;
                 columns::write(&mut transaction, &dataset, column_id, &wanted).await?;
                 touched.push(column_id);
+            }
+            "column-added" | "column-deleted" | "columns-arranged" => {
+                touched.extend(arrange::restore(&mut transaction, &dataset, wanted).await?);
             }
             "dataset-name" => datasets::set_name(&mut transaction, dataset_id, &serde_json::from_str::<String>(wanted)?).await?,
             other => return Err(StoreError::Corrupt(format!("a history line of the kind {other}"))),

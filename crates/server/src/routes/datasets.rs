@@ -125,7 +125,7 @@ pub struct Rows {
     pub cells: Vec<Vec<Option<String>>>,
 }
 
-fn changed(app: &App, dataset: Dataset) -> Json<Dataset> {
+pub fn changed(app: &App, dataset: Dataset) -> Json<Dataset> {
     app.live.tell(LiveEvent::Dataset { id: dataset.id, revision: dataset.revision });
     Json(dataset)
 }

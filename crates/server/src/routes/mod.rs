@@ -12,6 +12,7 @@ pub mod methods;
 pub mod signals;
 pub mod stations;
 pub mod studies;
+pub mod table;
 pub mod wall;
 
 use axum::http::{HeaderName, HeaderValue, header};

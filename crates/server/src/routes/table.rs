@@ -1,0 +1,263 @@
+//! The columns of a table and what it shows: formulas, order, views.
+
+use acorn_core::formula::{Formula, Mistake, Notation, TableFormula, TableFunction};
+use acorn_core::frame::Kind;
+use acorn_core::study::TableView;
+use acorn_store::{Dataset, NamedView, NewColumn, Placed};
+use axum::extract::State;
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+
+use super::datasets::{AtRevision, changed};
+use crate::answers::compute;
+use crate::bounds::{FORMULA_SHOWN, ROWS_AT_ONCE};
+use crate::error::{ApiError, HttpProblem};
+use crate::extract::{By, Json, Path, Query};
+use crate::live::LiveEvent;
+use crate::state::App;
+
+type Answer<T> = Result<Json<T>, ApiError>;
+
+/// A column to be added, on the revision that the person saw.
+#[derive(Deserialize, ToSchema)]
+pub struct ColumnToAdd {
+    /// The revision of the dataset.
+    revision: i64,
+    /// The column.
+    column: NewColumn,
+}
+
+/// A column that was added.
+#[derive(Serialize, ToSchema)]
+pub struct AddedColumn {
+    /// The dataset by now.
+    dataset: Dataset,
+    /// The new column.
+    column_id: i64,
+}
+
+/// The columns in their order, on the revision that the person saw.
+#[derive(Deserialize, ToSchema)]
+pub struct Arrangement {
+    /// The revision of the dataset.
+    revision: i64,
+    /// Every column once.
+    columns: Vec<Placed>,
+}
+
+/// Rows as a view shows them.
+#[derive(Deserialize, ToSchema)]
+pub struct WantedView {
+    /// The view.
+    view: TableView,
+    /// Its first row wanted, from 0.
+    #[serde(default)]
+    first: usize,
+    /// How many.
+    count: usize,
+}
+
+/// A window of the rows of a view.
+#[derive(Serialize, ToSchema)]
+pub struct ViewRows {
+    /// The revision they were read at.
+    revision: i64,
+    /// Rows of the whole view.
+    count: usize,
+    /// First row of the window, from 0.
+    first: usize,
+    /// Where each row stands in the table, from 0.
+    places: Vec<u32>,
+    /// Row ids.
+    row_ids: Vec<i64>,
+    /// The text of each cell by column and row; null when missing.
+    cells: Vec<Vec<Option<String>>>,
+}
+
+/// A view and what it is to be called.
+#[derive(Deserialize, ToSchema)]
+pub struct ViewToKeep {
+    /// The name; one that has it already is replaced.
+    name: String,
+    /// The view.
+    view: TableView,
+}
+
+/// A formula over the columns of a table, as it is typed.
+#[derive(Deserialize, ToSchema)]
+pub struct TypedTableFormula {
+    /// The formula so far.
+    formula: String,
+    /// The column that it is the formula of, where it has one already.
+    #[serde(default)]
+    column_id: Option<i64>,
+}
+
+/// What a typed formula over columns is, and what it gives.
+#[derive(Default, Serialize, ToSchema)]
+pub struct ReadTableFormula {
+    /// As a textbook writes it; absent while it cannot be read.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    notation: Option<Notation>,
+    /// Where it cannot be read, and why.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    mistake: Option<Mistake>,
+    /// The kind of column that it gives.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    kind: Option<Kind>,
+    /// Its value in the first rows; null where it has none.
+    values: Vec<Option<String>>,
+    /// Rows without a value.
+    missing: usize,
+    /// Why the first of them has none, in words.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    why: Option<String>,
+}
+
+/// A function of formulas over columns.
+#[derive(Serialize, ToSchema)]
+pub struct FormulaFunction {
+    /// Its name.
+    name: &'static str,
+    /// How it is written.
+    written: &'static str,
+    /// What it gives, in a sentence.
+    help: &'static str,
+}
+
+/// Which row.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct WhichRow {
+    /// Its position, from 0.
+    row: usize,
+}
+
+/// Why a cell that is worked out has no value.
+#[derive(Serialize, ToSchema)]
+pub struct Why {
+    /// In words; absent when it has one.
+    why: Option<String>,
+}
+
+/// Adds a column: empty, a copy of another, or worked out by a formula.
+#[utoipa::path(post, path = "/api/datasets/{id}/columns", tag = "datasets", operation_id = "add_column", params(("id" = i64, Path)), request_body = ColumnToAdd, responses((status = 200, body = AddedColumn), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
+pub async fn add_column(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(new): Json<ColumnToAdd>) -> Answer<AddedColumn> {
+    let (dataset, column_id) = app.store.add_column(id, new.revision, &new.column, &change).await?;
+    app.live.tell(LiveEvent::Dataset { id, revision: dataset.revision });
+    Ok(Json(AddedColumn { dataset, column_id }))
+}
+
+/// Puts the columns in another order, hides and shows them.
+#[utoipa::path(put, path = "/api/datasets/{id}/columns", tag = "datasets", operation_id = "arrange_columns", params(("id" = i64, Path)), request_body = Arrangement, responses((status = 200, body = Dataset), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
+pub async fn arrange(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(wanted): Json<Arrangement>) -> Answer<Dataset> {
+    let dataset = app.store.arrange_columns(id, wanted.revision, &wanted.columns, &change).await?;
+    Ok(changed(&app, dataset))
+}
+
+/// Deletes a column that nothing rests on; studies that named it ask for another.
+#[utoipa::path(delete, path = "/api/datasets/{id}/columns/{column_id}", tag = "datasets", operation_id = "delete_column", params(("id" = i64, Path), ("column_id" = i64, Path)), request_body = AtRevision, responses((status = 200, body = Dataset), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
+pub async fn delete_column(
+    State(app): State<App>,
+    By(change): By,
+    Path((id, column_id)): Path<(i64, i64)>,
+    Json(at): Json<AtRevision>,
+) -> Answer<Dataset> {
+    let dataset = app.store.delete_column(id, column_id, at.revision, &change).await?;
+    app.live.tell(LiveEvent::Everything);
+    Ok(changed(&app, dataset))
+}
+
+/// Why a cell of a column that is worked out has no value.
+#[utoipa::path(get, path = "/api/datasets/{id}/columns/{column_id}/why", tag = "datasets", operation_id = "why_no_value", params(("id" = i64, Path), ("column_id" = i64, Path), WhichRow), responses((status = 200, body = Why), (status = 404, body = HttpProblem)))]
+pub async fn why(State(app): State<App>, Path((id, column_id)): Path<(i64, i64)>, Query(which): Query<WhichRow>) -> Answer<Why> {
+    let dataset = app.store.dataset(id).await?;
+    let text = dataset.column(column_id)?.formula.clone();
+    let kinds: Vec<(&str, Kind)> = dataset.columns.iter().map(|column| (column.name.as_str(), column.kind)).collect();
+    let Some(Ok(formula)) = text.map(|text| TableFormula::read(&text, &kinds)) else { return Ok(Json(Why { why: None })) };
+    let (_, frame) = app.store.frame(id, |_| true).await?;
+    let why = compute(move |_| Ok(if which.row < frame.rows() { formula.why(&frame, which.row) } else { None }));
+    Ok(Json(Why { why: why.await? }))
+}
+
+/// Checks a formula over columns while it is typed, lays it out, and tells what it gives.
+#[utoipa::path(post, path = "/api/datasets/{id}/formula", tag = "datasets", operation_id = "read_table_formula", params(("id" = i64, Path)), request_body = TypedTableFormula, responses((status = 200, body = ReadTableFormula)))]
+pub async fn read_formula(State(app): State<App>, Path(id): Path<i64>, Json(typed): Json<TypedTableFormula>) -> Answer<ReadTableFormula> {
+    let dataset = app.store.dataset(id).await?;
+    let own = dataset.columns.iter().find(|column| Some(column.id) == typed.column_id);
+    let kinds: Vec<(&str, Kind)> = dataset.columns.iter().map(|column| (column.name.as_str(), column.kind)).collect();
+    let others: Vec<(&str, &str)> = dataset
+        .columns
+        .iter()
+        .filter(|column| own.is_none_or(|own| own.id != column.id))
+        .filter_map(|column| Some((column.name.as_str(), column.formula.as_deref()?)))
+        .collect();
+    let read = TableFormula::read(&typed.formula, &kinds).and_then(|read| match own {
+        Some(own) => read.formula().check_circle(&own.name, &others).map(|()| read),
+        None => Ok(read),
+    });
+    let formula = match read {
+        Ok(formula) => formula,
+        Err(mistake) => return Ok(Json(ReadTableFormula { mistake: Some(mistake), ..ReadTableFormula::default() })),
+    };
+    let first = dataset.columns.first().map(|column| column.id);
+    let (_, frame) = app.store.frame(id, |column| Some(column.id) == first || uses(formula.formula(), &column.name)).await?;
+    let read = compute(move |_| {
+        let values = formula.values(&frame);
+        let mut missing = (0..values.len()).filter(|row| values.is_missing(*row));
+        let first = missing.next();
+        Ok(ReadTableFormula {
+            notation: Some(Notation::of(formula.formula())),
+            mistake: None,
+            kind: Some(formula.kind()),
+            values: (0..values.len().min(FORMULA_SHOWN)).map(|row| values.text(row)).collect(),
+            missing: missing.count() + usize::from(first.is_some()),
+            why: first.and_then(|row| Some(format!("row {}: {}", row + 1, formula.why(&frame, row)?))),
+        })
+    });
+    Ok(Json(read.await?))
+}
+
+fn uses(formula: &Formula, name: &str) -> bool {
+    formula.uses().iter().any(|used| used.name == name)
+}
+
+/// The functions of formulas over columns, beside those over numbers.
+#[utoipa::path(get, path = "/api/formulas/functions", tag = "methods", operation_id = "table_functions", responses((status = 200, body = Vec<FormulaFunction>)))]
+pub async fn functions() -> Json<Vec<FormulaFunction>> {
+    let told = |function: TableFunction| FormulaFunction { name: function.name(), written: function.written(), help: function.form().help };
+    Json(TableFunction::ALL.map(told).to_vec())
+}
+
+/// A window of the rows that a view shows, in its order.
+#[utoipa::path(post, path = "/api/datasets/{id}/view", tag = "datasets", operation_id = "read_view", params(("id" = i64, Path)), request_body = WantedView, responses((status = 200, body = ViewRows), (status = 422, body = HttpProblem)))]
+pub async fn view(State(app): State<App>, Path(id): Path<i64>, Json(wanted): Json<WantedView>) -> Answer<ViewRows> {
+    let WantedView { view, first, count } = wanted;
+    let read = app.table_views.window(id, &view, first, count.min(ROWS_AT_ONCE)).await?;
+    Ok(Json(ViewRows {
+        revision: read.window.dataset.revision,
+        count: read.count,
+        first,
+        places: read.places,
+        row_ids: read.window.row_ids,
+        cells: read.window.cells,
+    }))
+}
+
+/// The views that are kept of a table, by name.
+#[utoipa::path(get, path = "/api/datasets/{id}/views", tag = "datasets", operation_id = "list_views", params(("id" = i64, Path)), responses((status = 200, body = Vec<NamedView>)))]
+pub async fn views(State(app): State<App>, Path(id): Path<i64>) -> Answer<Vec<NamedView>> {
+    Ok(Json(app.store.views(id).await?))
+}
+
+/// Keeps a view under a name.
+#[utoipa::path(post, path = "/api/datasets/{id}/views", tag = "datasets", operation_id = "keep_view", params(("id" = i64, Path)), request_body = ViewToKeep, responses((status = 200, body = Vec<NamedView>), (status = 422, body = HttpProblem)))]
+pub async fn keep_view(State(app): State<App>, Path(id): Path<i64>, Json(kept): Json<ViewToKeep>) -> Answer<Vec<NamedView>> {
+    Ok(Json(app.store.keep_view(id, &kept.name, &kept.view).await?))
+}
+
+/// Gives a view up.
+#[utoipa::path(delete, path = "/api/datasets/{id}/views/{view_id}", tag = "datasets", operation_id = "forget_view", params(("id" = i64, Path), ("view_id" = i64, Path)), responses((status = 200, body = Vec<NamedView>), (status = 404, body = HttpProblem)))]
+pub async fn forget_view(State(app): State<App>, Path((id, view_id)): Path<(i64, i64)>) -> Answer<Vec<NamedView>> {
+    Ok(Json(app.store.forget_view(id, view_id).await?))
+}
