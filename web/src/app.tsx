@@ -3,6 +3,7 @@ import { createRootRoute, createRoute, createRouter, lazyRouteComponent, RouterP
 import { useEffect } from "react";
 import { RequestError } from "./api/client";
 import { listen } from "./api/live";
+import type { Only, TableView } from "./api/queries";
 import { Shell } from "./parts/shell";
 import { Problem } from "./parts/states";
 import { Wall } from "./screens/wall/wall";
@@ -55,7 +56,23 @@ const bringIn = createRoute({
 });
 
 /** A place in a dataset, and rows carried over: by their ids, or as those of a stretch of points of a study. */
-type DataSearch = { row?: number; rows?: string; study?: number; first?: number; last?: number; column?: number };
+type DataSearch = {
+  row?: number;
+  rows?: string;
+  study?: number;
+  first?: number;
+  last?: number;
+  column?: number;
+  /** What the table shows; all rows as they stand when absent. */
+  view?: TableView;
+};
+
+/** A view as it stands in an address; what is none is left out, and what is wrong within one is said by the server. */
+function viewOf(search: unknown): TableView | undefined {
+  if (typeof search !== "object" || search === null) return undefined;
+  const { only, order } = search as TableView;
+  return Array.isArray(only) || Array.isArray(order) ? { only: only ?? [], order: order ?? [] } : undefined;
+}
 
 const dataset = createRoute({
   getParentRoute: () => root,
@@ -68,6 +85,7 @@ const dataset = createRoute({
     first: whole(search.first),
     last: whole(search.last),
     column: whole(search.column),
+    view: viewOf(search.view),
   }),
   component: lazyRouteComponent(() => import("./screens/data/dataset"), "DatasetScreen"),
 });
@@ -128,8 +146,9 @@ const station = createRoute({
 const ask = createRoute({
   getParentRoute: () => root,
   path: "/ask",
-  validateSearch: (search: Record<string, unknown>): { dataset?: number } => ({
+  validateSearch: (search: Record<string, unknown>): { dataset?: number; only?: Only[] } => ({
     dataset: whole(search.dataset),
+    only: viewOf({ only: search.only })?.only,
   }),
   component: lazyRouteComponent(() => import("./screens/ask/ask"), "Ask"),
 });

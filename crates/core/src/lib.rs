@@ -12,6 +12,7 @@ pub mod formula;
 pub mod frame;
 pub mod gauge;
 pub mod glossary;
+pub mod health;
 pub mod judgement;
 pub mod methods;
 pub mod model;

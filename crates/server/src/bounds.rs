@@ -10,6 +10,8 @@ pub const BODY_PAUSE_MS: u64 = 20_000;
 pub const JSON_BYTES: usize = 32 * 1024 * 1024;
 /// Most rows sent for the table at once.
 pub const ROWS_AT_ONCE: usize = 500;
+/// Cells that are named where a text is found.
+pub const CELLS_FOUND: usize = 1000;
 /// Values of a formula that are shown while it is typed.
 pub const FORMULA_SHOWN: usize = 6;
 /// Memory for which rows views of tables show, in bytes; the least used go first.

@@ -21,7 +21,9 @@ use utoipa_axum::routes;
 
 use crate::bounds::{BODY_PAUSE_MS, JSON_BYTES};
 use crate::error::ApiError;
-use crate::routes::{datasets, events, floor, formulas, gauges, imports, jobs, labels, methods, signals, stations, studies, table, wall};
+use crate::routes::{
+    datasets, events, exports, floor, formulas, gauges, imports, jobs, labels, methods, signals, stations, studies, table, wall,
+};
 use crate::state::App;
 use crate::{assets, contract, error, guard};
 
@@ -54,15 +56,18 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(table::view))
         .routes(routes!(table::views, table::keep_view))
         .routes(routes!(table::forget_view))
+        .routes(routes!(table::find))
+        .routes(routes!(table::replace))
+        .routes(routes!(table::health))
         .routes(routes!(labels::labels))
         .routes(routes!(labels::sums))
         .routes(routes!(datasets::history))
         .routes(routes!(datasets::undo))
         .routes(routes!(datasets::redo))
-        .routes(routes!(datasets::export))
-        .routes(routes!(datasets::export_workbook))
-        .routes(routes!(datasets::export_json))
-        .routes(routes!(datasets::export_parquet))
+        .routes(routes!(exports::csv))
+        .routes(routes!(exports::workbook))
+        .routes(routes!(exports::json))
+        .routes(routes!(exports::parquet))
         .routes(routes!(gauges::list, gauges::create))
         .routes(routes!(gauges::get, gauges::change, gauges::delete))
         .routes(routes!(gauges::record))
@@ -99,6 +104,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(studies::answer))
         .routes(routes!(studies::history))
         .routes(routes!(signals::of_study))
+        .routes(routes!(signals::rows))
         .routes(routes!(signals::say))
         .routes(routes!(signals::open))
         .routes(routes!(imports::correct, imports::leave))

@@ -1,10 +1,10 @@
 //! Reading a window of rows and editing cells.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 use acorn_core::frame::{Kind, Values};
 use acorn_formats::{CellValue, parse_value};
-use serde::Deserialize;
+use serde::{Deserialize, Serialize};
 
 use crate::chunks::{self, cell_width, read_chunk};
 use crate::datasets::{Touched, advance, get, touch};
@@ -12,7 +12,7 @@ use crate::formulas::{self, Changed};
 use crate::history::{self, Change};
 use crate::labels::Labels;
 use crate::layout::Layout;
-use crate::{Dataset, Result, Store, StoreError, images};
+use crate::{Dataset, Result, Store, StoreError, images, rows};
 
 /// A window of rows, column by column.
 pub struct RowWindow {
@@ -36,6 +36,50 @@ pub struct CellEdit {
     pub row: usize,
     /// What was typed; empty for missing.
     pub text: String,
+}
+
+/// By what cells come to be what they are.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[serde(rename_all = "kebab-case")]
+pub enum Deed {
+    /// They were typed.
+    #[default]
+    Typed,
+    /// A block was pasted.
+    Pasted,
+    /// What stands above was filled down.
+    Filled,
+    /// They were cleared.
+    Cleared,
+    /// A text was replaced by another wherever it stood.
+    Replaced,
+}
+
+/// Texts for cells.
+#[derive(Clone, Copy, Debug)]
+pub struct Put<'e> {
+    /// The cells and their texts.
+    pub edits: &'e [CellEdit],
+    /// By what they come.
+    pub how: Deed,
+    /// Whether rows are added where there are too few.
+    pub grow: bool,
+}
+
+/// What the history says of cells that were changed.
+#[derive(Serialize)]
+struct About<'d> {
+    column_id: i64,
+    column: &'d str,
+    /// The row of the first; absent when it was new.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    row_id: Option<i64>,
+    count: usize,
+    how: Deed,
+    /// How many rows and columns they stand in.
+    down: usize,
+    across: usize,
 }
 
 impl Store {
@@ -116,42 +160,76 @@ impl Store {
     /// Edits cells, all or none; they are undone together.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`], [`StoreError::Conflict`], [`StoreError::Value`] when a text does not fit, or
-    /// [`StoreError::BadRows`] when nothing is edited or one cell twice.
+    /// Those of [`Store::put_cells`].
     pub async fn edit_cells(&self, dataset_id: i64, revision: i64, edits: &[CellEdit], change: &Change<'_>) -> Result<Dataset> {
+        self.put_cells(dataset_id, revision, &Put { edits, how: Deed::Typed, grow: false }, change).await
+    }
+
+    /// Puts texts into cells, all or none; they are undone together. What grows gets the rows that it needs behind the last one.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`], [`StoreError::Conflict`], [`StoreError::Value`] when a text does not fit, [`StoreError::BadColumn`] for
+    /// cells that a formula works out, or [`StoreError::BadRows`] when nothing is edited, one cell twice, or too many rows would come.
+    pub async fn put_cells(&self, dataset_id: i64, revision: i64, put: &Put<'_>, change: &Change<'_>) -> Result<Dataset> {
+        let Put { edits, how, grow } = *put;
         let mut transaction = self.begin().await?;
         let dataset = get(&mut transaction, dataset_id).await?;
-        let layout = Layout::read(&mut transaction, dataset_id).await?;
-        // The cells of each chunk: where in it, and the new value.
-        let mut columns_hit = BTreeMap::<i64, BTreeMap<i64, BTreeMap<usize, CellValue>>>::new();
-        for edit in edits {
-            let column = dataset.column(edit.column_id)?;
-            formulas::not_typed(column)?;
-            let place = layout.holding(edit.row).ok_or(StoreError::NotFound { what: "row", id: (edit.row as i64).saturating_add(1) })?;
-            let value = parse_value(column.kind, &edit.text)?;
-            let chunk = columns_hit.entry(column.id).or_default().entry(place.no).or_default();
-            if chunk.insert(edit.row - place.first, value).is_some() {
-                return Err(StoreError::BadRows { problem: "one cell is edited twice".into() });
-            }
-        }
+        let mut layout = Layout::read(&mut transaction, dataset_id).await?;
         let Some(first) = edits.first() else { return Err(StoreError::BadRows { problem: "no cell is named".into() }) };
+        let rows: BTreeSet<usize> = edits.iter().map(|edit| edit.row).collect();
+        let beyond = rows.last().map_or(0, |last| last.saturating_add(1).saturating_sub(layout.rows()));
+        if let Some(row) = rows.last().filter(|_| beyond > 0 && !grow) {
+            return Err(StoreError::NotFound { what: "row", id: (*row as i64).saturating_add(1) });
+        }
+        let columns: BTreeSet<i64> = edits.iter().map(|edit| edit.column_id).collect();
+        for id in &columns {
+            formulas::not_typed(dataset.column(*id)?)?;
+        }
         advance(&mut transaction, dataset_id, Some(revision)).await?;
         let column = dataset.column(first.column_id)?;
-        let (window, skip) = layout.window(first.row, 1);
-        let row_id = chunks::read_row_ids(&mut transaction, layout.ids_column, window.clone()).await?[skip];
-        let had = chunks::read_rows(&mut transaction, column.id, column.kind, window, skip..skip + 1).await?.text(0).unwrap_or_default();
-        let what = if edits.len() == 1 { "cell" } else { "cells" };
+        let had = match layout.window(first.row, 1) {
+            (window, _) if window.is_empty() => None,
+            (window, skip) => chunks::read_rows(&mut transaction, column.id, column.kind, window, skip..skip + 1).await?.text(0),
+        };
+        let row_id = layout.id_at(&mut transaction, first.row).await?;
+        let about =
+            About { column_id: column.id, column: &column.name, row_id, count: edits.len(), how, down: rows.len(), across: columns.len() };
         let entry = history::Entry {
             dataset_id: Some(dataset_id),
-            what,
-            target: serde_json::json!({"column_id": column.id, "column": column.name, "row_id": row_id, "count": edits.len()}),
-            before: Some(serde_json::to_string(&had)?),
+            what: if edits.len() == 1 { "cell" } else { "cells" },
+            target: serde_json::to_value(about)?,
+            before: Some(serde_json::to_string(&had.unwrap_or_default())?),
             after: Some(serde_json::to_string(first.text.trim())?),
             ..Default::default()
         };
         let line = history::record(&mut transaction, change, entry).await?;
-        let chunks = columns_hit.values().flat_map(BTreeMap::keys).copied().collect();
-        let changed = Changed { columns: Some(columns_hit.keys().copied().collect()), chunks: Some(chunks) };
+        let grown = match beyond {
+            0 => None,
+            count => {
+                let changed = rows::grow(&mut transaction, line, &dataset, &layout, count).await?;
+                layout = Layout::read(&mut transaction, dataset_id).await?;
+                Some(changed)
+            }
+        };
+        // The cells of each chunk: where in it, and the new value.
+        let mut columns_hit = BTreeMap::<i64, BTreeMap<i64, BTreeMap<usize, CellValue>>>::new();
+        for edit in edits {
+            let place = layout.holding(edit.row).ok_or(StoreError::NotFound { what: "row", id: (edit.row as i64).saturating_add(1) })?;
+            let value = parse_value(dataset.column(edit.column_id)?.kind, &edit.text)?;
+            let chunk = columns_hit.entry(edit.column_id).or_default().entry(place.no).or_default();
+            if chunk.insert(edit.row - place.first, value).is_some() {
+                return Err(StoreError::BadRows { problem: "one cell is edited twice".into() });
+            }
+        }
+        let mut hit: BTreeSet<i64> = columns_hit.values().flat_map(BTreeMap::keys).copied().collect();
+        let changed = match grown {
+            // New rows are everybody's.
+            Some(Changed { chunks, .. }) => {
+                hit.extend(chunks.into_iter().flatten());
+                Changed { columns: None, chunks: Some(hit) }
+            }
+            None => Changed { columns: Some(columns.into_iter().collect()), chunks: Some(hit) },
+        };
         for (column_id, chunks_hit) in columns_hit {
             let kind = dataset.column(column_id)?.kind;
             let width = cell_width(kind);
@@ -166,8 +244,14 @@ impl Store {
             }
         }
         let mut touched = formulas::refresh(&mut transaction, line, &dataset, &changed).await?;
-        touched.extend(changed.columns.into_iter().flatten());
-        touch(&mut transaction, dataset_id, Touched::Columns(&touched)).await?;
+        let touched = match &changed.columns {
+            None => Touched::All,
+            Some(columns) => {
+                touched.extend(columns);
+                Touched::Columns(&touched)
+            }
+        };
+        touch(&mut transaction, dataset_id, touched).await?;
         transaction.commit().await?;
         self.dataset(dataset_id).await
     }

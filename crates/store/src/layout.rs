@@ -76,6 +76,12 @@ impl Layout {
         (start.no..end.no + 1, first - start.first)
     }
 
+    /// The id of the row at a position.
+    pub async fn id_at(&self, connection: &mut SqliteConnection, position: usize) -> Result<Option<i64>> {
+        let (window, skip) = self.window(position, 1);
+        Ok(read_row_ids(connection, self.ids_column, window).await?.get(skip).copied())
+    }
+
     /// Where each of some rows stands now, by its id.
     pub async fn positions(&self, connection: &mut SqliteConnection, ids: &HashSet<i64>) -> Result<HashMap<i64, usize>> {
         if ids.is_empty() {

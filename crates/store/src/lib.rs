@@ -40,7 +40,7 @@ use sqlx::{Connection, Sqlite, SqliteConnection, Transaction};
 
 pub use alerts::{Alert, Told, Trouble};
 pub use arrange::{NewColumn, Placed};
-pub use cells::{CellEdit, RowWindow};
+pub use cells::{CellEdit, Deed, Put, RowWindow};
 pub use chunks::CHUNK_ROWS;
 pub use columns::ColumnChange;
 pub use datasets::{Dataset, NewDataset, SheetPlan, StoredColumn};

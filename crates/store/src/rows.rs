@@ -144,20 +144,48 @@ struct Opening<'d> {
 impl Opening<'_> {
     /// Gives the rows their ids and records that they come: the line of the history, the ids, and how cells are put in.
     async fn open(&self, connection: &mut SqliteConnection, change: &Change<'_>) -> Result<(i64, Vec<i64>, Insertion)> {
-        let Opening { dataset, layout, at, count } = *self;
-        let first = take_ids(connection, dataset.id, count, at == layout.rows()).await?;
-        let ids: Vec<i64> = (first..).take(count).collect();
+        let ids = self.ids(connection).await?;
         let entry = history::Entry {
-            dataset_id: Some(dataset.id),
+            dataset_id: Some(self.dataset.id),
             what: "rows-added",
-            target: serde_json::json!({ "row_id": first, "count": count }),
+            target: serde_json::json!({ "row_id": ids.first(), "count": self.count }),
             ..Default::default()
         };
         let line = history::record(connection, change, entry).await?;
-        let plan = layout.insertion(at, count);
-        insert(connection, line, layout.ids_column, 8, &plan, ids.iter().flat_map(|id| id.to_le_bytes()).collect()).await?;
-        Ok((line, ids, plan))
+        Ok((line, ids.clone(), self.put_ids(connection, line, &ids).await?))
     }
+
+    async fn ids(&self, connection: &mut SqliteConnection) -> Result<Vec<i64>> {
+        let first = take_ids(connection, self.dataset.id, self.count, self.at == self.layout.rows()).await?;
+        Ok((first..).take(self.count).collect())
+    }
+
+    /// Puts the ids in, as a part of the change of a line; how the cells are to be put in.
+    async fn put_ids(&self, connection: &mut SqliteConnection, line: i64, ids: &[i64]) -> Result<Insertion> {
+        let plan = self.layout.insertion(self.at, self.count);
+        insert(connection, line, self.layout.ids_column, 8, &plan, ids.iter().flat_map(|id| id.to_le_bytes()).collect()).await?;
+        Ok(plan)
+    }
+}
+
+/// Adds empty rows at the end as a part of the change of a line. Gives what changed.
+pub(crate) async fn grow(
+    connection: &mut SqliteConnection,
+    line: i64,
+    dataset: &Dataset,
+    layout: &Layout,
+    count: usize,
+) -> Result<Changed> {
+    check_count(dataset, count)?;
+    let opening = Opening { dataset, layout, at: layout.rows(), count };
+    let ids = opening.ids(connection).await?;
+    let plan = opening.put_ids(connection, line, &ids).await?;
+    for column in &dataset.columns {
+        let missing = convert(&Values::Number(vec![f64::NAN; count].into()), column.kind)?;
+        insert(connection, line, column.id, cell_width(column.kind), &plan, encode(&missing, 0..count)).await?;
+    }
+    recount(connection, dataset.id).await?;
+    Ok(plan.changed())
 }
 
 /// Fails for no row, and for more than a dataset holds.

@@ -6,6 +6,7 @@ export type Column = Schema["StoredColumn"];
 export type Study = Schema["Study"];
 export type Spec = Schema["Spec"];
 export type Only = Schema["Only"];
+export type TableView = Schema["TableView"];
 export type Gauge = Schema["KnownGauge"];
 
 /** What a study about typed numbers is about: no column and no row. */
@@ -99,6 +100,20 @@ export const placesQuery = (dataset: Dataset, rows: CarriedRows) =>
     enabled: rows.ids !== undefined || rows.study !== undefined,
     placeholderData: keepPreviousData,
   });
+
+/** The views that are kept of a table. */
+export const viewsQuery = (dataset: Dataset) =>
+  queryOptions({
+    queryKey: ["views", dataset.id, dataset.columns.map(({ name }) => name)],
+    queryFn: () => taken(api.GET("/api/datasets/{id}/views", { params: { path: { id: dataset.id } } })),
+  });
+
+/** The functions of formulas over columns; they change with the version only. */
+export const tableFunctionsQuery = queryOptions({
+  queryKey: ["table-functions"],
+  queryFn: () => taken(api.GET("/api/formulas/functions")),
+  staleTime: Number.POSITIVE_INFINITY,
+});
 
 /** The different labels of a column, in order of first appearance. */
 export const labelsQuery = (dataset: Dataset, column: Column | undefined) =>

@@ -58,6 +58,24 @@ export interface paths {
         patch: operations["edit_cell"];
         trace?: never;
     };
+    "/api/datasets/{id}/columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Puts the columns in another order, hides and shows them. */
+        put: operations["arrange_columns"];
+        /** Adds a column: empty, a copy of another, or worked out by a formula. */
+        post: operations["add_column"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/datasets/{id}/columns/{column_id}": {
         parameters: {
             query?: never;
@@ -69,7 +87,8 @@ export interface paths {
         /** Changes the properties of a column. */
         put: operations["change_column"];
         post?: never;
-        delete?: never;
+        /** Deletes a column that nothing rests on; studies that named it ask for another. */
+        delete: operations["delete_column"];
         options?: never;
         head?: never;
         patch?: never;
@@ -92,6 +111,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/datasets/{id}/columns/{column_id}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Why a cell of a column that is worked out has no value. */
+        get: operations["why_no_value"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/datasets/{id}/export.csv": {
         parameters: {
             query?: never;
@@ -99,7 +135,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The whole dataset as CSV. */
+        /** A dataset as CSV. */
         get: operations["export_dataset"];
         put?: never;
         post?: never;
@@ -116,7 +152,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The whole dataset as a JSON array of objects. */
+        /** A dataset as a JSON array of objects. */
         get: operations["export_json"];
         put?: never;
         post?: never;
@@ -133,7 +169,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The whole dataset as Parquet. */
+        /** A dataset as Parquet. */
         get: operations["export_parquet"];
         put?: never;
         post?: never;
@@ -150,10 +186,27 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The whole dataset as a workbook. */
+        /** A dataset as a workbook, with a sheet that tells kinds, units and limits of its columns. */
         get: operations["export_workbook"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/datasets/{id}/formula": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Checks a formula over columns while it is typed, lays it out, and tells what it gives. */
+        post: operations["read_table_formula"];
         delete?: never;
         options?: never;
         head?: never;
@@ -276,6 +329,58 @@ export interface paths {
         /** Undoes the newest change of a dataset that stands. */
         post: operations["undo_dataset"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/datasets/{id}/view": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A window of the rows that a view shows, in its order. */
+        post: operations["read_view"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/datasets/{id}/views": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The views that are kept of a table, by name. */
+        get: operations["list_views"];
+        put?: never;
+        /** Keeps a view under a name. */
+        post: operations["keep_view"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/datasets/{id}/views/{view_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Gives a view up. */
+        delete: operations["forget_view"];
         options?: never;
         head?: never;
         patch?: never;
@@ -568,6 +673,23 @@ export interface paths {
         put?: never;
         /** Checks a formula while it is typed, and lays it out. */
         post: operations["read_formula"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/formulas/functions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The functions of formulas over columns, beside those over numbers. */
+        get: operations["table_functions"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1083,6 +1205,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/studies/{id}/signals/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The rows of the points of the signals of a study: stretches of row ids, ends included. */
+        get: operations["signal_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies/{id}/signals/{address}": {
         parameters: {
             query?: never;
@@ -1199,6 +1338,16 @@ export interface components {
              * @description Its number.
              */
             dataset_id: number;
+        };
+        /** @description A column that was added. */
+        AddedColumn: {
+            /** @description The dataset by now. */
+            dataset: components["schemas"]["Dataset"];
+            /**
+             * Format: int64
+             * @description The new column.
+             */
+            column_id: number;
         };
         /** @description Rows that were added. */
         AddedRows: {
@@ -1328,6 +1477,16 @@ export interface components {
             columns: components["schemas"]["AnswerColumn"][];
             /** @description What each row has of its own; empty when rows are alike. */
             lines?: components["schemas"]["Line"][];
+        };
+        /** @description The columns in their order, on the revision that the person saw. */
+        Arrangement: {
+            /**
+             * Format: int64
+             * @description The revision of the dataset.
+             */
+            revision: number;
+            /** @description Every column once. */
+            columns: components["schemas"]["PlacedColumn"][];
         };
         /** @description What is known so far. */
         AskAdvice: {
@@ -1834,6 +1993,10 @@ export interface components {
             revision: number;
             /** @description The cells and their texts. */
             edits: components["schemas"]["CellEdit"][];
+            /** @description By what they come. */
+            how?: components["schemas"]["Deed"];
+            /** @description Whether rows are added behind the last one where there are too few. */
+            grow?: boolean;
         };
         /** @description The cells of a column. */
         Cells: (number | null)[] | (string | null)[];
@@ -2004,6 +2167,8 @@ export interface components {
              * @description The gauge that it is measured with.
              */
             gauge_id?: number | null;
+            /** @description What it is worked out by; without one its cells stay as they are, and can be typed. */
+            formula?: string | null;
         };
         /** @description A column as it should be, on the revision that the person saw. */
         ColumnEdit: {
@@ -2091,6 +2256,16 @@ export interface components {
             labels: components["schemas"]["LabelCount"][];
             /** @description How many different labels there are. */
             distinct: number;
+        };
+        /** @description A column to be added, on the revision that the person saw. */
+        ColumnToAdd: {
+            /**
+             * Format: int64
+             * @description The revision of the dataset.
+             */
+            revision: number;
+            /** @description The column. */
+            column: components["schemas"]["NewTableColumn"];
         };
         /** @description A correction to one column, by its place in the file. */
         ColumnWish: {
@@ -2498,6 +2673,11 @@ export interface components {
              */
             ppk?: number | null;
         };
+        /**
+         * @description By what cells come to be what they are.
+         * @enum {string}
+         */
+        Deed: "typed" | "pasted" | "filled" | "cleared" | "replaced";
         /** @description A point of a density. */
         DensityPoint: {
             /**
@@ -3068,6 +3248,15 @@ export interface components {
             formula: string;
             /** @description Author, year, place. */
             source: string;
+        };
+        /** @description A function of formulas over columns. */
+        FormulaFunction: {
+            /** @description Its name. */
+            name: string;
+            /** @description How it is written. */
+            written: string;
+            /** @description What it gives, in a sentence. */
+            help: string;
         };
         /** @description A place in a formula that cannot be read, counted in characters. */
         FormulaMistake: {
@@ -4061,7 +4250,8 @@ export interface components {
              */
             id: number;
             /**
-             * @description What kind of change: `cell`, `cells`, `rows-added`, `rows-deleted`, `column`, `dataset-name`, `dataset-created`,
+             * @description What kind of change: `cell`, `cells`, `rows-added`, `rows-deleted`, `column`, `column-added`,
+             *     `column-deleted`, `columns-arranged`, `dataset-name`, `dataset-created`,
              *     `statement`, `study-name`, `shown`, `study-created`, `finding`, `undo`, `redo`.
              */
             what: string;
@@ -4211,6 +4401,26 @@ export interface components {
             writer: components["schemas"]["ValueWriter"];
             /** @description Why it cannot be judged. */
             problem?: string | null;
+        };
+        /** @description What the value of a column has to be for its row to be taken. */
+        Is: {
+            /** @description Any one of these labels. */
+            labels: string[];
+        } | {
+            /** @description A number from the first to the second, ends included; without an end it goes on. */
+            between: (number | null)[];
+        } | {
+            /** @description A moment from the first to the second, as `2026-05-04` or `2026-05-04 06:10`; a day or a minute that is named is meant whole. */
+            during: (string | null)[];
+        } | {
+            /** @description A text that holds these words, in capitals or not. */
+            contains: string;
+        } | {
+            /** @description Missing, or not. */
+            missing: boolean;
+        } | {
+            /** @description Beyond a specification limit of its column, or not. */
+            "beyond-limits": boolean;
         };
         /** @description One item of a checklist. */
         Item: {
@@ -4909,6 +5119,18 @@ export interface components {
             /** @description What is left, outermost first. */
             families: components["schemas"]["MultiVariFamily"][];
         };
+        /** @description A view of a table. */
+        NamedView: {
+            /**
+             * Format: int64
+             * @description Its number.
+             */
+            id: number;
+            /** @description Its name. */
+            name: string;
+            /** @description Its steps and order, columns by the names that they have now; what rests on a column that is gone is left out. */
+            view: components["schemas"]["TableView"];
+        };
         /** @description How many values an interval of a wanted width takes. */
         Need: {
             /**
@@ -5005,6 +5227,21 @@ export interface components {
             name?: string | null;
             /** @description The question. Its data name a dataset, or are columns that become a table of the study's own, or are absent. */
             spec: components["schemas"]["Spec"];
+        };
+        /** @description A column to be added. */
+        NewTableColumn: {
+            /** @description Its name. */
+            name: string;
+            kind?: components["schemas"]["Kind"] | null;
+            /** @description What it is worked out by. */
+            formula?: string | null;
+            /**
+             * Format: int64
+             * @description The column that it is a copy of.
+             */
+            copy_of?: number | null;
+            /** @description The position that it comes to stand at, from 0; absent for the end. */
+            at?: number | null;
         };
         /** @description What the answer makes worth asking. */
         NextQuestion: {
@@ -5225,15 +5462,13 @@ export interface components {
              */
             revision: number;
         };
-        /** @description A step by which a question is narrowed. */
-        Only: {
+        /** @description A step by which a question, or what a table shows, is narrowed. */
+        Only: (components["schemas"]["Is"] & {
             /** @description The column. */
             column: string;
-            /** @description Any one of these labels. */
-            labels: string[];
             /** @description The role that the column had in the question before, which it takes again when the step is taken back. */
             role?: string | null;
-        } | {
+        }) | {
             /** @description First and last row id of each, both included. */
             rows: number[][];
             /** @description Where they are from, in words. */
@@ -5284,6 +5519,13 @@ export interface components {
         OperatorAgreement: components["schemas"]["Agreement"] & {
             /** @description Who. */
             operator: string;
+        };
+        /** @description A column that orders rows. */
+        OrderBy: {
+            /** @description The column. */
+            column: string;
+            /** @description The largest, latest or last first. */
+            descending?: boolean;
         };
         /** @description The answer with the points of one view. */
         Outcome: {
@@ -5630,6 +5872,16 @@ export interface components {
             value?: number | null;
             /** @description The pattern whose signal it is. */
             pattern?: string | null;
+        };
+        /** @description A column at its place. */
+        PlacedColumn: {
+            /**
+             * Format: int64
+             * @description The column.
+             */
+            id: number;
+            /** @description Whether the table does not show it. */
+            hidden?: boolean;
         };
         /** @description A point of a probability plot. */
         PlotPoint: {
@@ -6020,6 +6272,18 @@ export interface components {
             sentence: string;
             /** @description A second line. */
             detail?: string | null;
+        };
+        /** @description What a typed formula over columns is, and what it gives. */
+        ReadTableFormula: {
+            notation?: components["schemas"]["FormulaNotation"] | null;
+            mistake?: components["schemas"]["FormulaMistake"] | null;
+            kind?: components["schemas"]["Kind"] | null;
+            /** @description Its value in the first rows; null where it has none. */
+            values: (string | null)[];
+            /** @description Rows without a value. */
+            missing: number;
+            /** @description Why the first of them has none, in words. */
+            why?: string | null;
         };
         /** @description What became of a reading: one of both is there. */
         ReadingAnswer: {
@@ -7063,6 +7327,10 @@ export interface components {
              * @description The gauge that it is measured with.
              */
             gauge_id?: number | null;
+            /** @description Whether the table does not show it. */
+            hidden: boolean;
+            /** @description What it is worked out by; its cells are then nobody's to type. */
+            formula?: string | null;
         };
         /** @description An entry that is stored. */
         StoredEntry: {
@@ -7184,6 +7452,13 @@ export interface components {
          * @enum {string}
          */
         System: "SU" | "SB" | "SL";
+        /** @description Rows that meet every step, in the order of some columns; all rows as they stand when both are empty. */
+        TableView: {
+            /** @description What the rows have to meet. */
+            only?: components["schemas"]["Only"][];
+            /** @description The columns that order them, the weightiest first. */
+            order?: components["schemas"]["OrderBy"][];
+        };
         /** @description Who takes an alert on. */
         TakingOn: {
             /** @description A name. */
@@ -7308,6 +7583,16 @@ export interface components {
             /** @description A name and what it is called from now on. */
             rename?: string[] | null;
         };
+        /** @description A formula over the columns of a table, as it is typed. */
+        TypedTableFormula: {
+            /** @description The formula so far. */
+            formula: string;
+            /**
+             * Format: int64
+             * @description The column that it is the formula of, where it has one already.
+             */
+            column_id?: number | null;
+        };
         /** @description Runs of rising or falling values. */
         UpDownRuns: {
             /** @description Values, equal neighbours counted once. */
@@ -7378,6 +7663,31 @@ export interface components {
             /** @description The matter, then the evidence. */
             sentence: string;
         };
+        /** @description A window of the rows of a view. */
+        ViewRows: {
+            /**
+             * Format: int64
+             * @description The revision they were read at.
+             */
+            revision: number;
+            /** @description Rows of the whole view. */
+            count: number;
+            /** @description First row of the window, from 0. */
+            first: number;
+            /** @description Where each row stands in the table, from 0. */
+            places: number[];
+            /** @description Row ids. */
+            row_ids: number[];
+            /** @description The text of each cell by column and row; null when missing. */
+            cells: (string | null)[][];
+        };
+        /** @description A view and what it is to be called. */
+        ViewToKeep: {
+            /** @description The name; one that has it already is replaced. */
+            name: string;
+            /** @description The view. */
+            view: components["schemas"]["TableView"];
+        };
         /** @description Where a characteristic hangs. */
         WallPlace: {
             /**
@@ -7394,6 +7704,15 @@ export interface components {
              * @description Its place when they hang by hand; the smallest comes first.
              */
             place: number;
+        };
+        /** @description Rows as a view shows them. */
+        WantedView: {
+            /** @description The view. */
+            view: components["schemas"]["TableView"];
+            /** @description Its first row wanted, from 0. */
+            first?: number;
+            /** @description How many. */
+            count: number;
         };
         /** @description One characteristic on the Wall. */
         Watched: {
@@ -7424,6 +7743,11 @@ export interface components {
             anew: boolean;
             place?: components["schemas"]["WallPlace"] | null;
             before?: components["schemas"]["DayStanding"] | null;
+        };
+        /** @description Why a cell that is worked out has no value. */
+        Why: {
+            /** @description In words; absent when it has one. */
+            why?: string | null;
         };
         /** @description A sheet that can be unfolded, in the words of its columns. */
         WideSheet: {
@@ -8010,6 +8334,214 @@ export interface operations {
             };
         };
     };
+    arrange_columns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Arrangement"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Dataset"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It is more than is taken at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The body is not said to be JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The disk is full; nothing was changed. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    add_column: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ColumnToAdd"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AddedColumn"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It is more than is taken at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The body is not said to be JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The disk is full; nothing was changed. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
     change_column: {
         parameters: {
             query?: never;
@@ -8023,6 +8555,111 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ColumnEdit"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Dataset"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It is more than is taken at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The body is not said to be JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The disk is full; nothing was changed. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    delete_column: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                column_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AtRevision"];
             };
         };
         responses: {
@@ -8180,9 +8817,77 @@ export interface operations {
             };
         };
     };
+    why_no_value: {
+        parameters: {
+            query: {
+                /** @description Its position, from 0. */
+                row: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+                column_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Why"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
     export_dataset: {
         parameters: {
             query?: {
+                /** @description The view whose rows go out, in its order, as JSON. */
+                view?: string;
+                /** @description The first of them, from 0. */
+                first?: number;
+                /** @description How many. */
+                count?: number;
+                /** @description The columns by their numbers, such as `3.4.9`; those that are hidden go out too unless they are left out here. */
+                columns?: string;
                 /** @description Leave texts as they are, also those that a spreadsheet would run as a formula; else an apostrophe stands before them. */
                 as_written?: boolean;
             };
@@ -8229,6 +8934,14 @@ export interface operations {
                     "application/problem+json": components["schemas"]["HttpProblem"];
                 };
             };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
             /** @description Something broke; nothing was changed. */
             500: {
                 headers: {
@@ -8242,7 +8955,16 @@ export interface operations {
     };
     export_json: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The view whose rows go out, in its order, as JSON. */
+                view?: string;
+                /** @description The first of them, from 0. */
+                first?: number;
+                /** @description How many. */
+                count?: number;
+                /** @description The columns by their numbers, such as `3.4.9`; those that are hidden go out too unless they are left out here. */
+                columns?: string;
+            };
             header?: never;
             path: {
                 id: number;
@@ -8286,6 +9008,14 @@ export interface operations {
                     "application/problem+json": components["schemas"]["HttpProblem"];
                 };
             };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
             /** @description Something broke; nothing was changed. */
             500: {
                 headers: {
@@ -8299,7 +9029,16 @@ export interface operations {
     };
     export_parquet: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The view whose rows go out, in its order, as JSON. */
+                view?: string;
+                /** @description The first of them, from 0. */
+                first?: number;
+                /** @description How many. */
+                count?: number;
+                /** @description The columns by their numbers, such as `3.4.9`; those that are hidden go out too unless they are left out here. */
+                columns?: string;
+            };
             header?: never;
             path: {
                 id: number;
@@ -8343,6 +9082,14 @@ export interface operations {
                     "application/problem+json": components["schemas"]["HttpProblem"];
                 };
             };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
             /** @description Something broke; nothing was changed. */
             500: {
                 headers: {
@@ -8356,7 +9103,16 @@ export interface operations {
     };
     export_workbook: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The view whose rows go out, in its order, as JSON. */
+                view?: string;
+                /** @description The first of them, from 0. */
+                first?: number;
+                /** @description How many. */
+                count?: number;
+                /** @description The columns by their numbers, such as `3.4.9`; those that are hidden go out too unless they are left out here. */
+                columns?: string;
+            };
             header?: never;
             path: {
                 id: number;
@@ -8408,8 +9164,113 @@ export interface operations {
                     "application/problem+json": components["schemas"]["HttpProblem"];
                 };
             };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
             /** @description Something broke; nothing was changed. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    read_table_formula: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedTableFormula"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadTableFormula"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It is more than is taken at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The body is not said to be JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The body does not say what is needed, or what it says cannot be. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The disk is full; nothing was changed. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9173,6 +10034,321 @@ export interface operations {
             };
             /** @description The body does not say what is needed, or what it says cannot be. */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The disk is full; nothing was changed. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    read_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantedView"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ViewRows"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It is more than is taken at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The body is not said to be JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The disk is full; nothing was changed. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    list_views: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedView"][];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    keep_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ViewToKeep"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedView"][];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It is more than is taken at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The body is not said to be JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The disk is full; nothing was changed. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    forget_view: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                view_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NamedView"][];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10733,6 +11909,43 @@ export interface operations {
             };
             /** @description The disk is full; nothing was changed. */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    table_functions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormulaFunction"][];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13303,6 +14516,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StudySignals"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    signal_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[][];
                 };
             };
             /** @description The request cannot be read. */

@@ -31,6 +31,6 @@ export function useColumnChange(dataset: Dataset, column: Column) {
   return { save, problem: change.error ? problemOf(change.error) : null };
 }
 
-function propertiesOf({ name, kind, unit, decimals, lsl, target, usl, gauge_id }: Column): Properties {
-  return { name, kind, unit, decimals, lsl, target, usl, gauge_id };
+function propertiesOf({ name, kind, unit, decimals, lsl, target, usl, gauge_id, formula }: Column): Properties {
+  return { name, kind, unit, decimals, lsl, target, usl, gauge_id, formula };
 }

@@ -4,6 +4,7 @@
 //! [`NO_TIME`] for times. Every row has a lasting identity, its row id.
 
 mod coded;
+mod find;
 mod groups;
 mod inline;
 mod order;
@@ -13,6 +14,7 @@ use std::sync::Arc;
 use serde::{Deserialize, Serialize};
 
 pub use coded::Coded;
+pub use find::Sought;
 pub use groups::{Groups, Missing, NO_GROUP, TooManyGroups};
 pub use inline::InlineError;
 

@@ -3,15 +3,12 @@
 use std::sync::Arc;
 
 use acorn_core::summary::ColumnSummary;
-use acorn_formats::{Texts, write_csv, write_json, write_parquet, write_xlsx};
-use acorn_store::{CellEdit, ColumnChange, Dataset, GoneRows, HistoryRow, NewRows, Turn};
+use acorn_store::{CellEdit, ColumnChange, Dataset, Deed, GoneRows, HistoryRow, NewRows, Put, Turn};
 use axum::extract::State;
 use axum::http::StatusCode;
-use axum::response::IntoResponse;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
-use super::attachment;
 use crate::answers::compute;
 use crate::bounds::{HISTORY_LINES, ROWS_AT_ONCE};
 use crate::error::{ApiError, HttpProblem};
@@ -55,6 +52,12 @@ pub struct Cells {
     pub revision: i64,
     /// The cells and their texts.
     pub edits: Vec<CellEdit>,
+    /// By what they come.
+    #[serde(default)]
+    pub how: Deed,
+    /// Whether rows are added behind the last one where there are too few.
+    #[serde(default)]
+    pub grow: bool,
 }
 
 /// Rows that were added.
@@ -197,7 +200,8 @@ pub async fn edit_cell(State(app): State<App>, By(change): By, Path(id): Path<i6
 /// Edits cells, all or none; they are undone together.
 #[utoipa::path(post, path = "/api/datasets/{id}/cells", tag = "datasets", operation_id = "edit_cells", params(("id" = i64, Path)), request_body = Cells, responses((status = 200, body = Dataset), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn edit_cells(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(cells): Json<Cells>) -> Answer<Dataset> {
-    let dataset = app.store.edit_cells(id, cells.revision, &cells.edits, &change).await?;
+    let put = Put { edits: &cells.edits, how: cells.how, grow: cells.grow };
+    let dataset = app.store.put_cells(id, cells.revision, &put, &change).await?;
     Ok(changed(&app, dataset))
 }
 
@@ -256,69 +260,4 @@ pub async fn undo(State(app): State<App>, by: By, Path(id): Path<i64>, Json(at):
 #[utoipa::path(post, path = "/api/datasets/{id}/redo", tag = "datasets", operation_id = "redo_dataset", params(("id" = i64, Path)), request_body = AtRevision, responses((status = 200, body = Dataset), (status = 409, body = HttpProblem), (status = 412, body = HttpProblem)))]
 pub async fn redo(State(app): State<App>, by: By, Path(id): Path<i64>, Json(at): Json<AtRevision>) -> Answer<Dataset> {
     turn(&app, Turn::Redo, id, at.revision, by).await
-}
-
-/// How texts are to stand in a CSV.
-#[derive(Deserialize, IntoParams)]
-#[into_params(parameter_in = Query)]
-pub struct AsWritten {
-    /// Leave texts as they are, also those that a spreadsheet would run as a formula; else an apostrophe stands before them.
-    #[serde(default)]
-    as_written: bool,
-}
-
-impl AsWritten {
-    pub fn texts(&self) -> Texts {
-        if self.as_written { Texts::AsWritten } else { Texts::Harmless }
-    }
-}
-
-/// The whole dataset as CSV.
-#[utoipa::path(get, path = "/api/datasets/{id}/export.csv", tag = "datasets", operation_id = "export_dataset", params(("id" = i64, Path), AsWritten), responses((status = 200, content_type = "text/csv", body = String)))]
-pub async fn export(State(app): State<App>, Path(id): Path<i64>, Query(written): Query<AsWritten>) -> Result<impl IntoResponse, ApiError> {
-    let (dataset, frame) = app.store.frame(id, |_| true).await?;
-    let texts = written.texts();
-    let csv = compute(move |_| {
-        let columns: Vec<_> = frame.columns().iter().map(|column| (column.name.as_str(), &column.values)).collect();
-        let mut out = Vec::new();
-        write_csv(&columns, texts, &mut out).expect("writing to memory cannot fail");
-        Ok(out)
-    });
-    Ok((attachment(&format!("{}.csv", dataset.name), "text/csv; charset=utf-8"), csv.await?))
-}
-
-/// The whole dataset as a workbook.
-#[utoipa::path(get, path = "/api/datasets/{id}/export.xlsx", tag = "datasets", operation_id = "export_workbook", params(("id" = i64, Path)), responses((status = 200, content_type = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", body = Vec<u8>), (status = 413, body = HttpProblem)))]
-pub async fn export_workbook(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, ApiError> {
-    let (dataset, frame) = app.store.frame(id, |_| true).await?;
-    let book = compute(move |_| {
-        let columns: Vec<_> = frame.columns().iter().map(|column| (column.name.as_str(), &column.values)).collect();
-        Ok(write_xlsx(&columns))
-    });
-    let kind = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
-    Ok((attachment(&format!("{}.xlsx", dataset.name), kind), book.await??))
-}
-
-/// The whole dataset as a JSON array of objects.
-#[utoipa::path(get, path = "/api/datasets/{id}/export.json", tag = "datasets", operation_id = "export_json", params(("id" = i64, Path)), responses((status = 200, content_type = "application/json", body = Vec<u8>)))]
-pub async fn export_json(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, ApiError> {
-    let (dataset, frame) = app.store.frame(id, |_| true).await?;
-    let json = compute(move |_| {
-        let columns: Vec<_> = frame.columns().iter().map(|column| (column.name.as_str(), &column.values)).collect();
-        let mut out = Vec::new();
-        write_json(&columns, &mut out).expect("writing to memory cannot fail");
-        Ok(out)
-    });
-    Ok((attachment(&format!("{}.json", dataset.name), "application/json"), json.await?))
-}
-
-/// The whole dataset as Parquet.
-#[utoipa::path(get, path = "/api/datasets/{id}/export.parquet", tag = "datasets", operation_id = "export_parquet", params(("id" = i64, Path)), responses((status = 200, content_type = "application/vnd.apache.parquet", body = Vec<u8>)))]
-pub async fn export_parquet(State(app): State<App>, Path(id): Path<i64>) -> Result<impl IntoResponse, ApiError> {
-    let (dataset, frame) = app.store.frame(id, |_| true).await?;
-    let file = compute(move |_| {
-        let columns: Vec<_> = frame.columns().iter().map(|column| (column.name.as_str(), &column.values)).collect();
-        Ok(write_parquet(&columns))
-    });
-    Ok((attachment(&format!("{}.parquet", dataset.name), "application/vnd.apache.parquet"), file.await??))
 }

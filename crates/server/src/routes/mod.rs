@@ -2,6 +2,7 @@
 
 pub mod datasets;
 pub mod events;
+pub mod exports;
 pub mod floor;
 pub mod formulas;
 pub mod gauges;

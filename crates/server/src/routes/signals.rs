@@ -1,6 +1,6 @@
 //! Signals: where they are, what caused them, what is done about them.
 
-use std::collections::{HashMap, HashSet};
+use std::collections::{BTreeSet, HashMap, HashSet};
 use std::sync::Arc;
 
 use acorn_core::methods::Computed;
@@ -11,7 +11,7 @@ use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::studies::changed;
-use crate::answers::{AtHand, For};
+use crate::answers::{AtHand, For, compute};
 use crate::bounds::{SIGNALS_A_STUDY, SIGNALS_LISTED};
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path};
@@ -155,6 +155,26 @@ async fn dataset_of(app: &App, study: &Study) -> Result<Dataset, ApiError> {
 fn charted<'d>(study: &Study, dataset: &'d Dataset) -> Option<&'d acorn_store::StoredColumn> {
     let name = ["measure", "count"].iter().find_map(|role| study.spec.roles.get(*role).and_then(|columns| columns.names().first()))?;
     dataset.columns.iter().find(|column| column.name == *name)
+}
+
+/// The rows of the points of the signals of a study: stretches of row ids, ends included.
+#[utoipa::path(get, path = "/api/studies/{id}/signals/rows", tag = "signals", operation_id = "signal_rows", params(("id" = i64, Path)), responses((status = 200, body = Vec<[i64; 2]>), (status = 422, body = HttpProblem)))]
+pub async fn rows(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<Vec<[i64; 2]>>, ApiError> {
+    let study = app.store.study(id).await?;
+    let computed = app.answers.answer(&study.spec).await?;
+    let rows = compute(move |_| {
+        let (signals, _) = computed.answer.signals(usize::MAX);
+        let ids: BTreeSet<i64> = signals.iter().flat_map(|signal| computed.answer.rows(signal.first, signal.last)).collect();
+        let mut stretches: Vec<[i64; 2]> = Vec::new();
+        for id in ids {
+            match stretches.last_mut() {
+                Some(stretch) if stretch[1] + 1 == id => stretch[1] = id,
+                _ => stretches.push([id; 2]),
+            }
+        }
+        Ok(stretches)
+    });
+    Ok(Json(rows.await?))
 }
 
 /// The signals of a study, with their causes.

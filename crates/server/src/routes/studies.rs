@@ -13,7 +13,8 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
 use super::attachment;
-use super::datasets::{AsWritten, AtRevision};
+use super::datasets::AtRevision;
+use super::exports::AsWritten;
 use crate::answers::compute;
 use crate::bounds::{HISTORY_LINES, VIEW_POINTS, VIEW_POINTS_MAX};
 use crate::error::{ApiError, HttpProblem};

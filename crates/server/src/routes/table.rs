@@ -1,16 +1,17 @@
 //! The columns of a table and what it shows: formulas, order, views.
 
 use acorn_core::formula::{Formula, Mistake, Notation, TableFormula, TableFunction};
-use acorn_core::frame::Kind;
+use acorn_core::frame::{Kind, Sought};
+use acorn_core::health::{Doubt, doubts};
 use acorn_core::study::TableView;
-use acorn_store::{Dataset, NamedView, NewColumn, Placed};
+use acorn_store::{CellEdit, Dataset, Deed, NamedView, NewColumn, Placed, Put, StoredColumn};
 use axum::extract::State;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
 use super::datasets::{AtRevision, changed};
 use crate::answers::compute;
-use crate::bounds::{FORMULA_SHOWN, ROWS_AT_ONCE};
+use crate::bounds::{CELLS_FOUND, FORMULA_SHOWN, ROWS_AT_ONCE};
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path, Query};
 use crate::live::LiveEvent;
@@ -226,7 +227,7 @@ fn uses(formula: &Formula, name: &str) -> bool {
 #[utoipa::path(get, path = "/api/formulas/functions", tag = "methods", operation_id = "table_functions", responses((status = 200, body = Vec<FormulaFunction>)))]
 pub async fn functions() -> Json<Vec<FormulaFunction>> {
     let told = |function: TableFunction| FormulaFunction { name: function.name(), written: function.written(), help: function.form().help };
-    Json(TableFunction::ALL.map(told).to_vec())
+    Json(TableFunction::ALL.map(told).into())
 }
 
 /// A window of the rows that a view shows, in its order.
@@ -260,4 +261,122 @@ pub async fn keep_view(State(app): State<App>, Path(id): Path<i64>, Json(kept): 
 #[utoipa::path(delete, path = "/api/datasets/{id}/views/{view_id}", tag = "datasets", operation_id = "forget_view", params(("id" = i64, Path), ("view_id" = i64, Path)), responses((status = 200, body = Vec<NamedView>), (status = 404, body = HttpProblem)))]
 pub async fn forget_view(State(app): State<App>, Path((id, view_id)): Path<(i64, i64)>) -> Answer<Vec<NamedView>> {
     Ok(Json(app.store.forget_view(id, view_id).await?))
+}
+
+/// A text that is looked for in the cells of a table.
+#[derive(Deserialize, ToSchema)]
+pub struct WantedText {
+    /// The text.
+    find: String,
+    /// The columns that are looked through; all when absent.
+    #[serde(default)]
+    column_ids: Option<Vec<i64>>,
+    /// Whether it has to be the whole of a cell.
+    #[serde(default)]
+    whole: bool,
+    /// Whether its capitals count.
+    #[serde(default)]
+    match_case: bool,
+}
+
+/// Where a text stands.
+#[derive(Serialize, ToSchema)]
+pub struct FoundText {
+    /// Cells in all.
+    count: usize,
+    /// The first of them, row by row.
+    cells: Vec<FoundCell>,
+}
+
+/// A cell in which a text stands.
+#[derive(Clone, Copy, Serialize, ToSchema)]
+pub struct FoundCell {
+    /// The position of its row, from 0.
+    row: usize,
+    /// Its column.
+    column_id: i64,
+}
+
+/// A text to be replaced by another.
+#[derive(Deserialize, ToSchema)]
+pub struct TextToReplace {
+    /// The revision of the dataset that the person saw.
+    revision: i64,
+    /// What is looked for.
+    #[serde(flatten)]
+    wanted: WantedText,
+    /// What is put in its place.
+    with: String,
+}
+
+/// How a table stands after a text was replaced in it.
+#[derive(Serialize, ToSchema)]
+pub struct ReplacedText {
+    /// The dataset by now.
+    dataset: Dataset,
+    /// Cells that were changed.
+    count: usize,
+}
+
+/// What `of` makes of the cells that are looked through, row by row; those that a formula works out only where they are asked for.
+async fn through<T: Clone + Send + 'static>(
+    app: &App,
+    id: i64,
+    wanted: &WantedText,
+    worked_out: bool,
+    of: impl Fn(&Sought, &str) -> Option<T> + Send + 'static,
+) -> Result<(Dataset, Vec<(FoundCell, T)>), ApiError> {
+    let asked = |column: &StoredColumn| wanted.column_ids.as_ref().is_none_or(|ids| ids.contains(&column.id));
+    let (dataset, frame) = app.store.frame(id, |column| asked(column) && (worked_out || column.formula.is_none())).await?;
+    let ids: Vec<i64> = frame
+        .columns()
+        .iter()
+        .filter_map(|read| dataset.columns.iter().find(|column| column.name == read.name))
+        .map(|column| column.id)
+        .collect();
+    let sought = Sought::new(&wanted.find, wanted.whole, wanted.match_case);
+    let found = compute(move |_| {
+        let mut cells: Vec<(FoundCell, T)> = Vec::new();
+        for (column, column_id) in frame.columns().iter().zip(ids) {
+            let made = Sought::rows(&column.values, |text| of(&sought, text));
+            cells.extend(made.into_iter().map(|(row, made)| (FoundCell { row, column_id }, made)));
+        }
+        cells.sort_by_key(|(cell, _)| cell.row);
+        Ok(cells)
+    });
+    Ok((dataset, found.await?))
+}
+
+/// Finds a text in the cells of a table.
+#[utoipa::path(post, path = "/api/datasets/{id}/find", tag = "datasets", operation_id = "find_text", params(("id" = i64, Path)), request_body = WantedText, responses((status = 200, body = FoundText)))]
+pub async fn find(State(app): State<App>, Path(id): Path<i64>, Json(wanted): Json<WantedText>) -> Answer<FoundText> {
+    let (_, found) = through(&app, id, &wanted, true, |sought, text| sought.is_in(text).then_some(())).await?;
+    Ok(Json(FoundText { count: found.len(), cells: found.iter().take(CELLS_FOUND).map(|(cell, ())| *cell).collect() }))
+}
+
+/// Replaces a text by another wherever it stands, all or nothing; undone in one step. Cells that a formula works out are left alone.
+#[utoipa::path(post, path = "/api/datasets/{id}/replace", tag = "datasets", operation_id = "replace_text", params(("id" = i64, Path)), request_body = TextToReplace, responses((status = 200, body = ReplacedText), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
+pub async fn replace(
+    State(app): State<App>,
+    By(change): By,
+    Path(id): Path<i64>,
+    Json(asked): Json<TextToReplace>,
+) -> Answer<ReplacedText> {
+    let TextToReplace { revision, wanted, with } = asked;
+    let (_, found) = through(&app, id, &wanted, false, move |sought, text| sought.replaced(text, &with)).await?;
+    let edits: Vec<CellEdit> = found.into_iter().map(|(cell, text)| CellEdit { column_id: cell.column_id, row: cell.row, text }).collect();
+    if edits.is_empty() {
+        return Ok(Json(ReplacedText { dataset: app.store.dataset(id).await?, count: 0 }));
+    }
+    let put = Put { edits: &edits, how: Deed::Replaced, grow: false };
+    let dataset = app.store.put_cells(id, revision, &put, &change).await?;
+    app.live.tell(LiveEvent::Dataset { id, revision: dataset.revision });
+    Ok(Json(ReplacedText { dataset, count: edits.len() }))
+}
+
+/// What makes one doubt the columns of a table, with the rows that each doubt is about.
+#[utoipa::path(get, path = "/api/datasets/{id}/health", tag = "datasets", operation_id = "dataset_health", params(("id" = i64, Path)), responses((status = 200, body = Vec<Doubt>), (status = 404, body = HttpProblem)))]
+pub async fn health(State(app): State<App>, Path(id): Path<i64>) -> Answer<Vec<Doubt>> {
+    let (_, frame) = app.store.frame(id, |_| true).await?;
+    Ok(Json(compute(move |_| Ok(doubts(&frame))).await?))
 }

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { isFinal, type Schema } from "../../api/client";
 import { type Dataset, datasetsQuery, methodsQuery, studiesQuery, useCreateStudy } from "../../api/queries";
 import { moment } from "../../lib/format";
+import { onlyWords } from "../../lib/only";
 import { notifyProblem } from "../../parts/notices";
 import { Empty, Loading, Problem } from "../../parts/states";
 import { TopLine } from "../../parts/top-line";
@@ -30,11 +31,13 @@ export function Ask() {
   if (failed) return <Problem thrown={failed.error} />;
   if (!datasets.data || !methods.data) return <Loading what="the questions" />;
   const dataset = datasets.data.find((dataset) => dataset.id === search.dataset) ?? datasets.data[0];
+  // The rows that a table showed, where the question was asked from there.
+  const only = (dataset?.id === search.dataset && search.only) || [];
   const ask = (card: Schema["MethodCard"]) => {
     if (!dataset && card.slots.some((slot) => slot.filling === "column" && slot.shows.length === 0)) return;
     const started = dataset ? halfFilled(card, dataset) : Promise.resolve({ method: card.method });
     started
-      .then((spec) => create.mutateAsync(spec))
+      .then((spec) => create.mutateAsync(only.length > 0 ? { ...spec, only } : spec))
       .then((study) => navigate({ to: "/study/$id", params: { id: study.id } }))
       .catch(notifyProblem);
   };
@@ -70,6 +73,9 @@ export function Ask() {
       <main className="min-h-0 flex-1 overflow-y-auto px-6 pb-6 pt-3.5">
         {dataset ? (
           <>
+            {only.length > 0 && (
+              <p className="mb-1 text-ink-soft">Asked of some rows: {only.map(onlyWords).join(" › ")}</p>
+            )}
             <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2">
               <h1 className="font-serif text-2xl font-semibold">What do you want to know?</h1>
               <input

@@ -25,6 +25,7 @@ export function ColumnHead({ column, summary, width, chosen, onChoose }: Props) 
         className="block h-full w-full border-t-[3px] border-transparent px-2.5 pt-1 text-left align-top hover:bg-tint aria-pressed:border-moss aria-pressed:bg-sheet"
       >
         <span className="block truncate font-semibold">
+          {column.formula != null && <span className="mr-1 italic text-moss">ƒ</span>}
           {column.name}
           {column.unit && `, ${column.unit}`}
         </span>

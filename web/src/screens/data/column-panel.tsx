@@ -1,13 +1,24 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { type ReactNode, useId } from "react";
-import type { Schema } from "../../api/client";
-import { type Column, type Dataset, gaugesQuery, historyQuery, methodsQuery, studiesQuery } from "../../api/queries";
+import { type ReactNode, useId, useState } from "react";
+import { api, type Schema, taken } from "../../api/client";
+import {
+  type Column,
+  type Dataset,
+  gaugesQuery,
+  historyQuery,
+  methodsQuery,
+  studiesQuery,
+  useDatasetChange,
+} from "../../api/queries";
 import { counted, isNumeric, kindWords, typedNumber, writer } from "../../lib/format";
+import { Button } from "../../parts/button";
+import { notify, notifyProblem } from "../../parts/notices";
 import { SavedField } from "../../parts/saved-field";
 import { useColumnChange } from "../../parts/use-column-change";
 import { studyName } from "../../study/study-name";
 import { gaugeWords } from "../gauges/words";
+import { FormulaEditor } from "./formula-editor";
 import { HistoryLine } from "./history-line";
 
 type Props = { dataset: Dataset; column: Column; summary: Schema["ColumnSummary"] | undefined };
@@ -33,7 +44,17 @@ export function ColumnPanel({ dataset, column, summary }: Props) {
       <h2 className="font-serif text-lg font-semibold">{column.name}</h2>
       <div className="mt-2 flex flex-col gap-1.5">
         <SavedField label="name" value={column.name} onSave={(name) => save({ name })} />
-        <KindField kind={column.kind} onSave={(kind) => save({ kind })} />
+        {column.formula == null ? (
+          <KindField kind={column.kind} onSave={(kind) => save({ kind })} />
+        ) : (
+          <KeptFormula
+            key={column.formula}
+            dataset={dataset}
+            column={column}
+            formula={column.formula}
+            onSave={(formula) => save({ formula })}
+          />
+        )}
         {numeric && (
           <>
             <SavedField label="unit" value={column.unit ?? ""} onSave={(unit) => save({ unit })} />
@@ -50,10 +71,91 @@ export function ColumnPanel({ dataset, column, summary }: Props) {
           {problem.detail}. <span className="text-ink-soft">{problem.advice}</span>
         </p>
       )}
+      <ColumnDeeds dataset={dataset} column={column} onPlain={() => save({ formula: null }).catch(() => undefined)} />
       {summary && <Contents column={column} summary={summary} />}
       <Changes dataset={dataset} column={column} />
       <Asked dataset={dataset} column={column} />
     </aside>
+  );
+}
+
+/** The formula of a column, kept when it can be read and is meant. */
+function KeptFormula({
+  dataset,
+  column,
+  formula,
+  onSave,
+}: Omit<Props, "summary"> & { formula: string; onSave: (formula: string) => Promise<unknown> }) {
+  const [text, setText] = useState(formula);
+  const [readable, setReadable] = useState(false);
+  const keep = () => {
+    if (readable && text !== formula) onSave(text).catch(() => undefined);
+  };
+  return (
+    <>
+      <FormulaEditor
+        dataset={dataset}
+        column={column.id}
+        text={text}
+        onText={setText}
+        onRead={setReadable}
+        onKeep={keep}
+      />
+      {text !== formula && (
+        <div className="flex gap-3">
+          <Button look="primary" disabled={!readable} onClick={keep}>
+            Keep it
+          </Button>
+          <Button look="quiet" onClick={() => setText(formula)}>
+            As it was
+          </Button>
+        </div>
+      )}
+    </>
+  );
+}
+
+/** What can be done with the column as a whole. */
+function ColumnDeeds({ dataset, column, onPlain }: Omit<Props, "summary"> & { onPlain: () => void }) {
+  const path = { id: dataset.id };
+  const duplicate = useDatasetChange(() => {
+    const given = dataset.columns.map(({ name }) => name);
+    const names = [`${column.name} again`, ...given.map((_, k) => `${column.name} again ${k + 2}`)];
+    const name = names.find((name) => !given.includes(name)) ?? column.name;
+    const at = dataset.columns.indexOf(column) + 1;
+    const body = { revision: dataset.revision, column: { name, copy_of: column.id, at } };
+    return taken(api.POST("/api/datasets/{id}/columns", { params: { path }, body })).then(({ dataset }) => dataset);
+  });
+  const remove = useDatasetChange(() =>
+    taken(
+      api.DELETE("/api/datasets/{id}/columns/{column_id}", {
+        params: { path: { ...path, column_id: column.id } },
+        body: { revision: dataset.revision },
+      }),
+    ),
+  );
+  return (
+    <div className="mt-2 flex flex-wrap gap-x-3.5 gap-y-1">
+      {column.formula != null && (
+        <Button look="quiet" onClick={onPlain}>
+          Turn into plain values
+        </Button>
+      )}
+      <Button look="quiet" onClick={() => duplicate.mutate(undefined, { onError: notifyProblem })}>
+        Duplicate
+      </Button>
+      <Button
+        look="quiet"
+        onClick={() =>
+          remove.mutate(undefined, {
+            onSuccess: () => notify(`Deleted the column ${column.name}; Undo brings it back.`),
+            onError: notifyProblem,
+          })
+        }
+      >
+        Delete column
+      </Button>
+    </div>
   );
 }
 

@@ -14,10 +14,15 @@ import { Loading, Problem } from "../../parts/states";
 import { Then, TopLine } from "../../parts/top-line";
 import { AddRows, DropRows } from "./add-rows";
 import { ColumnPanel } from "./column-panel";
+import { ColumnsButton } from "./columns-button";
 import { Grid } from "./grid";
 import { HistoryButton } from "./history-button";
+import { NewColumn } from "./new-column";
 import { SendOut } from "./send-out";
 import { SheetBar } from "./sheet-bar";
+import { isPlain, shownOf } from "./shown";
+import { useCount } from "./use-rows";
+import { ViewBar } from "./view-bar";
 
 const route = getRouteApi("/data/$id");
 
@@ -65,13 +70,19 @@ function Table({ dataset }: { dataset: Dataset }) {
   const [hidden, setHidden] = useState(false);
   const firstLimited =
     dataset.columns[measure] ?? dataset.columns.find((column) => column.lsl != null || column.usl != null);
-  const chosen = dataset.columns.find((column) => column.id === search.column) ?? firstLimited ?? dataset.columns[0];
+  const view = search.view ?? {};
+  const shown = useMemo(() => shownOf(dataset, search.view ?? {}), [dataset, search.view]);
+  const { count, error } = useCount(shown);
+  const chosen = [dataset.columns.find((column) => column.id === search.column), firstLimited, ...shown.columns].find(
+    (column) => column && !column.hidden,
+  );
+  const go = (part: Partial<typeof search>) =>
+    navigate({ to: "/data/$id", params: { id: dataset.id }, search: { ...search, ...part }, replace: true });
   const { rows: ids, study, first, last } = search;
   const places = useQuery(placesQuery(dataset, { ids, study, first, last })).data;
   const carried = useMemo(() => stretches(places ?? []), [places]);
   const choose = (column: number) => {
-    if (column !== search.column)
-      navigate({ to: "/data/$id", params: { id: dataset.id }, search: { ...search, column }, replace: true });
+    if (column !== search.column) go({ column });
   };
   return (
     <>
@@ -102,7 +113,11 @@ function Table({ dataset }: { dataset: Dataset }) {
                   <Button
                     look="quiet"
                     onClick={() =>
-                      navigate({ to: "/data/$id", params: { id: dataset.id }, search: { column: search.column } })
+                      navigate({
+                        to: "/data/$id",
+                        params: { id: dataset.id },
+                        search: { column: search.column, view: search.view },
+                      })
                     }
                   >
                     Let go
@@ -116,20 +131,39 @@ function Table({ dataset }: { dataset: Dataset }) {
                 Redo
               </Button>
               <HistoryButton dataset={dataset} />
+              <ColumnsButton dataset={dataset} />
+              <NewColumn dataset={dataset} onAdded={(column) => go({ column })} />
               <AddRows bring={bring} />
-              <SendOut dataset={dataset.id} />
-              <Button look="primary" onClick={() => navigate({ to: "/ask", search: { dataset: dataset.id } })}>
-                Ask of this data
+              <SendOut shown={shown} />
+              <Button
+                look="primary"
+                onClick={() =>
+                  navigate({
+                    to: "/ask",
+                    search: { dataset: dataset.id, only: view.only?.length ? view.only : undefined },
+                  })
+                }
+              >
+                {view.only?.length ? "Ask of these rows" : "Ask of this data"}
               </Button>
             </div>
             {plan && (
               <SheetBar dataset={dataset} summary={summary.data?.[measure]} hidden={hidden} onHide={setHidden} />
             )}
+            <ViewBar
+              dataset={dataset}
+              view={view}
+              column={chosen}
+              count={count}
+              error={error}
+              onChange={(view) => go({ view: isPlain(view) ? undefined : view, row: undefined })}
+            />
             <div className="flex min-h-0 flex-1 gap-[22px] max-lg:flex-none max-lg:flex-col">
               <Grid
-                key={`${search.row} ${carried.first}`}
-                dataset={dataset}
-                summaries={summary.data ?? []}
+                key={`${search.row} ${carried.first} ${JSON.stringify(search.view)}`}
+                shown={shown}
+                rows={count ?? 0}
+                summaries={shown.at.map((place) => summary.data?.[place])}
                 chosen={chosen?.id ?? 0}
                 startRow={search.row ?? carried.first}
                 isCarried={carried.has}

@@ -1,18 +1,24 @@
 import { type KeyboardEvent, useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { Schema } from "../../api/client";
-import type { Column, Dataset } from "../../api/queries";
+import type { Column } from "../../api/queries";
 import { fixed, isNumeric, shortTime } from "../../lib/format";
+import { notify } from "../../parts/notices";
 import { CellEditor } from "./cell-editor";
 import { ColumnHead, HEAD_HEIGHT } from "./column-head";
 import { isWithin, type Place, type Range, rangeOf, sizeOf } from "./range";
 import { RangeBar } from "./range-bar";
+import { isPlain, type Shown } from "./shown";
 import { usePaste } from "./use-paste";
 import { useRange } from "./use-range";
 import { useRows } from "./use-rows";
+import { WhyMissing } from "./why-missing";
 
 type Props = {
-  dataset: Dataset;
-  summaries: Schema["ColumnSummary"][];
+  shown: Shown;
+  /** How many rows are shown. */
+  rows: number;
+  /** What stands in the columns that are shown. */
+  summaries: (Schema["ColumnSummary"] | undefined)[];
   chosen: number;
   startRow: number;
   /** Rows that a study carried over. */
@@ -36,13 +42,14 @@ const WIDTHS: Record<Column["kind"], number> = {
 };
 
 /** A virtual grid: only the rows in sight exist, so that a million scroll as a hundred do. */
-export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, onChoose }: Props) {
+export function Grid({ shown, rows, summaries, chosen, startRow, isCarried, fill, onChoose }: Props) {
+  const { dataset, columns } = shown;
   const frame = useRef<HTMLDivElement>(null);
   const [height, setHeight] = useState(600);
   const [scroll, setScroll] = useState(0);
   const chosenPlace = Math.max(
     0,
-    dataset.columns.findIndex((column) => column.id === chosen),
+    columns.findIndex((column) => column.id === chosen),
   );
   const [lastActive, setActive] = useState<Place>({ row: startRow, column: chosenPlace });
   /** The corner of the chosen block opposite to the active cell. */
@@ -50,7 +57,6 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
   /** The cell that is typed into and what it begins with: it stays where it is when another cell is chosen, until its text is kept. */
   const [editing, setEditing] = useState<(Place & { start: string }) | null>(null);
 
-  const rows = dataset.row_count;
   // Rows may have been deleted meanwhile.
   const [active, anchor] = [lastActive, lastAnchor].map(({ row, column }) => ({
     row: Math.max(0, Math.min(rows - 1, row)),
@@ -61,9 +67,10 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
   const furthest = Math.max(0, rows - inSight);
   const perPixel = furthest / Math.max(1, track - height);
   const first = Math.min(furthest, Math.round(scroll * perPixel));
-  const { cell } = useRows(dataset, first, inSight + 1);
-  const widths = dataset.columns.map((column) => WIDTHS[column.kind]);
-  const decimals = dataset.columns.map((column, place) => column.decimals ?? summaries[place]?.decimals ?? 0);
+  const { cell, place: placeOf } = useRows(shown, first, inSight + 1, rows);
+  const plain = isPlain(shown.view);
+  const widths = columns.map((column) => WIDTHS[column.kind]);
+  const decimals = columns.map((column, place) => column.decimals ?? summaries[place]?.decimals ?? 0);
 
   const reveal = (row: number) => {
     const wanted = row < first ? row : row >= first + inSight ? row - inSight + 1 : null;
@@ -82,7 +89,7 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
   }, [height > 0]);
 
   // A sheet opens at the first row that waits for its reading.
-  const fillPlace = dataset.columns.findIndex((column) => column.id === fill?.column);
+  const fillPlace = columns.findIndex((column) => column.id === fill?.column);
   const isRead = fill !== undefined && cell(first, fillPlace) !== undefined;
   // biome-ignore lint/correctness/useExhaustiveDependencies: only the first rows that are read decide
   useEffect(() => {
@@ -97,13 +104,20 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
   const go = (place: Place, extend = false) => {
     const next = {
       row: Math.max(0, Math.min(rows - 1, place.row)),
-      column: Math.max(0, Math.min(dataset.columns.length - 1, place.column)),
+      column: Math.max(0, Math.min(columns.length - 1, place.column)),
     };
     setActive(next);
     if (!extend) setAnchor(next);
     reveal(next.row);
-    const column = dataset.columns[next.column];
+    const column = columns[next.column];
     if (column) onChoose(column.id);
+  };
+  /** Begins typing into a cell that is read and nobody works out. */
+  const edit = (place: Place, start: string) => {
+    if (editing !== null || placeOf(place.row) === undefined) return;
+    const column = columns[place.column];
+    if (column?.formula != null) notify(`${column.name} is worked out by its formula; change that in its properties.`);
+    else setEditing({ ...place, start });
   };
   const onKeyDown = (event: KeyboardEvent) => {
     if (editing !== null || event.target !== event.currentTarget) return;
@@ -114,8 +128,8 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
       ArrowLeft: [0, -1],
       PageDown: [inSight, 0],
       PageUp: [-inSight, 0],
-      Home: [event.ctrlKey ? -rows : 0, -dataset.columns.length],
-      End: [event.ctrlKey ? rows : 0, dataset.columns.length],
+      Home: [event.ctrlKey ? -rows : 0, -columns.length],
+      End: [event.ctrlKey ? rows : 0, columns.length],
     };
     const by = step[event.key];
     if (by) {
@@ -126,7 +140,7 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
     } else if ((event.ctrlKey || event.metaKey) && event.key === "a") {
       event.preventDefault();
       setAnchor({ row: 0, column: 0 });
-      setActive({ row: rows - 1, column: dataset.columns.length - 1 });
+      setActive({ row: rows - 1, column: columns.length - 1 });
     } else if ((event.ctrlKey || event.metaKey) && event.key === "d") {
       event.preventDefault();
       block.fillDown();
@@ -135,13 +149,13 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
       block.clear();
     } else if (event.key === "Enter" || event.key === "F2") {
       event.preventDefault();
-      setEditing({ ...active, start: startOf(active.row, active.column) });
+      edit(active, startOf(active.row, active.column));
     } else if (event.key === "Delete" || event.key === "Backspace") {
-      setEditing({ ...active, start: "" });
+      edit(active, "");
     } else if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && /[\p{L}\p{N}.,+\-−]/u.test(event.key)) {
       event.preventDefault();
       event.stopPropagation();
-      setEditing({ ...active, start: event.key });
+      edit(active, event.key);
     }
   };
   const done = (move: boolean) => {
@@ -150,7 +164,7 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
     const { row, column } = editing ?? active;
     if (move) go({ row: fills(column) ? nextEmpty(row, column) : row + 1, column });
   };
-  const fills = (place: number) => dataset.columns[place]?.id === fill?.column;
+  const fills = (place: number) => columns[place]?.id === fill?.column;
   /** The next row that waits for its reading, from the top again after the last; rows not read yet may well wait. */
   const nextEmpty = (from: number, column: number) => {
     const after = Array.from({ length: rows - 1 }, (_, k) => (from + 1 + k) % rows);
@@ -160,10 +174,11 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
   const startOf = (row: number, place: number) => (fills(place) && fill?.hidden ? "" : (cell(row, place) ?? ""));
   const range = rangeOf(anchor, active);
   const isBlock = sizeOf(range).cells > 1;
-  const onPaste = usePaste(dataset, { row: range.top, column: range.left });
+  const onPaste = usePaste(shown, { row: range.top, column: range.left }, placeOf);
   const isHidden = (place: number) => fills(place) && (fill?.hidden ?? false);
-  const block = useRange(dataset, range, cell, isHidden);
-  const numbers = isBlock ? numbersIn(dataset, range, cell, isHidden) : null;
+  const block = useRange(shown, range, cell, isHidden);
+  const [worked, activePlace] = [columns[active.column], placeOf(active.row)];
+  const numbers = isBlock ? numbersIn(columns, range, cell, isHidden) : null;
 
   return (
     <div className="relative flex min-w-0 flex-1 max-lg:flex-none">
@@ -174,7 +189,7 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
         tabIndex={0}
         aria-label={`Table of ${dataset.name}`}
         aria-rowcount={rows + 1}
-        aria-colcount={dataset.columns.length + 1}
+        aria-colcount={columns.length + 1}
         aria-activedescendant={`cell-${active.row}-${active.column}`}
         onKeyDown={onKeyDown}
         onPaste={(event) => editing === null && onPaste(event)}
@@ -197,9 +212,9 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
                 style={{ width: NUMBER_WIDTH }}
               >
                 row
-                <GoToRow rows={rows} onGo={(row) => go({ row, column: active.column })} />
+                {plain && <GoToRow rows={rows} onGo={(row) => go({ row, column: active.column })} />}
               </div>
-              {dataset.columns.map((column, place) => (
+              {columns.map((column, place) => (
                 <ColumnHead
                   key={column.id}
                   column={column}
@@ -215,7 +230,7 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
                 key={row}
                 role="row"
                 aria-rowindex={row + 2}
-                data-carried={isCarried(row) || undefined}
+                data-carried={isCarried(placeOf(row) ?? -1) || undefined}
                 className="group flex border-b border-hairline/60 data-[carried]:bg-tint"
                 style={{ height: ROW }}
               >
@@ -226,12 +241,12 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
                   style={{ width: NUMBER_WIDTH }}
                   onClick={(event) => {
                     setAnchor({ row: event.shiftKey ? anchor.row : row, column: 0 });
-                    setActive({ row, column: dataset.columns.length - 1 });
+                    setActive({ row, column: columns.length - 1 });
                   }}
                 >
-                  {row + 1}
+                  {(placeOf(row) ?? row) + 1}
                 </div>
-                {dataset.columns.map((column, place) => {
+                {columns.map((column, place) => {
                   const isActive = row === active.row && place === active.column;
                   if (editing?.row === row && editing.column === place) {
                     return (
@@ -239,7 +254,7 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
                         key={column.id}
                         dataset={dataset}
                         column={column}
-                        row={row}
+                        row={placeOf(row) ?? row}
                         width={widths[place] ?? 120}
                         start={editing.start}
                         onDone={done}
@@ -259,7 +274,7 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
                       id={`cell-${row}-${place}`}
                       onPick={(extend) => go({ row, column: place }, extend)}
                       onDrag={() => editing === null && go({ row, column: place }, true)}
-                      onEdit={() => editing === null && setEditing({ row, column: place, start: startOf(row, place) })}
+                      onEdit={() => edit({ row, column: place }, startOf(row, place))}
                     />
                   );
                 })}
@@ -268,11 +283,15 @@ export function Grid({ dataset, summaries, chosen, startRow, isCarried, fill, on
           </div>
         </div>
       </div>
+      {!isBlock && worked?.formula != null && activePlace !== undefined && cell(active.row, active.column) === null && (
+        <WhyMissing dataset={dataset} column={worked} row={activePlace} />
+      )}
       {isBlock && (
         <RangeBar
           range={range}
           numbers={numbers}
-          whole={dataset.columns.length > 1 && sizeOf(range).across === dataset.columns.length}
+          whole={columns.length > 1 && sizeOf(range).across === columns.length}
+          plain={plain}
           block={block}
         />
       )}
@@ -301,7 +320,7 @@ function GoToRow({ rows, onGo }: { rows: number; onGo: (row: number) => void }) 
 
 /** The numbers of a block; null where some of it is out of sight and not read. */
 function numbersIn(
-  dataset: Dataset,
+  columns: Column[],
   range: Range,
   cell: (row: number, column: number) => string | null | undefined,
   isHidden: (column: number) => boolean,
@@ -311,8 +330,7 @@ function numbersIn(
     for (let place = range.left; place <= range.right; place++) {
       const text = cell(row, place);
       if (text === undefined) return null;
-      if (text !== null && !isHidden(place) && isNumeric(dataset.columns[place]?.kind ?? "text"))
-        numbers.push(Number(text));
+      if (text !== null && !isHidden(place) && isNumeric(columns[place]?.kind ?? "text")) numbers.push(Number(text));
     }
   return numbers;
 }

@@ -1,5 +1,5 @@
 import type { Schema } from "../../api/client";
-import { counted, moment } from "../../lib/format";
+import { counted, grouped, moment } from "../../lib/format";
 
 /** Whether a change holds no longer. */
 export const wasUndone = ({ stage }: Schema["HistoryRow"]): boolean => stage === "undone" || stage === "dropped";
@@ -21,10 +21,38 @@ const PROPERTIES = {
   lsl: "LSL",
   target: "target",
   usl: "USL",
+  formula: "formula",
 };
 
+type About = {
+  column?: string;
+  count?: number;
+  what?: string;
+  how?: Schema["Deed"];
+  down?: number;
+  across?: number;
+};
+
+const DEEDS: Record<Schema["Deed"], string> = {
+  typed: "Changed",
+  pasted: "Pasted",
+  filled: "Filled",
+  cleared: "Cleared",
+  replaced: "Replaced a text in",
+};
+
+/** A block of cells, over the rows in which it stands by now. */
+function block({ count = 0, how = "typed", down = 1, across = 1, column }: About, place: number | null | undefined) {
+  const cells =
+    down * across === count ? `${grouped(down)} × ${grouped(across)} cells` : counted(count, "cell", "cells");
+  const rows =
+    down === 1 ? `row ${(place ?? 0) + 1}` : `rows ${grouped((place ?? 0) + 1)} to ${grouped((place ?? 0) + down)}`;
+  const over = place == null || down * across !== count ? "" : ` over ${rows}`;
+  return `${DEEDS[how]} ${cells}${over}${across === 1 ? `, ${column}` : ""}`;
+}
+
 function words({ what, target, before, after, place }: Schema["HistoryRow"]): string {
-  const about: { column?: string; count?: number; what?: string } = JSON.parse(target);
+  const about: About = JSON.parse(target);
   // Where the row stands by now, which is not where it stood when it was changed.
   const row = place == null ? "A row deleted since" : `Row ${place + 1}`;
   const was = parsed(before);
@@ -34,7 +62,13 @@ function words({ what, target, before, after, place }: Schema["HistoryRow"]): st
     case "cell":
       return `${row}, ${about.column}: ${was === "" ? "missing" : text(was)} → ${is === "" ? "missing" : text(is)}`;
     case "cells":
-      return `${counted(about.count ?? 0, "cell", "cells")} changed from ${row.toLowerCase()} on`;
+      return block(about, place);
+    case "column-added":
+      return `Column ${about.column} added`;
+    case "column-deleted":
+      return `Column ${about.column} deleted`;
+    case "columns-arranged":
+      return "Columns moved, hidden or shown";
     case "rows-added":
       return `${counted(about.count ?? 0, "row", "rows")} added`;
     case "rows-deleted":
@@ -62,6 +96,9 @@ const TURNED: Record<string, string> = {
   cell: "a value",
   cells: "a block of cells",
   column: "a property",
+  "column-added": "an added column",
+  "column-deleted": "a deleted column",
+  "columns-arranged": "the order of columns",
   "rows-added": "added rows",
   "rows-deleted": "deleted rows",
   "dataset-name": "a name",

@@ -9,11 +9,13 @@ type Props = {
   numbers: number[] | null;
   /** Whether it is of whole rows. */
   whole: boolean;
+  /** Whether all rows show as they stand, so that there is a place between two of them. */
+  plain: boolean;
   block: ReturnType<typeof useRange>;
 };
 
 /** A chosen block: how large it is, what its numbers come to, and what can be done with it; whole rows come and go. */
-export function RangeBar({ range, numbers, whole, block }: Props) {
+export function RangeBar({ range, numbers, whole, plain, block }: Props) {
   const { down, across, cells } = sizeOf(range);
   const sum = numbers?.reduce((sum, number) => sum + number, 0) ?? 0;
   const short = (value: number) => String(Number(value.toPrecision(6)));
@@ -23,8 +25,12 @@ export function RangeBar({ range, numbers, whole, block }: Props) {
     ["Clear", block.clear],
     ...(whole
       ? ([
-          ["Insert above", block.insertRows],
-          ["Duplicate", block.duplicateRows],
+          ...(plain
+            ? [
+                ["Insert above", block.insertRows],
+                ["Duplicate", block.duplicateRows],
+              ]
+            : []),
           ["Delete rows", block.deleteRows],
         ] as [string, () => void][])
       : []),

@@ -1,10 +1,17 @@
 import * as DropdownMenu from "@radix-ui/react-dropdown-menu";
 import type { ReactNode } from "react";
 import { Button } from "../../parts/button";
+import { isPlain, type Shown } from "./shown";
 
-/** The whole table as a file. */
-export function SendOut({ dataset }: { dataset: number }) {
-  const file = (name: string) => window.location.assign(`/api/datasets/${dataset}/${name}`);
+/** What a table shows as a file: all of it, or the rows of a view in its order and the columns that are not hidden. */
+export function SendOut({ shown }: { shown: Shown }) {
+  const whole = isPlain(shown.view) && shown.columns.length === shown.dataset.columns.length;
+  const columns = shown.columns.map(({ id }) => id).join(".");
+  const part: Record<string, string> = whole ? {} : { view: JSON.stringify(shown.view), columns };
+  const file = (name: string, more = {}) => {
+    const query = new URLSearchParams({ ...part, ...more }).toString();
+    window.location.assign(`/api/datasets/${shown.dataset.id}/${name}${query && `?${query}`}`);
+  };
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger asChild>
@@ -15,14 +22,15 @@ export function SendOut({ dataset }: { dataset: number }) {
           align="end"
           className="z-30 w-[330px] rounded-lg border border-hairline bg-sheet p-1 shadow-xl"
         >
+          {!whole && <p className="px-3 py-1.5 text-[13px] text-ink-soft">Only what the table shows goes out.</p>}
           <Item name="CSV" onSelect={() => file("export.csv")}>
             A text that a spreadsheet would run, such as =1+1, gets an apostrophe in front.
           </Item>
-          <Item name="CSV, texts as written" onSelect={() => file("export.csv?as_written=true")}>
+          <Item name="CSV, texts as written" onSelect={() => file("export.csv", { as_written: "true" })}>
             For programs that run nothing.
           </Item>
           <Item name="XLSX" onSelect={() => file("export.xlsx")}>
-            Numbers as numbers, texts as texts.
+            Numbers and dates as such; a second sheet tells kinds, units and limits.
           </Item>
           <Item name="JSON" onSelect={() => file("export.json")}>
             An object a row, missing values null.

@@ -1,17 +1,25 @@
 import type { ClipboardEvent } from "react";
 import { api, taken } from "../../api/client";
-import { type Dataset, useDatasetChange } from "../../api/queries";
+import { useDatasetChange } from "../../api/queries";
 import { blockOf } from "../../lib/block";
 import { counted } from "../../lib/format";
 import { notify, notifyProblem } from "../../parts/notices";
+import { isPlain, type Shown } from "./shown";
 
-/** Pastes a block over the table from the active cell on, all of it or nothing. */
-export function usePaste(dataset: Dataset, { row, column }: { row: number; column: number }) {
-  const paste = useDatasetChange((edits: { column_id: number; row: number; text: string }[]) =>
+type Pasted = { column_id: number; row: number; text: string }[];
+
+/** Pastes a block over the table from the active cell on, all of it or nothing; rows that it needs come behind the last one. */
+export function usePaste(
+  shown: Shown,
+  { row, column }: { row: number; column: number },
+  place: (row: number) => number | undefined,
+) {
+  const { dataset, columns } = shown;
+  const paste = useDatasetChange((edits: Pasted) =>
     taken(
       api.POST("/api/datasets/{id}/cells", {
         params: { path: { id: dataset.id } },
-        body: { revision: dataset.revision, edits },
+        body: { revision: dataset.revision, edits, how: "pasted", grow: isPlain(shown.view) },
       }),
     ),
   );
@@ -20,24 +28,23 @@ export function usePaste(dataset: Dataset, { row, column }: { row: number; colum
     if (text === "") return;
     event.preventDefault();
     const block = blockOf(text);
-    const wide = Math.max(...block.map((line) => line.length));
-    const [below, beside] = [row + block.length - dataset.row_count, column + wide - dataset.columns.length];
-    if (below > 0 || beside > 0) {
-      const rows = below > 0 ? counted(below, "row", "rows") : "";
-      const columns = beside > 0 ? counted(beside, "column", "columns") : "";
-      notify(
-        `Nothing was pasted: the block is ${[rows, columns].filter(Boolean).join(" and ")} larger than the table from here.`,
-      );
+    const beside = column + Math.max(...block.map((line) => line.length)) - columns.length;
+    const rows = block.map((_, down) => place(row + down));
+    if (beside > 0 || rows.includes(undefined)) {
+      const wide = beside > 0 ? `${counted(beside, "column", "columns")} wider` : "longer";
+      notify(`Nothing was pasted: the block is ${wide} than what is shown from here.`);
       return;
     }
     const edits = block.flatMap((line, down) =>
       line.flatMap((text, right) => {
-        const target = dataset.columns[column + right];
-        return target ? [{ column_id: target.id, row: row + down, text }] : [];
+        const target = columns[column + right];
+        return target ? [{ column_id: target.id, row: rows[down] ?? 0, text }] : [];
       }),
     );
+    const grown = Math.max(0, row + block.length - dataset.row_count);
+    const news = isPlain(shown.view) && grown > 0 ? `, ${counted(grown, "row", "rows")} of them new` : "";
     paste.mutate(edits, {
-      onSuccess: () => notify(`Pasted ${counted(edits.length, "cell", "cells")}.`),
+      onSuccess: () => notify(`Pasted ${counted(edits.length, "cell", "cells")}${news}.`),
       onError: notifyProblem,
     });
   };

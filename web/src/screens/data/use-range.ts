@@ -1,9 +1,10 @@
 import type { ClipboardEvent } from "react";
-import { api, taken } from "../../api/client";
-import { type Dataset, useDatasetChange } from "../../api/queries";
+import { api, type Schema, taken } from "../../api/client";
+import { useDatasetChange } from "../../api/queries";
 import { counted, grouped } from "../../lib/format";
 import { notify, notifyProblem } from "../../parts/notices";
 import { asBlock, type Range, sizeOf } from "./range";
+import { isPlain, type ReadRows, readRows, type Shown } from "./shown";
 
 /** Cells copied at once; more go as a file. */
 const COPIED_MOST = 100_000;
@@ -15,15 +16,18 @@ type Edit = { column_id: number; row: number; text: string };
 type CellOf = (row: number, column: number) => string | null | undefined;
 
 /** What can be done with a block of cells: all of it or nothing, undone in one step. */
-export function useRange(dataset: Dataset, range: Range, cell: CellOf, isHidden: (column: number) => boolean) {
-  const change = useDatasetChange((edits: Edit[]) =>
+export function useRange(shown: Shown, range: Range, cell: CellOf, isHidden: (column: number) => boolean) {
+  const { dataset } = shown;
+  const change = useDatasetChange(({ edits, how }: { edits: Edit[]; how: Schema["Deed"] }) =>
     taken(
       api.POST("/api/datasets/{id}/cells", {
         params: { path: { id: dataset.id } },
-        body: { revision: dataset.revision, edits },
+        body: { revision: dataset.revision, edits, how },
       }),
     ),
   );
+  /** The columns, of all, whose cells can be typed. */
+  const typed = dataset.columns.flatMap(({ formula }, place) => (formula == null ? [place] : []));
   const put = useDatasetChange(({ at, rows }: { at: number; rows: string[][] }) =>
     taken(
       api.POST("/api/datasets/{id}/rows", {
@@ -31,7 +35,7 @@ export function useRange(dataset: Dataset, range: Range, cell: CellOf, isHidden:
         body: {
           revision: dataset.revision,
           at,
-          column_ids: rows[0]?.length ? dataset.columns.map(({ id }) => id) : [],
+          column_ids: rows[0]?.length ? typed.map((column) => dataset.columns[column]?.id ?? 0) : [],
           rows,
         },
       }),
@@ -56,36 +60,43 @@ export function useRange(dataset: Dataset, range: Range, cell: CellOf, isHidden:
   const lines = (cell: CellOf) =>
     rows().map((row) => columns.map((column) => (isHidden(column) ? "" : (cell(row, column) ?? ""))));
   const isRead = () => rows().every((row) => columns.every((column) => cell(row, column) !== undefined));
-  /** Cells out of sight are read first, with the ids of their rows. */
-  const read = async (first: number, count: number): Promise<{ cell: CellOf; ids: number[] }> => {
-    const windows = new Map<number, (string | null)[][]>();
-    const ids: number[] = [];
-    for (let from = first; from < first + count; from += WINDOW) {
-      const query = { first: from, count: WINDOW };
-      const sent = await taken(api.GET("/api/datasets/{id}/rows", { params: { path: { id: dataset.id }, query } }));
-      windows.set(from, sent.cells as (string | null)[][]);
-      ids.push(...sent.row_ids);
-    }
-    const cell = (row: number, column: number) => {
-      const from = first + Math.floor((row - first) / WINDOW) * WINDOW;
-      return windows.get(from)?.[column]?.[row - from];
+  /** Rows out of sight are read first. */
+  const read = async (first: number, count: number): Promise<ReadRows> => {
+    const windows: ReadRows[] = [];
+    for (let from = first; from < first + count; from += WINDOW)
+      windows.push(await readRows(shown, from, Math.min(WINDOW, first + count - from)));
+    const all = <T>(of: (window: ReadRows) => T[]) => windows.flatMap(of);
+    return {
+      first,
+      count,
+      places: all(({ places }) => places),
+      row_ids: all(({ row_ids }) => row_ids),
+      cells: dataset.columns.map((_, column) => all(({ cells }) => cells[column] ?? [])),
     };
-    return { cell, ids: ids.slice(0, count) };
   };
-  const store = (edits: Edit[], done: string) =>
-    change.mutate(edits, { onSuccess: () => notify(done), onError: notifyProblem });
-  const editsOf = (text: (row: number, column: number) => string, rows: number[]) =>
-    rows.flatMap((row) =>
+  const cellOf =
+    ({ first, cells }: ReadRows): CellOf =>
+    (row, column) =>
+      cells[shown.at[column] ?? -1]?.[row - first];
+  const store = (edits: Edit[], how: Schema["Deed"], done: string) =>
+    change.mutate({ edits, how }, { onSuccess: () => notify(done), onError: notifyProblem });
+  /** Where the rows of the block stand in the table. */
+  const placesOf = async (first: number, count: number): Promise<number[]> =>
+    isPlain(shown.view)
+      ? Array.from({ length: count }, (_, k) => first + k)
+      : read(first, count).then(({ places }) => places);
+  const editsOf = (text: (column: number) => string, places: number[]) =>
+    places.flatMap((row) =>
       columns.flatMap((column) => {
-        const target = dataset.columns[column];
-        return target ? [{ column_id: target.id, row, text: text(row, column) }] : [];
+        const target = shown.columns[column];
+        return target && target.formula == null ? [{ column_id: target.id, row, text: text(column) }] : [];
       }),
     );
   const copied = () => notify(`Copied ${counted(cells, "cell", "cells")}.`);
   /** Whether it was copied. */
   const copyLater = () =>
     read(range.top, down)
-      .then(({ cell }) => navigator.clipboard.writeText(asBlock(lines(cell))))
+      .then((rows) => navigator.clipboard.writeText(asBlock(lines(cellOf(rows)))))
       .then(() => {
         copied();
         return true;
@@ -94,12 +105,12 @@ export function useRange(dataset: Dataset, range: Range, cell: CellOf, isHidden:
         notifyProblem(thrown);
         return false;
       });
-  const clear = () => {
+  const clear = async () => {
     if (tooMany()) return;
-    store(
-      editsOf(() => "", rows()),
-      `Cleared ${counted(cells, "cell", "cells")}.`,
-    );
+    const places = await placesOf(range.top, down).catch(notifyProblem);
+    if (!places) return;
+    const edits = editsOf(() => "", places);
+    store(edits, "cleared", `Cleared ${counted(edits.length, "cell", "cells")}.`);
   };
   const copy = async (event?: ClipboardEvent): Promise<boolean> => {
     event?.preventDefault();
@@ -118,10 +129,15 @@ export function useRange(dataset: Dataset, range: Range, cell: CellOf, isHidden:
     /** What stands in the first row of the block goes into every row below it. */
     fillDown: async () => {
       if (down < 2 || tooMany()) return;
-      const above = await read(range.top, 1).catch(notifyProblem);
-      if (!above) return;
-      const edits = editsOf((_, column) => above.cell(range.top, column) ?? "", rows().slice(1));
-      store(edits, `Filled ${counted(edits.length, "cell", "cells")}.`);
+      const [above, places] = await Promise.all([read(range.top, 1), placesOf(range.top + 1, down - 1)]).catch(
+        (thrown): [] => {
+          notifyProblem(thrown);
+          return [];
+        },
+      );
+      if (!above || !places) return;
+      const edits = editsOf((column) => cellOf(above)(range.top, column) ?? "", places);
+      store(edits, "filled", `Filled ${counted(edits.length, "cell", "cells")}.`);
     },
     /** As many empty rows as are chosen come before them. */
     insertRows: () =>
@@ -133,7 +149,7 @@ export function useRange(dataset: Dataset, range: Range, cell: CellOf, isHidden:
     duplicateRows: async () => {
       const chosen = await read(range.top, down).catch(notifyProblem);
       if (!chosen) return;
-      const copies = rows().map((row) => dataset.columns.map((_, column) => chosen.cell(row, column) ?? ""));
+      const copies = rows().map((_, k) => typed.map((column) => chosen.cells[column]?.[k] ?? ""));
       put.mutate(
         { at: range.bottom + 1, rows: copies },
         { onSuccess: () => notify(`Put in ${counted(down, "row", "rows")}.`), onError: notifyProblem },
@@ -142,7 +158,7 @@ export function useRange(dataset: Dataset, range: Range, cell: CellOf, isHidden:
     deleteRows: async () => {
       const chosen = await read(range.top, down).catch(notifyProblem);
       if (!chosen) return;
-      remove.mutate(chosen.ids, {
+      remove.mutate(chosen.row_ids, {
         onSuccess: () => notify(`Deleted ${counted(down, "row", "rows")}.`),
         onError: notifyProblem,
       });

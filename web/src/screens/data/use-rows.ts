@@ -1,32 +1,44 @@
-import { useQueries } from "@tanstack/react-query";
-import { api, type Schema, taken } from "../../api/client";
-import type { Dataset } from "../../api/queries";
+import { keepPreviousData, queryOptions, useQueries, useQuery } from "@tanstack/react-query";
+import { isPlain, type ReadRows, readRows, type Shown } from "./shown";
 
 const BLOCK = 200;
 
+const block = (shown: Shown, block: number) =>
+  queryOptions({
+    queryKey: ["rows", shown.dataset.id, block, shown.dataset.revision, shown.view],
+    queryFn: ({ signal }: { signal: AbortSignal }) => readRows(shown, block * BLOCK, BLOCK, signal),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+/** How many rows are shown; undefined while that is found out, with what went wrong when it cannot be. */
+export function useCount(shown: Shown): { count: number | undefined; error: unknown } {
+  const plain = isPlain(shown.view);
+  const { data, error } = useQuery({ ...block(shown, 0), enabled: !plain, placeholderData: keepPreviousData });
+  return plain ? { count: shown.dataset.row_count, error: null } : { count: error ? 0 : data?.count, error };
+}
+
 /** The cells of the rows in sight, read in blocks. A block of an older revision stands in until the new one is here. */
-export function useRows(dataset: Dataset, first: number, count: number) {
+export function useRows(shown: Shown, first: number, count: number, rows: number) {
   const from = Math.floor(first / BLOCK);
-  const to = Math.floor(Math.max(first, Math.min(first + count, dataset.row_count) - 1) / BLOCK);
+  const to = Math.floor(Math.max(first, Math.min(first + count, rows) - 1) / BLOCK);
   const blocks = Array.from({ length: to - from + 1 }, (_, k) => from + k);
   const results = useQueries({
-    queries: blocks.map((block) => ({
-      queryKey: ["rows", dataset.id, block, dataset.revision],
-      queryFn: ({ signal }: { signal: AbortSignal }) =>
-        taken(
-          api.GET("/api/datasets/{id}/rows", {
-            params: { path: { id: dataset.id }, query: { first: block * BLOCK, count: BLOCK } },
-            signal,
-          }),
-        ),
-      staleTime: Number.POSITIVE_INFINITY,
-      placeholderData: (before: Schema["Rows"] | undefined) => (before?.first === block * BLOCK ? before : undefined),
+    queries: blocks.map((number) => ({
+      ...block(shown, number),
+      placeholderData: (before: ReadRows | undefined) => (before?.first === number * BLOCK ? before : undefined),
     })),
   });
+  const data = (row: number) => results[Math.floor(row / BLOCK) - from]?.data;
   /** The text of a cell: null when missing, undefined while it is read. */
   const cell = (row: number, column: number): string | null | undefined => {
-    const data = results[Math.floor(row / BLOCK) - from]?.data;
-    return data?.cells[column]?.[row - data.first];
+    const read = data(row);
+    return read?.cells[shown.at[column] ?? -1]?.[row - read.first];
   };
-  return { cell };
+  /** Where a row stands in the table; undefined while it is read. */
+  const place = (row: number): number | undefined => {
+    if (isPlain(shown.view)) return row;
+    const read = data(row);
+    return read?.places[row - read.first];
+  };
+  return { cell, place };
 }

@@ -1,5 +1,5 @@
-import type { Only, Spec } from "../../api/queries";
-import { counted } from "../../lib/format";
+import type { Spec } from "../../api/queries";
+import { onlyWords } from "../../lib/only";
 
 type Props = { spec: Spec; onChange: (change: (spec: Spec) => Spec) => void };
 
@@ -11,16 +11,11 @@ export function backTo(spec: Spec, step: number): Spec {
   return { ...spec, roles, only: only.slice(0, step) };
 }
 
-const words = (step: Only) =>
-  "column" in step
-    ? `${step.column}: ${step.labels.length > 2 ? counted(step.labels.length, "label", "labels") : step.labels.join(" or ")}`
-    : step.from || "some rows";
-
 /** The steps by which a question is narrowed, each of which can be gone back to. */
 export function Trail({ spec, onChange }: Props) {
   const only = spec.only ?? [];
   if (only.length === 0) return null;
-  const steps = ["all rows", ...only.map(words)];
+  const steps = ["all rows", ...only.map(onlyWords)];
   return (
     <nav aria-label="Narrowed to" className="flex flex-wrap items-center gap-x-2 text-[14px]">
       {steps.map((step, place) => (

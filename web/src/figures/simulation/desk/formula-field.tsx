@@ -1,7 +1,7 @@
 import { useEffect, useId, useRef, useState } from "react";
 import { api, type Schema, taken } from "../../../api/client";
+import { Textbook } from "../../../parts/textbook";
 import { written } from "../model";
-import { Textbook } from "./textbook";
 
 type Props = {
   formula: string;

@@ -1,5 +1,5 @@
 import { createElement, type ReactElement } from "react";
-import type { Schema } from "../../../api/client";
+import type { Schema } from "../api/client";
 
 type Parts = Schema["FormulaNotation"]["parts"];
 

@@ -1,0 +1,109 @@
+//! Finding a text in columns, and putting another in its place.
+
+use super::{NO_CODE, Values};
+
+/// A text that is looked for.
+#[derive(Clone, Debug)]
+pub struct Sought {
+    text: String,
+    whole: bool,
+    match_case: bool,
+}
+
+impl Sought {
+    /// Looks for a text, within cells or as the whole of them, with its capitals or whatever they are.
+    pub fn new(text: &str, whole: bool, match_case: bool) -> Sought {
+        Sought { text: text.to_owned(), whole, match_case }
+    }
+
+    /// Where it stands in a text, as stretches of bytes that do not overlap.
+    fn places(&self, text: &str) -> Vec<(usize, usize)> {
+        let mut found = Vec::new();
+        let mut from = 0;
+        while let Some((start, end)) = self.next(text, from) {
+            found.push((start, end));
+            from = end;
+        }
+        if self.whole && found != [(0, text.len())] { Vec::new() } else { found }
+    }
+
+    fn next(&self, text: &str, from: usize) -> Option<(usize, usize)> {
+        if self.text.is_empty() {
+            return None;
+        }
+        let starts = text[from..].char_indices().map(|(at, _)| from + at);
+        starts.filter_map(|start| Some((start, self.end(&text[start..])? + start))).next()
+    }
+
+    /// Where it ends in a text that begins with it. Capitals are compared sign by sign, so that places stay those of the text.
+    fn end(&self, text: &str) -> Option<usize> {
+        let mut signs = text.char_indices();
+        for wanted in self.text.chars() {
+            let (_, sign) = signs.next()?;
+            let alike = sign == wanted || (!self.match_case && sign.to_lowercase().eq(wanted.to_lowercase()));
+            if !alike {
+                return None;
+            }
+        }
+        Some(signs.next().map_or(text.len(), |(at, _)| at))
+    }
+
+    /// Whether it stands in a text.
+    pub fn is_in(&self, text: &str) -> bool {
+        !self.places(text).is_empty()
+    }
+
+    /// A text with another in its place wherever it stands; `None` where it does not.
+    pub fn replaced(&self, text: &str, with: &str) -> Option<String> {
+        let places = self.places(text);
+        if places.is_empty() {
+            return None;
+        }
+        let mut out = String::new();
+        let mut at = 0;
+        for (start, end) in places {
+            out.push_str(&text[at..start]);
+            out.push_str(with);
+            at = end;
+        }
+        out.push_str(&text[at..]);
+        Some(out)
+    }
+
+    /// What `of` makes of the text of each row, where it makes anything; each different label is looked at once.
+    pub fn rows<T: Clone>(values: &Values, of: impl Fn(&str) -> Option<T>) -> Vec<(usize, T)> {
+        match values {
+            Values::Label { codes, labels } => {
+                let by_label: Vec<Option<T>> = labels.iter().map(|label| of(label)).collect();
+                let one = |(row, code): (usize, &u32)| {
+                    let made = if *code == NO_CODE { None } else { by_label.get(*code as usize).cloned().flatten() };
+                    made.map(|made| (row, made))
+                };
+                codes.iter().enumerate().filter_map(one).collect()
+            }
+            other => (0..other.len()).filter_map(|row| Some((row, of(&other.text(row)?)?))).collect(),
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_text_is_found_and_replaced_where_it_stands() {
+        let replaced = |text: &str, find: &str, whole, case| Sought::new(find, whole, case).replaced(text, "x");
+        assert_eq!(replaced("Bench B, bench b", "bench", false, false).as_deref(), Some("x B, x b"));
+        assert_eq!(replaced("Bench B, bench b", "bench", false, true).as_deref(), Some("Bench B, x b"));
+        assert_eq!(replaced("bench", "BENCH", true, false).as_deref(), Some("x"));
+        assert_eq!(replaced("bench 1", "bench", true, false), None);
+        assert_eq!(replaced("aaaa", "aa", false, true).as_deref(), Some("xx"));
+        assert_eq!(replaced("aaaa", "aa", true, true), None);
+        assert_eq!(replaced("anything", "", false, true), None);
+        // Signs whose small form is longer than they are.
+        assert_eq!(replaced("İx Straße É", "é", false, false).as_deref(), Some("İx Straße x"));
+        let values = Values::Number([2.5, f64::NAN, 12.0, 0.25].into());
+        let rows = Sought::rows(&values, |text| Sought::new("2", false, true).replaced(text, "7"));
+        assert_eq!(rows, [(0, "7.5".into()), (2, "17".into()), (3, "0.75".into())]);
+    }
+}

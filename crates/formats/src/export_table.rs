@@ -1,0 +1,125 @@
+//! A table as a workbook: numbers with their decimals, moments as dates, and a sheet that tells of each column what it holds.
+
+use acorn_core::frame::{Column, NO_TIME, Values};
+use rust_xlsxwriter::{Format, Workbook, Worksheet, XlsxError};
+
+use crate::bounds::SHEET_ROWS;
+use crate::error::FormatError;
+
+/// Microseconds of a day, and the day 1970-01-01 as workbooks count them.
+const DAY: f64 = 86_400e6;
+const EPOCH: f64 = 25_569.0;
+/// The first day that every workbook counts alike, 1900-03-01, and the first that none does, 10000-01-01.
+const COUNTED: std::ops::Range<f64> = 61.0..2_958_466.0;
+
+/// Writes columns as a workbook of two sheets: the table, and of each column its kind, unit, decimals and limits.
+///
+/// # Errors
+/// [`FormatError::TooMuch`] beyond what a sheet holds; [`FormatError::Unwritable`] for what a workbook cannot hold.
+pub fn write_table_xlsx(columns: &[Column]) -> Result<Vec<u8>, FormatError> {
+    let rows = columns.first().map_or(0, |column| column.values.len());
+    FormatError::bound("rows of a sheet", rows, SHEET_ROWS)?;
+    workbook(columns).map_err(|error| FormatError::Unwritable { problem: error.to_string() })
+}
+
+fn workbook(columns: &[Column]) -> Result<Vec<u8>, XlsxError> {
+    let mut book = Workbook::new();
+    let head = Format::new().set_bold();
+    let table = book.add_worksheet();
+    table.set_name("Table")?;
+    for (place, column) in columns.iter().enumerate() {
+        let at = u16::try_from(place).map_err(|_| XlsxError::RowColumnLimitError)?;
+        table.write_with_format(0, at, &column.name, &head)?;
+        write_column(table, at, column)?;
+    }
+    table.set_freeze_panes(1, 0)?;
+    table.autofit();
+    let told = book.add_worksheet();
+    told.set_name("Columns")?;
+    for (place, words) in ["column", "kind", "unit", "decimals", "LSL", "target", "USL"].into_iter().enumerate() {
+        told.write_with_format(0, place as u16, words, &head)?;
+    }
+    for (row, column) in (1..).zip(columns) {
+        told.write(row, 0, &column.name)?;
+        told.write(row, 1, column.kind.words())?;
+        told.write(row, 2, column.info.unit.as_deref().unwrap_or_default())?;
+        let numbers = [column.info.decimals.map(f64::from), column.info.lsl, column.info.target, column.info.usl];
+        for (place, number) in (3..).zip(numbers) {
+            if let Some(number) = number {
+                told.write(row, place, number)?;
+            }
+        }
+    }
+    told.set_freeze_panes(1, 0)?;
+    told.autofit();
+    book.save_to_buffer()
+}
+
+fn write_column(sheet: &mut Worksheet, at: u16, column: &Column) -> Result<(), XlsxError> {
+    let there = || (0..column.values.len()).filter(|row| !column.values.is_missing(*row));
+    match &column.values {
+        Values::Number(numbers) => {
+            let format = match column.info.decimals {
+                Some(0) => Format::new().set_num_format("0"),
+                Some(decimals) => Format::new().set_num_format(format!("0.{}", "0".repeat(decimals.into()))),
+                None => Format::new(),
+            };
+            for row in there() {
+                sheet.write_with_format(row as u32 + 1, at, numbers[row], &format)?;
+            }
+        }
+        Values::Time(times) if times.iter().all(|time| *time == NO_TIME || is_counted(*time)) => {
+            let format = Format::new().set_num_format("yyyy-mm-dd hh:mm:ss");
+            for row in there() {
+                sheet.write_with_format(row as u32 + 1, at, day(times[row]), &format)?;
+            }
+        }
+        values => {
+            for row in there() {
+                sheet.write(row as u32 + 1, at, values.text(row).unwrap_or_default())?;
+            }
+        }
+    }
+    Ok(())
+}
+
+fn day(micros: i64) -> f64 {
+    micros as f64 / DAY + EPOCH
+}
+
+/// Whether a workbook can tell a moment by its day, to the millisecond.
+fn is_counted(micros: i64) -> bool {
+    micros % 1000 == 0 && COUNTED.contains(&day(micros))
+}
+
+#[cfg(test)]
+mod tests {
+    use acorn_core::frame::{ColumnInfo, Kind};
+
+    use super::*;
+    use crate::{Source, Wish, read};
+
+    #[test]
+    fn a_table_comes_back_with_its_kinds_and_its_second_sheet_tells_units_and_limits() {
+        let info = ColumnInfo { unit: Some("mm".into()), decimals: Some(2), lsl: Some(2.4), target: None, usl: Some(2.6) };
+        let column =
+            |name: &str, kind, info: &ColumnInfo, values| Column { name: name.into(), kind, info: info.clone(), measuring: None, values };
+        let none = ColumnInfo::default();
+        let columns = [
+            column("reel", Kind::Category, &none, Values::Label { codes: vec![0, 0, 0].into(), labels: vec!["=R1".to_owned()].into() }),
+            column("gap", Kind::Number, &info, Values::Number(vec![2.4512, f64::NAN, -1e-9].into())),
+            column("at", Kind::DateTime, &none, Values::Time(vec![1_767_225_600_001_000, NO_TIME, 1_767_225_660_000_000].into())),
+            column("old", Kind::DateTime, &none, Values::Time(vec![-3_000_000_000_000_000, 0, 1].into())),
+        ];
+        let book = write_table_xlsx(&columns).unwrap();
+        let source = Source::open("out.xlsx", book).unwrap();
+        let table = read(&source, &Wish::default()).unwrap().table;
+        for (read, wrote) in table.columns.iter().zip(&columns) {
+            assert_eq!((&read.name, read.kind), (&wrote.name, wrote.kind));
+            assert!((0..3).all(|row| read.values.text(row) == wrote.values.text(row)), "{}: {:?}", wrote.name, read.values);
+        }
+        let told = read(&source, &Wish { sheet: Some("Columns".into()), ..Wish::default() }).unwrap().table;
+        let line = |row: usize| told.columns.iter().map(|column| column.values.text(row).unwrap_or_default()).collect::<Vec<_>>().join("|");
+        assert_eq!((line(1), line(2)), ("gap|number|mm|2|2.4||2.6".into(), "at|date and time|||||".into()));
+    }
+}

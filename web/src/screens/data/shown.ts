@@ -1,0 +1,50 @@
+import { api, type Schema, taken } from "../../api/client";
+import type { Column, Dataset, TableView } from "../../api/queries";
+
+/** What the grid shows of a dataset: columns that are not hidden, and rows by a view. */
+export type Shown = {
+  dataset: Dataset;
+  columns: Column[];
+  /** Where each of them stands among all. */
+  at: number[];
+  view: TableView;
+};
+
+/** Rows as they were read; cells by all columns of the dataset. */
+export type ReadRows = {
+  first: number;
+  /** Rows that the view shows in all. */
+  count: number;
+  /** Where each row stands in the table. */
+  places: number[];
+  row_ids: number[];
+  cells: (string | null)[][];
+};
+
+export const isPlain = ({ only = [], order = [] }: TableView) => only.length === 0 && order.length === 0;
+
+export function shownOf(dataset: Dataset, view: TableView): Shown {
+  const at = dataset.columns.flatMap((column, place) => (column.hidden ? [] : [place]));
+  return { dataset, columns: at.map((place) => dataset.columns[place] as Column), at, view };
+}
+
+/** Reads rows as they are shown. */
+export async function readRows(
+  { dataset, view }: Shown,
+  first: number,
+  count: number,
+  signal?: AbortSignal,
+): Promise<ReadRows> {
+  const path = { id: dataset.id };
+  if (isPlain(view)) {
+    const query = { first, count };
+    const read: Schema["Rows"] = await taken(
+      api.GET("/api/datasets/{id}/rows", { params: { path, query }, signal: signal ?? null }),
+    );
+    const places = read.row_ids.map((_, k) => read.first + k);
+    return { ...read, cells: read.cells as (string | null)[][], places, count: dataset.row_count };
+  }
+  const body = { view, first, count };
+  const read = await taken(api.POST("/api/datasets/{id}/view", { params: { path }, body, signal: signal ?? null }));
+  return { ...read, cells: read.cells as (string | null)[][] };
+}
