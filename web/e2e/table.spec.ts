@@ -135,12 +135,17 @@ test("the rows of a file meet the columns of a table, what has no place is said,
   await page.reload();
   await expect(page.getByText("Row 2, beam flux: “bright” is not a number.")).toBeVisible();
   await page.getByRole("button", { name: "Take it as missing" }).click();
+  await page.getByRole("checkbox", { name: "add as a new column" }).check();
+  await expect(page.getByText("missing in the rows that it has: humidity.")).toBeVisible();
   await add.click();
   await expect(grid).toHaveAttribute("aria-rowcount", "123");
+  await expect(grid).toHaveAttribute("aria-colcount", "6");
+  await expect(page.locator("#cell-120-4")).toHaveText("40");
   await expect(page.locator("#cell-120-3")).toHaveText("512.5");
   await expect(page.locator("#cell-121-3")).toHaveText("missing");
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(grid).toHaveAttribute("aria-rowcount", "121");
+  await expect(grid).toHaveAttribute("aria-colcount", "5");
 });
 
 test("a unit beside each number is taken as the unit, or the cells are kept as they are written", async ({

@@ -6,6 +6,7 @@ mod gauge;
 mod receiver;
 mod run;
 mod serve;
+mod table;
 
 use std::path::PathBuf;
 use std::process::ExitCode;
@@ -32,6 +33,10 @@ enum Command {
         #[arg(long, value_name = "N", value_parser = clap::value_parser!(u32).range(1..))]
         repeat: Option<u32>,
     },
+    /// Bring files in as a dataset, or behind the rows of one
+    Import(table::Import),
+    /// Write a dataset as a file
+    Export(table::Export),
     /// Copy the data into a new file, also while they are served
     Backup(backup::Backup),
     /// Be a gauge that is not there: measure made-up parts and send their readings to a station
@@ -45,6 +50,8 @@ enum Command {
 fn main() -> ExitCode {
     let ended = match Arguments::parse().command {
         Command::Serve(asked) => serve::serve(&asked),
+        Command::Import(import) => table::import(&import),
+        Command::Export(export) => table::export(&export),
         Command::Backup(backup) => backup::run(&backup),
         Command::Gauge(gauge) => gauge::run(&gauge),
         Command::Receiver(receiver) => receiver::run(&receiver),

@@ -147,12 +147,12 @@ impl Serve {
 }
 
 /// Makes the folder this process's own until it ends, however it ends: two that write into one would not know of each other's changes.
-fn own(data: &Path) -> anyhow::Result<File> {
+pub fn own(data: &Path) -> anyhow::Result<File> {
     let lock = File::create(data.join("acorn.lock")).with_context(|| format!("nothing can be written into {}", data.display()))?;
     match lock.try_lock() {
         Ok(()) => Ok(lock),
         Err(TryLockError::WouldBlock) => {
-            anyhow::bail!("another Acorn Dial serves {}; end it, or choose another folder with --data", data.display())
+            anyhow::bail!("another Acorn Dial holds {}; end it, or choose another folder with --data", data.display())
         }
         Err(TryLockError::Error(error)) => Err(error).with_context(|| format!("{} cannot be locked", data.display())),
     }

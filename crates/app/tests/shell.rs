@@ -139,7 +139,7 @@ fn a_second_start_keeps_what_was_made_and_demo_data_do_not_come_back() {
     served.is_some().then(|| third.kill().unwrap());
     let third = third.wait_with_output().unwrap();
     assert_eq!(third.status.code(), Some(1), "{served:?}");
-    assert!(String::from_utf8_lossy(&third.stderr).contains("another Acorn Dial serves"), "{third:?}");
+    assert!(String::from_utf8_lossy(&third.stderr).contains("another Acorn Dial holds"), "{third:?}");
     let datasets = second.ask("GET", "/api/datasets");
     assert!(datasets.contains("Beam flux, final test") && !datasets.contains("Lens thickness, press 2"));
     second.stop();
@@ -270,4 +270,35 @@ fn the_receiver_that_is_not_there_takes_mail_and_web_hooks_and_refuses_as_often_
     assert_eq!(next(), json!({"by": "web hook", "message": {"subject": "late"}}));
     child.kill().unwrap();
     child.wait().unwrap();
+}
+
+/// Files come in, more rows and columns behind them, and go out again, without a browser.
+#[test]
+fn tables_come_in_grow_and_go_out() {
+    let folder = tempfile::tempdir().unwrap();
+    let path = |name: &str| folder.path().join(name).to_str().unwrap().to_owned();
+    let data = path("data");
+    let shell = |arguments: &[&str]| {
+        let output = acorn(&[arguments, &["--data", &data]].concat()).output().unwrap();
+        (output.status.success(), String::from_utf8(output.stdout).unwrap() + &String::from_utf8(output.stderr).unwrap())
+    };
+    std::fs::write(path("may.csv"), "lamp;flux\n1;812,5\n2;810,25\n").unwrap();
+    std::fs::write(path("june.csv"), "lamp;flux;bench\n3;811;A\n4;bright;B\n").unwrap();
+    let (done, said) = shell(&["import", &path("may.csv"), "--name", "Flux"]);
+    assert!(done && said.contains("2 rows are in dataset 1, “Flux”"), "{said}");
+    let (done, said) = shell(&["import", &path("june.csv"), "--to", "Flux"]);
+    assert!(!done && said.contains("“bright”") && said.contains("--unfit-as-missing"), "{said}");
+    let (done, said) = shell(&["import", &path("june.csv"), "--to", "1", "--unfit-as-missing", "--new-columns"]);
+    assert!(done && said.contains("which has 4 rows now"), "{said}");
+    let (done, said) = shell(&["import", &path("june.csv"), "--to", "Gap"]);
+    assert!(!done && said.contains("there is no dataset “Gap”"), "{said}");
+    for ending in ["csv", "json", "xlsx", "parquet"] {
+        let (done, said) = shell(&["export", "Flux", &path(&format!("out.{ending}"))]);
+        assert!(done && said.starts_with("4 rows of “Flux” are in"), "{said}");
+    }
+    assert_eq!(std::fs::read_to_string(path("out.csv")).unwrap(), "lamp,flux,bench\n1,812.5,\n2,810.25,\n3,811,A\n4,,B\n");
+    let (done, said) = shell(&["export", "Flux", &path("out.csv")]);
+    assert!(!done && said.contains("is there already"), "{said}");
+    let (done, said) = shell(&["export", "Flux", &path("out.pie")]);
+    assert!(!done && said.contains(".parquet"), "{said}");
 }

@@ -2,7 +2,7 @@
 //! arrangement before and after, from which undoing and redoing bring it back. What is deleted stays out of sight.
 
 use acorn_core::frame::{ColumnInfo, Kind, Values};
-use acorn_formats::{bounds, convert};
+use acorn_formats::{TableColumn, bounds, convert};
 use serde::{Deserialize, Serialize};
 use sqlx::SqliteConnection;
 
@@ -84,13 +84,7 @@ impl Store {
             (None, None) => new.kind.unwrap_or(Kind::Number),
         };
         let info = original.map_or_else(ColumnInfo::default, |column| column.info.clone());
-        // Behind all until it is put where it belongs.
-        let last: i64 = sqlx::query_scalar("SELECT coalesce(max(position), 0) + 1 FROM dataset_column WHERE dataset_id = ?")
-            .bind(dataset_id)
-            .fetch_one(&mut *transaction)
-            .await?;
-        let no_cells = convert(&Values::Number([].into()), kind)?;
-        let id = insert_column(&mut transaction, dataset_id, last, &name, kind_name(kind), &info, no_cells).await?;
+        let id = add_behind(&mut transaction, dataset_id, &name, kind, &info).await?;
         match original {
             Some(original) => copy_cells(&mut transaction, original.id, id).await?,
             None => empty_cells(&mut transaction, dataset_id, id, kind).await?,
@@ -196,6 +190,35 @@ async fn record(
         ..Default::default()
     };
     history::record(connection, change, entry).await
+}
+
+/// Adds empty columns behind the others, as a part of a change that is recorded with the arrangement before and after.
+pub(crate) async fn add_empty(connection: &mut SqliteConnection, dataset: &Dataset, new: &[&TableColumn]) -> Result<[String; 2]> {
+    if dataset.columns.len() + new.len() > bounds::COLUMNS {
+        return Err(StoreError::BadColumn { problem: format!("a table has {} columns at most", bounds::COLUMNS) });
+    }
+    let before: Vec<Stood> = dataset.columns.iter().map(Stood::from).collect();
+    let mut after = before.clone();
+    for column in new {
+        let name = checked_name(&column.name)?;
+        free(dataset, &name)?;
+        let info = ColumnInfo { unit: column.unit.clone(), ..ColumnInfo::default() };
+        let id = add_behind(connection, dataset.id, &name, column.kind, &info).await?;
+        empty_cells(connection, dataset.id, id, column.kind).await?;
+        after.push(Stood { id, name, hidden: false });
+    }
+    place(connection, dataset.id, &after).await?;
+    Ok([serde_json::to_string(&before)?, serde_json::to_string(&after)?])
+}
+
+/// Adds a column without cells behind all others, until it is put where it belongs.
+async fn add_behind(connection: &mut SqliteConnection, dataset_id: i64, name: &str, kind: Kind, info: &ColumnInfo) -> Result<i64> {
+    let last: i64 = sqlx::query_scalar("SELECT coalesce(max(position), 0) + 1 FROM dataset_column WHERE dataset_id = ?")
+        .bind(dataset_id)
+        .fetch_one(&mut *connection)
+        .await?;
+    let no_cells = convert(&Values::Number([].into()), kind)?;
+    insert_column(connection, dataset_id, last, name, kind_name(kind), info, no_cells).await
 }
 
 /// Puts back an arrangement that the history kept; the columns that it brings back.

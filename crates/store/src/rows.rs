@@ -14,7 +14,7 @@ use crate::history::{self, Change};
 use crate::images::replace;
 use crate::labels::Labels;
 use crate::layout::{Insertion, Layout, Place};
-use crate::{Dataset, Result, Store, StoreError, StoredColumn, labels};
+use crate::{Dataset, Result, Store, StoreError, StoredColumn, arrange, labels};
 
 /// Rows to be added.
 #[derive(Clone, Debug, Deserialize)]
@@ -58,31 +58,39 @@ impl Store {
         Ok((self.dataset(dataset_id).await?, ids))
     }
 
-    /// Adds the rows of a table at the end, all or none: its columns matched by name, missing where it has none.
+    /// Adds the rows of a table at the end, all or none: its columns matched by name, missing where it has none. Columns that the dataset
+    /// has not come with them where they are wanted, and go with them when that is undone.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`], [`StoreError::BadRows`] for no row, too many, or a column that the dataset has not, or
-    /// [`StoreError::Value`] when values do not fit the kind of their column.
-    pub async fn append(&self, dataset_id: i64, table: &Table, change: &Change<'_>) -> Result<Dataset> {
+    /// [`StoreError::NotFound`], [`StoreError::BadRows`] for no row, too many, or a column that the dataset has not and is not to get,
+    /// [`StoreError::BadColumn`] for cells that a formula works out or too many columns, or [`StoreError::Value`] when values do not fit
+    /// the kind of their column.
+    pub async fn append(&self, dataset_id: i64, table: &Table, new_columns: bool, change: &Change<'_>) -> Result<Dataset> {
         let mut transaction = self.begin().await?;
-        let dataset = get(&mut transaction, dataset_id).await?;
-        let is_new = |column: &&TableColumn| !dataset.columns.iter().any(|own| own.name == column.name);
-        if let Some(new) = table.columns.iter().find(is_new) {
-            return Err(StoreError::BadRows { problem: format!("“{}” has no column “{}”; leave it out", dataset.name, new.name) });
-        }
+        let mut dataset = get(&mut transaction, dataset_id).await?;
         check_count(&dataset, table.rows)?;
         let given = |own: &&StoredColumn| table.columns.iter().any(|column| column.name == own.name);
         dataset.columns.iter().filter(given).try_for_each(formulas::not_typed)?;
+        let is_new = |column: &&TableColumn| !dataset.columns.iter().any(|own| own.name == column.name);
+        let new: Vec<&TableColumn> = table.columns.iter().filter(is_new).collect();
+        if let Some(new) = new.first().filter(|_| !new_columns) {
+            return Err(StoreError::BadRows { problem: format!("“{}” has no column “{}”; leave it out", dataset.name, new.name) });
+        }
+        advance(&mut transaction, dataset_id, None).await?;
+        let arranged = match new.is_empty() {
+            true => None,
+            false => Some(arrange::add_empty(&mut transaction, &dataset, &new).await?),
+        };
+        dataset = get(&mut transaction, dataset_id).await?;
         let columns = dataset.columns.iter().map(|own| match table.columns.iter().find(|column| column.name == own.name) {
             Some(column) if column.kind == own.kind => Ok(column.values.clone()),
             Some(column) => Ok(convert(&column.values, own.kind)?),
             None => Ok(convert(&Values::Number(vec![f64::NAN; table.rows].into()), own.kind)?),
         });
         let columns = columns.collect::<Result<Vec<Values>>>()?;
-        advance(&mut transaction, dataset_id, None).await?;
         let layout = Layout::read(&mut transaction, dataset_id).await?;
         let opening = Opening { dataset: &dataset, layout: &layout, at: layout.rows(), count: table.rows };
-        let (line, _, plan) = opening.open(&mut transaction, change).await?;
+        let (line, _, plan) = opening.open(&mut transaction, arranged, change).await?;
         for (column, values) in dataset.columns.iter().zip(columns) {
             let values = labels::adopt(&mut transaction, column.id, values).await?;
             insert(&mut transaction, line, column.id, cell_width(column.kind), &plan, encode(&values, 0..table.rows)).await?;
@@ -121,7 +129,7 @@ pub(crate) async fn add(connection: &mut SqliteConnection, dataset_id: i64, new:
     }
     advance(connection, dataset_id, new.revision).await?;
     let opening = Opening { dataset: &dataset, layout: &layout, at, count };
-    let (line, ids, plan) = opening.open(connection, change).await?;
+    let (line, ids, plan) = opening.open(connection, None, change).await?;
     for (column, values) in dataset.columns.iter().zip(values) {
         let labels = Labels::of(connection, column.id, &values).await?;
         let cells = values.iter().flat_map(|value| labels.cell(column.kind, value)).collect();
@@ -143,12 +151,20 @@ struct Opening<'d> {
 
 impl Opening<'_> {
     /// Gives the rows their ids and records that they come: the line of the history, the ids, and how cells are put in.
-    async fn open(&self, connection: &mut SqliteConnection, change: &Change<'_>) -> Result<(i64, Vec<i64>, Insertion)> {
+    /// Columns that come with them are told by the arrangement before and after.
+    async fn open(
+        &self,
+        connection: &mut SqliteConnection,
+        arranged: Option<[String; 2]>,
+        change: &Change<'_>,
+    ) -> Result<(i64, Vec<i64>, Insertion)> {
         let ids = self.ids(connection).await?;
         let entry = history::Entry {
             dataset_id: Some(self.dataset.id),
             what: "rows-added",
             target: serde_json::json!({ "row_id": ids.first(), "count": self.count }),
+            before: arranged.as_ref().map(|[before, _]| before.clone()),
+            after: arranged.map(|[_, after]| after),
             ..Default::default()
         };
         let line = history::record(connection, change, entry).await?;

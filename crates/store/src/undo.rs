@@ -30,14 +30,16 @@ impl Store {
         let mut touched = turned(&mut transaction, turn, &line, change, Some(dataset_id), None).await?;
         let wanted = line.wanted(turn);
         match line.what.as_str() {
-            "cell" | "cells" | "rows-added" | "rows-deleted" => {}
+            "cell" | "cells" | "rows-deleted" => {}
+            // Columns may have come with them.
+            "rows-added" if wanted == "null" => {}
             "column" => {
                 let ColumnTarget { column_id } = serde_json::from_str(&line.target)?;
                 let wanted: ColumnChange = serde_json::from_str(wanted)?;
                 columns::write(&mut transaction, &dataset, column_id, &wanted).await?;
                 touched.push(column_id);
             }
-            "column-added" | "column-deleted" | "columns-arranged" => {
+            "column-added" | "column-deleted" | "columns-arranged" | "rows-added" => {
                 touched.extend(arrange::restore(&mut transaction, &dataset, wanted).await?);
             }
             "dataset-name" => datasets::set_name(&mut transaction, dataset_id, &serde_json::from_str::<String>(wanted)?).await?,

@@ -161,6 +161,26 @@ async fn columns_come_go_and_move_and_nothing_of_them_is_lost() {
 }
 
 #[tokio::test]
+async fn columns_come_with_rows_and_go_with_them() {
+    let (_folder, store, dataset) = store(3).await;
+    let id = dataset.id;
+    store.add_column(id, 1, &with_formula("double", "2 * flux"), &MR).await.unwrap();
+    let table_of = |text: &str| read(&Source::open("more.csv", text.as_bytes().to_vec()).unwrap(), &Wish::default()).unwrap().table;
+    let before = table(&store, id).await;
+    let more = table_of("flux,press,made\n7,P1,2026-05-04\n8,P2,2026-05-05\n");
+    assert!(store.append(id, &more, false, &MR).await.unwrap_err().to_string().contains("has no column “press”"));
+    assert!(store.append(id, &table_of("double\n3\n"), false, &MR).await.unwrap_err().to_string().contains("worked out by its formula"));
+    store.append(id, &more, true, &MR).await.unwrap();
+    let after = table(&store, id).await;
+    assert_eq!(after[2..4], ["double = 2 * flux Number 1|3|5|14|16", "press Category |||P1|P2"]);
+    assert_eq!(after[4], "made DateTime |||2026-05-04 00:00|2026-05-05 00:00");
+    store.turn_dataset(id, Turn::Undo, 3, &MR).await.unwrap();
+    assert_eq!(table(&store, id).await, before);
+    store.turn_dataset(id, Turn::Redo, 4, &MR).await.unwrap();
+    assert_eq!(table(&store, id).await, after);
+}
+
+#[tokio::test]
 async fn rows_are_read_at_any_places_in_any_order() {
     let (_folder, store, dataset) = store(5000).await;
     let gone = GoneRows { revision: 1, row_ids: (10..20).collect() };

@@ -108,6 +108,15 @@ export const viewsQuery = (dataset: Dataset) =>
     queryFn: () => taken(api.GET("/api/datasets/{id}/views", { params: { path: { id: dataset.id } } })),
   });
 
+/** What makes one doubt the columns of a table, and its rows. */
+export const healthQuery = (dataset: Dataset) =>
+  queryOptions({
+    queryKey: ["health", dataset.id, dataset.revision],
+    queryFn: () => taken(api.GET("/api/datasets/{id}/health", { params: { path: { id: dataset.id } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+    placeholderData: keepPreviousData,
+  });
+
 /** The functions of formulas over columns; they change with the version only. */
 export const tableFunctionsQuery = queryOptions({
   queryKey: ["table-functions"],

@@ -196,6 +196,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/datasets/{id}/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Finds a text in the cells of a table. */
+        post: operations["find_text"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/datasets/{id}/formula": {
         parameters: {
             query?: never;
@@ -207,6 +224,23 @@ export interface paths {
         put?: never;
         /** Checks a formula over columns while it is typed, lays it out, and tells what it gives. */
         post: operations["read_table_formula"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/datasets/{id}/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What makes one doubt the columns of a table, with the rows that each doubt is about. */
+        get: operations["dataset_health"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -258,6 +292,23 @@ export interface paths {
         put?: never;
         /** Redoes the change of a dataset that was undone last. */
         post: operations["redo_dataset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/datasets/{id}/replace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Replaces a text by another wherever it stands, all or nothing; undone in one step. Cells that a formula works out are left alone. */
+        post: operations["replace_text"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2785,6 +2836,16 @@ export interface components {
             /** @description How values are written. */
             writer: components["schemas"]["ValueWriter"];
         };
+        /** @description A doubt about a column, or about the rows of its table. */
+        Doubt: {
+            /** @description The column; absent where it is about whole rows. */
+            column?: string | null;
+            /** @description What is doubted, such as `missing` or `stuck`. */
+            kind: string;
+            /** @description In a sentence. */
+            sentence: string;
+            show?: components["schemas"]["Only"] | null;
+        };
         /** @description How a station stands with what is due. */
         Due: {
             /**
@@ -3274,6 +3335,16 @@ export interface components {
             /** @description Its parts, each after those that it is made of; the last one is the whole. */
             parts: components["schemas"]["NotationPart"][];
         };
+        /** @description A cell in which a text stands. */
+        FoundCell: {
+            /** @description The position of its row, from 0. */
+            row: number;
+            /**
+             * Format: int64
+             * @description Its column.
+             */
+            column_id: number;
+        };
         /** @description A setting that was found. */
         FoundSetting: {
             /** @description The control. */
@@ -3332,6 +3403,13 @@ export interface components {
             last_row: number;
             /** @description What it is, in one sentence. */
             sentence: string;
+        };
+        /** @description Where a text stands. */
+        FoundText: {
+            /** @description Cells in all. */
+            count: number;
+            /** @description The first of them, row by row. */
+            cells: components["schemas"]["FoundCell"][];
         };
         /** @description The newest points against limits settled before them. */
         Freshness: {
@@ -6522,6 +6600,13 @@ export interface components {
             /** @description The new name. */
             name: string;
         };
+        /** @description How a table stands after a text was replaced in it. */
+        ReplacedText: {
+            /** @description The dataset by now. */
+            dataset: components["schemas"]["Dataset"];
+            /** @description Cells that were changed. */
+            count: number;
+        };
         /** @description One column or several. */
         RoleColumns: string | string[];
         /** @description A window of rows. */
@@ -7464,6 +7549,16 @@ export interface components {
             /** @description A name. */
             who: string;
         };
+        /** @description A text to be replaced by another. */
+        TextToReplace: components["schemas"]["WantedText"] & {
+            /**
+             * Format: int64
+             * @description The revision of the dataset that the person saw.
+             */
+            revision: number;
+            /** @description What is put in its place. */
+            with: string;
+        };
         /** @description What scaling the spread of an input does. */
         TighteningLine: {
             /** @description The input. */
@@ -7704,6 +7799,17 @@ export interface components {
              * @description Its place when they hang by hand; the smallest comes first.
              */
             place: number;
+        };
+        /** @description A text that is looked for in the cells of a table. */
+        WantedText: {
+            /** @description The text. */
+            find: string;
+            /** @description The columns that are looked through; all when absent. */
+            column_ids?: number[] | null;
+            /** @description Whether it has to be the whole of a cell. */
+            whole?: boolean;
+            /** @description Whether its capitals count. */
+            match_case?: boolean;
         };
         /** @description Rows as a view shows them. */
         WantedView: {
@@ -9183,6 +9289,103 @@ export interface operations {
             };
         };
     };
+    find_text: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantedText"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundText"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It is more than is taken at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The body is not said to be JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The body does not say what is needed, or what it says cannot be. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The disk is full; nothing was changed. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
     read_table_formula: {
         parameters: {
             query?: never;
@@ -9271,6 +9474,62 @@ export interface operations {
             };
             /** @description The disk is full; nothing was changed. */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    dataset_health: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Doubt"][];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9496,6 +9755,110 @@ export interface operations {
                 };
             };
             /** @description The body does not say what is needed, or what it says cannot be. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The disk is full; nothing was changed. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    replace_text: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TextToReplace"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReplacedText"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It is more than is taken at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The body is not said to be JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
             422: {
                 headers: {
                     [name: string]: unknown;

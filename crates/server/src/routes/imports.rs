@@ -171,15 +171,18 @@ pub async fn store(State(app): State<App>, By(change): By, Path(id): Path<u64>, 
 pub struct AddTo {
     /// Its number.
     pub dataset_id: i64,
+    /// Whether columns that it has not are added to it; else they must be left out first.
+    #[serde(default)]
+    pub new_columns: bool,
 }
 
-/// Adds the rows of the table as last understood at the end of a dataset: columns matched by name, missing where the table has none. A
-/// column that the dataset has not must be left out first.
+/// Adds the rows of the table as last understood at the end of a dataset: columns matched by name, missing where the table has none.
+/// Columns that the dataset has not are added to it where that is wanted, and gone again when it is undone.
 #[utoipa::path(post, path = "/api/imports/{id}/rows", tag = "imports", operation_id = "append_import", params(("id" = u64, Path)), request_body = AddTo, responses((status = 200, body = Dataset), (status = 422, body = HttpProblem)))]
 pub async fn append(State(app): State<App>, By(change): By, Path(id): Path<u64>, Json(to): Json<AddTo>) -> Answer<Dataset> {
     let waiting = app.imports.get(id)?;
     let reading = complete(&waiting)?;
-    let dataset = app.store.append(to.dataset_id, &reading.table, &change).await?;
+    let dataset = app.store.append(to.dataset_id, &reading.table, to.new_columns, &change).await?;
     app.imports.remove(id);
     app.live.tell(LiveEvent::Dataset { id: dataset.id, revision: dataset.revision });
     Ok(Json(dataset))

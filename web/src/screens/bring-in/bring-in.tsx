@@ -46,6 +46,8 @@ function Check({ id, preview, target }: { id: number; preview: Preview; target?:
   const [wish, setWish] = useState<Wish>(() => (target ? { columns: meeting(preview, target) } : {}));
   const [name, setName] = useState(() => datasetName(preview.name));
   const [unfold, setUnfold] = useState(true);
+  /** Whether columns that the dataset has not come new. */
+  const [news, setNews] = useState(false);
   const unfolds = unfold && preview.wide != null && !target;
   const latest = useRef(0);
 
@@ -54,7 +56,7 @@ function Check({ id, preview, target }: { id: number; preview: Preview; target?:
       const turn = ++latest.current;
       let corrected = await taken(api.PUT("/api/imports/{id}", { params: { path: { id } }, body: next }));
       if (target && !next.columns?.length) {
-        const met = { ...next, columns: meeting(corrected, target) };
+        const met = { ...next, columns: meeting(corrected, target, news) };
         corrected = await taken(api.PUT("/api/imports/{id}", { params: { path: { id } }, body: met }));
         if (turn === latest.current) setWish(met);
       }
@@ -71,7 +73,7 @@ function Check({ id, preview, target }: { id: number; preview: Preview; target?:
     mutationFn: () => {
       const params = { path: { id } };
       return target
-        ? taken(api.POST("/api/imports/{id}/rows", { params, body: { dataset_id: target.id } }))
+        ? taken(api.POST("/api/imports/{id}/rows", { params, body: { dataset_id: target.id, new_columns: news } }))
         : taken(api.POST("/api/imports/{id}/dataset", { params, body: { name, unfold: unfolds } }));
     },
     onSuccess: (dataset) => {
@@ -107,7 +109,17 @@ function Check({ id, preview, target }: { id: number; preview: Preview; target?:
           <p className="text-ink-soft">
             Nothing is stored yet.{target && ` The rows come behind those of ${target.name}.`}
           </p>
-          {target && <Unmet preview={preview} target={target} />}
+          {target && (
+            <Unmet
+              preview={preview}
+              target={target}
+              news={news}
+              onNews={(news) => {
+                setNews(news);
+                change({ columns: meeting(preview, target, news) });
+              }}
+            />
+          )}
           <RawLines preview={preview} onHeader={(header_line) => change({ header_line, columns: [], fixes: [] })} />
           <SampleTable preview={preview} wish={wish} onChange={change} />
           {preview.wide && !target && <Wide wide={preview.wide} on={unfold} onTurn={setUnfold} />}
@@ -154,13 +166,35 @@ function Check({ id, preview, target }: { id: number; preview: Preview; target?:
 }
 
 /** What of the file has no place in the dataset, and what of the dataset stays empty. */
-function Unmet({ preview, target }: { preview: Preview; target: Dataset }) {
+function Unmet({
+  preview,
+  target,
+  news,
+  onNews,
+}: {
+  preview: Preview;
+  target: Dataset;
+  news: boolean;
+  onNews: (news: boolean) => void;
+}) {
   const { nowhere, empty } = unmet(preview, target);
   return (
     <ul className="mt-1.5 text-[13px]">
       {nowhere.length > 0 && (
         <li>
-          <b className="text-ochre">Left out</b>, because {target.name} has no such column: {nowhere.join(", ")}.
+          {news ? (
+            <>
+              <b className="text-ochre">New</b> in {target.name}, missing in the rows that it has: {nowhere.join(", ")}.
+            </>
+          ) : (
+            <>
+              <b className="text-ochre">Left out</b>, because {target.name} has no such column: {nowhere.join(", ")}.
+            </>
+          )}{" "}
+          <label className="ml-1 inline-flex items-center gap-1.5">
+            <input type="checkbox" checked={news} onChange={(event) => onNews(event.target.checked)} />
+            add as {nowhere.length === 1 ? "a new column" : "new columns"}
+          </label>
         </li>
       )}
       {empty.length > 0 && (

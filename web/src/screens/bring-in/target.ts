@@ -4,11 +4,11 @@ import type { Preview } from "./preview";
 
 const alike = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
 
-/** How the columns of a file meet those of a dataset: by name, in the kind that they have there; the others are left out. */
-export function meeting(preview: Preview, target: Dataset): Schema["ColumnWish"][] {
+/** How the columns of a file meet those of a dataset: by name, in the kind that they have there; the others are left out, or come new. */
+export function meeting(preview: Preview, target: Dataset, news = false): Schema["ColumnWish"][] {
   return preview.columns.map(({ index, name }) => {
-    const own = target.columns.find((column) => alike(column.name, name));
-    return own ? { index, name: own.name, kind: own.kind } : { index, leave_out: true };
+    const own = target.columns.find((column) => alike(column.name, name) && column.formula == null);
+    return own ? { index, name: own.name, kind: own.kind } : { index, leave_out: !news };
   });
 }
 
@@ -25,6 +25,8 @@ export const metBy = (preview: Preview, target: Dataset) =>
 export function unmet(preview: Preview, target: Dataset) {
   const kept = preview.columns.filter((column) => !column.left_out);
   const nowhere = preview.columns.filter(({ name }) => !target.columns.some((own) => alike(own.name, name)));
-  const empty = target.columns.filter(({ name }) => !kept.some((column) => column.name === name));
+  const empty = target.columns.filter(
+    ({ name, formula }) => formula == null && !kept.some((column) => column.name === name),
+  );
   return { nowhere: nowhere.map(({ name }) => name), empty: empty.map(({ name }) => name) };
 }

@@ -8,6 +8,7 @@ import {
   gaugesQuery,
   historyQuery,
   methodsQuery,
+  type Only,
   studiesQuery,
   useDatasetChange,
 } from "../../api/queries";
@@ -19,12 +20,18 @@ import { useColumnChange } from "../../parts/use-column-change";
 import { studyName } from "../../study/study-name";
 import { gaugeWords } from "../gauges/words";
 import { FormulaEditor } from "./formula-editor";
+import { ColumnHealth } from "./health";
 import { HistoryLine } from "./history-line";
 
-type Props = { dataset: Dataset; column: Column; summary: Schema["ColumnSummary"] | undefined };
+type Of = { dataset: Dataset; column: Column };
+type Props = Of & {
+  summary: Schema["ColumnSummary"] | undefined;
+  /** Shows some rows in the table. */
+  onShow: (only: Only) => void;
+};
 
 /** The properties of a column, changed in place; what stands in it; what was changed; what was asked of it. */
-export function ColumnPanel({ dataset, column, summary }: Props) {
+export function ColumnPanel({ dataset, column, summary, onShow }: Props) {
   const { save, problem } = useColumnChange(dataset, column);
   const numeric = isNumeric(column.kind);
   const number = (key: "lsl" | "target" | "usl" | "decimals", label: string) => (
@@ -72,7 +79,11 @@ export function ColumnPanel({ dataset, column, summary }: Props) {
         </p>
       )}
       <ColumnDeeds dataset={dataset} column={column} onPlain={() => save({ formula: null }).catch(() => undefined)} />
-      {summary && <Contents column={column} summary={summary} />}
+      {summary && (
+        <Contents column={column} summary={summary}>
+          <ColumnHealth dataset={dataset} column={column} onShow={onShow} />
+        </Contents>
+      )}
       <Changes dataset={dataset} column={column} />
       <Asked dataset={dataset} column={column} />
     </aside>
@@ -85,7 +96,7 @@ function KeptFormula({
   column,
   formula,
   onSave,
-}: Omit<Props, "summary"> & { formula: string; onSave: (formula: string) => Promise<unknown> }) {
+}: Of & { formula: string; onSave: (formula: string) => Promise<unknown> }) {
   const [text, setText] = useState(formula);
   const [readable, setReadable] = useState(false);
   const keep = () => {
@@ -116,7 +127,7 @@ function KeptFormula({
 }
 
 /** What can be done with the column as a whole. */
-function ColumnDeeds({ dataset, column, onPlain }: Omit<Props, "summary"> & { onPlain: () => void }) {
+function ColumnDeeds({ dataset, column, onPlain }: Of & { onPlain: () => void }) {
   const path = { id: dataset.id };
   const duplicate = useDatasetChange(() => {
     const given = dataset.columns.map(({ name }) => name);
@@ -216,10 +227,16 @@ const Part = ({ title, children }: { title: string; children: ReactNode }) => (
   </section>
 );
 
-function Contents({ column, summary }: { column: Column; summary: Schema["ColumnSummary"] }) {
+function Contents({
+  column,
+  summary,
+  children,
+}: {
+  column: Column;
+  summary: Schema["ColumnSummary"];
+  children: ReactNode;
+}) {
   const write = writer(column.decimals ?? summary.decimals, column.unit);
-  const outside = (count: number, words: string) =>
-    count > 0 && <p className="text-clay">{`${counted(count, "value", "values")} ${words}`}</p>;
   return (
     <Part title="What stands in it">
       <p>
@@ -233,8 +250,7 @@ function Contents({ column, summary }: { column: Column; summary: Schema["Column
         </p>
       )}
       {summary.distinct > 0 && <p>{counted(summary.distinct, "label", "different labels")}</p>}
-      {outside(summary.above, "above the upper limit")}
-      {outside(summary.below, "below the lower limit")}
+      {children}
     </Part>
   );
 }

@@ -17,8 +17,12 @@ export function ColumnsButton({ dataset }: { dataset: Dataset }) {
       }),
     ),
   );
-  const now: Placed[] = dataset.columns.map(({ id, hidden }) => ({ id, hidden }));
-  const store = (columns: Placed[]) => change.mutate(columns, { onError: notifyProblem });
+  const stored: Placed[] = dataset.columns.map(({ id, hidden }) => ({ id, hidden }));
+  // What is being stored shows at once.
+  const now = (change.isPending && change.variables) || stored;
+  const store = (columns: Placed[]) => {
+    if (!change.isPending) change.mutate(columns, { onError: notifyProblem });
+  };
   const hide = (id: number, hidden: boolean) => store(now.map((one) => (one.id === id ? { id, hidden } : one)));
   const move = (place: number, by: number) => {
     const moved = [...now];
@@ -39,16 +43,19 @@ export function ColumnsButton({ dataset }: { dataset: Dataset }) {
           className="z-30 max-h-[440px] w-80 overflow-auto rounded-xl border border-hairline bg-sheet p-3 shadow-xl"
         >
           <ul>
-            {dataset.columns.map(({ id, name, hidden }, place) => (
-              <li key={id} className="flex items-center gap-1">
-                <label className="flex min-w-0 flex-1 items-center gap-2">
-                  <input type="checkbox" checked={!hidden} onChange={(event) => hide(id, !event.target.checked)} />
-                  <span className="truncate">{name}</span>
-                </label>
-                <Move name={name} way="up" disabled={place === 0} onMove={() => move(place, -1)} />
-                <Move name={name} way="down" disabled={place === now.length - 1} onMove={() => move(place, 1)} />
-              </li>
-            ))}
+            {now.map(({ id, hidden = false }, place) => {
+              const name = dataset.columns.find((column) => column.id === id)?.name ?? "";
+              return (
+                <li key={id} className="flex items-center gap-1">
+                  <label className="flex min-w-0 flex-1 items-center gap-2">
+                    <input type="checkbox" checked={!hidden} onChange={(event) => hide(id, !event.target.checked)} />
+                    <span className="truncate">{name}</span>
+                  </label>
+                  <Move name={name} way="up" disabled={place === 0} onMove={() => move(place, -1)} />
+                  <Move name={name} way="down" disabled={place === now.length - 1} onMove={() => move(place, 1)} />
+                </li>
+              );
+            })}
           </ul>
         </Popover.Content>
       </Popover.Portal>

@@ -15,6 +15,7 @@ import { Then, TopLine } from "../../parts/top-line";
 import { AddRows, DropRows } from "./add-rows";
 import { ColumnPanel } from "./column-panel";
 import { ColumnsButton } from "./columns-button";
+import { FindBar } from "./find-bar";
 import { Grid } from "./grid";
 import { HistoryButton } from "./history-button";
 import { NewColumn } from "./new-column";
@@ -68,6 +69,7 @@ function Table({ dataset }: { dataset: Dataset }) {
   const plan = dataset.plan ?? undefined;
   const measure = dataset.columns.findIndex((column) => column.id === plan?.column_id);
   const [hidden, setHidden] = useState(false);
+  const [finding, setFinding] = useState(false);
   const firstLimited =
     dataset.columns[measure] ?? dataset.columns.find((column) => column.lsl != null || column.usl != null);
   const view = search.view ?? {};
@@ -131,6 +133,9 @@ function Table({ dataset }: { dataset: Dataset }) {
                 Redo
               </Button>
               <HistoryButton dataset={dataset} />
+              <Button aria-pressed={finding} onClick={() => setFinding(!finding)}>
+                Find
+              </Button>
               <ColumnsButton dataset={dataset} />
               <NewColumn dataset={dataset} onAdded={(column) => go({ column })} />
               <AddRows bring={bring} />
@@ -149,6 +154,14 @@ function Table({ dataset }: { dataset: Dataset }) {
             </div>
             {plan && (
               <SheetBar dataset={dataset} summary={summary.data?.[measure]} hidden={hidden} onHide={setHidden} />
+            )}
+            {finding && (
+              <FindBar
+                dataset={dataset}
+                column={chosen}
+                onGo={({ row, column }) => go({ row, column, view: undefined })}
+                onClose={() => setFinding(false)}
+              />
             )}
             <ViewBar
               dataset={dataset}
@@ -169,6 +182,7 @@ function Table({ dataset }: { dataset: Dataset }) {
                 isCarried={carried.has}
                 fill={plan && { column: plan.column_id, hidden }}
                 onChoose={choose}
+                onFind={() => setFinding(true)}
               />
               {chosen && (
                 <ColumnPanel
@@ -176,6 +190,7 @@ function Table({ dataset }: { dataset: Dataset }) {
                   dataset={dataset}
                   column={chosen}
                   summary={summary.data?.[dataset.columns.indexOf(chosen)]}
+                  onShow={(step) => go({ view: { only: [step], order: [] }, row: undefined })}
                 />
               )}
             </div>

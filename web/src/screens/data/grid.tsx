@@ -26,6 +26,8 @@ type Props = {
   /** Of a sheet: the column to fill, and whether what stands in it shows. */
   fill?: { column: number; hidden: boolean } | undefined;
   onChoose: (columnId: number) => void;
+  /** A text is looked for. */
+  onFind: () => void;
 };
 
 const ROW = 27;
@@ -42,7 +44,7 @@ const WIDTHS: Record<Column["kind"], number> = {
 };
 
 /** A virtual grid: only the rows in sight exist, so that a million scroll as a hundred do. */
-export function Grid({ shown, rows, summaries, chosen, startRow, isCarried, fill, onChoose }: Props) {
+export function Grid({ shown, rows, summaries, chosen, startRow, isCarried, fill, onChoose, onFind }: Props) {
   const { dataset, columns } = shown;
   const frame = useRef<HTMLDivElement>(null);
   const [height, setHeight] = useState(600);
@@ -141,6 +143,10 @@ export function Grid({ shown, rows, summaries, chosen, startRow, isCarried, fill
       event.preventDefault();
       setAnchor({ row: 0, column: 0 });
       setActive({ row: rows - 1, column: columns.length - 1 });
+    } else if ((event.ctrlKey || event.metaKey) && event.key === "f") {
+      // What the browser finds are the rows in sight alone.
+      event.preventDefault();
+      onFind();
     } else if ((event.ctrlKey || event.metaKey) && event.key === "d") {
       event.preventDefault();
       block.fillDown();

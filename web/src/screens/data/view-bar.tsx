@@ -7,6 +7,7 @@ import { counted } from "../../lib/format";
 import { onlyWords } from "../../lib/only";
 import { Button } from "../../parts/button";
 import { MenuItem } from "../../study/figure-frame";
+import { RowsHealth } from "./health";
 import { Narrow } from "./narrow";
 import { isPlain } from "./shown";
 
@@ -57,6 +58,8 @@ export function ViewBar({ dataset, view, column, count, error, onChange }: Props
         </>
       )}
       <Views dataset={dataset} onChoose={onChange} />
+      <span className="flex-1" />
+      <RowsHealth dataset={dataset} onShow={(step) => onChange({ only: [step], order: [] })} />
       {problem && (
         <p role="alert" className="text-clay">
           {problem.detail}. <span className="text-ink-soft">{problem.advice}</span>

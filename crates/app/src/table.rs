@@ -1,0 +1,175 @@
+//! `acorn-dial import` and `acorn-dial export`: tables in and out without a browser, read and mended as there.
+
+use std::path::{Path, PathBuf};
+use std::time::{SystemTime, UNIX_EPOCH};
+
+use acorn_core::frame::Values;
+use acorn_core::study::TableView;
+use acorn_formats::{FormatError, Source, Texts, Wish, read, write_csv, write_json, write_parquet, write_table_xlsx};
+use acorn_store::{Change, Dataset, NewDataset, Store};
+use anyhow::{Context, bail, ensure};
+use clap::Args;
+
+use crate::serve::own;
+
+/// Which files are brought in, and as what.
+#[derive(Args, Clone, Debug)]
+pub struct Import {
+    /// Folder that keeps the data
+    #[arg(long, value_name = "DIR", default_value = "data")]
+    data: PathBuf,
+    /// The name of the new dataset; that of the first file unless said otherwise
+    #[arg(long, conflicts_with = "to")]
+    name: Option<String>,
+    /// Add the rows behind those of this dataset, by its name or number
+    #[arg(long, value_name = "DATASET")]
+    to: Option<String>,
+    /// Add columns that the dataset has not to it, instead of leaving them out
+    #[arg(long, requires = "to")]
+    new_columns: bool,
+    /// Take values that do not fit their columns as missing
+    #[arg(long)]
+    unfit_as_missing: bool,
+    /// Files of one layout
+    #[arg(value_name = "FILE", required = true)]
+    files: Vec<PathBuf>,
+}
+
+/// What goes out, and where to.
+#[derive(Args, Clone, Debug)]
+pub struct Export {
+    /// Folder that keeps the data
+    #[arg(long, value_name = "DIR", default_value = "data")]
+    data: PathBuf,
+    /// Only the rows of a view that is kept, in its order
+    #[arg(long, value_name = "NAME")]
+    view: Option<String>,
+    /// The dataset, by its name or number
+    #[arg(value_name = "DATASET")]
+    dataset: String,
+    /// File to make, ending in .csv, .xlsx, .json or .parquet; one that is there is never written over
+    #[arg(value_name = "FILE")]
+    to: PathBuf,
+}
+
+fn opened(data: &Path, work: impl AsyncFnOnce(Store) -> anyhow::Result<()>) -> anyhow::Result<()> {
+    std::fs::create_dir_all(data).with_context(|| format!("the folder {} cannot be made", data.display()))?;
+    let _own = own(data)?;
+    let file = data.join("acorn.sqlite");
+    let runtime = tokio::runtime::Builder::new_current_thread().enable_all().build()?;
+    runtime.block_on(async {
+        let store = Store::open(&file).await.with_context(|| format!("{} cannot be opened", file.display()))?;
+        work(store).await
+    })
+}
+
+async fn named(store: &Store, name: &str) -> anyhow::Result<Dataset> {
+    let mut all = store.datasets().await?;
+    let number = name.parse::<i64>().ok();
+    let places: Vec<usize> = (0..all.len()).filter(|place| all[*place].name == name || Some(all[*place].id) == number).collect();
+    match places[..] {
+        [place] => Ok(all.swap_remove(place)),
+        [] => bail!("there is no dataset “{name}”"),
+        _ => bail!("several datasets are called “{name}”; say its number"),
+    }
+}
+
+/// What is wrong, and what to do about it.
+fn told(error: FormatError) -> anyhow::Error {
+    anyhow::anyhow!("{error}. {}", error.advice())
+}
+
+/// Brings files in as a dataset, or behind the rows of one.
+pub fn import(asked: &Import) -> anyhow::Result<()> {
+    opened(&asked.data, async |store| {
+        let mut source: Option<Source> = None;
+        for file in &asked.files {
+            let bytes = std::fs::read(file).with_context(|| format!("{} cannot be read", file.display()))?;
+            let name = file.file_name().map(|name| name.to_string_lossy().into_owned()).unwrap_or_default();
+            match &mut source {
+                None => source = Some(Source::open(&name, bytes).map_err(told)?),
+                Some(source) => drop(source.add(&name, bytes).map_err(told)?),
+            }
+        }
+        let source = source.context("no file is named")?;
+        let wish = Wish { unfit_as_missing: asked.unfit_as_missing, ..Wish::default() };
+        let mut reading = read(&source, &wish).map_err(told)?;
+        for note in &reading.notes {
+            eprintln!("{}", note.sentence);
+        }
+        if reading.problem_count > 0 {
+            for misfit in &reading.problems {
+                eprintln!("row {}, {}: “{}”", misfit.row, misfit.name, misfit.text);
+            }
+            bail!(
+                "{} values do not fit their columns; take them as missing with --unfit-as-missing, or correct the file",
+                reading.problem_count
+            );
+        }
+        let at = SystemTime::now().duration_since(UNIX_EPOCH)?.as_millis() as i64;
+        let change = Change { actor: "shell", at };
+        let rows = reading.table.rows;
+        let dataset = match &asked.to {
+            Some(to) => {
+                let target = named(&store, to).await?;
+                if !asked.new_columns {
+                    let (kept, left): (Vec<_>, Vec<_>) =
+                        reading.table.columns.into_iter().partition(|column| target.columns.iter().any(|own| own.name == column.name));
+                    ensure!(!kept.is_empty(), "none of its columns is called as one of “{}”", target.name);
+                    left.iter().for_each(|column| eprintln!("Left out: “{}”, which “{}” has not.", column.name, target.name));
+                    reading.table.columns = kept;
+                }
+                store.append(target.id, &reading.table, asked.new_columns, &change).await?
+            }
+            None => {
+                let stem = asked.files[0].file_stem().map(|stem| stem.to_string_lossy().into_owned()).unwrap_or_default();
+                let name = asked.name.clone().unwrap_or(stem);
+                let source = asked
+                    .files
+                    .iter()
+                    .filter_map(|file| file.file_name())
+                    .map(|name| name.to_string_lossy())
+                    .collect::<Vec<_>>()
+                    .join(", ");
+                store
+                    .create_dataset(NewDataset { name: &name, source: &source, table: &reading.table, infos: &[], gauges: &[] }, &change)
+                    .await?
+            }
+        };
+        println!("{} rows are in dataset {}, “{}”, which has {} rows now", rows, dataset.id, dataset.name, dataset.row_count);
+        Ok(())
+    })
+}
+
+/// Writes a dataset, or what a view of it shows, as a file.
+pub fn export(asked: &Export) -> anyhow::Result<()> {
+    let Export { to, .. } = asked;
+    ensure!(!to.exists(), "{} is there already; name a new file", to.display());
+    opened(&asked.data, async |store| {
+        let dataset = named(&store, &asked.dataset).await?;
+        let view = match &asked.view {
+            None => TableView::default(),
+            Some(name) => {
+                let found = store.views(dataset.id).await?.into_iter().find(|view| view.name == *name);
+                found.with_context(|| format!("“{}” has no view “{name}”", dataset.name))?.view
+            }
+        };
+        let (_, mut frame) = store.frame(dataset.id, |_| true).await?;
+        if view != TableView::default() {
+            let rows = view.rows(&frame).map_err(|error| anyhow::anyhow!("{error}. {}", error.advice()))?;
+            frame = frame.pick(&frame.columns().iter().collect::<Vec<_>>(), &rows.into_iter().map(|row| row as usize).collect::<Vec<_>>());
+        }
+        let columns: Vec<(&str, &Values)> = frame.columns().iter().map(|column| (column.name.as_str(), &column.values)).collect();
+        let mut bytes = Vec::new();
+        match to.extension().and_then(|ending| ending.to_str()) {
+            Some("csv") => write_csv(&columns, Texts::Harmless, &mut bytes)?,
+            Some("json") => write_json(&columns, &mut bytes)?,
+            Some("xlsx") => bytes = write_table_xlsx(frame.columns()).map_err(told)?,
+            Some("parquet") => bytes = write_parquet(&columns).map_err(told)?,
+            _ => bail!("the file has to end in .csv, .xlsx, .json or .parquet"),
+        }
+        std::fs::write(to, bytes).with_context(|| format!("{} cannot be written", to.display()))?;
+        println!("{} rows of “{}” are in {}", frame.rows(), dataset.name, to.display());
+        Ok(())
+    })
+}
