@@ -1,10 +1,11 @@
 //! What makes one doubt a column before anything is asked of it: each doubt in a sentence, with the rows that it is about.
 
 use std::collections::HashMap;
-use std::hash::{DefaultHasher, Hash, Hasher};
+use std::collections::hash_map::Entry;
 
 use serde::Serialize;
 
+use crate::cancel::{Cancel, Stopped};
 use crate::frame::{Column, Frame, Kind, NO_TIME, Values, time_text};
 use crate::study::words::{counted, grouped, typed};
 use crate::study::{Is, Only};
@@ -16,6 +17,8 @@ const ALIKE_MOST: f64 = 0.35;
 /// Fewer different values than this, among so many values, are coarse.
 const COARSE_MOST: usize = 10;
 const COARSE_LEAST: usize = 50;
+/// Rows that are gone through without a look whether to stop.
+const ROWS_UNCHECKED: usize = 1 << 16;
 
 /// A doubt about a column, or about the rows of its table.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -35,8 +38,17 @@ pub struct Doubt {
 ///
 /// Missing values, limits passed, one value that stays (eight times in a row or more), a scale so coarse that fewer than ten different
 /// values come among fifty, moments that run backwards, names of single things that come twice, rows that are wholly alike.
-pub fn doubts(frame: &Frame) -> Vec<Doubt> {
-    frame.columns().iter().flat_map(|column| of_column(frame, column)).chain(alike_rows(frame)).collect()
+///
+/// # Errors
+/// [`Stopped`].
+pub fn doubts(frame: &Frame, cancel: &Cancel) -> Result<Vec<Doubt>, Stopped> {
+    let mut found = Vec::new();
+    for column in frame.columns() {
+        cancel.check()?;
+        found.extend(of_column(frame, column));
+    }
+    found.extend(alike_rows(frame, cancel)?);
+    Ok(found)
 }
 
 fn of_column(frame: &Frame, column: &Column) -> Vec<Doubt> {
@@ -165,31 +177,37 @@ fn repeats(frame: &Frame, column: &Column) -> Option<(String, Only)> {
 }
 
 /// Rows in which everything is as in a row before them.
-fn alike_rows(frame: &Frame) -> Option<Doubt> {
+fn alike_rows(frame: &Frame, cancel: &Cancel) -> Result<Option<Doubt>, Stopped> {
     // In a table of one column alike rows are alike values.
     if frame.columns().len() < 2 {
-        return None;
+        return Ok(None);
     }
     let alike = |a: usize, b: usize| frame.columns().iter().all(|column| column.values.key(a) == column.values.key(b));
     let is_empty = |row: usize| frame.columns().iter().all(|column| column.values.is_missing(row));
-    let mut firsts: HashMap<u64, Vec<usize>> = HashMap::new();
+    // Multiplied by a large odd number with its bits well mixed (2^64 over the golden ratio).
+    let mixed = |hash: u64, key: u64| (hash.rotate_left(5) ^ key).wrapping_mul(0x9E37_79B9_7F4A_7C15);
+    let mut firsts: HashMap<u64, usize> = HashMap::with_capacity(frame.rows());
     let mut again: Vec<usize> = Vec::new();
-    for row in (0..frame.rows()).filter(|row| !is_empty(*row)) {
-        let mut hasher = DefaultHasher::new();
-        frame.columns().iter().for_each(|column| column.values.key(row).hash(&mut hasher));
-        let same = firsts.entry(hasher.finish()).or_default();
-        if same.iter().any(|other| alike(*other, row)) {
-            again.push(row);
-        } else {
-            same.push(row);
+    for row in 0..frame.rows() {
+        if row % ROWS_UNCHECKED == 0 {
+            cancel.check()?;
+        }
+        if is_empty(row) {
+            continue;
+        }
+        let mut hash = frame.columns().iter().fold(0, |hash, column| mixed(hash, column.values.key(row)));
+        // Rows that only happen to have one number are told apart by the next.
+        while let Some(first) = firsts.get(&hash).filter(|first| !alike(**first, row)) {
+            hash = mixed(hash, *first as u64);
+        }
+        match firsts.entry(hash) {
+            Entry::Occupied(_) => again.push(row),
+            Entry::Vacant(place) => drop(place.insert(row)),
         }
     }
-    let first = *again.first()?;
     // A table of few different rows, such as counts by kind, repeats itself by its nature.
-    if again.len() * 2 > frame.rows() {
-        return None;
-    }
+    let Some(first) = again.first().copied().filter(|_| again.len() * 2 <= frame.rows()) else { return Ok(None) };
     let verb = if again.len() == 1 { "is" } else { "are" };
     let sentence = format!("{} {verb} wholly like a row before, first row {}.", counted(again.len(), "row", "rows"), grouped(first + 1));
-    Some(Doubt { column: None, kind: "alike", sentence, show: Some(rows_at(frame, again, "rows like one before")) })
+    Ok(Some(Doubt { column: None, kind: "alike", sentence, show: Some(rows_at(frame, again, "rows like one before")) }))
 }

@@ -2,6 +2,7 @@
 
 mod common;
 
+use acorn_core::cancel::Cancel;
 use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, NO_TIME, Values};
 use acorn_core::health::doubts;
 use acorn_core::study::TableView;
@@ -39,7 +40,7 @@ fn told(columns: Vec<Column>) -> Vec<String> {
         let shown = doubt.show.map(|only| TableView { only: vec![only], order: Vec::new() }.rows(&frame).unwrap());
         format!("{}: {} {}", doubt.column.unwrap_or_default(), doubt.sentence, shown.map_or("-".into(), |rows| format!("{rows:?}")))
     };
-    doubts(&frame).into_iter().map(line).collect()
+    doubts(&frame, &Cancel::default()).unwrap().into_iter().map(line).collect()
 }
 
 #[test]

@@ -112,7 +112,8 @@ export const viewsQuery = (dataset: Dataset) =>
 export const healthQuery = (dataset: Dataset) =>
   queryOptions({
     queryKey: ["health", dataset.id, dataset.revision],
-    queryFn: () => taken(api.GET("/api/datasets/{id}/health", { params: { path: { id: dataset.id } } })),
+    queryFn: ({ signal }) =>
+      taken(api.GET("/api/datasets/{id}/health", { params: { path: { id: dataset.id } }, signal })),
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: keepPreviousData,
   });

@@ -378,5 +378,5 @@ pub async fn replace(
 #[utoipa::path(get, path = "/api/datasets/{id}/health", tag = "datasets", operation_id = "dataset_health", params(("id" = i64, Path)), responses((status = 200, body = Vec<Doubt>), (status = 404, body = HttpProblem)))]
 pub async fn health(State(app): State<App>, Path(id): Path<i64>) -> Answer<Vec<Doubt>> {
     let (_, frame) = app.store.frame(id, |_| true).await?;
-    Ok(Json(compute(move |_| Ok(doubts(&frame))).await?))
+    Ok(Json(compute(move |cancel| Ok(doubts(&frame, cancel)?)).await?))
 }
