@@ -122,7 +122,7 @@ test("columns are hidden, moved, doubled and deleted, and a block that is pasted
   await page.keyboard.press("Escape");
   await expect(heads.nth(1)).toContainText("bench");
   await heads.nth(3).getByRole("button").click();
-  await page.getByRole("button", { name: "Duplicate" }).click();
+  await page.getByRole("button", { name: "Duplicate column" }).click();
   await expect(heads.nth(4)).toContainText("beam flux again");
   await heads.nth(4).getByRole("button").click();
   await page.getByRole("button", { name: "Delete column" }).click();

@@ -230,6 +230,6 @@ test("a block of cells is chosen by key and mouse, copied, filled down and clear
   await page.getByRole("button", { name: "Delete rows" }).click();
   await expect(grid).toHaveAttribute("aria-rowcount", "121");
   await expect(cell(2)).toHaveText(was[0] ?? "");
-  await page.getByRole("button", { name: "Duplicate" }).click();
+  await page.getByRole("button", { name: "Duplicate rows" }).click();
   await expect(cell(5)).toHaveText(was[1] ?? "");
 });

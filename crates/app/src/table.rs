@@ -5,7 +5,10 @@ use std::time::{SystemTime, UNIX_EPOCH};
 
 use acorn_core::frame::Values;
 use acorn_core::study::TableView;
-use acorn_formats::{FormatError, Source, Texts, Wish, read, write_csv, write_json, write_parquet, write_table_xlsx};
+use acorn_core::study::words::counted;
+use acorn_formats::{
+    ColumnWish, FormatError, ReadColumn, Reading, Source, Texts, Wish, read, write_csv, write_json, write_parquet, write_table_xlsx,
+};
 use acorn_store::{Change, Dataset, NewDataset, Store};
 use anyhow::{Context, bail, ensure};
 use clap::Args;
@@ -79,6 +82,20 @@ fn told(error: FormatError) -> anyhow::Error {
     anyhow::anyhow!("{error}. {}", error.advice())
 }
 
+/// How the columns of a file meet those of a dataset: by name, in the kind that they have there; the others are left out, or come new.
+fn meeting(reading: &Reading, target: &Dataset, new_columns: bool) -> anyhow::Result<Vec<ColumnWish>> {
+    let meets = |column: &ReadColumn| {
+        let own = target.columns.iter().find(|own| own.name == column.name && own.formula.is_none());
+        if own.is_none() && !new_columns {
+            eprintln!("Left out: “{}”, which “{}” has not to fill.", column.name, target.name);
+        }
+        ColumnWish { index: column.index, kind: own.map(|own| own.kind), leave_out: own.is_none() && !new_columns, ..ColumnWish::default() }
+    };
+    let wishes: Vec<ColumnWish> = reading.columns.iter().map(meets).collect();
+    ensure!(wishes.iter().any(|wish| !wish.leave_out), "none of its columns is called as one of “{}”", target.name);
+    Ok(wishes)
+}
+
 /// Brings files in as a dataset, or behind the rows of one.
 pub fn import(asked: &Import) -> anyhow::Result<()> {
     opened(&asked.data, async |store| {
@@ -92,8 +109,16 @@ pub fn import(asked: &Import) -> anyhow::Result<()> {
             }
         }
         let source = source.context("no file is named")?;
-        let wish = Wish { unfit_as_missing: asked.unfit_as_missing, ..Wish::default() };
+        let target = match &asked.to {
+            Some(to) => Some(named(&store, to).await?),
+            None => None,
+        };
+        let mut wish = Wish { unfit_as_missing: asked.unfit_as_missing, ..Wish::default() };
         let mut reading = read(&source, &wish).map_err(told)?;
+        if let Some(target) = &target {
+            wish.columns = meeting(&reading, target, asked.new_columns)?;
+            reading = read(&source, &wish).map_err(told)?;
+        }
         for note in &reading.notes {
             eprintln!("{}", note.sentence);
         }
@@ -109,18 +134,8 @@ pub fn import(asked: &Import) -> anyhow::Result<()> {
         let at = SystemTime::now().duration_since(UNIX_EPOCH)?.as_millis() as i64;
         let change = Change { actor: "shell", at };
         let rows = reading.table.rows;
-        let dataset = match &asked.to {
-            Some(to) => {
-                let target = named(&store, to).await?;
-                if !asked.new_columns {
-                    let (kept, left): (Vec<_>, Vec<_>) =
-                        reading.table.columns.into_iter().partition(|column| target.columns.iter().any(|own| own.name == column.name));
-                    ensure!(!kept.is_empty(), "none of its columns is called as one of “{}”", target.name);
-                    left.iter().for_each(|column| eprintln!("Left out: “{}”, which “{}” has not.", column.name, target.name));
-                    reading.table.columns = kept;
-                }
-                store.append(target.id, &reading.table, asked.new_columns, &change).await?
-            }
+        let dataset = match &target {
+            Some(target) => store.append(target.id, &reading.table, asked.new_columns, &change).await?,
             None => {
                 let stem = asked.files[0].file_stem().map(|stem| stem.to_string_lossy().into_owned()).unwrap_or_default();
                 let name = asked.name.clone().unwrap_or(stem);

@@ -1,6 +1,7 @@
 //! Why bytes cannot be read as a table.
 
 use acorn_core::problem::Problem;
+use acorn_core::study::words::counted;
 
 use crate::bounds;
 
@@ -92,7 +93,7 @@ pub enum FormatError {
         kind: &'static str,
     },
     /// Values that a new kind cannot hold.
-    #[error("{count} values are not a {kind}, the first in row {row}: “{text}”")]
+    #[error("{}, the first in row {row}: “{text}”", misfits(*count, kind))]
     DoNotFit {
         /// How many.
         count: usize,
@@ -156,6 +157,12 @@ impl From<FormatError> for Problem {
     fn from(error: FormatError) -> Self {
         Problem::new(error.code(), error.to_string(), error.advice())
     }
+}
+
+/// "1 value is no number", "2 values are no numbers".
+fn misfits(count: usize, kind: &str) -> String {
+    let plural = if kind == "category" { "categories".to_owned() } else { format!("{kind}s") };
+    format!("{} no {}", counted(count, "value is", "values are"), if count == 1 { kind } else { &plural })
 }
 
 pub(crate) fn check_size(bytes: &[u8]) -> Result<(), FormatError> {

@@ -175,7 +175,7 @@ fn a_kind_changes_only_when_every_value_fits() {
         &Wish { columns: vec![ColumnWish { kind: Some(Kind::Text), ..ColumnWish::default() }], ..Wish::default() },
     );
     let error = convert(&reading.table.columns[0].values, Kind::Number).unwrap_err();
-    assert_eq!(error.to_string(), "1 values are not a number, the first in row 3: “x9”");
+    assert_eq!(error.to_string(), "1 value is no number, the first in row 3: “x9”");
     let category = convert(&reading.table.columns[0].values, Kind::Category).unwrap();
     assert_eq!(category.text(2).as_deref(), Some("x9"));
 }

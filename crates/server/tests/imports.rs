@@ -56,7 +56,7 @@ async fn the_rows_of_a_file_come_behind_those_of_a_dataset_and_go_again_when_und
     let (status, refused) = problem(append("july.csv", "flux,angle\n1,2\n", json!({})).await).await;
     assert!(status == 422 && refused["detail"].as_str().unwrap().contains("“May” has no column “angle”"), "{refused}");
     let (status, refused) = problem(append("july.csv", "flux\nbright\ndim\n", json!({})).await).await;
-    assert!(status == 422 && refused["detail"].as_str().unwrap().contains("2 values are not a number"), "{refused}");
+    assert!(status == 422 && refused["detail"].as_str().unwrap().contains("2 values are no numbers"), "{refused}");
     let left_out = json!({"columns": [{"index": 1, "leave_out": true}]});
     assert_eq!(append("july.csv", "flux,angle\n5.5,2\n", left_out).await.status(), StatusCode::OK);
     let history = service.get(&format!("/api/datasets/{}/history", dataset["id"])).await;

@@ -153,7 +153,7 @@ function ColumnDeeds({ dataset, column, onPlain }: Of & { onPlain: () => void })
         </Button>
       )}
       <Button look="quiet" onClick={() => duplicate.mutate(undefined, { onError: notifyProblem })}>
-        Duplicate
+        Duplicate column
       </Button>
       <Button
         look="quiet"

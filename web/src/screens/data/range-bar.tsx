@@ -28,7 +28,7 @@ export function RangeBar({ range, numbers, whole, plain, block }: Props) {
           ...(plain
             ? [
                 ["Insert above", block.insertRows],
-                ["Duplicate", block.duplicateRows],
+                ["Duplicate rows", block.duplicateRows],
               ]
             : []),
           ["Delete rows", block.deleteRows],
