@@ -9,7 +9,7 @@ use sqlx::{FromRow, SqliteConnection};
 use crate::chunks::{self, ROW_ID_KIND, kind_name, kind_of};
 use crate::history::{self, Change};
 use crate::layout::Layout;
-use crate::{Result, Store, StoreError, formulas, measuring};
+use crate::{Result, Store, StoreError, formula_names, measuring};
 
 /// A dataset with its columns.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -132,7 +132,10 @@ impl ColumnRow {
 
 impl DatasetRow {
     fn with_columns(self, mut columns: Vec<StoredColumn>) -> Result<Dataset> {
-        formulas::name_columns(&mut columns);
+        let names: Vec<(i64, String)> = columns.iter().map(|column| (column.id, column.name.clone())).collect();
+        for formula in columns.iter_mut().filter_map(|column| column.formula.as_mut()) {
+            *formula = formula_names::by_name(formula, &names);
+        }
         let DatasetRow { id, name, source, created_at, revision, row_count, owned, plan, .. } = self;
         let plan = plan.map(|plan| serde_json::from_str(&plan)).transpose()?;
         Ok(Dataset { id, name, source, created_at, revision, row_count, owned, columns, plan })

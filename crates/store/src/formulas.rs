@@ -3,37 +3,18 @@
 
 use std::collections::{BTreeMap, BTreeSet};
 
-use acorn_core::formula::{TableFormula, in_order, renamed};
+use acorn_core::formula::{TableFormula, in_order};
 use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, Values};
 use sqlx::SqliteConnection;
 
 use crate::chunks::{self, Chunk, encode};
 use crate::layout::{Layout, Place};
-use crate::{Dataset, Result, StoreError, StoredColumn, images, labels};
-
-/// How a stored formula names a column, as nothing that a person can call a column.
-fn mark(id: i64) -> String {
-    format!("\u{1}{id}")
-}
-
-/// Puts the names of columns in place of the ids by which stored formulas know them.
-pub(crate) fn name_columns(columns: &mut [StoredColumn]) {
-    if columns.iter().all(|column| column.formula.is_none()) {
-        return;
-    }
-    let names: Vec<(String, String)> = columns.iter().map(|column| (mark(column.id), column.name.clone())).collect();
-    for formula in columns.iter_mut().filter_map(|column| column.formula.as_mut()) {
-        for (mark, name) in &names {
-            if formula.contains(mark) {
-                *formula = renamed(formula, mark, name);
-            }
-        }
-    }
-}
+use crate::{Dataset, Result, StoreError, StoredColumn, formula_names, images, labels};
 
 /// Keeps the formula of a column, or that it has none.
 pub(crate) async fn keep(connection: &mut SqliteConnection, id: i64, formula: Option<&String>, columns: &[StoredColumn]) -> Result<()> {
-    let marked = formula.map(|text| columns.iter().fold(text.clone(), |text, column| renamed(&text, &column.name, &mark(column.id))));
+    let columns: Vec<(i64, &str)> = columns.iter().map(|column| (column.id, column.name.as_str())).collect();
+    let marked = formula.map(|text| formula_names::by_id(text, &columns));
     sqlx::query("UPDATE dataset_column SET formula = ? WHERE id = ?").bind(marked).bind(id).execute(connection).await?;
     Ok(())
 }

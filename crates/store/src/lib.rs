@@ -13,6 +13,7 @@ mod datasets;
 mod entries;
 mod error;
 mod findings;
+mod formula_names;
 mod formulas;
 mod gauges;
 mod history;

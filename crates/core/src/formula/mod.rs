@@ -18,7 +18,6 @@ mod units;
 pub use circle::in_order;
 pub use function::Function;
 pub use notation::Notation;
-use parse::About;
 pub use program::{Operand, Program, Room};
 pub use table::{TableFormula, TableFunction};
 pub use units::{Unit, unit_of};
@@ -114,7 +113,7 @@ impl Formula {
     /// # Errors
     /// [`Mistake`] with its place.
     pub fn read(text: &str) -> Result<Formula, Mistake> {
-        parse::read(text, About::Numbers)
+        parse::read(text, parse::About::Numbers)
     }
 
     /// Reads a formula whose names are among some, `pi` besides.
@@ -130,7 +129,7 @@ impl Formula {
     /// # Errors
     /// [`Mistake`] with its place, also for an unknown column, with the nearest one there is.
     pub fn read_over(text: &str, columns: &[&str]) -> Result<Formula, Mistake> {
-        parse::read(text, About::Table)?.among(columns)
+        parse::read(text, parse::About::Table)?.among(columns)
     }
 
     fn among(self, names: &[&str]) -> Result<Formula, Mistake> {
@@ -152,7 +151,7 @@ impl Formula {
     pub fn check_circle(&self, name: &str, others: &[(&str, &str)]) -> Result<(), Mistake> {
         let names: Vec<&str> = std::iter::once(name).chain(others.iter().map(|(other, _)| *other)).collect();
         let of_others =
-            others.iter().map(|(_, text)| parse::read(text, About::Table).map_or_else(|_| Vec::new(), |read| read.needs(&names)));
+            others.iter().map(|(_, text)| parse::read(text, parse::About::Table).map_or_else(|_| Vec::new(), |read| read.needs(&names)));
         let needs: Vec<Vec<usize>> = std::iter::once(self.needs(&names)).chain(of_others).collect();
         match in_order(&needs) {
             Err(round) if round[0] == 0 => Err(self.circle(&round, &names)),

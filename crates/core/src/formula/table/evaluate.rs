@@ -2,21 +2,14 @@
 
 use rayon::prelude::*;
 
+use super::part::{NOTHING, Part};
 use super::words::Words;
 use super::{TableFormula, Type, constant, groups, moments, parts_of, rows, words};
 use crate::formula::{Formula, Function, Node, Operand, Pair, Program, Room, TableFunction, Use};
-use crate::frame::{Frame, NO_CODE, NO_TIME, Values, moments_named};
+use crate::frame::{Frame, NO_CODE, NO_TIME, Values};
 
 /// Rows that a program runs over at once.
 const BLOCK: usize = 4096;
-
-/// The value of a part: one for all rows, or one for each.
-#[derive(Clone, Debug)]
-pub enum Part {
-    Number(f64),
-    Words(String),
-    Each(Values),
-}
 
 /// The values of a formula.
 pub fn values(of: &TableFormula, frame: &Frame) -> Values {
@@ -79,52 +72,6 @@ pub fn parts(of: &TableFormula, frame: &Frame, fused: bool) -> Vec<Option<Part>>
         done.push(Some(value));
     }
     done
-}
-
-const NOTHING: Part = Part::Number(f64::NAN);
-
-impl Part {
-    /// The number of a row.
-    pub fn number(&self, row: usize) -> f64 {
-        match self {
-            Part::Number(number) => *number,
-            Part::Each(Values::Number(values)) => values[row],
-            Part::Words(_) | Part::Each(_) => f64::NAN,
-        }
-    }
-
-    /// The moment of a row; words name one.
-    pub fn moment(&self, row: usize) -> i64 {
-        match self {
-            Part::Each(Values::Time(values)) => values[row],
-            Part::Words(words) => moments_named(words).map_or(NO_TIME, |[first, _]| first),
-            Part::Number(_) | Part::Each(_) => NO_TIME,
-        }
-    }
-
-    /// The words as typed.
-    pub fn typed(&self) -> &str {
-        if let Part::Words(words) = self { words } else { "" }
-    }
-
-    /// One value a row.
-    pub fn each(&self, rows: usize) -> Values {
-        match self {
-            Part::Number(number) => Values::Number(vec![*number; rows].into()),
-            Part::Words(words) => Values::Label { codes: vec![0; rows].into(), labels: [words.clone()].into() },
-            Part::Each(values) => values.clone(),
-        }
-    }
-
-    /// Whether a row has no value, or none that is finite.
-    pub fn is_missing(&self, row: usize) -> bool {
-        match self {
-            Part::Number(number) => !number.is_finite(),
-            Part::Words(_) => false,
-            Part::Each(Values::Number(values)) => !values[row].is_finite(),
-            Part::Each(values) => values.is_missing(row),
-        }
-    }
 }
 
 /// Arithmetic down to what is none itself, as one program over blocks of rows.

@@ -1,6 +1,37 @@
 //! The functions of a formula over the columns of a table, beside those of numbers.
 
-use super::Type;
+use crate::frame::Kind;
+
+/// What a part of a formula is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Type {
+    /// A number; 1 and 0 for what holds or does not.
+    Number,
+    /// Words or a label.
+    Words,
+    /// A moment.
+    Moment,
+}
+
+impl Type {
+    /// What the values of a kind of column are.
+    pub fn of(kind: Kind) -> Type {
+        match kind {
+            Kind::Number | Kind::WholeNumber => Type::Number,
+            Kind::Category | Kind::Text => Type::Words,
+            Kind::DateTime => Type::Moment,
+        }
+    }
+
+    /// In words.
+    pub fn words(self) -> &'static str {
+        match self {
+            Type::Number => "a number",
+            Type::Words => "words",
+            Type::Moment => "a moment",
+        }
+    }
+}
 
 /// What an argument has to be.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]

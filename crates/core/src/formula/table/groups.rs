@@ -3,7 +3,7 @@
 use std::collections::HashMap;
 
 use super::TableFunction;
-use super::evaluate::Part;
+use super::part::Part;
 use crate::frame::Values;
 use crate::numeric::describe::moments;
 

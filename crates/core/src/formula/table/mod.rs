@@ -7,6 +7,7 @@ mod evaluate;
 mod function;
 mod groups;
 mod moments;
+mod part;
 mod rows;
 mod why;
 mod words;
@@ -14,36 +15,7 @@ mod words;
 use super::{Formula, Function, Mistake, Node, PI, Pair};
 use crate::frame::{Frame, Kind, Values};
 
-pub use function::{Form, TableFunction};
-
-/// What a part of a formula is.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Type {
-    /// A number; 1 and 0 for what holds or does not.
-    Number,
-    /// Words or a label.
-    Words,
-    /// A moment.
-    Moment,
-}
-
-impl Type {
-    fn of(kind: Kind) -> Type {
-        match kind {
-            Kind::Number | Kind::WholeNumber => Type::Number,
-            Kind::Category | Kind::Text => Type::Words,
-            Kind::DateTime => Type::Moment,
-        }
-    }
-
-    fn words(self) -> &'static str {
-        match self {
-            Type::Number => "a number",
-            Type::Words => "words",
-            Type::Moment => "a moment",
-        }
-    }
-}
+pub use function::{Form, TableFunction, Type};
 
 /// A formula that gives each row of a table its value.
 #[derive(Clone, Debug)]

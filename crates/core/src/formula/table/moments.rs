@@ -4,7 +4,7 @@ use jiff::civil::DateTime;
 use jiff::tz::TimeZone;
 
 use super::TableFunction;
-use super::evaluate::Part;
+use super::part::Part;
 use super::words::Words;
 use crate::frame::{NO_TIME, Values};
 

@@ -3,7 +3,7 @@
 use std::collections::HashMap;
 
 use super::TableFunction;
-use super::evaluate::Part;
+use super::part::Part;
 use super::words::Words;
 use crate::frame::{NO_CODE, NO_TIME, Values};
 use crate::numeric::describe::moments;

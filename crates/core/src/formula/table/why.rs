@@ -1,6 +1,7 @@
 //! Why a row has no value, in words.
 
-use super::evaluate::{Part, parts};
+use super::evaluate::parts;
+use super::part::Part;
 use super::{TableFormula, TableFunction, parts_of};
 use crate::formula::notation::sign_of;
 use crate::formula::{Function, Node};

@@ -4,7 +4,7 @@ use std::collections::HashMap;
 use std::sync::Arc;
 
 use super::TableFunction;
-use super::evaluate::Part;
+use super::part::Part;
 use crate::frame::{NO_CODE, NO_TIME, Values, moments_named};
 
 /// Words by row.
