@@ -126,10 +126,8 @@ pub fn import(asked: &Import) -> anyhow::Result<()> {
             for misfit in &reading.problems {
                 eprintln!("row {}, {}: “{}”", misfit.row, misfit.name, misfit.text);
             }
-            bail!(
-                "{} values do not fit their columns; take them as missing with --unfit-as-missing, or correct the file",
-                reading.problem_count
-            );
+            let many = counted(reading.problem_count, "value does not fit its column", "values do not fit their columns");
+            bail!("{many}; take what does not fit as missing with --unfit-as-missing, or correct the file");
         }
         let at = SystemTime::now().duration_since(UNIX_EPOCH)?.as_millis() as i64;
         let change = Change { actor: "shell", at };

@@ -14,6 +14,7 @@ mod decode;
 mod error;
 mod export;
 mod export_table;
+mod fixed;
 mod infer;
 mod json;
 mod layout;

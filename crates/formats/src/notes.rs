@@ -5,6 +5,7 @@ use crate::dates::{DateOrder, parse_time};
 use crate::infer::DateReason;
 use crate::layout;
 use crate::lines::Lines;
+use crate::read::FIXED;
 use crate::reading::{LineRole, ReadAs, ReadNote};
 
 /// All of it, what is worth a second look marked.
@@ -33,6 +34,7 @@ pub fn of(body: &Body, read_as: &ReadAs, date_reason: DateReason, short_date: Op
                 "delimiter",
                 false,
                 match body.width {
+                    _ if read_as.delimiter == Some(FIXED) => format!("Columns of fixed width, {decimal} as decimal sign."),
                     1 => format!("One column, {decimal} as decimal sign."),
                     _ => format!("{between} between columns, {decimal} as decimal sign."),
                 },

@@ -10,6 +10,7 @@ use crate::bounds;
 use crate::cell::{Dress, guess_number, parse_value, value_of};
 use crate::error::FormatError;
 use crate::export::as_meant;
+use crate::fixed;
 use crate::infer::{ColumnLook, DateReason, DressLook};
 use crate::layout;
 use crate::lines::Lines;
@@ -27,10 +28,12 @@ const SAMPLE_ROWS: usize = 7;
 /// # Errors
 /// [`FormatError`] for a wish the source does not have, no rows, or too many.
 pub fn read(source: &Source, wish: &Wish) -> Result<Reading, FormatError> {
-    let (lines, head) = source.lines(wish)?;
+    let (mut lines, head) = source.lines(wish)?;
     let known = Wish { header_line: Some(1), keep_total: true, keep_units: wish.keep_units || head == Head::Names, ..wish.clone() };
     let wish = if head == Head::Sought { wish } else { &known };
+    let is_fixed = part_fixed(&mut lines, wish.delimiter)?;
     let delimiter = match (&lines, wish.delimiter) {
+        _ if is_fixed => Some(b'\t'),
         (Lines::Sheet { .. }, _) => None,
         (Lines::Text { .. }, Some(sign)) => {
             Some(u8::try_from(sign).map_err(|_| FormatError::NoSuch { what: "delimiter", given: sign.into() })?)
@@ -52,7 +55,7 @@ pub fn read(source: &Source, wish: &Wish) -> Result<Reading, FormatError> {
     };
     let read_as = ReadAs {
         encoding,
-        delimiter: delimiter.map(char::from),
+        delimiter: if is_fixed { Some(FIXED) } else { delimiter.map(char::from) },
         decimal: built.dress.decimal.into(),
         header_line: body.header_line,
         date_order: built.dress.dates,
@@ -74,6 +77,25 @@ pub fn read(source: &Source, wish: &Wish) -> Result<Reading, FormatError> {
         problem_count: built.problem_count,
         table: built.table,
     })
+}
+
+/// Stands for columns of fixed width among the delimiters.
+pub(crate) const FIXED: char = ' ';
+
+/// Puts tabs between columns of fixed width, where there are such or they are wished for; whether it did.
+fn part_fixed(lines: &mut Lines, wished: Option<char>) -> Result<bool, FormatError> {
+    let Lines::Text { text, .. } = lines else { return Ok(false) };
+    if wished.is_some_and(|sign| sign != FIXED) {
+        return Ok(false);
+    }
+    match fixed::columns(text) {
+        Some(columns) => {
+            *text = fixed::with_tabs(text, &columns);
+            Ok(true)
+        }
+        None if wished == Some(FIXED) => Err(FormatError::NoSuch { what: "column of fixed width", given: "cells under each other".into() }),
+        None => Ok(false),
+    }
 }
 
 fn decimal_sign(sign: char) -> u8 {

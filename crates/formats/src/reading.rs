@@ -13,7 +13,7 @@ use crate::table::Table;
 pub struct Wish {
     /// Encoding label, such as `windows-1252`.
     pub encoding: Option<String>,
-    /// `,`, `;`, tab or `|`.
+    /// `,`, `;`, tab, `|`, or a space for columns of fixed width.
     pub delimiter: Option<char>,
     /// `.` or `,`.
     pub decimal: Option<char>,

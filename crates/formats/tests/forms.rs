@@ -219,3 +219,33 @@ fn a_file_at_the_bound_of_bytes_is_read_and_one_beyond_it_refused() {
     let refused = opened("a.csv", with(BOUND + 1)).err().unwrap();
     assert!(refused.contains("268435457 is more than 268435456"), "{refused}");
 }
+
+#[test]
+fn cells_that_stand_under_each_other_are_columns() {
+    let text = "Leak bench 2, May\n\nlamp  tested at         bench      leak rate\n\
+                4101  2026-05-04 06:10  bench A        0,512\n\
+                4102  2026-05-04 06:22  bench B       12,400\n\
+                4103  2026-05-04 06:34  bench A\n";
+    let read = opened("bench.txt", text).unwrap();
+    assert_eq!(
+        table(&read),
+        [
+            "lamp WholeNumber 4101|4102|4103",
+            "tested at DateTime 2026-05-04 06:10|2026-05-04 06:22|2026-05-04 06:34",
+            "bench Category bench A|bench B|bench A",
+            "leak rate Number 0.512|12.4|",
+        ]
+    );
+    assert!(said(&read).contains("Columns of fixed width, comma as decimal sign."), "{}", said(&read));
+    assert_eq!(read.read_as.delimiter, Some(' '));
+    // It can be wished otherwise, and wished for where there is none.
+    let source = Source::open("bench.txt", text.into()).unwrap();
+    let commas = read_with(&source, Some(',')).unwrap();
+    assert!(commas.columns.len() < 4);
+    let plain = Source::open("a.csv", "flux,gap\n1,2\n3,4\n".into()).unwrap();
+    assert!(read_with(&plain, Some(' ')).unwrap_err().to_string().contains("fixed width"));
+}
+
+fn read_with(source: &Source, delimiter: Option<char>) -> Result<Reading, acorn_formats::FormatError> {
+    read(source, &Wish { delimiter, ..Wish::default() })
+}

@@ -931,8 +931,8 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Adds the rows of the table as last understood at the end of a dataset: columns matched by name, missing where the table has none. A
-         *     column that the dataset has not must be left out first.
+         * Adds the rows of the table as last understood at the end of a dataset: columns matched by name, missing where the table has none.
+         *     Columns that the dataset has not are added to it where that is wanted, and gone again when it is undone.
          */
         post: operations["append_import"];
         delete?: never;
@@ -1389,6 +1389,8 @@ export interface components {
              * @description Its number.
              */
             dataset_id: number;
+            /** @description Whether columns that it has not are added to it; else they must be left out first. */
+            new_columns?: boolean;
         };
         /** @description A column that was added. */
         AddedColumn: {
@@ -7874,7 +7876,7 @@ export interface components {
              */
             encoding?: string | null;
             /**
-             * @description `,`, `;`, tab or `|`.
+             * @description `,`, `;`, tab, `|`, or a space for columns of fixed width.
              * @default null
              */
             delimiter?: string | null;

@@ -71,6 +71,7 @@ const DELIMITERS = [
   [";", "semicolons"],
   ["\t", "tabs"],
   ["|", "vertical bars"],
+  [" ", "fixed widths"],
 ] as const;
 const DATE_ORDERS: [Schema["DateOrder"], string][] = [
   ["day-first", "Day first"],
