@@ -2,6 +2,9 @@
 
 use crate::cell::{is_missing, parse_number};
 
+/// Stands for columns of fixed width among the delimiters.
+pub(crate) const FIXED: char = ' ';
+
 /// Lines looked at to find where columns begin.
 const LOOK: usize = 200;
 /// Fewer lines than this stand under each other by chance.

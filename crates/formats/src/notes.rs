@@ -2,10 +2,10 @@
 
 use crate::body::Body;
 use crate::dates::{DateOrder, parse_time};
+use crate::fixed::FIXED;
 use crate::infer::DateReason;
 use crate::layout;
 use crate::lines::Lines;
-use crate::read::FIXED;
 use crate::reading::{LineRole, ReadAs, ReadNote};
 
 /// All of it, what is worth a second look marked.

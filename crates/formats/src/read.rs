@@ -10,7 +10,7 @@ use crate::bounds;
 use crate::cell::{Dress, guess_number, parse_value, value_of};
 use crate::error::FormatError;
 use crate::export::as_meant;
-use crate::fixed;
+use crate::fixed::{self, FIXED};
 use crate::infer::{ColumnLook, DateReason, DressLook};
 use crate::layout;
 use crate::lines::Lines;
@@ -78,9 +78,6 @@ pub fn read(source: &Source, wish: &Wish) -> Result<Reading, FormatError> {
         table: built.table,
     })
 }
-
-/// Stands for columns of fixed width among the delimiters.
-pub(crate) const FIXED: char = ' ';
 
 /// Puts tabs between columns of fixed width, where there are such or they are wished for; whether it did.
 fn part_fixed(lines: &mut Lines, wished: Option<char>) -> Result<bool, FormatError> {
