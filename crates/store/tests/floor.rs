@@ -184,7 +184,7 @@ async fn a_plan_has_versions_and_follows_the_names_of_its_columns() {
     let made = store.create_collection(&new(plan(json!({}))), &MR).await.unwrap();
     let dataset = store.dataset(made.dataset_id).await.unwrap();
     let flux = &dataset.columns[3];
-    let called = ColumnChange { name: "beam flux".into(), kind: flux.kind, info: flux.info.clone(), gauge_id: None };
+    let called = ColumnChange { name: "beam flux".into(), kind: flux.kind, info: flux.info.clone(), gauge_id: None, formula: None };
     store.change_column(dataset.id, flux.id, dataset.revision, called, &MR).await.unwrap();
     let now = store.collection(made.id).await.unwrap();
     assert_eq!((now.version, now.plan.measurements[0].column.as_str()), (1, "beam flux"));
