@@ -2,6 +2,7 @@
 
 use std::collections::HashMap;
 use std::collections::hash_map::Entry;
+use std::hash::{BuildHasherDefault, Hasher};
 
 use serde::Serialize;
 
@@ -19,6 +20,30 @@ const COARSE_MOST: usize = 10;
 const COARSE_LEAST: usize = 50;
 /// Rows that are gone through without a look whether to stop.
 const ROWS_UNCHECKED: usize = 1 << 16;
+
+/// A map by numbers that are mixed already, or nearly so; those of a million rows are looked up quickly.
+type ByKey = HashMap<u64, usize, BuildHasherDefault<Mixed>>;
+
+/// Multiplied by a large odd number with its bits well mixed (2^64 over the golden ratio).
+const GOLDEN: u64 = 0x9E37_79B9_7F4A_7C15;
+
+#[derive(Default)]
+struct Mixed(u64);
+
+impl Hasher for Mixed {
+    fn write(&mut self, bytes: &[u8]) {
+        bytes.iter().for_each(|byte| self.write_u64(u64::from(*byte)));
+    }
+
+    fn write_u64(&mut self, key: u64) {
+        self.0 = (self.0.rotate_left(5) ^ key).wrapping_mul(GOLDEN);
+    }
+
+    fn finish(&self) -> u64 {
+        // The upper bits, which all others went into, where a map looks first.
+        self.0 ^ (self.0 >> 32)
+    }
+}
 
 /// A doubt about a column, or about the rows of its table.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -157,7 +182,7 @@ fn backwards(frame: &Frame, times: &[i64]) -> Option<(String, Only)> {
 /// Values that come more than once in a column where nearly every value is one of its own.
 fn repeats(frame: &Frame, column: &Column) -> Option<(String, Only)> {
     let values = &column.values;
-    let mut firsts: HashMap<u64, usize> = HashMap::new();
+    let mut firsts = ByKey::with_capacity_and_hasher(values.len(), BuildHasherDefault::default());
     let mut again: Vec<usize> = Vec::new();
     let mut n = 0;
     for row in (0..values.len()).filter(|row| !values.is_missing(*row)) {
@@ -184,9 +209,8 @@ fn alike_rows(frame: &Frame, cancel: &Cancel) -> Result<Option<Doubt>, Stopped> 
     }
     let alike = |a: usize, b: usize| frame.columns().iter().all(|column| column.values.key(a) == column.values.key(b));
     let is_empty = |row: usize| frame.columns().iter().all(|column| column.values.is_missing(row));
-    // Multiplied by a large odd number with its bits well mixed (2^64 over the golden ratio).
-    let mixed = |hash: u64, key: u64| (hash.rotate_left(5) ^ key).wrapping_mul(0x9E37_79B9_7F4A_7C15);
-    let mut firsts: HashMap<u64, usize> = HashMap::with_capacity(frame.rows());
+    let mixed = |hash: u64, key: u64| (hash.rotate_left(5) ^ key).wrapping_mul(GOLDEN);
+    let mut firsts = ByKey::with_capacity_and_hasher(frame.rows(), BuildHasherDefault::default());
     let mut again: Vec<usize> = Vec::new();
     for row in 0..frame.rows() {
         if row % ROWS_UNCHECKED == 0 {

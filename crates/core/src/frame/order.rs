@@ -14,7 +14,8 @@ impl Values {
             Values::Time(values) => sort(rows, descending, |row| Some(values[row]).filter(|time| *time != NO_TIME), i64::cmp),
             Values::Label { codes, labels } => {
                 let mut by_words: Vec<usize> = (0..labels.len()).collect();
-                by_words.par_sort_by(|&a, &b| as_people_sort(&labels[a], &labels[b]));
+                let keys: Vec<Vec<u8>> = labels.par_iter().map(|label| as_people_sort(label)).collect();
+                by_words.par_sort_by(|&a, &b| keys[a].cmp(&keys[b]).then_with(|| labels[a].cmp(&labels[b])));
                 let mut ranks = vec![0_u32; labels.len()];
                 (0..).zip(by_words).for_each(|(rank, place)| ranks[place] = rank);
                 sort(rows, descending, |row| ranks.get(codes[row] as usize).copied(), u32::cmp);
@@ -31,43 +32,28 @@ fn sort<K: Send>(rows: &mut [u32], descending: bool, key: impl Fn(usize) -> Opti
     });
 }
 
-/// "bench 2" before "bench 10", capitals aside; equal only what is equal.
-fn as_people_sort(a: &str, b: &str) -> Ordering {
-    let (mut left, mut right) = (pieces(a), pieces(b));
-    loop {
-        let by = match (left.next(), right.next()) {
-            (None, None) => return a.cmp(b),
-            (None, _) => return Ordering::Less,
-            (_, None) => return Ordering::Greater,
-            (Some(Piece::Digits(a)), Some(Piece::Digits(b))) => a.len().cmp(&b.len()).then(a.cmp(b)),
-            (Some(Piece::Letter(a)), Some(Piece::Letter(b))) => a.cmp(&b),
-            (Some(Piece::Digits(_)), _) => Ordering::Less,
-            (_, Some(Piece::Digits(_))) => Ordering::Greater,
-        };
-        if by != Ordering::Equal {
-            return by;
-        }
-    }
-}
-
-enum Piece<'t> {
-    /// Without leading zeros.
-    Digits(&'t str),
-    Letter(char),
-}
-
-fn pieces(text: &str) -> impl Iterator<Item = Piece<'_>> {
-    let mut rest = text;
-    std::iter::from_fn(move || {
-        let first = rest.chars().next()?;
+/// A key by whose bytes labels stand as people sort them: "bench 2" before "bench 10", capitals aside, numbers before letters.
+fn as_people_sort(label: &str) -> Vec<u8> {
+    /// Before every letter.
+    const NUMBER: u8 = 1;
+    let mut key = Vec::with_capacity(label.len() + 4);
+    let mut rest = label;
+    while let Some(first) = rest.chars().next() {
         let digits = rest.len() - rest.trim_start_matches(|sign: char| sign.is_ascii_digit()).len();
-        let (piece, used) = match digits {
-            0 => (Piece::Letter(first.to_lowercase().next().unwrap_or(first)), first.len_utf8()),
-            _ => (Piece::Digits(rest[..digits].trim_start_matches('0')), digits),
+        let used = if digits > 0 {
+            // The longer one is the larger: its length goes before it, in bytes that grow with it.
+            let number = rest[..digits].trim_start_matches('0');
+            key.push(NUMBER);
+            key.extend((number.len() as u32).to_be_bytes());
+            key.extend(number.bytes());
+            digits
+        } else {
+            key.extend(first.to_lowercase().collect::<String>().bytes());
+            first.len_utf8()
         };
         rest = &rest[used..];
-        Some(piece)
-    })
+    }
+    key
 }
 
 #[cfg(test)]
