@@ -178,7 +178,8 @@ impl Store {
         let Some(first) = edits.first() else { return Err(StoreError::BadRows { problem: "no cell is named".into() }) };
         let rows: BTreeSet<usize> = edits.iter().map(|edit| edit.row).collect();
         let beyond = rows.last().map_or(0, |last| last.saturating_add(1).saturating_sub(layout.rows()));
-        if let Some(row) = rows.last().filter(|_| beyond > 0 && !grow) {
+        // The rows of a sheet are planned.
+        if let Some(row) = rows.last().filter(|_| beyond > 0 && !(grow && dataset.plan.is_none())) {
             return Err(StoreError::NotFound { what: "row", id: (*row as i64).saturating_add(1) });
         }
         let columns: BTreeSet<i64> = edits.iter().map(|edit| edit.column_id).collect();

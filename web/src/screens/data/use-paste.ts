@@ -8,18 +8,22 @@ import { isPlain, type Shown } from "./shown";
 
 type Pasted = { column_id: number; row: number; text: string }[];
 
-/** Pastes a block over the table from the active cell on, all of it or nothing; rows that it needs come behind the last one. */
+/**
+ * Pastes a block over the table from the active cell on, all of it or nothing. Rows that it needs come behind the last one, but not in a
+ * sheet, whose rows are planned.
+ */
 export function usePaste(
   shown: Shown,
   { row, column }: { row: number; column: number },
   place: (row: number) => number | undefined,
 ) {
   const { dataset, columns } = shown;
+  const grows = isPlain(shown.view) && dataset.plan == null;
   const paste = useDatasetChange((edits: Pasted) =>
     taken(
       api.POST("/api/datasets/{id}/cells", {
         params: { path: { id: dataset.id } },
-        body: { revision: dataset.revision, edits, how: "pasted", grow: isPlain(shown.view) },
+        body: { revision: dataset.revision, edits, how: "pasted", grow: grows },
       }),
     ),
   );
@@ -28,6 +32,11 @@ export function usePaste(
     if (text === "") return;
     event.preventDefault();
     const block = blockOf(text);
+    const below = row + block.length - dataset.row_count;
+    if (dataset.plan != null && below > 0) {
+      notify(`Nothing was pasted: the block is ${counted(below, "row", "rows")} larger than the table from here.`);
+      return;
+    }
     const beside = column + Math.max(...block.map((line) => line.length)) - columns.length;
     const rows = block.map((_, down) => place(row + down));
     if (beside > 0 || rows.includes(undefined)) {
@@ -41,8 +50,7 @@ export function usePaste(
         return target ? [{ column_id: target.id, row: rows[down] ?? 0, text }] : [];
       }),
     );
-    const grown = Math.max(0, row + block.length - dataset.row_count);
-    const news = isPlain(shown.view) && grown > 0 ? `, ${counted(grown, "row", "rows")} of them new` : "";
+    const news = grows && below > 0 ? `, ${counted(below, "row", "rows")} of them new` : "";
     paste.mutate(edits, {
       onSuccess: () => notify(`Pasted ${counted(edits.length, "cell", "cells")}${news}.`),
       onError: notifyProblem,
