@@ -90,6 +90,11 @@ export function Grid({ shown, rows, summaries, chosen, startRow, isCarried, fill
     if (startRow > 0 && frame.current) frame.current.scrollTop = Math.max(0, startRow - 4) / Math.max(perPixel, 1e-12);
   }, [height > 0]);
 
+  // Where there is less room than was thought, the active cell stays in sight.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only another height asks for it
+  useEffect(() => {
+    if (active.row > 0) reveal(active.row);
+  }, [height]);
   // A sheet opens at the first row that waits for its reading.
   const fillPlace = columns.findIndex((column) => column.id === fill?.column);
   const isRead = fill !== undefined && cell(first, fillPlace) !== undefined;
@@ -119,10 +124,21 @@ export function Grid({ shown, rows, summaries, chosen, startRow, isCarried, fill
     if (editing !== null || placeOf(place.row) === undefined) return;
     const column = columns[place.column];
     if (column?.formula != null) notify(`${column.name} is worked out by its formula; change that in its properties.`);
-    else setEditing({ ...place, start });
+    else {
+      reveal(place.row);
+      setEditing({ ...place, start });
+    }
   };
   const onKeyDown = (event: KeyboardEvent) => {
-    if (editing !== null || event.target !== event.currentTarget) return;
+    if (event.target !== event.currentTarget) return;
+    if (editing !== null) {
+      // The field is not there yet: what is typed meanwhile goes into it.
+      if (event.key.length === 1 && !event.ctrlKey && !event.metaKey) {
+        event.preventDefault();
+        setEditing({ ...editing, start: editing.start + event.key });
+      }
+      return;
+    }
     const step: Record<string, [number, number]> = {
       ArrowDown: [1, 0],
       ArrowUp: [-1, 0],
