@@ -18,6 +18,8 @@ const ALIKE_MOST: f64 = 0.35;
 /// Fewer different values than this, among so many values, are coarse.
 const COARSE_MOST: usize = 10;
 const COARSE_LEAST: usize = 50;
+/// Places that are shown of a doubt; an address holds no more.
+const STRETCHES_SHOWN: usize = 1000;
 /// Rows that are gone through without a look whether to stop.
 const ROWS_UNCHECKED: usize = 1 << 16;
 
@@ -119,8 +121,12 @@ fn is_beyond(column: &Column, value: f64) -> bool {
 fn rows_at(frame: &Frame, positions: impl IntoIterator<Item = usize>, from: &str) -> Only {
     let mut rows: Vec<[i64; 2]> = Vec::new();
     for id in positions.into_iter().map(|position| frame.row_id(position)) {
+        let many = rows.len();
         match rows.last_mut() {
             Some(stretch) if stretch[1] + 1 == id => stretch[1] = id,
+            _ if many == STRETCHES_SHOWN => {
+                return Only::Rows { rows, from: format!("{from}, the first {} places", grouped(STRETCHES_SHOWN)) };
+            }
             _ => rows.push([id; 2]),
         }
     }

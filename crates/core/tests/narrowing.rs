@@ -122,6 +122,7 @@ fn a_table_shows_what_meets_its_steps_in_its_order() {
         (json!([{"column": "at", "during": ["2026-05-04", "2026-05-04"]}]), json!([]), vec![1, 2, 3]),
         (json!([{"column": "at", "during": ["2026-05-04 06:10", null]}]), json!([]), vec![2, 3, 4, 6]),
         (json!([{"column": "at", "during": [null, "2026-05-04 06:10"]}]), json!([]), vec![0, 1, 2]),
+        (json!([{"rows": [[5, 5], [0, 3], [2, 2], [4, 1], [3, 3]]}]), json!([]), vec![0, 1, 2, 3, 5]),
         (json!([{"rows": [[1, 2], [6, 9]]}]), json!([{"column": "gap", "descending": true}]), vec![1, 6, 2]),
         (json!([]), json!([{"column": "bench"}, {"column": "gap", "descending": true}]), vec![1, 2, 5, 4, 6, 0, 3]),
     ] {

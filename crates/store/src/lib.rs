@@ -27,6 +27,7 @@ mod rows;
 mod sheets;
 mod statement;
 mod stations;
+mod steps;
 mod studies;
 mod undo;
 mod views;

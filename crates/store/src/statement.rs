@@ -2,11 +2,12 @@
 
 use std::collections::BTreeMap;
 
-use acorn_core::study::{COLUMN_OF_PIECE, DATASET_OF_PIECE, Is, Only, RoleColumns, Spec};
+use acorn_core::study::{COLUMN_OF_PIECE, DATASET_OF_PIECE, RoleColumns, Spec};
 use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value};
 use sqlx::SqliteConnection;
 
+use crate::steps::Step;
 use crate::{Result, StoreError};
 
 /// Columns that statements may name: dataset, id and name of each.
@@ -21,22 +22,6 @@ struct Stored {
     options: Map<String, Value>,
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     only: Vec<Step>,
-}
-
-/// A step by which it is narrowed.
-#[derive(Serialize, Deserialize)]
-#[serde(untagged)]
-enum Step {
-    Column {
-        column: i64,
-        #[serde(flatten)]
-        is: Is,
-        role: Option<String>,
-    },
-    Rows {
-        rows: Vec<[i64; 2]>,
-        from: String,
-    },
 }
 
 #[derive(Serialize, Deserialize)]
@@ -67,12 +52,8 @@ pub(crate) fn write(spec: &Spec, own: Option<i64>, columns: &Columns) -> Result<
         };
         Ok((role.clone(), ids))
     };
-    let step = |step: &Only| match step.clone() {
-        Only::Column { column, is, role } => Ok(Step::Column { column: id("narrowing", &column)?, is, role }),
-        Only::Rows { rows, from } => Ok(Step::Rows { rows, from }),
-    };
     let roles = spec.roles.iter().map(ids).collect::<Result<_>>()?;
-    let only = spec.only.iter().map(step).collect::<Result<_>>()?;
+    let only = spec.only.iter().map(|only| Step::of(only, |name| id("narrowing", name))).collect::<Result<_>>()?;
     let mut options = spec.options.clone();
     for (dataset, column) in columns_of_pieces(&mut options) {
         // A piece from elsewhere may name a column that is not here; it is kept, and said when it is answered.
@@ -104,11 +85,7 @@ pub(crate) fn read(text: &str, columns: &Columns) -> Result<Spec> {
         Ids::Many(ids) => Some(RoleColumns::Many(ids.into_iter().filter_map(name).collect())),
     };
     let roles = roles.into_iter().filter_map(|(role, ids)| Some((role, names(ids)?))).collect();
-    let step = |step: Step| match step {
-        Step::Column { column, is, role } => Some(Only::Column { column: name(column)?, is, role }),
-        Step::Rows { rows, from } => Some(Only::Rows { rows, from }),
-    };
-    let only = only.into_iter().filter_map(step).collect();
+    let only = only.into_iter().filter_map(|step: Step| step.named(name)).collect();
     for (_, column) in columns_of_pieces(&mut options) {
         if let Some(id) = column.as_i64() {
             *column = name(id).into();

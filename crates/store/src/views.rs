@@ -1,9 +1,10 @@
 //! What a table shows under a name: rows that meet some steps, in some order.
 
-use acorn_core::study::{Is, Only, OrderBy, TableView};
+use acorn_core::study::{OrderBy, TableView};
 use serde::{Deserialize, Serialize};
 
 use crate::datasets::{checked_name, get};
+use crate::steps::Step;
 use crate::{Dataset, Result, Store, StoreError};
 
 /// A view of a table.
@@ -28,30 +29,12 @@ struct Stored {
     order: Vec<(i64, bool)>,
 }
 
-#[derive(Serialize, Deserialize)]
-#[serde(untagged)]
-enum Step {
-    Column {
-        column: i64,
-        #[serde(flatten)]
-        is: Is,
-    },
-    Rows {
-        rows: Vec<[i64; 2]>,
-        from: String,
-    },
-}
-
 fn stored(view: &TableView, dataset: &Dataset) -> Result<String> {
     let id = |name: &String| {
         let column = dataset.columns.iter().find(|column| column.name == *name);
         column.map(|column| column.id).ok_or_else(|| StoreError::BadName { problem: format!("there is no column “{name}”") })
     };
-    let step = |only: &Only| match only.clone() {
-        Only::Column { column, is, .. } => Ok(Step::Column { column: id(&column)?, is }),
-        Only::Rows { rows, from } => Ok(Step::Rows { rows, from }),
-    };
-    let only = view.only.iter().map(step).collect::<Result<_>>()?;
+    let only = view.only.iter().map(|only| Step::of(only, id)).collect::<Result<_>>()?;
     let order = view.order.iter().map(|by| Ok((id(&by.column)?, by.descending))).collect::<Result<_>>()?;
     Ok(serde_json::to_string(&Stored { only, order })?)
 }
@@ -59,11 +42,7 @@ fn stored(view: &TableView, dataset: &Dataset) -> Result<String> {
 fn named(text: &str, dataset: &Dataset) -> Result<TableView> {
     let Stored { only, order } = serde_json::from_str(text)?;
     let name = |id: i64| dataset.columns.iter().find(|column| column.id == id).map(|column| column.name.clone());
-    let step = |step: Step| match step {
-        Step::Column { column, is } => Some(Only::Column { column: name(column)?, is, role: None }),
-        Step::Rows { rows, from } => Some(Only::Rows { rows, from }),
-    };
-    let only = only.into_iter().filter_map(step).collect();
+    let only = only.into_iter().filter_map(|step: Step| step.named(name)).collect();
     let order = order.into_iter().filter_map(|(id, descending)| Some(OrderBy { column: name(id)?, descending })).collect();
     Ok(TableView { only, order })
 }

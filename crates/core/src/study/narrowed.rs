@@ -38,12 +38,30 @@ pub fn kept(frame: &Frame, only: &[Only]) -> Result<Vec<bool>, StudyError> {
                 narrow(&mut kept, frame, frame.column(name).ok_or_else(unknown)?, is)?;
             }
             Only::Rows { rows, .. } => {
-                let inside = |id: i64| rows.iter().any(|[first, last]| (*first..=*last).contains(&id));
+                let rows = apart(rows);
+                let inside = |id: i64| {
+                    let behind = rows.partition_point(|[first, _]| *first <= id);
+                    behind > 0 && id <= rows[behind - 1][1]
+                };
                 kept.iter_mut().enumerate().for_each(|(row, kept)| *kept = *kept && inside(frame.row_id(row)));
             }
         }
     }
     Ok(kept)
+}
+
+/// Stretches in order, those that touch joined, so that one is found among many at once.
+fn apart(stretches: &[[i64; 2]]) -> Vec<[i64; 2]> {
+    let mut sorted = stretches.to_vec();
+    sorted.sort_unstable();
+    let mut apart: Vec<[i64; 2]> = Vec::with_capacity(sorted.len());
+    for [first, last] in sorted.into_iter().filter(|[first, last]| first <= last) {
+        match apart.last_mut() {
+            Some(before) if first <= before[1] => before[1] = before[1].max(last),
+            _ => apart.push([first, last]),
+        }
+    }
+    apart
 }
 
 fn narrow(kept: &mut [bool], frame: &Frame, column: &Column, is: &Is) -> Result<(), StudyError> {

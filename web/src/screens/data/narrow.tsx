@@ -3,7 +3,7 @@ import { Popover } from "radix-ui";
 import { type FormEvent, type ReactNode, useState } from "react";
 import { api, taken } from "../../api/client";
 import { type Column, type Dataset, labelsQuery, methodsQuery, type Only, studiesQuery } from "../../api/queries";
-import { isNumeric, moment, typedNumber } from "../../lib/format";
+import { grouped, isNumeric, moment, typedNumber } from "../../lib/format";
 import { Button } from "../../parts/button";
 import { notify, notifyProblem } from "../../parts/notices";
 import { studyName } from "../../study/study-name";
@@ -15,6 +15,8 @@ type Props = {
   onSort: (column: string, descending: boolean) => void;
 };
 
+/** Places that a view names one by one; an address holds no more. */
+const STRETCHES_MOST = 1000;
 const FIELD = "h-[29px] min-w-0 flex-1 rounded-md border border-hairline bg-sheet px-2";
 
 /** Narrows the rows by what stands in the chosen column, or orders them by it. */
@@ -176,7 +178,10 @@ function Signals({ dataset, column, onAdd }: StepProps & { dataset: Dataset }) {
   const show = async (id: number, name: string) => {
     const rows = await taken(api.GET("/api/studies/{id}/signals/rows", { params: { path: { id } } }));
     if (rows.length === 0) notify(`${name} shows no signal.`);
-    else onAdd({ rows, from: `signals of ${name}, ${moment(Date.now())}` });
+    else {
+      const cut = rows.length > STRETCHES_MOST ? `, the first ${grouped(STRETCHES_MOST)} places` : "";
+      onAdd({ rows: rows.slice(0, STRETCHES_MOST), from: `signals of ${name}, ${moment(Date.now())}${cut}` });
+    }
   };
   return charts.map((study) => (
     <Button key={study.id} look="quiet" onClick={() => show(study.id, studyName(study, methods)).catch(notifyProblem)}>
