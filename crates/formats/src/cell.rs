@@ -76,6 +76,33 @@ pub(crate) fn is_missing(text: &str) -> bool {
     text.len() <= 7 && WORDS.iter().any(|word| text.eq_ignore_ascii_case(word))
 }
 
+/// A number as machines write it: up to 15 digits with one decimal sign, which a division gives exactly. `None` says nothing about
+/// the text but that [`parse_number`] has to look at it; where there is a number, it is the same.
+pub(crate) fn quick_number(text: &str, decimal: u8) -> Option<f64> {
+    const POWERS: [f64; 16] = [1e0, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15];
+    let (negative, digits) = match text.as_bytes() {
+        [b'-', digits @ ..] => (true, digits),
+        digits => (false, digits),
+    };
+    if digits.is_empty() || digits.len() > 16 {
+        return None;
+    }
+    let (mut whole, mut count, mut point) = (0_u64, 0, None);
+    for byte in digits {
+        match byte {
+            b'0'..=b'9' => {
+                whole = whole * 10 + u64::from(byte - b'0');
+                count += 1;
+            }
+            _ if *byte == decimal && point.is_none() && count > 0 => point = Some(count),
+            _ => return None,
+        }
+    }
+    let after = point.map_or(0, |before| count - before);
+    let value = whole as f64 / POWERS.get(after)?;
+    (count <= 15).then_some(if negative { -value } else { value })
+}
+
 /// A finite number with the given decimal sign. Thousands may be grouped by the other sign, a space or an
 /// apostrophe, in threes.
 pub(crate) fn parse_number(text: &str, decimal: u8) -> Option<f64> {
@@ -93,6 +120,7 @@ pub(crate) fn parse_number(text: &str, decimal: u8) -> Option<f64> {
                 group = group.map(|digits| digits + 1);
             }
             '+' | '-' | 'e' | 'E' => cleaned.push(letter),
+            '\u{2212}' => cleaned.push('-'),
             _ if letter == char::from(decimal) && !seen_decimal && group.is_none_or(|digits| digits == 3) => {
                 cleaned.push('.');
                 (seen_decimal, group) = (true, None);
@@ -174,6 +202,25 @@ mod tests {
         ];
         for (text, decimal, want) in rows {
             assert_eq!(parse_number(text, decimal), want, "{text}");
+        }
+    }
+
+    #[test]
+    fn a_number_read_quickly_is_the_same() {
+        let mut state = 7_u64;
+        for _ in 0..20_000 {
+            state = state.wrapping_mul(6_364_136_223_846_793_005).wrapping_add(1_442_695_040_888_963_407);
+            let digits = (state >> 11) % 10_u64.pow(1 + (state >> 60) as u32 % 15);
+            let decimals = (state >> 56) as usize % 12;
+            let text = if decimals == 0 { digits.to_string() } else { format!("{:.*}", decimals, digits as f64 / 1e6) };
+            let text = if state & 1 == 0 { text } else { format!("-{text}") };
+            if let Some(quick) = quick_number(&text, b'.') {
+                assert_eq!(Some(quick.to_bits()), parse_number(&text, b'.').map(f64::to_bits), "{text}");
+            }
+        }
+        assert_eq!([quick_number("2,401", b','), quick_number("-0", b'.')], [Some(2.401), Some(-0.0)]);
+        for text in ["", "-", ".5", "1.2.3", "1e5", " 1", "1234567890123456", "2,401", "+1", "00123456789012345678"] {
+            assert_eq!(quick_number(text, b'.'), None, "{text}");
         }
     }
 

@@ -12,7 +12,7 @@ use crate::table::{Builder, CellValue};
 /// [`FormatError::DoNotFit`] counts the values that the new kind cannot hold and names the first; nothing
 /// is converted then.
 pub fn convert(values: &Values, kind: Kind) -> Result<Values, FormatError> {
-    let mut builder = Builder::new(kind);
+    let mut builder = Builder::new(kind, values.len());
     let mut misfits = 0;
     let mut first: Option<(usize, String)> = None;
     for row in 0..values.len() {

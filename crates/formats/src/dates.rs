@@ -36,6 +36,9 @@ pub(crate) fn parse_time(text: &str, order: DateOrder) -> Option<i64> {
     if !text.as_bytes().first().is_some_and(u8::is_ascii_alphanumeric) || text.len() < 6 || text.len() > 40 {
         return None;
     }
+    if let Some(time) = quick_time(text.as_bytes()) {
+        return Some(time);
+    }
     if text.len() > 19
         && let Ok(stamp) = text.parse::<jiff::Timestamp>()
     {
@@ -44,6 +47,21 @@ pub(crate) fn parse_time(text: &str, order: DateOrder) -> Option<i64> {
     let (date, time) = split(text);
     let date = parse_date(date, order)?;
     let time = if time.is_empty() { Time::midnight() } else { parse_clock(time)? };
+    TimeZone::UTC.to_timestamp(date.to_datetime(time)).ok().map(|stamp| stamp.as_microsecond())
+}
+
+/// `2026-05-04 06:10:30` and without the seconds, as machines write them.
+fn quick_time(text: &[u8]) -> Option<i64> {
+    let shape = matches!(text.len(), 16 | 19) && text[4] == b'-' && text[7] == b'-' && matches!(text[10], b' ' | b'T') && text[13] == b':';
+    if !shape || text.len() == 19 && text[16] != b':' {
+        return None;
+    }
+    let number = |at: std::ops::Range<usize>| {
+        text[at].iter().try_fold(0_i16, |number, byte| byte.is_ascii_digit().then(|| number * 10 + i16::from(byte - b'0')))
+    };
+    let two = |at: usize| number(at..at + 2).and_then(|number| i8::try_from(number).ok());
+    let date = Date::new(number(0..4)?, two(5)?, two(8)?).ok()?;
+    let time = Time::new(two(11)?, two(14)?, if text.len() == 19 { two(17)? } else { 0 }, 0).ok()?;
     TimeZone::UTC.to_timestamp(date.to_datetime(time)).ok().map(|stamp| stamp.as_microsecond())
 }
 

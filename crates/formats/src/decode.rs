@@ -1,5 +1,7 @@
 //! What the bytes are, and text out of them.
 
+use std::borrow::Cow;
+
 use chardetng::{EncodingDetector, Iso2022JpDetection, Utf8Detection};
 use encoding_rs::{Encoding, UTF_8, UTF_16BE, UTF_16LE};
 
@@ -86,14 +88,14 @@ fn wide(bytes: &[u8]) -> Option<&'static Encoding> {
 }
 
 /// Text out of bytes, and what is doubtful about it.
-pub(crate) struct Decoded {
-    pub text: String,
+pub(crate) struct Decoded<'b> {
+    pub text: Cow<'b, str>,
     pub encoding: &'static Encoding,
     pub doubt: Option<ReadNote>,
 }
 
 /// Text in the encoding that the bytes are most likely in, byte order mark removed and every line ended alike.
-pub(crate) fn text(bytes: &[u8]) -> Decoded {
+pub(crate) fn text(bytes: &[u8]) -> Decoded<'_> {
     if let Some(encoding) = wide(bytes) {
         return in_encoding(bytes, encoding);
     }
@@ -103,7 +105,7 @@ pub(crate) fn text(bytes: &[u8]) -> Decoded {
     let foreign = utf8.text.chars().filter(|letter| !letter.is_ascii() && *letter != REPLACED).count();
     // Where letters of several bytes are right nearly everywhere, a few that are not are slips and no other encoding.
     if foreign > 0 && bad <= 1 + foreign / 10 {
-        let line = 1 + bytes[..error.valid_up_to()].iter().filter(|byte| **byte == b'\n').count();
+        let line = 1 + memchr::memchr_iter(b'\n', &bytes[..error.valid_up_to()]).count();
         let places = if bad == 1 { "One letter is".to_owned() } else { format!("{bad} letters are") };
         let sentence = format!("{places} broken and read as “{REPLACED}”, the first in line {line}; all else is UTF-8.");
         return Decoded { doubt: Some(ReadNote::doubt("encoding", sentence)), ..utf8 };
@@ -119,11 +121,11 @@ pub(crate) fn text(bytes: &[u8]) -> Decoded {
 }
 
 /// Text in a given encoding.
-pub(crate) fn in_encoding(bytes: &[u8], encoding: &'static Encoding) -> Decoded {
+pub(crate) fn in_encoding<'b>(bytes: &'b [u8], encoding: &'static Encoding) -> Decoded<'b> {
     let text = encoding.decode_with_bom_removal(bytes).0;
     // A carriage return by itself ends a line too, also beside others that end differently.
     let returns = text.contains('\r') && text.as_bytes().windows(2).any(|two| two[0] == b'\r' && two[1] != b'\n') || text.ends_with('\r');
-    let text = if returns { text.replace("\r\n", "\n").replace('\r', "\n") } else { text.into_owned() };
+    let text = if returns { text.replace("\r\n", "\n").replace('\r', "\n").into() } else { text };
     Decoded { text, encoding, doubt: None }
 }
 
@@ -162,7 +164,7 @@ mod tests {
     fn encodings_are_told_apart() {
         let utf16: Vec<u8> = "flux;größe\n".encode_utf16().flat_map(u16::to_le_bytes).collect();
         assert_eq!(nature(&utf16), Nature::Text);
-        assert_eq!((text(&utf16).encoding, text(&utf16).text.as_str()), (UTF_16LE, "flux;größe\n"));
+        assert_eq!((text(&utf16).encoding, &*text(&utf16).text), (UTF_16LE, "flux;größe\n"));
         assert_eq!(text(b"\xEF\xBB\xBFflux").text, "flux");
         // One broken byte among good ones is a slip; else the language of the words tells the encoding.
         let mut bytes = "größe;flux\nÜbergang;1\n".as_bytes().to_vec();
@@ -175,8 +177,9 @@ mod tests {
             ("Shift_JIS", "厚さ;ロット;レンズ\nひらがな;1;2\n"),
         ] {
             let encoding = Encoding::for_label(label.as_bytes()).unwrap();
-            let found = text(&encoding.encode(words).0);
-            assert_eq!((found.encoding.name(), found.text.as_str()), (label, words));
+            let bytes = encoding.encode(words).0;
+            let found = text(&bytes);
+            assert_eq!((found.encoding.name(), &*found.text), (label, words));
             assert!(found.doubt.is_some());
         }
     }

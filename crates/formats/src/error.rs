@@ -22,6 +22,12 @@ pub enum FormatError {
         /// What it is.
         found: &'static str,
     },
+    /// A table, but no specification list.
+    #[error("“{name}” is no specification list")]
+    NotASpecification {
+        /// The file.
+        name: String,
+    },
     /// A quotation mark that swallows the rest.
     #[error("line {line} of “{name}” opens a quotation mark that is never closed")]
     OpenQuote {
@@ -112,6 +118,7 @@ impl FormatError {
         match self {
             FormatError::Empty { .. } => "empty-file",
             FormatError::NotATable { .. } => "not-a-table",
+            FormatError::NotASpecification { .. } => "not-a-specification-list",
             FormatError::OpenQuote { .. } => "open-quotation-mark",
             FormatError::BrokenWorkbook { .. } => "broken-workbook",
             FormatError::BrokenFile { .. } => "broken-file",
@@ -131,6 +138,9 @@ impl FormatError {
             FormatError::Empty { .. } => "Check that the export finished, and bring in the file again.".into(),
             FormatError::NotATable { .. } => {
                 "Bring in a CSV, TSV, XLSX, ODS, JSON or Parquet file, or paste the cells from a spreadsheet.".into()
+            }
+            FormatError::NotASpecification { .. } => {
+                "It needs a row a characteristic, a column “name”, and one of LSL, target, USL, tolerance or unit.".into()
             }
             FormatError::OpenQuote { .. } => "Close it, or delete it, and bring in the file again.".into(),
             FormatError::BrokenWorkbook { .. } => {

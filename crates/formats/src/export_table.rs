@@ -12,7 +12,8 @@ const EPOCH: f64 = 25_569.0;
 /// The first day that every workbook counts alike, 1900-03-01, and the first that none does, 10000-01-01.
 const COUNTED: std::ops::Range<f64> = 61.0..2_958_466.0;
 
-/// Writes columns as a workbook of two sheets: the table, and of each column its kind, unit, decimals and limits.
+/// Writes columns as a workbook of two sheets: the table, and of each column its kind, unit, decimals, limits and what it can be, which reads
+/// as a specification list.
 ///
 /// # Errors
 /// [`FormatError::TooMuch`] beyond what a sheet holds; [`FormatError::Unwritable`] for what a workbook cannot hold.
@@ -36,19 +37,36 @@ fn workbook(columns: &[Column]) -> Result<Vec<u8>, XlsxError> {
     table.autofit();
     let told = book.add_worksheet();
     told.set_name("Columns")?;
-    for (place, words) in ["column", "kind", "unit", "decimals", "LSL", "target", "USL"].into_iter().enumerate() {
+    const TOLD: [&str; 12] = [
+        "column",
+        "kind",
+        "unit",
+        "decimals",
+        "LSL",
+        "target",
+        "USL",
+        "lower bound",
+        "upper bound",
+        "lowest believed",
+        "highest believed",
+        "choices",
+    ];
+    for (place, words) in TOLD.into_iter().enumerate() {
         told.write_with_format(0, place as u16, words, &head)?;
     }
     for (row, column) in (1..).zip(columns) {
         told.write(row, 0, &column.name)?;
         told.write(row, 1, column.kind.words())?;
         told.write(row, 2, column.info.unit.as_deref().unwrap_or_default())?;
-        let numbers = [column.info.decimals.map(f64::from), column.info.lsl, column.info.target, column.info.usl];
-        for (place, number) in (3..).zip(numbers) {
+        let (info, rules) = (&column.info, &column.info.rules);
+        let limits = [info.decimals.map(f64::from), info.lsl, info.target, info.usl];
+        let bounds = [rules.lower_bound, rules.upper_bound, rules.lowest, rules.highest];
+        for (place, number) in (3..).zip(limits.into_iter().chain(bounds)) {
             if let Some(number) = number {
                 told.write(row, place, number)?;
             }
         }
+        told.write(row, 11, rules.choices.join(", "))?;
     }
     told.set_freeze_panes(1, 0)?;
     told.autofit();
@@ -94,14 +112,21 @@ fn is_counted(micros: i64) -> bool {
 
 #[cfg(test)]
 mod tests {
-    use acorn_core::frame::{ColumnInfo, Kind};
+    use acorn_core::frame::{ColumnInfo, Kind, Rules};
 
     use super::*;
-    use crate::{Source, Wish, read};
+    use crate::{Source, Wish, read, specifications};
 
     #[test]
     fn a_table_comes_back_with_its_kinds_and_its_second_sheet_tells_units_and_limits() {
-        let info = ColumnInfo { unit: Some("mm".into()), decimals: Some(2), lsl: Some(2.4), target: None, usl: Some(2.6) };
+        let info = ColumnInfo {
+            unit: Some("mm".into()),
+            decimals: Some(2),
+            lsl: Some(2.4),
+            target: None,
+            usl: Some(2.6),
+            rules: Rules { lower_bound: Some(0.0), highest: Some(9.0), ..Rules::default() },
+        };
         let column =
             |name: &str, kind, info: &ColumnInfo, values| Column { name: name.into(), kind, info: info.clone(), measuring: None, values };
         let none = ColumnInfo::default();
@@ -120,6 +145,8 @@ mod tests {
         }
         let told = read(&source, &Wish { sheet: Some("Columns".into()), ..Wish::default() }).unwrap().table;
         let line = |row: usize| told.columns.iter().map(|column| column.values.text(row).unwrap_or_default()).collect::<Vec<_>>().join("|");
-        assert_eq!((line(1), line(2)), ("gap|number|mm|2|2.4||2.6".into(), "at|date and time|||||".into()));
+        assert_eq!((line(1), line(2)), ("gap|number|mm|2|2.4||2.6|0|||9|".into(), "at|date and time||||||||||".into()));
+        let said = specifications(&told).unwrap();
+        assert_eq!((said[1].lsl, said[1].usl, &said[1].rules), (Some(2.4), Some(2.6), &columns[1].info.rules));
     }
 }

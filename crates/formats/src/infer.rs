@@ -7,7 +7,9 @@ use acorn_core::frame::Kind;
 use crate::affix::Affix;
 use crate::cell::{is_missing, is_name, parse_number};
 use crate::dates::{DateOrder, has_zone, leading_numbers, parse_time, short_date};
+use crate::gaps::Gaps;
 use crate::reading::Doubt;
+use crate::signs;
 
 /// A column with at least this share of fitting values is of that kind; the rest are slips to list.
 const FITTING_SHARE: f64 = 0.9;
@@ -18,6 +20,10 @@ const LABEL_CHARS: usize = 60;
 /// Counts of what the cells of one column look like.
 #[derive(Default)]
 pub(crate) struct ColumnLook {
+    /// Which of its cells are empty.
+    pub gaps: Gaps,
+    /// Bounds such as "<0.5".
+    bounds: usize,
     filled: usize,
     /// Numbers that only a decimal comma explains, and only a decimal point.
     only: [usize; 2],
@@ -78,13 +84,19 @@ impl ColumnLook {
             return;
         }
         self.filled += 1;
+        let bound = signs::split(text).map(|(_, number)| number);
+        if bound.is_some() {
+            self.bounds += 1;
+            self.see_label(text);
+        }
+        let text = bound.unwrap_or(text);
         if is_name(text) {
             self.names += 1;
             self.name.get_or_insert_with(|| text.to_owned());
             self.see_label(text);
             return;
         }
-        if text.as_bytes()[0].is_ascii_digit() || matches!(text.as_bytes()[0], b'-' | b'+' | b'.' | b',') {
+        if text.as_bytes()[0].is_ascii_digit() || matches!(text.as_bytes()[0], b'-' | b'+' | b'.' | b',') || text.starts_with('\u{2212}') {
             let (point, comma) = (parse_number(text, b'.'), parse_number(text, b','));
             self.point += usize::from(point.is_some());
             self.comma += usize::from(comma.is_some());
@@ -200,7 +212,7 @@ impl ColumnLook {
         } else if self.named().is_some() {
             // Zeros in front, and digits beyond what a number holds, would be lost.
             if self.labels.len() <= 12 || self.labels.len() * 2 <= self.filled { Kind::Category } else { Kind::Text }
-        } else if most(numbers) {
+        } else if most(numbers) && self.bounds * 2 <= self.filled {
             if self.whole >= numbers { Kind::WholeNumber } else { Kind::Number }
         } else if self.filled > 0
             && self.labels.len() < LABELS_COUNTED

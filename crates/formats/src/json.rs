@@ -3,6 +3,7 @@
 
 use std::fmt;
 use std::io::Write;
+use std::ops::Range;
 
 use acorn_core::frame::Values;
 use serde::de::{DeserializeSeed, Deserializer, Error, SeqAccess, Visitor};
@@ -29,7 +30,7 @@ pub(crate) fn is_json(text: &str) -> bool {
 ///
 /// # Errors
 /// [`FormatError::BrokenFile`] for what is no JSON or no rows, [`FormatError::TooMuch`].
-pub(crate) fn lines(name: &str, text: &str) -> Result<Lines, FormatError> {
+pub(crate) fn lines(name: &str, text: &str) -> Result<Lines<'static>, FormatError> {
     let mut rows = Rows::default();
     let read = match text.trim_start().starts_with('[') {
         true => {
@@ -58,19 +59,33 @@ pub(crate) fn lines(name: &str, text: &str) -> Result<Lines, FormatError> {
 /// # Errors
 /// Those of `out`.
 pub fn write_json(columns: &[(&str, &Values)], out: &mut impl Write) -> std::io::Result<()> {
-    let rows = rows_of(columns);
     out.write_all(b"[")?;
-    for row in 0..rows {
-        let cell = |values: &Values| match values {
-            Values::Number(numbers) if numbers[row].fract() == 0.0 && numbers[row].abs() < EXACT => Value::from(numbers[row] as i64),
-            Values::Number(numbers) => Value::from(numbers[row]),
-            other => other.text(row).map_or(Value::Null, Value::from),
-        };
-        let object: Map<String, Value> = columns.iter().map(|(name, values)| ((*name).to_owned(), cell(values))).collect();
+    for row in 0..rows_of(columns) {
         out.write_all(if row == 0 { b"\n" } else { b",\n" })?;
-        serde_json::to_writer(&mut *out, &object)?;
+        serde_json::to_writer(&mut *out, &object(columns, row))?;
     }
     out.write_all(b"\n]\n")
+}
+
+/// Writes some rows of named columns as objects, each a line of its own; missing is null.
+///
+/// # Errors
+/// Those of `out`.
+pub fn write_json_lines(columns: &[(&str, &Values)], rows: Range<usize>, out: &mut impl Write) -> std::io::Result<()> {
+    for row in rows {
+        serde_json::to_writer(&mut *out, &object(columns, row))?;
+        out.write_all(b"\n")?;
+    }
+    Ok(())
+}
+
+fn object(columns: &[(&str, &Values)], row: usize) -> Map<String, Value> {
+    let cell = |values: &Values| match values {
+        Values::Number(numbers) if numbers[row].fract() == 0.0 && numbers[row].abs() < EXACT => Value::from(numbers[row] as i64),
+        Values::Number(numbers) => Value::from(numbers[row]),
+        other => other.text(row).map_or(Value::Null, Value::from),
+    };
+    columns.iter().map(|(name, values)| ((*name).to_owned(), cell(values))).collect()
 }
 
 /// Whole numbers below this are the doubles that they are.

@@ -1,4 +1,4 @@
-//! Where the table stands in a file: delimiter, header, lines above it, a total under it.
+//! How a text is laid out: the sign between its columns, quotation marks.
 
 use csv::{ReaderBuilder, StringRecord};
 
@@ -79,15 +79,16 @@ pub(crate) fn open_quote(text: &str, delimiter: u8) -> Option<usize> {
     opened
 }
 
-fn mode(widths: &[usize]) -> usize {
+/// The count that comes most often; the largest of equals.
+pub(crate) fn mode(widths: &[usize]) -> usize {
     widths.iter().copied().max_by_key(|width| (widths.iter().filter(|other| *other == width).count(), *width)).unwrap_or(0)
 }
 
-fn filled(record: &StringRecord) -> usize {
+pub(crate) fn filled(record: &StringRecord) -> usize {
     record.iter().filter(|cell| !cell.trim().is_empty()).count()
 }
 
-fn is_value(cell: &str) -> bool {
+pub(crate) fn is_value(cell: &str) -> bool {
     let cell = cell.trim();
     parse_number(cell, b'.').is_some()
         || parse_number(cell, b',').is_some()
@@ -95,84 +96,9 @@ fn is_value(cell: &str) -> bool {
         || parse_time(cell, DateOrder::MonthFirst).is_some()
 }
 
-/// The header among the first records: its index in `head`, or `None` when the rows start at once, with the
-/// number of lines above the table.
-pub(crate) struct Top {
-    pub header: Option<usize>,
-    pub above: usize,
-    /// Whether the rows under it are unlike it, so that it is no row itself.
-    pub sure: bool,
-}
-
-/// Whether a line has as many cells as the row under it and words over some of its values.
-fn names_some(line: &StringRecord, row: &StringRecord) -> bool {
-    let named = line.iter().zip(row).filter(|(name, _)| !name.trim().is_empty());
-    line.len() == row.len() && named.clone().count() > 0 && named.into_iter().all(|(name, cell)| !is_value(name) && is_value(cell))
-}
-
-/// Finds the header: the first record nearly as full as the fullest, made of words, with values under it.
-pub(crate) fn top(head: &[StringRecord]) -> Top {
-    let usual = mode(&head.iter().map(filled).collect::<Vec<_>>());
-    let full_enough = |record: &StringRecord| filled(record) * 4 >= usual * 3 && filled(record) > 0;
-    let Some(first) = head.iter().position(full_enough) else {
-        return Top { header: None, above: 0, sure: true };
-    };
-    let candidate = &head[first];
-    let words = candidate.iter().all(|cell| cell.trim().is_empty() || !(is_value(cell) || is_missing(cell.trim())));
-    let under = head.get(first + 1..).unwrap_or_default();
-    let values_under = under.iter().any(|record| record.iter().any(is_value));
-    let distinct = candidate.iter().collect::<std::collections::HashSet<_>>().len() == candidate.len();
-    let header = words && (values_under || distinct) && !under.is_empty();
-    // A row of values under a line as long that names only some of its columns.
-    let above = first.checked_sub(1).filter(|above| !header && names_some(&head[*above], candidate));
-    match above {
-        Some(above) => Top { header: Some(above), above, sure: true },
-        None => Top { header: header.then_some(first), above: first, sure: values_under || !header },
-    }
-}
-
-/// Longest unit.
-const UNIT_CHARS: usize = 12;
-
-/// The unit of each column when the first of these records is a line of units: every cell that has something in it is short,
-/// no value and no number, in brackets or not, and stands above nothing but values. `None` when it is a row.
-pub(crate) fn units(rows: &[StringRecord]) -> Option<Vec<Option<String>>> {
-    let (first, below) = rows.split_first()?;
-    let values_below = |column: usize| {
-        let mut cells = below.iter().filter_map(|row| row.get(column)).filter(|cell| !cell.trim().is_empty() && !is_missing(cell.trim()));
-        let mut any = false;
-        cells.all(|cell| {
-            any = true;
-            is_value(cell)
-        }) && any
-    };
-    let unit = |cell: &str| cell.trim().trim_start_matches(['[', '(']).trim_end_matches([']', ')']).trim().to_owned();
-    let like_a_unit = |cell: &str| {
-        let bare = unit(cell);
-        let begins = bare.chars().next().is_some_and(|letter| letter.is_alphabetic() || matches!(letter, '%' | '°' | 'µ' | '‰'));
-        begins && bare.chars().count() <= UNIT_CHARS && !is_value(&bare) && bare.chars().filter(char::is_ascii_digit).count() <= 1
-    };
-    let filled = || first.iter().enumerate().filter(|(_, cell)| !cell.trim().is_empty() && !is_missing(cell.trim()));
-    let all = filled().count() > 0 && filled().all(|(column, cell)| like_a_unit(cell) && values_below(column));
-    all.then(|| first.iter().map(|cell| Some(unit(cell)).filter(|unit| !unit.is_empty() && !is_missing(unit))).collect())
-}
-
-/// Whether a last record is a total and not a row.
-pub(crate) fn is_total(record: &StringRecord) -> bool {
-    const WORDS: [&str; 8] = ["total", "totals", "sum", "average", "mean", "grand total", "end of export", "end of file"];
-    let first = record.iter().map(str::trim).find(|cell| !cell.is_empty()).unwrap_or_default().trim_end_matches(':').to_lowercase();
-    WORDS.contains(&first.as_str())
-}
-
 #[cfg(test)]
 mod tests {
     use super::*;
-
-    fn top_of(text: &str, delimiter: u8) -> (Option<usize>, usize) {
-        let head: Vec<_> = records(text, delimiter).records().flatten().collect();
-        let top = top(&head);
-        (top.header, top.above)
-    }
 
     #[test]
     fn delimiters_are_told_from_decimal_commas() {
@@ -189,14 +115,5 @@ mod tests {
         let quotes = |text| open_quote(text, b',');
         assert_eq!(quotes("a,b\n1,\"open\n2,x\n"), Some(2));
         assert_eq!(quotes("a,b\n1,\"two \"\"marks\"\"\nand a line\"\n2,5\" wide\n"), None);
-    }
-
-    #[test]
-    fn the_header_is_the_first_full_line_of_words() {
-        assert_eq!(top_of("Fennel Hollow;;;;\nExport press 2;;;;printed\nat;n;x;y;remark\n1;2;3;4;\n2;3;4;5;\n", b';'), (Some(2), 2));
-        assert_eq!(top_of("1,2\n3,4\n", b','), (None, 0));
-        assert_eq!(top_of("bench,kind\nA,crack\nB,scratch\n", b','), (Some(0), 0));
-        assert_eq!(top_of("flux\n812\n", b','), (Some(0), 0));
-        assert_eq!(top_of(",,y\n1,2,3\n4,5,6\n", b','), (Some(0), 0));
     }
 }

@@ -1,17 +1,25 @@
 //! What is read of a source before anything is understood: its text, or the rows of a sheet.
 
+use std::borrow::Cow;
+
 use csv::StringRecord;
 use encoding_rs::Encoding;
 
 use crate::reading::ReadNote;
 
 /// Text of a source, or the records of one of its sheets.
-pub(crate) enum Lines {
-    Text { text: String, encoding: &'static Encoding, doubts: Vec<ReadNote> },
+pub(crate) enum Lines<'s> {
+    Text { text: Cow<'s, str>, encoding: &'static Encoding, doubts: Vec<ReadNote> },
     Sheet { rows: Vec<SheetRow>, sheet: String, doubts: Vec<ReadNote> },
 }
 
-impl Lines {
+impl Lines<'_> {
+    /// Whether it is a sheet with several rows of several cells, which a cover is not.
+    pub fn has_table(&self) -> bool {
+        let wide = |row: &SheetRow| row.record.iter().filter(|cell| !cell.trim().is_empty()).count() > 1;
+        matches!(self, Lines::Sheet { rows, .. } if rows.iter().filter(|row| wide(row)).take(3).count() == 3)
+    }
+
     /// Whether it is a sheet with anything in it.
     pub fn has_rows(&self) -> bool {
         matches!(self, Lines::Sheet { rows, .. } if !rows.is_empty())

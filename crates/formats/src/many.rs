@@ -3,7 +3,7 @@
 use std::collections::HashMap;
 use std::io::{Cursor, Read};
 
-use crate::body::{Body, each_record};
+use crate::body::Body;
 use crate::bounds;
 use crate::decode;
 use crate::error::FormatError;
@@ -12,6 +12,8 @@ use crate::layout;
 use crate::lines::Lines;
 use crate::reading::{ReadNote, Wish};
 use crate::records::Records;
+use crate::stretches::Stretch;
+use crate::table::free_name;
 
 /// A file with its name.
 pub(crate) type File = (String, Vec<u8>);
@@ -61,7 +63,7 @@ pub(crate) fn unpack(name: &str, bytes: &[u8]) -> Result<Vec<File>, FormatError>
 ///
 /// # Errors
 /// [`FormatError::OtherLayout`] for a file that shares no column with those before it, or why one cannot be read.
-pub(crate) fn lines(files: &[File], wish: &Wish) -> Result<Lines, FormatError> {
+pub(crate) fn lines(files: &[File], wish: &Wish) -> Result<Lines<'static>, FormatError> {
     let mut records = Records::default();
     let mut files_column = None;
     let (mut told, mut doubts) = (Vec::new(), Vec::new());
@@ -101,14 +103,14 @@ pub(crate) fn lines(files: &[File], wish: &Wish) -> Result<Lines, FormatError> {
         }
         let file = match files_column {
             Some(place) => place,
-            None => records.place(&free(FILE, &header))?,
+            None => records.place(&free_name(FILE, |name| header.iter().any(|other| other == name)))?,
         };
         files_column = Some(file);
         if let Some((line, _)) = body.units.as_ref().filter(|_| !with_units && told.is_empty()) {
             with_units = true;
             records.row()?;
             let mut put = Ok(());
-            each_record(&text, Some(delimiter), |at, record| {
+            Stretch::whole(&text).each_record(&text, Some(delimiter), |at, record| {
                 if at == *line {
                     put = places.iter().zip(record.iter()).try_for_each(|(place, cell)| records.put(*place, cell, false));
                 }
@@ -137,12 +139,6 @@ pub(crate) fn lines(files: &[File], wish: &Wish) -> Result<Lines, FormatError> {
             .then(|| ReadNote::doubt("files", format!("{}, which those before it have not: missing there.", listed(&added)))),
     );
     Ok(records.lines(doubts))
-}
-
-/// A name that no column has.
-fn free(name: &str, taken: &[String]) -> String {
-    let is_free = |name: &String| !taken.contains(name);
-    std::iter::once(name.to_owned()).chain((2..).map(|more| format!("{name} {more}"))).find(is_free).unwrap_or_default()
 }
 
 fn listed(parts: &[String]) -> String {

@@ -5,6 +5,7 @@ use crate::dates::{DateOrder, parse_time};
 use crate::fixed::FIXED;
 use crate::infer::DateReason;
 use crate::layout;
+use crate::left_out::Aside;
 use crate::lines::Lines;
 use crate::reading::{LineRole, ReadAs, ReadNote};
 
@@ -75,9 +76,12 @@ pub fn of(body: &Body, read_as: &ReadAs, date_reason: DateReason, short_date: Op
         let named: Vec<&str> = units.iter().flatten().map(String::as_str).collect();
         notes.push(note("units", false, format!("Line {line} holds units: {}.", named.join(", ")), None));
     }
-    if let Some(line) = body.total_line {
-        notes.push(note("total", false, format!("Line {line} is a total: left out."), None));
+    if body.header_end > body.header_line {
+        let sentence = format!("Lines {} and {} together name the columns.", body.header_line, body.header_end);
+        let readings = vec![body.header_line.to_string(), body.header_end.to_string()];
+        notes.push(ReadNote { readings, ..ReadNote::doubt("header-lines", sentence) });
     }
+    notes.extend(asides(body));
     notes.extend(dates(read_as, date_reason, short_date));
     if body.longer_rows > 0 {
         notes.push(note(
@@ -88,6 +92,35 @@ pub fn of(body: &Body, read_as: &ReadAs, date_reason: DateReason, short_date: Op
         ));
     }
     notes
+}
+
+/// What stands among and under the rows and is left out.
+fn asides(body: &Body) -> Vec<ReadNote> {
+    let of = |wanted: Aside, one: &str, many: &str| {
+        let lines: Vec<u64> = body.asides.iter().filter(|(_, aside)| **aside == wanted).map(|(line, _)| *line).collect();
+        let sentence = match lines[..] {
+            [] => return None,
+            [line] => format!("Line {line} {one}: left out."),
+            _ => format!("{} {many}: left out.", numbered(&lines)),
+        };
+        Some(ReadNote::fact(if wanted == Aside::Header { "rows" } else { "total" }, sentence))
+    };
+    let found = [
+        of(Aside::Total, "is a total", "are totals"),
+        of(Aside::Header, "repeats the column names", "repeat the column names"),
+        of(Aside::Remark, "is a remark under the table", "are remarks under the table"),
+    ];
+    found.into_iter().flatten().collect()
+}
+
+/// "Lines 4, 8 and 12".
+fn numbered(lines: &[u64]) -> String {
+    const TOLD: usize = 4;
+    let words: Vec<String> = lines.iter().take(TOLD).map(u64::to_string).collect();
+    match (words.split_last(), lines.len()) {
+        (Some((last, before)), count) if count <= TOLD => format!("Lines {} and {last}", before.join(", ")),
+        (_, count) => format!("Lines {} and {} more", words.join(", "), count - TOLD),
+    }
 }
 
 /// How dates are read, with what else a short one could be.

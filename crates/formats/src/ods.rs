@@ -8,6 +8,7 @@ use quick_xml::{Reader, XmlVersion};
 use crate::bounds;
 use crate::error::FormatError;
 use crate::lines::{Lines, SheetRow};
+use crate::merged::{self, Range};
 use crate::reading::ReadNote;
 
 /// A sheet with what is doubtful about it.
@@ -16,7 +17,7 @@ struct Sheet {
     name: String,
     rows: Vec<SheetRow>,
     hidden: usize,
-    merged: usize,
+    merged: Vec<Range>,
     errors: usize,
 }
 
@@ -53,7 +54,7 @@ impl OpenDocument {
     }
 
     /// The rows of a sheet that have anything in them.
-    pub fn lines(&self, name: &str) -> Option<Lines> {
+    pub fn lines(&self, name: &str, keeps_merged: bool) -> Option<Lines<'static>> {
         let sheet = self.sheets.iter().find(|sheet| sheet.name == name)?;
         let said = |count: usize, one: &str, many: &str, what: &str| {
             let cells = if count == 1 { format!("One {one}") } else { format!("{count} {many}") };
@@ -61,16 +62,14 @@ impl OpenDocument {
         };
         let doubts = [
             said(sheet.hidden, "row is", "rows are", "hidden in the workbook and taken in all the same."),
-            said(
-                sheet.merged,
-                "range of cells is",
-                "ranges of cells are",
-                "merged: only the first cell has the value, the others are missing.",
-            ),
             said(sheet.errors, "cell holds an error", "cells hold errors", "and is read as missing."),
         ];
-        let doubts = doubts.into_iter().flatten().collect();
-        Some(Lines::Sheet { rows: sheet.rows.clone(), sheet: sheet.name.clone(), doubts })
+        let mut rows = sheet.rows.clone();
+        if !keeps_merged {
+            merged::fill_down(&mut rows, &sheet.merged);
+        }
+        let doubts = doubts.into_iter().flatten().chain(merged::note(&sheet.merged, keeps_merged)).collect();
+        Some(Lines::Sheet { rows, sheet: sheet.name.clone(), doubts })
     }
 }
 
@@ -177,7 +176,11 @@ impl Reading {
                 let value = ["value", "date-value", "time-value", "boolean-value", "string-value"].into_iter().find_map(attribute);
                 let error = tag.attributes().flatten().any(|one| one.key.as_ref() == "calcext:value-type" && one.value.as_ref() == "error");
                 if let Some(sheet) = self.sheets.last_mut() {
-                    sheet.merged += usize::from(count("number-columns-spanned") > 1 || count("number-rows-spanned") > 1);
+                    let (wide, high) = (count("number-columns-spanned"), count("number-rows-spanned"));
+                    if wide > 1 || high > 1 {
+                        let lines = (self.line + 1, self.line.saturating_add(high as u64));
+                        sheet.merged.push(Range { lines, columns: (self.column, self.column.saturating_add(wide - 1)) });
+                    }
                     sheet.errors += usize::from(error);
                 }
                 let kind = if error { String::new() } else { attribute("value-type").unwrap_or_default() };

@@ -18,7 +18,7 @@ const DAY: i64 = 86_400_000_000;
 ///
 /// # Errors
 /// [`FormatError::BrokenFile`], [`FormatError::TooMuch`].
-pub(crate) fn lines(name: &str, bytes: Vec<u8>) -> Result<Lines, FormatError> {
+pub(crate) fn lines(name: &str, bytes: Vec<u8>) -> Result<Lines<'static>, FormatError> {
     let mut records = Records::default();
     let mut too_much = Ok(());
     guarded(name, || {

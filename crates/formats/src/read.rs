@@ -1,27 +1,21 @@
 //! Reads a source: finds its layout and kinds, applies the corrections, builds the table.
 
-use std::collections::HashMap;
-
-use acorn_core::frame::Kind;
-
 use crate::affix::Affix;
-use crate::body::{Body, Stored, each_record};
-use crate::bounds;
-use crate::cell::{Dress, guess_number, parse_value, value_of};
+use crate::body::Body;
+use crate::cell::Dress;
+use crate::columns::decimal_sign;
 use crate::error::FormatError;
-use crate::export::as_meant;
 use crate::fixed::{self, FIXED};
-use crate::infer::{ColumnLook, DateReason, DressLook};
+use crate::infer::{ColumnLook, DateReason};
 use crate::layout;
 use crate::lines::Lines;
 use crate::notes;
-use crate::reading::{Fix, Misfit, ReadAs, ReadColumn, ReadNote, Reading, Wish};
+use crate::reading::{Misfit, ReadAs, ReadColumn, ReadNote, Reading, Wish};
 use crate::source::{Head, Source};
-use crate::table::{Builder, CellValue, Table, TableColumn};
+use crate::table::Table;
 
 /// Rows looked at to find the kinds; a surprise further down starts a look at all of them.
 const LOOK_ROWS: usize = 20_000;
-const SAMPLE_ROWS: usize = 7;
 
 /// Reads a source as it seems, or as wished.
 ///
@@ -87,16 +81,12 @@ fn part_fixed(lines: &mut Lines, wished: Option<char>) -> Result<bool, FormatErr
     }
     match fixed::columns(text) {
         Some(columns) => {
-            *text = fixed::with_tabs(text, &columns);
+            *text = fixed::with_tabs(text, &columns).into();
             Ok(true)
         }
         None if wished == Some(FIXED) => Err(FormatError::NoSuch { what: "column of fixed width", given: "cells under each other".into() }),
         None => Ok(false),
     }
-}
-
-fn decimal_sign(sign: char) -> u8 {
-    if sign == ',' { b',' } else { b'.' }
 }
 
 impl Body<'_> {
@@ -124,140 +114,22 @@ impl Body<'_> {
             let sentence = format!("{}: “{sign}” beside the numbers is taken as their unit.", column.name);
             column_notes.push(ReadNote { column: Some(column.index), ..ReadNote::fact("affix", sentence) });
         }
-        let built = self.fill(wish, dress, date_reason, (columns, &affixes), column_notes);
-        Ok(Built { short_date: dress_look.short_date().map(str::to_owned), ..built })
-    }
-
-    /// Looks at so many rows; cells without what stands beside their number.
-    fn look(&self, rows: usize, affixes: &[Option<Affix>]) -> (Vec<ColumnLook>, DressLook) {
-        let mut looks: Vec<ColumnLook> = (0..self.width).map(|_| ColumnLook::default()).collect();
-        let mut dress = DressLook::default();
-        let mut seen = 0;
-        let mut stored = Stored::of(self.lines);
-        each_record(self.lines, self.delimiter, |line, record| {
-            if line >= self.first_row_line && Some(line) != self.total_line {
-                let stored = stored.at(line);
-                for (index, (column, cell)) in looks.iter_mut().zip(record.iter()).enumerate() {
-                    let cell = affixes[index].as_ref().map_or(cell, |affix| affix.strip(cell));
-                    if stored.get(index) == Some(&true) { column.see_stored(cell) } else { column.see(cell, &mut dress) }
-                }
-                seen += 1;
-            }
-            seen < rows
-        });
-        (looks, dress)
-    }
-
-    /// Names, kinds and decimal signs, wishes applied: empty names are numbered, repeated ones too.
-    fn columns(&self, wish: &Wish, looks: &[ColumnLook], file: &DressLook, dress: Dress) -> (Vec<ReadColumn>, Vec<ReadNote>) {
-        let mut columns: Vec<ReadColumn> = Vec::with_capacity(self.width);
-        let mut renamed = Vec::new();
-        let mut notes = Vec::new();
-        for (index, (header, look)) in self.header.iter().zip(looks).enumerate() {
-            let wished = wish.columns.iter().rev().find(|column| column.index == index);
-            let given = wished.and_then(|wish| wish.name.as_deref()).unwrap_or_else(|| as_meant(header));
-            let name: String = given
-                .split_whitespace()
-                .collect::<Vec<_>>()
-                .join(" ")
-                .chars()
-                .filter(|letter| !letter.is_control())
-                .take(bounds::NAME_CHARS)
-                .collect();
-            let base = if name.is_empty() { format!("column {}", index + 1) } else { name.clone() };
-            let taken = |name: &str| columns.iter().any(|column| column.name == name);
-            let unique = if taken(&base) { (2..).map(|k| format!("{base} {k}")).find(|name| !taken(name)).unwrap_or(base) } else { base };
-            if unique != name && self.header_line > 0 {
-                renamed.push(unique.clone());
-            }
-            let asked = wished.and_then(|wish| wish.decimal).or(wish.decimal);
-            let (decimal, doubt) = match asked {
-                Some(_) => (asked.map_or(dress.decimal, decimal_sign), None),
-                None => look.decimal(file, self.delimiter),
-            };
-            let kind = wished.and_then(|wish| wish.kind).unwrap_or_else(|| look.kind(decimal));
-            let left_out = wished.is_some_and(|wish| wish.leave_out);
-            let unit = self.units.as_ref().and_then(|(_, units)| units.get(index).cloned().flatten());
-            if let Some(name) = look.named().filter(|_| !kind.is_numeric() && !left_out && wished.is_none_or(|wish| wish.kind.is_none())) {
-                let number = name.parse::<f64>().map_or_else(|_| String::new(), |value| value.to_string());
-                let sentence = format!("{unique}: “{name}” is kept as it is written, as a label. As a number it would be {number}.");
-                notes.push(ReadNote::either("labels", index, sentence, [name.to_owned(), number]));
-            }
-            if look.mixes_zones() && kind == Kind::DateTime && !left_out {
-                let sentence = format!("{unique}: some times say their zone and others do not; those that do are taken to UTC.");
-                notes.push(ReadNote { column: Some(index), ..ReadNote::doubt("dates", sentence) });
-            }
-            if let Some(doubt) = doubt.filter(|_| kind.is_numeric() && !left_out) {
-                let sentence = format!("{unique}: “{}” is read as {}. It could be {}.", doubt.text, doubt.read_as, doubt.instead);
-                let note = ReadNote::either("decimal", index, sentence, [doubt.read_as.clone(), doubt.instead.clone()]);
-                notes.push(ReadNote { detail: Some(doubt.reason.to_owned()), ..note });
-            }
-            columns.push(ReadColumn { index, name: unique, kind, unit, decimal: decimal.into(), left_out, sample: Vec::new() });
-        }
-        if !renamed.is_empty() {
-            let note = ReadNote::doubt("names", format!("Empty or repeated column names: now {}.", renamed.join(", ")));
-            notes.push(ReadNote { detail: Some("Names can be changed above each column.".into()), ..note });
-        }
-        (columns, notes)
-    }
-
-    fn fill(
-        &self,
-        wish: &Wish,
-        dress: Dress,
-        date_reason: DateReason,
-        (mut columns, affixes): (Vec<ReadColumn>, &[Option<Affix>]),
-        column_notes: Vec<ReadNote>,
-    ) -> Built {
-        let fixes: HashMap<(usize, usize), &Fix> = wish.fixes.iter().map(|fix| ((fix.row, fix.column), fix)).collect();
-        let mut builders: Vec<Builder> = columns.iter().map(|column| Builder::new(column.kind)).collect();
-        let mut problems = Vec::new();
-        let mut problem_count = 0;
-        let mut stored = Stored::of(self.lines);
-        self.each_row(|row, line, record| {
-            let stored = stored.at(line);
-            for (column, builder) in columns.iter().zip(&mut builders).filter(|(column, _)| !column.left_out) {
-                let text = record.get(column.index).unwrap_or_default();
-                if let Some(fix) = fixes.get(&(row + 1, column.index)) {
-                    let fixed = fix.text.as_deref().map_or(Ok(CellValue::Missing), |text| parse_value(column.kind, text));
-                    if let Ok(value) = fixed {
-                        builder.push(value);
-                        continue;
-                    }
-                }
-                if matches!(column.kind, Kind::Category | Kind::Text) && text.len() <= bounds::CELL_CHARS && !text.trim().is_empty() {
-                    builder.push_label(as_meant(text.trim()));
-                    continue;
-                }
-                let text = affixes[column.index].as_ref().map_or(text, |affix| affix.strip(text));
-                let own = Dress { decimal: decimal_sign(column.decimal), ..dress };
-                let dress = if stored.get(column.index) == Some(&true) { Dress::STORED } else { own };
-                let value = value_of(column.kind, text, dress);
-                if value.is_none() && !wish.unfit_as_missing {
-                    problem_count += 1;
-                    if problems.len() < bounds::PROBLEMS_LISTED {
-                        problems.push(problem(row + 1, column, text, dress));
-                    }
-                }
-                builder.push(value.unwrap_or(CellValue::Missing));
-            }
-        });
-        let mut table = Table { columns: Vec::new(), rows: self.rows };
-        for (column, builder) in columns.iter_mut().zip(builders).filter(|(column, _)| !column.left_out) {
-            let values = builder.finish();
-            column.sample = (0..self.rows.min(SAMPLE_ROWS)).map(|row| values.text(row)).collect();
-            table.columns.push(TableColumn { name: column.name.clone(), kind: column.kind, unit: column.unit.clone(), values });
-        }
-        Built { dress, date_reason, short_date: None, columns, column_notes, problems, problem_count, table }
+        let filled = self.fill(wish, dress, columns, &affixes);
+        column_notes.extend(filled.notes);
+        Ok(Built {
+            dress,
+            date_reason,
+            short_date: dress_look.short_date().map(str::to_owned),
+            columns: filled.columns,
+            column_notes,
+            problems: filled.problems,
+            problem_count: filled.problem_count,
+            table: filled.table,
+        })
     }
 }
 
-fn problem(row: usize, column: &ReadColumn, text: &str, dress: Dress) -> Misfit {
-    let guess = column.kind.is_numeric().then(|| guess_number(text, dress.decimal)).flatten().map(|value| value.to_string());
-    let text: String = text.trim().chars().take(bounds::SHOWN_CHARS).collect();
-    Misfit { row, column: column.index, name: column.name.clone(), text, kind: column.kind, guess }
-}
-
+/// What was built of a file.
 struct Built {
     dress: Dress,
     date_reason: DateReason,

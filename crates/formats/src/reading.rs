@@ -19,14 +19,18 @@ pub struct Wish {
     pub decimal: Option<char>,
     /// The line with the column names, from 1; 0 for none.
     pub header_line: Option<u64>,
+    /// How many lines have the column names, 1 or 2.
+    pub header_lines: Option<u8>,
     /// Which number of a date such as 04.05.2026 or 26-05-04 comes first.
     pub date_order: Option<DateOrder>,
     /// Sheet of a workbook.
     pub sheet: Option<String>,
     /// Keep a line that looks like units as a row.
     pub keep_units: bool,
-    /// Keep a total at the end as a row.
+    /// Keep totals, and what stands under the table, as rows.
     pub keep_total: bool,
+    /// Read the cells of a merged range as missing, beside the first.
+    pub keep_merged: bool,
     /// Corrections to columns.
     pub columns: Vec<ColumnWish>,
     /// Answers to values that do not fit.
@@ -50,6 +54,10 @@ pub struct ColumnWish {
     pub leave_out: bool,
     /// Its decimal sign, `.` or `,`.
     pub decimal: Option<char>,
+    /// Whether an empty cell has the value of the one above it.
+    pub fill_down: bool,
+    /// Values such as "<0.5" are left to be answered, instead of taken as numbers whose sign stands in a column beside.
+    pub no_signs: bool,
 }
 
 /// The answer to one value that does not fit.
@@ -100,6 +108,10 @@ pub struct ReadColumn {
     pub decimal: char,
     /// Left out on request.
     pub left_out: bool,
+    /// Whether an empty cell has the value of the one above it.
+    pub fill_down: bool,
+    /// The column that keeps the signs of its values such as "<0.5".
+    pub sign_column: Option<String>,
     /// The first values as they will stand in the table; null when missing.
     pub sample: Vec<Option<String>>,
 }
@@ -109,7 +121,7 @@ pub struct ReadColumn {
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 #[serde(rename_all = "kebab-case")]
 pub enum LineRole {
-    /// Above the header or a total under the rows.
+    /// Above the header, or a total or another line that is no row.
     LeftOut,
     /// The column names.
     Header,
@@ -148,12 +160,12 @@ pub(crate) struct Doubt {
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct ReadNote {
-    /// The setting it is about: `encoding`, `delimiter`, `decimal`, `header`, `total`, `dates`, `names`, `rows`, `form`,
+    /// The setting it is about: `encoding`, `delimiter`, `decimal`, `header`, `header-lines`, `total`, `gaps`, `signs`, `merged`, `dates`, `names`, `rows`, `form`,
     /// `files`, `sheet`, `sheets`, `units`, `affix`, `labels`, `cells`.
     pub about: &'static str,
     /// The column it is about, by its place in the file.
     pub column: Option<usize>,
-    /// What a value is read as, and what it could be instead; empty where there is no such choice.
+    /// What a value is read as, and what it could be instead, or the lines it is about; empty where there is no such choice.
     pub readings: Vec<String>,
     /// Worth a second look.
     pub doubt: bool,
@@ -196,6 +208,22 @@ pub struct Misfit {
     pub kind: Kind,
     /// What it may have been meant to be.
     pub guess: Option<String>,
+}
+
+impl Reading {
+    /// What files of one layout have in common: the names of their columns in their order, as they stand in the file. Asked of a file
+    /// read as it seems; `None` where it has no names.
+    pub fn layout(&self) -> Option<String> {
+        let names: Vec<&str> = self.columns.iter().map(|column| column.name.as_str()).collect();
+        (self.read_as.header_line > 0).then(|| names.join("\u{1f}"))
+    }
+
+    /// Whether the columns of the table that are not known are all such as keep the signs of another, which no file has a column for:
+    /// they come with their values, whether there is a place for them or not.
+    pub fn adds_only_signs(&self, is_known: impl Fn(&str) -> bool) -> bool {
+        let keeps_signs = |name: &str| self.columns.iter().any(|column| column.sign_column.as_deref() == Some(name));
+        self.table.columns.iter().all(|column| is_known(&column.name) || keeps_signs(&column.name))
+    }
 }
 
 /// A file as understood: enough to show, to correct and to store.

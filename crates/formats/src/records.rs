@@ -58,7 +58,7 @@ impl Records {
     }
 
     /// The names, then the rows.
-    pub fn lines(self, doubts: Vec<ReadNote>) -> Lines {
+    pub fn lines(self, doubts: Vec<ReadNote>) -> Lines<'static> {
         let mut head = SheetRow { line: 1, ..SheetRow::default() };
         self.names.iter().enumerate().for_each(|(place, name)| head.put(place, name, false));
         Lines::Sheet { rows: std::iter::once(head).chain(self.rows).collect(), sheet: String::new(), doubts }

@@ -2,12 +2,13 @@
 
 use std::io::Cursor;
 
-use calamine::{DataRef, Reader, Xlsx};
+use calamine::{DataRef, Dimensions, Reader, Xlsx};
 
 use crate::bounds;
 use crate::error::FormatError;
 use crate::lines::{Lines, SheetRow};
 use crate::marks::Marks;
+use crate::merged::{self, Range};
 use crate::reading::ReadNote;
 
 /// A workbook whose sheets can be read one by one.
@@ -35,8 +36,8 @@ impl Workbook {
     }
 
     /// The rows of a sheet that have anything in them, and what is doubtful about them.
-    pub fn lines(&mut self, sheet: &str) -> Result<Lines, FormatError> {
-        let read = self.rows(sheet, usize::MAX)?;
+    pub fn lines(&mut self, sheet: &str, keeps_merged: bool) -> Result<Lines<'static>, FormatError> {
+        let read = self.rows(sheet, usize::MAX, keeps_merged)?;
         let mut doubts = read.doubts;
         if !read.rows.is_empty() {
             doubts.extend(self.marks.doubts(sheet));
@@ -50,8 +51,10 @@ impl Workbook {
         let others: Vec<String> = self.sheets().into_iter().filter(|other| other != sheet).collect();
         let begins = |book: &mut Workbook, other: &String| {
             // What cannot be read is not offered.
-            let rows = book.rows(other, BEGINS_WITHIN).ok()?.rows;
-            let first = rows.iter().max_by_key(|row| row.record.iter().filter(|cell| !cell.is_empty()).count())?;
+            let rows = book.rows(other, BEGINS_WITHIN, true).ok()?.rows;
+            let filled = |row: &SheetRow| row.record.iter().filter(|cell| !cell.is_empty()).count();
+            // The first of the fullest.
+            let first = rows.iter().rev().max_by_key(|row| filled(row))?;
             let cells: Vec<&str> = first.record.iter().filter(|cell| !cell.is_empty()).take(BEGINS_WITH).collect();
             Some(format!("“{other}” ({})", cells.join(", ")))
         };
@@ -63,19 +66,10 @@ impl Workbook {
 
     /// Up to so many rows. Only cells that are there are held, so that one far away from the others costs no more than any
     /// other.
-    fn rows(&mut self, sheet: &str, most: usize) -> Result<Read, FormatError> {
+    fn rows(&mut self, sheet: &str, most: usize, keeps_merged: bool) -> Result<Read, FormatError> {
         let book = &mut self.book;
         let merged = guarded(&self.name, || Ok(book.merge_cells_by_sheet_name(sheet).unwrap_or_default()))?;
         let mut read = Read::default();
-        if let Some(first) = merged.iter().min_by_key(|range| range.start) {
-            let sentence = format!(
-                "{} merged, the first from {} to {}: only its first cell has the value, the others are missing.",
-                if merged.len() == 1 { "One range of cells is".to_owned() } else { format!("{} ranges of cells are", merged.len()) },
-                place(first.start),
-                place(first.end)
-            );
-            read.doubts.push(ReadNote::doubt("cells", sentence));
-        }
         let mut errors = Errors::default();
         let mut clocks = None;
         let mut too_much = Ok(());
@@ -104,6 +98,15 @@ impl Workbook {
             Ok(())
         })?;
         too_much?;
+        let range = |range: &Dimensions| Range {
+            lines: (u64::from(range.start.0) + 1, u64::from(range.end.0) + 1),
+            columns: (range.start.1 as usize, range.end.1 as usize),
+        };
+        let ranges: Vec<Range> = merged.iter().map(range).collect();
+        read.doubts.extend(merged::note(&ranges, keeps_merged));
+        if !keeps_merged {
+            merged::fill_down(&mut read.rows, &ranges);
+        }
         read.doubts.extend(errors.doubt());
         read.doubts.extend(clocks.map(|first| {
             ReadNote::doubt("cells", format!("Times of day without a date stand from cell {first} on: they are read as labels."))
@@ -160,15 +163,9 @@ impl Errors {
     }
 }
 
-/// How a spreadsheet calls a cell: "B4".
+/// The place of a cell, counted from 0.
 fn place((row, column): (u32, u32)) -> String {
-    let mut letters = Vec::new();
-    let mut left = column + 1;
-    while left > 0 {
-        letters.push(char::from(b'A' + ((left - 1) % 26) as u8));
-        left = (left - 1) / 26;
-    }
-    format!("{}{}", letters.iter().rev().collect::<String>(), row + 1)
+    merged::place(u64::from(row) + 1, column as usize)
 }
 
 /// What the reader of workbooks gives; one that it stumbles over is broken.

@@ -106,16 +106,19 @@ impl Source {
     }
 
     /// The lines to read, of a sheet or in an encoding when one is wished for; and whether the first of them has the names for sure.
-    pub(crate) fn lines(&self, wish: &Wish) -> Result<(Lines, Head), FormatError> {
+    pub(crate) fn lines(&self, wish: &Wish) -> Result<(Lines<'_>, Head), FormatError> {
         let (encoding, sheet) = (wish.encoding.as_deref(), wish.sheet.as_deref());
         let found = match &self.content {
             Content::Parquet(bytes) => return Ok((parquet_in::lines(&self.name, bytes.clone())?, Head::Names)),
             Content::Many(files) => return Ok((many::lines(files, wish)?, Head::NamesAndUnits)),
             Content::OpenDocument(book) => match sheet {
-                Some(sheet) => book.lines(sheet).ok_or_else(|| FormatError::NoSuch { what: "sheet", given: sheet.to_owned() }),
+                Some(sheet) => {
+                    book.lines(sheet, wish.keep_merged).ok_or_else(|| FormatError::NoSuch { what: "sheet", given: sheet.to_owned() })
+                }
                 None => {
-                    let filled = book.sheets().iter().filter_map(|sheet| book.lines(sheet)).find(Lines::has_rows);
-                    filled.ok_or_else(|| FormatError::Empty { name: self.name.clone() })
+                    let lines = || book.sheets().into_iter().filter_map(|sheet| book.lines(&sheet, wish.keep_merged));
+                    let found = lines().find(Lines::has_table).or_else(|| lines().find(Lines::has_rows));
+                    found.ok_or_else(|| FormatError::Empty { name: self.name.clone() })
                 }
             },
             Content::Text(bytes) => {
@@ -140,16 +143,18 @@ impl Source {
                     if !book.sheets().iter().any(|name| name == sheet) {
                         return Err(FormatError::NoSuch { what: "sheet", given: sheet.to_owned() });
                     }
-                    return Ok((book.lines(sheet)?, Head::Sought));
+                    return Ok((book.lines(sheet, wish.keep_merged)?, Head::Sought));
                 }
-                // The first sheet with anything in it.
+                // The first sheet with a table, else the first with anything in it.
+                let mut first = None;
                 for sheet in book.sheets() {
-                    let lines = book.lines(&sheet)?;
-                    if lines.has_rows() {
+                    let lines = book.lines(&sheet, wish.keep_merged)?;
+                    if lines.has_table() {
                         return Ok((lines, Head::Sought));
                     }
+                    first = first.or(Some(lines).filter(Lines::has_rows));
                 }
-                Err(FormatError::Empty { name: self.name.clone() })
+                first.ok_or_else(|| FormatError::Empty { name: self.name.clone() })
             }
         };
         Ok((found?, Head::Sought))

@@ -1,9 +1,9 @@
 //! A table as read: named columns of one kind each.
 
-use std::collections::HashMap;
 use std::sync::Arc;
 
 use acorn_core::frame::{Kind, NO_CODE, NO_TIME, Values};
+use indexmap::IndexSet;
 
 /// A table that was read and is not stored yet.
 #[derive(Clone, Debug, Default)]
@@ -40,19 +40,26 @@ pub enum CellValue {
     Time(i64),
 }
 
+/// A name that is not taken: as given, or with a number behind it.
+pub(crate) fn free_name(name: &str, taken: impl Fn(&str) -> bool) -> String {
+    let numbered = (2..).map(|more| format!("{name} {more}"));
+    std::iter::once(name.to_owned()).chain(numbered).find(|name| !taken(name)).unwrap_or_default()
+}
+
 /// Collects values of one kind.
 pub(crate) enum Builder {
     Number(Vec<f64>),
-    Label { codes: Vec<u32>, labels: Vec<String>, known: HashMap<String, u32> },
+    Label { codes: Vec<u32>, labels: IndexSet<String> },
     Time(Vec<i64>),
 }
 
 impl Builder {
-    pub fn new(kind: Kind) -> Builder {
+    /// Of a column that gets so many rows.
+    pub fn new(kind: Kind, rows: usize) -> Builder {
         match kind {
-            Kind::Number | Kind::WholeNumber => Builder::Number(Vec::new()),
-            Kind::DateTime => Builder::Time(Vec::new()),
-            Kind::Category | Kind::Text => Builder::Label { codes: Vec::new(), labels: Vec::new(), known: HashMap::new() },
+            Kind::Number | Kind::WholeNumber => Builder::Number(Vec::with_capacity(rows)),
+            Kind::DateTime => Builder::Time(Vec::with_capacity(rows)),
+            Kind::Category | Kind::Text => Builder::Label { codes: Vec::with_capacity(rows), labels: IndexSet::new() },
         }
     }
 
@@ -68,25 +75,44 @@ impl Builder {
         }
     }
 
+    /// The rows so far.
+    pub fn len(&self) -> usize {
+        match self {
+            Builder::Number(values) => values.len(),
+            Builder::Time(values) => values.len(),
+            Builder::Label { codes, .. } => codes.len(),
+        }
+    }
+
     /// Adds a label without allocating when it is known.
     pub fn push_label(&mut self, label: &str) {
-        let Builder::Label { codes, labels, known } = self else {
+        let Builder::Label { codes, labels } = self else {
             return self.push(CellValue::Missing);
         };
-        let code = known.get(label).copied().unwrap_or_else(|| {
-            let code = labels.len() as u32;
-            labels.push(label.to_owned());
-            known.insert(label.to_owned(), code);
-            code
-        });
-        codes.push(code);
+        codes.push(labels.get_index_of(label).unwrap_or_else(|| labels.insert_full(label.to_owned()).0) as u32);
+    }
+
+    /// Adds the values of rows that come behind.
+    pub fn append(&mut self, other: Builder) {
+        match (self, other) {
+            (Builder::Number(values), Builder::Number(others)) => values.extend(others),
+            (Builder::Time(values), Builder::Time(others)) => values.extend(others),
+            (Builder::Label { codes, labels }, Builder::Label { codes: others, labels: theirs }) => {
+                let places: Vec<u32> = theirs.into_iter().map(|label| labels.insert_full(label).0 as u32).collect();
+                codes.extend(others.into_iter().map(|code| places.get(code as usize).copied().unwrap_or(NO_CODE)));
+            }
+            // Stretches of a column are of its kind.
+            _ => {}
+        }
     }
 
     pub fn finish(self) -> Values {
         match self {
             Builder::Number(values) => Values::Number(values.into()),
             Builder::Time(values) => Values::Time(values.into()),
-            Builder::Label { codes, labels, .. } => Values::Label { codes: codes.into(), labels: Arc::from(labels) },
+            Builder::Label { codes, labels } => {
+                Values::Label { codes: codes.into(), labels: Arc::from(labels.into_iter().collect::<Vec<_>>()) }
+            }
         }
     }
 }

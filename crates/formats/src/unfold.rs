@@ -1,6 +1,7 @@
-//! The usual sheet of a gauge study: a row a part, and a column for each operator's trial ("Ida 1", "Ida 2", "Jonas 1", ...).
+//! Sheets with several readings in a row: a column for each operator's trial ("Ida 1", "Ida 2", "Jonas 1", ...), or the pieces of a
+//! subgroup side by side ("x1" to "x5").
 //!
-//! It is recognised by the names of its columns and turned into a row a reading, which is what studies take.
+//! They are recognised by the names of their columns and can be turned into a row a reading.
 
 use acorn_core::frame::{Kind, NO_CODE, Values};
 use serde::Serialize;
@@ -11,12 +12,14 @@ use crate::table::{Table, TableColumn};
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
 pub struct WideSheet {
-    /// The column that names the parts.
-    pub part: String,
-    /// The operators, in the order of their columns.
+    /// The column that names each row, as a part; absent where none does.
+    pub part: Option<String>,
+    /// The operators, in the order of their columns; none where a row is a subgroup.
     pub operators: Vec<String>,
-    /// Readings of a part by an operator.
+    /// The readings of an operator or a subgroup in a row.
     pub trials: usize,
+    /// What the column of readings is to be called.
+    pub reading: String,
     /// Rows of the unfolded table.
     pub rows: usize,
 }
@@ -25,11 +28,13 @@ pub struct WideSheet {
 const OPERATOR: &str = "operator";
 const TRIAL: &str = "trial";
 const READING: &str = "reading";
+const SUBGROUP: &str = "subgroup";
+const PIECE: &str = "piece";
 
-/// Where each operator's trials stand.
+/// Where the readings stand.
 struct Found {
     sheet: WideSheet,
-    part: usize,
+    part: Option<usize>,
     /// By operator, then by trial.
     readings: Vec<Vec<usize>>,
     /// Columns that are neither.
@@ -37,50 +42,94 @@ struct Found {
 }
 
 /// Whether a table is such a sheet: a column of parts, each named once, and numeric columns of two operators or more with the
-/// same two trials or more each.
+/// same two trials or more each; or one set of two numeric columns or more that are numbered from 1.
 pub fn wide_sheet(table: &Table) -> Option<WideSheet> {
     find(table).map(|found| found.sheet)
 }
 
 fn find(table: &Table) -> Option<Found> {
-    let numbered = |column: &TableColumn| column.kind.is_numeric().then(|| split(&column.name)).flatten();
-    let mut operators: Vec<(String, Vec<(u32, usize)>)> = Vec::new();
+    by_operator(table).or_else(|| side_by_side(table))
+}
+
+/// Sets of numeric columns with a name and numbers, each in the order of its numbers; and the other columns.
+type Sets = (Vec<(String, Vec<(u32, usize)>)>, Vec<usize>);
+
+fn sets(table: &Table, split: impl Fn(&str) -> Option<(String, u32)>) -> Sets {
+    let mut sets: Vec<(String, Vec<(u32, usize)>)> = Vec::new();
     let mut others = Vec::new();
     for (place, column) in table.columns.iter().enumerate() {
-        let Some((name, trial)) = numbered(column) else {
+        let Some((name, number)) = column.kind.is_numeric().then(|| split(&column.name)).flatten() else {
             others.push(place);
             continue;
         };
-        match operators.iter_mut().find(|(other, _)| *other == name) {
-            Some((_, trials)) => trials.push((trial, place)),
-            None => operators.push((name, vec![(trial, place)])),
+        match sets.iter_mut().find(|(other, _)| *other == name) {
+            Some((_, columns)) => columns.push((number, place)),
+            None => sets.push((name, vec![(number, place)])),
         }
     }
+    sets.iter_mut().for_each(|(_, columns)| columns.sort_unstable());
+    (sets, others)
+}
+
+fn is_counted((_, columns): &(String, Vec<(u32, usize)>), count: usize) -> bool {
+    columns.len() == count && columns.iter().zip(1..).all(|((number, _), wanted)| *number == wanted)
+}
+
+fn is_free(table: &Table, others: &[usize], names: &[&str]) -> bool {
+    !names.iter().any(|name| others.iter().any(|place| table.columns[*place].name.eq_ignore_ascii_case(name)))
+}
+
+fn by_operator(table: &Table) -> Option<Found> {
+    let (operators, others) = sets(table, split);
     let trials = operators.first().map_or(0, |(_, trials)| trials.len());
-    for (_, trials) in &mut operators {
-        trials.sort_unstable();
-    }
-    let same =
-        |(_, of): &(String, Vec<(u32, usize)>)| of.len() == trials && of.iter().zip(1..).all(|((trial, _), wanted)| *trial == wanted);
     let part = *others.iter().find(|place| is_name(&table.columns[**place], table.rows))?;
-    if operators.len() < 2 || trials < 2 || table.rows < 2 || !operators.iter().all(same) {
-        return None;
-    }
-    let taken = |name: &str| others.iter().any(|place| table.columns[*place].name.eq_ignore_ascii_case(name));
-    if [OPERATOR, TRIAL, READING].into_iter().any(taken) {
+    let alike = operators.iter().all(|operator| is_counted(operator, trials));
+    if operators.len() < 2 || trials < 2 || table.rows < 2 || !alike || !is_free(table, &others, &[OPERATOR, TRIAL, READING]) {
         return None;
     }
     Some(Found {
         sheet: WideSheet {
-            part: table.columns[part].name.clone(),
+            part: Some(table.columns[part].name.clone()),
             operators: operators.iter().map(|(name, _)| name.clone()).collect(),
             trials,
+            reading: READING.to_owned(),
             rows: table.rows * operators.len() * trials,
         },
-        part,
+        part: Some(part),
         readings: operators.into_iter().map(|(_, trials)| trials.into_iter().map(|(_, place)| place).collect()).collect(),
         others: others.into_iter().filter(|place| *place != part).collect(),
     })
+}
+
+fn side_by_side(table: &Table) -> Option<Found> {
+    let (sets, others) = sets(table, numbered);
+    let [set] = &sets[..] else { return None };
+    let units = set.1.iter().map(|(_, place)| &table.columns[*place].unit).collect::<std::collections::HashSet<_>>();
+    if set.1.len() < 2 || !is_counted(set, set.1.len()) || units.len() > 1 || !is_free(table, &others, &[SUBGROUP, PIECE, &set.0]) {
+        return None;
+    }
+    let part = others.iter().copied().find(|place| is_name(&table.columns[*place], table.rows));
+    Some(Found {
+        sheet: WideSheet {
+            part: part.map(|place| table.columns[place].name.clone()),
+            operators: Vec::new(),
+            trials: set.1.len(),
+            reading: set.0.clone(),
+            rows: table.rows * set.1.len(),
+        },
+        part,
+        readings: vec![set.1.iter().map(|(_, place)| *place).collect()],
+        others: others.into_iter().filter(|place| Some(*place) != part).collect(),
+    })
+}
+
+/// "x1", "reading 3" as a name with a number from 1.
+fn numbered(name: &str) -> Option<(String, u32)> {
+    let digits = name.len() - name.trim_end_matches(|letter: char| letter.is_ascii_digit()).len();
+    let (before, number) = name.split_at(name.len() - digits);
+    let number = number.parse().ok().filter(|number| (1..=50).contains(number))?;
+    let before = before.trim_end_matches(|letter: char| !letter.is_alphanumeric());
+    (!before.is_empty()).then(|| (before.to_owned(), number))
 }
 
 /// "Ida 2", "Ida_2", "Ida, trial 2", "A2" as a name with a trial.
@@ -125,10 +174,17 @@ pub fn unfold(table: &Table) -> Option<Table> {
         Values::Number(numbers) => numbers[row],
         _ => f64::NAN,
     };
+    let counted = |name: &str, count: &dyn Fn(&(usize, usize, usize)) -> usize| TableColumn {
+        name: name.to_owned(),
+        kind: Kind::WholeNumber,
+        unit: None,
+        values: Values::Number(places.iter().map(|place| (count(place) + 1) as f64).collect()),
+    };
     let first = &table.columns[readings[0][0]];
     let same_unit = readings.iter().flatten().all(|place| table.columns[*place].unit == first.unit);
-    let mut columns = vec![repeated(part)];
-    columns.push(TableColumn {
+    let is_subgroup = sheet.operators.is_empty();
+    let mut columns = vec![part.map_or_else(|| counted(SUBGROUP, &|(row, ..)| *row), repeated)];
+    columns.extend((!is_subgroup).then(|| TableColumn {
         name: OPERATOR.to_owned(),
         kind: Kind::Category,
         unit: None,
@@ -136,16 +192,14 @@ pub fn unfold(table: &Table) -> Option<Table> {
             codes: places.iter().map(|(_, operator, _)| *operator as u32).collect(),
             labels: sheet.operators.clone().into(),
         },
-    });
+    }));
+    columns.push(counted(if is_subgroup { PIECE } else { TRIAL }, &|(.., trial)| *trial));
     columns.push(TableColumn {
-        name: TRIAL.to_owned(),
-        kind: Kind::WholeNumber,
-        unit: None,
-        values: Values::Number(places.iter().map(|(.., trial)| (trial + 1) as f64).collect()),
-    });
-    columns.push(TableColumn {
-        name: READING.to_owned(),
-        kind: Kind::Number,
+        name: sheet.reading,
+        kind: match readings.iter().flatten().all(|place| table.columns[*place].kind == Kind::WholeNumber) {
+            true => Kind::WholeNumber,
+            false => Kind::Number,
+        },
         unit: first.unit.clone().filter(|_| same_unit),
         values: Values::Number(places.iter().map(|&(row, operator, trial)| number(row, readings[operator][trial])).collect()),
     });
@@ -178,7 +232,7 @@ mod tests {
         let sheet = table("housing,Ida 1,Ida 2,Jonas 1,Jonas 2,shelf\nH1,1.11,1.12,1.13,,A\nH2,1.21,1.22,1.23,1.24,B\n");
         let wide = wide_sheet(&sheet).unwrap();
         assert_eq!(
-            (wide.part.as_str(), &wide.operators[..], wide.trials, wide.rows),
+            (wide.part.as_deref().unwrap(), &wide.operators[..], wide.trials, wide.rows),
             ("housing", &["Ida".to_owned(), "Jonas".into()][..], 2, 8)
         );
         let long = unfold(&sheet).unwrap();
@@ -201,14 +255,30 @@ mod tests {
             assert_eq!(split(name), Some((want.to_owned(), 2)), "{name}");
         }
         assert_eq!([split("2"), split("flux"), split("trial 2"), split("year 2026")], [None, None, None, None]);
-        // Readings of a subgroup side by side, one trial each, trials that differ, parts named twice.
+        // Two sets of columns, one that does not begin with 1, one trial each, trials that differ, parts named twice.
         for other in [
-            "sample,x1,x2,x3\n1,2.4,2.5,2.6\n2,2.4,2.5,2.6\n",
+            "sample,x1,x2,y1,y2,y3\n1,2.4,2.5,2.6,2.7,2.8\n2,2.4,2.5,2.6,2.7,2.8\n",
+            "sample,x2,x3\n1,2.4,2.5\n2,2.4,2.5\n",
             "part,Ida 1,Jonas 1\nH1,2.4,2.5\nH2,2.4,2.5\n",
             "part,Ida 1,Ida 2,Jonas 1\nH1,2.4,2.5,2.6\nH2,2.4,2.5,2.6\n",
             "part,Ida 1,Ida 2,Jonas 1,Jonas 2\nH1,2.4,2.5,2.6,2.7\nH1,2.4,2.5,2.6,2.7\n",
         ] {
             assert_eq!(wide_sheet(&table(other)), None, "{other}");
         }
+    }
+
+    #[test]
+    fn pieces_side_by_side_become_a_row_a_piece() {
+        let sheet = table("at,x1,x2,x3,bench\n06:00,2.4,2.5,2.6,A\n06:00,2.7,2.8,,A\n");
+        let wide = wide_sheet(&sheet).unwrap();
+        assert_eq!((wide.part, wide.operators.len(), wide.trials, wide.reading.as_str(), wide.rows), (None, 0, 3, "x", 6));
+        let long = unfold(&sheet).unwrap();
+        let row = |row: usize| long.columns.iter().map(|column| column.values.text(row).unwrap_or_default()).collect::<Vec<_>>();
+        let names = long.columns.iter().map(|column| column.name.as_str()).collect::<Vec<_>>();
+        assert_eq!(names, ["subgroup", "piece", "x", "at", "bench"]);
+        assert_eq!(
+            [row(0), row(4), row(5)],
+            [["1", "1", "2.4", "06:00", "A"], ["2", "2", "2.8", "06:00", "A"], ["2", "3", "", "06:00", "A"]]
+        );
     }
 }

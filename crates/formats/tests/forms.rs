@@ -110,6 +110,25 @@ fn cell(kind: &str, value: &str, shown: &str) -> String {
 }
 
 #[test]
+fn merged_cells_of_an_open_document_hold_for_each_of_their_rows_unless_they_are_kept() {
+    let flux = |value: &str| cell("float", &format!(r#"office:value="{value}""#), value);
+    let bench = r#"<table:table-cell office:value-type="string" table:number-rows-spanned="2"><text:p>A</text:p></table:table-cell>"#;
+    let body = format!(
+        r#"<table:table table:name="data"><table:table-row>{}{}</table:table-row><table:table-row>{bench}{}</table:table-row><table:table-row><table:covered-table-cell/>{}</table:table-row></table:table>"#,
+        cell("string", "", "bench"),
+        cell("string", "", "flux"),
+        flux("812.5"),
+        flux("813")
+    );
+    let source = Source::open("bench.ods", ods(&body)).unwrap();
+    let filled = read(&source, &Wish::default()).unwrap();
+    assert!(table(&filled)[0].ends_with("A|A"), "{:?}", table(&filled));
+    assert!(said(&filled).contains("merged, the first from A2 to A3: each of its rows has the value of the first."), "{}", said(&filled));
+    let kept = read(&source, &Wish { keep_merged: true, ..Wish::default() }).unwrap();
+    assert!(table(&kept)[0].ends_with("A|") && said(&kept).contains("the others are missing"), "{:?}", table(&kept));
+}
+
+#[test]
 fn an_open_document_is_read_as_it_is_stored() {
     let head = ["lot", "at", "flux", "share", "ok"].map(|name| cell("string", "", name)).concat();
     let row = [

@@ -1,0 +1,101 @@
+//! Specification lists: a row a characteristic, with its limits.
+
+use acorn_core::frame::Rules;
+
+use crate::table::{Table, TableColumn};
+
+/// What a specification list says of one characteristic; what it does not say is absent.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Specification {
+    /// The characteristic, as the list calls it.
+    pub name: String,
+    /// Its unit.
+    pub unit: Option<String>,
+    /// Decimals to show.
+    pub decimals: Option<u8>,
+    /// Lower specification limit.
+    pub lsl: Option<f64>,
+    /// The aim.
+    pub target: Option<f64>,
+    /// Upper specification limit.
+    pub usl: Option<f64>,
+    /// What its values can be.
+    pub rules: Rules,
+}
+
+/// What the columns of such lists are called, in small letters and without signs.
+const NAMES: [&str; 7] = ["name", "column", "characteristic", "feature", "property", "measure", "dimension"];
+const UNITS: [&str; 2] = ["unit", "units"];
+const DECIMALS: [&str; 2] = ["decimals", "decimal places"];
+const LOWER: [&str; 6] = ["lsl", "lower", "lower limit", "lower specification limit", "min", "minimum"];
+const AIMS: [&str; 4] = ["target", "aim", "nominal", "nominal value"];
+const UPPER: [&str; 6] = ["usl", "upper", "upper limit", "upper specification limit", "max", "maximum"];
+const TOLERANCES: [&str; 5] = ["tolerance", "tol", "±", "+/-", "plus minus"];
+const LOWER_BOUNDS: [&str; 2] = ["lower bound", "natural lower bound"];
+const UPPER_BOUNDS: [&str; 2] = ["upper bound", "natural upper bound"];
+const LOWEST: [&str; 2] = ["lowest believed", "lowest"];
+const HIGHEST: [&str; 2] = ["highest believed", "highest"];
+const CHOICES: [&str; 2] = ["choices", "labels"];
+
+/// The specifications of a list. A tolerance gives the limits that a target lacks, the same to both sides.
+/// `None` when no column has the names, or none has anything of them.
+pub fn specifications(table: &Table) -> Option<Vec<Specification>> {
+    let find = |names: &[&str]| {
+        let is = |column: &&TableColumn| names.contains(&column.name.trim().trim_end_matches([':', '.']).to_lowercase().as_str());
+        table.columns.iter().find(is)
+    };
+    let names = find(&NAMES)?;
+    let all = [&LOWER[..], &AIMS, &UPPER, &UNITS, &DECIMALS, &LOWER_BOUNDS, &UPPER_BOUNDS, &LOWEST, &HIGHEST].map(find);
+    let choices = find(&CHOICES);
+    if all.iter().chain([&choices]).all(Option::is_none) {
+        return None;
+    }
+    let tolerances = find(&TOLERANCES);
+    let [lower, aims, upper, units, decimals, lower_bounds, upper_bounds, lowest, highest] = all;
+    let text =
+        |column: Option<&TableColumn>, row: usize| column.and_then(|column| column.values.text(row)).filter(|text| !text.trim().is_empty());
+    let number = |column: Option<&TableColumn>, row: usize| text(column, row).and_then(|text| text.parse::<f64>().ok());
+    let specification = |row: usize| {
+        let name = text(Some(names), row)?.trim().to_owned();
+        let (target, tolerance) = (number(aims, row), number(tolerances, row).map(f64::abs));
+        // What is nominally 0.1 below 2.4 is 2.3, and not 2.3000000000000003.
+        let beside = |sign: f64| Some(((target? + sign * tolerance?) * 1e9).round() / 1e9);
+        Some(Specification {
+            name,
+            unit: text(units, row).map(|unit| unit.trim().to_owned()),
+            decimals: number(decimals, row).filter(|decimals| (0.0..=12.0).contains(decimals)).map(|decimals| decimals as u8),
+            lsl: number(lower, row).or_else(|| beside(-1.0)),
+            target,
+            usl: number(upper, row).or_else(|| beside(1.0)),
+            rules: Rules {
+                lower_bound: number(lower_bounds, row),
+                upper_bound: number(upper_bounds, row),
+                lowest: number(lowest, row),
+                highest: number(highest, row),
+                choices: text(choices, row)
+                    .map(|text| text.split([',', ';']).map(|one| one.trim().to_owned()).collect())
+                    .unwrap_or_default(),
+            },
+        })
+    };
+    Some((0..table.rows).filter_map(specification).collect())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::{Source, Wish, read};
+
+    #[test]
+    fn a_list_says_limits_or_tolerances_by_name() {
+        let of = |text: &str| {
+            let table = read(&Source::open("list.csv", text.as_bytes().to_vec()).unwrap(), &Wish::default()).unwrap().table;
+            specifications(&table)
+        };
+        let list = of("Characteristic,Unit,Nominal,Tolerance,USL,Lower bound\nthickness,mm,2.4,0.1,,0\nhaze,%,,,1.2,\n").unwrap();
+        assert_eq!((list[0].lsl, list[0].target, list[0].usl, list[0].rules.lower_bound), (Some(2.3), Some(2.4), Some(2.5), Some(0.0)));
+        assert_eq!((list[1].name.as_str(), list[1].unit.as_deref(), list[1].lsl, list[1].usl), ("haze", Some("%"), None, Some(1.2)));
+        assert_eq!(of("lamp,flux\nL1,512.5\nL2,514.0\n"), None);
+        assert_eq!(of("name,remark\nthickness,fine\nhaze,good\n"), None);
+    }
+}
