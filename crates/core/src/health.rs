@@ -63,7 +63,7 @@ pub struct Doubt {
 
 /// The doubts about each column of a table and about its rows, in their order.
 ///
-/// Missing values, limits passed, one value that stays (eight times in a row or more), a scale so coarse that fewer than ten different
+/// Missing values, limits passed, values beyond what is believed of the column or outside its choices, one value that stays (eight times in a row or more), a scale so coarse that fewer than ten different
 /// values come among fifty, moments that run backwards, names of single things that come twice, rows that are wholly alike.
 ///
 /// # Errors
@@ -104,6 +104,7 @@ fn of_column(frame: &Frame, column: &Column) -> Vec<Doubt> {
         Values::Time(times) => found.extend(backwards(frame, times).map(|(sentence, show)| doubt("backwards", sentence, Some(show)))),
         Values::Label { .. } => {}
     }
+    found.extend(unbelieved(frame, column).map(|(sentence, show)| doubt("unbelieved", sentence, Some(show))));
     if column.kind == Kind::Number {
         found.extend(stuck(frame, column).map(|(sentence, show)| doubt("stuck", sentence, Some(show))));
     }
@@ -115,6 +116,19 @@ fn of_column(frame: &Frame, column: &Column) -> Vec<Doubt> {
 
 fn is_beyond(column: &Column, value: f64) -> bool {
     column.info.lsl.is_some_and(|lsl| value < lsl) || column.info.usl.is_some_and(|usl| value > usl)
+}
+
+/// Values that are not believed, or that are none of the choices.
+fn unbelieved(frame: &Frame, column: &Column) -> Option<(String, Only)> {
+    let rows = column.unbelieved();
+    let first = column.values.text(*rows.first()?).unwrap_or_default();
+    let verb = |one: &'static str, many: &'static str| if rows.len() == 1 { one } else { many };
+    let what = match column.values {
+        Values::Label { .. } => format!("{} none of the choices", verb("is", "are")),
+        _ => format!("{} outside what is believed, {}", verb("lies", "lie"), column.info.rules.words()),
+    };
+    let sentence = format!("{} {what}: first {first} at row {}.", counted(rows.len(), "value", "values"), grouped(rows[0] + 1));
+    Some((sentence, rows_at(frame, rows, &format!("{} not believed", column.name))))
 }
 
 /// The rows at some positions, as stretches of row ids.

@@ -18,5 +18,6 @@ pub mod methods;
 pub mod model;
 pub mod numeric;
 pub mod problem;
+pub mod reshape;
 pub mod study;
 pub mod summary;

@@ -3,9 +3,9 @@
 mod common;
 
 use acorn_core::cancel::Cancel;
-use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, NO_TIME, Values};
-use acorn_core::health::doubts;
-use acorn_core::study::TableView;
+use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, NO_TIME, Rules, Values};
+use acorn_core::health::{Doubt, doubts};
+use acorn_core::study::{Only, TableView};
 
 fn column(name: &str, kind: Kind, values: Values) -> Column {
     Column { name: name.into(), kind, info: ColumnInfo::default(), measuring: None, values }
@@ -92,4 +92,30 @@ fn each_doubt_is_told_with_its_rows() {
     ] {
         assert_eq!(told(columns), expected);
     }
+}
+
+#[test]
+fn values_beyond_what_is_believed_are_told_and_a_thousand_places_at_most_are_shown() {
+    let rules = Rules { lowest: Some(0.0), highest: Some(5.0), ..Rules::default() };
+    let leak = column(
+        "leak rate",
+        Kind::Number,
+        numbers((0..3000).map(|i| if i % 2 == 0 { 7.0 + f64::from(i) / 1e3 } else { 1.0 + f64::from(i) / 1e3 })),
+    );
+    let leak = Column { info: ColumnInfo { rules, ..ColumnInfo::default() }, ..leak };
+    let kinds = Rules { choices: vec!["crack".into(), "void".into()], ..Rules::default() };
+    let codes: Vec<u32> = (0..3000).map(|i| u32::from(i == 4) * 2).collect();
+    let kind = column(
+        "kind",
+        Kind::Category,
+        Values::Label { codes: codes.into(), labels: ["crack".to_owned(), "void".into(), "crak".into()].into() },
+    );
+    let kind = Column { info: ColumnInfo { rules: kinds, ..ColumnInfo::default() }, ..kind };
+    let frame = Frame::new(vec![leak, kind], None).unwrap();
+    let found = doubts(&frame, &Cancel::default()).unwrap();
+    let unbelieved: Vec<&Doubt> = found.iter().filter(|doubt| doubt.kind == "unbelieved").collect();
+    assert_eq!(unbelieved[0].sentence, "1,500 values lie outside what is believed, from 0 to 5: first 7 at row 1.");
+    let Some(Only::Rows { rows, from }) = &unbelieved[0].show else { panic!("{:?}", unbelieved[0].show) };
+    assert_eq!((rows.len(), rows[999], from.as_str()), (1000, [1998, 1998], "leak rate not believed, the first 1,000 places"));
+    assert_eq!(unbelieved[1].sentence, "1 value is none of the choices: first crak at row 5.");
 }

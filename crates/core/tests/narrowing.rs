@@ -143,3 +143,15 @@ fn a_table_shows_what_meets_its_steps_in_its_order() {
     let spec = json!({"method": "distribution", "roles": {"measure": "gap"}, "only": [{"column": "gap", "beyond-limits": false}]});
     assert_eq!(numbers(&ask(&frame, &spec).unwrap())["groups"][0]["n"], 4);
 }
+
+#[test]
+fn a_million_labels_are_put_in_their_natural_order() {
+    let labels: Vec<String> = (0..1_000_000_u64).map(|i| format!("S{}", i * 7_919 % 1_000_003)).collect();
+    let values = Values::Label { codes: (0..1_000_000).collect(), labels: labels.clone().into() };
+    let serial = Column { name: "serial".into(), kind: Kind::Text, info: ColumnInfo::default(), measuring: None, values };
+    let frame = Frame::new(vec![serial], None).unwrap();
+    let view: TableView = serde_json::from_value(json!({"order": [{"column": "serial"}]})).unwrap();
+    let number = |row: u32| labels[row as usize][1..].parse::<u64>().unwrap();
+    let rows = view.rows(&frame).unwrap();
+    assert!(rows.len() == 1_000_000 && rows.windows(2).all(|two| number(two[0]) < number(two[1])));
+}

@@ -8,6 +8,7 @@ mod find;
 mod groups;
 mod inline;
 mod order;
+mod rules;
 
 use std::sync::Arc;
 
@@ -17,6 +18,7 @@ pub use coded::Coded;
 pub use find::Sought;
 pub use groups::{Groups, Missing, NO_GROUP, TooManyGroups};
 pub use inline::InlineError;
+pub use rules::{CHOICES_MOST, Rules};
 
 /// The code of a missing label.
 pub const NO_CODE: u32 = u32::MAX;
@@ -72,6 +74,9 @@ pub struct ColumnInfo {
     pub target: Option<f64>,
     /// Upper specification limit.
     pub usl: Option<f64>,
+    /// What its values can be.
+    #[serde(default, skip_serializing_if = "Rules::are_none")]
+    pub rules: Rules,
 }
 
 /// What the last study of the gauge of a column found.
