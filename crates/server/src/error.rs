@@ -103,6 +103,12 @@ impl From<StoreError> for ApiError {
                 detail,
                 "Correct the limits; the lower one must lie below the upper one.",
             ),
+            StoreError::NotAllowed { .. } => ApiError::new(
+                StatusCode::UNPROCESSABLE_ENTITY,
+                "value-not-allowed",
+                detail,
+                "Correct the value, or change what the column takes in its properties; nothing was changed.",
+            ),
             StoreError::BadFinding { .. } => ApiError::new(
                 StatusCode::UNPROCESSABLE_ENTITY,
                 "bad-finding",

@@ -4,6 +4,7 @@ use std::collections::VecDeque;
 use std::sync::{Arc, Mutex, PoisonError};
 
 use acorn_formats::{FormatError, Reading, Source, Wish, read};
+use acorn_store::Recipe;
 use axum::http::StatusCode;
 
 use crate::bounds::IMPORTS_WAITING;
@@ -12,8 +13,39 @@ use crate::error::ApiError;
 /// A file that waits for its answer.
 pub struct Waiting {
     pub name: String,
-    pub source: Mutex<Source>,
-    pub reading: Mutex<Arc<Reading>>,
+    source: Mutex<Source>,
+    understood: Mutex<Understood>,
+}
+
+/// How a file is understood so far.
+#[derive(Clone)]
+pub struct Understood {
+    /// What was read.
+    pub reading: Arc<Reading>,
+    /// The corrections with which it was.
+    pub wish: Wish,
+    /// What files of its layout have in common.
+    pub layout: Option<String>,
+    /// Where the corrections are those of the last file of its layout.
+    pub recipe: Option<Recipe>,
+}
+
+impl Understood {
+    /// A file read as it seems.
+    pub fn plain(source: &Source) -> Result<Understood, FormatError> {
+        let reading = read(source, &Wish::default())?;
+        let layout = reading.layout();
+        Ok(Understood { reading: Arc::new(reading), wish: Wish::default(), layout, recipe: None })
+    }
+
+    /// The file read as the last one of its layout; as it seems where that cannot be.
+    pub fn with(self, source: &Source, recipe: Option<Recipe>) -> Understood {
+        let again = recipe.and_then(|recipe| Some((read(source, &recipe.wish).ok()?, recipe)));
+        match again {
+            Some((reading, recipe)) => Understood { reading: Arc::new(reading), wish: recipe.wish.clone(), recipe: Some(recipe), ..self },
+            None => self,
+        }
+    }
 }
 
 /// All that wait.
@@ -31,11 +63,11 @@ struct List {
 
 impl Imports {
     /// Takes a file in; the oldest is dropped when too many wait.
-    pub fn add(&self, source: Source, reading: Arc<Reading>) -> u64 {
+    pub fn add(&self, source: Source, understood: Understood) -> u64 {
         let mut list = self.list.lock().unwrap_or_else(PoisonError::into_inner);
         list.last_id += 1;
         let id = list.last_id;
-        let waiting = Waiting { name: source.name().to_owned(), source: Mutex::new(source), reading: Mutex::new(reading) };
+        let waiting = Waiting { name: source.name().to_owned(), source: Mutex::new(source), understood: Mutex::new(understood) };
         list.waiting.push_back((id, Arc::new(waiting)));
         while list.waiting.len() > IMPORTS_WAITING {
             list.waiting.pop_front();
@@ -58,26 +90,23 @@ impl Imports {
 
 impl Waiting {
     /// Reads the file as wished; it may have been added to before.
-    pub fn read(&self, wish: &Wish) -> Result<Reading, FormatError> {
-        read(&self.source.lock().unwrap_or_else(PoisonError::into_inner), wish)
+    pub fn correct(&self, wish: Wish) -> Result<Understood, FormatError> {
+        let reading = Arc::new(read(&self.source.lock().unwrap_or_else(PoisonError::into_inner), &wish)?);
+        let mut understood = self.understood.lock().unwrap_or_else(PoisonError::into_inner);
+        *understood = Understood { reading, wish, layout: understood.layout.clone(), recipe: None };
+        Ok(understood.clone())
     }
 
     /// Adds another file and reads all of them; one that does not go with the others is taken back.
-    pub fn add(&self, name: &str, bytes: Vec<u8>) -> Result<Reading, FormatError> {
+    pub fn add(&self, name: &str, bytes: Vec<u8>) -> Result<Understood, FormatError> {
         let mut source = self.source.lock().unwrap_or_else(PoisonError::into_inner);
         let added = source.add(name, bytes)?;
-        let reading = read(&source, &Wish::default());
-        if reading.is_err() {
-            source.take_back(added);
-        }
-        reading
+        let understood = Understood::plain(&source).inspect_err(|_| source.take_back(added))?;
+        *self.understood.lock().unwrap_or_else(PoisonError::into_inner) = understood.clone();
+        Ok(understood)
     }
 
-    pub fn reading(&self) -> Arc<Reading> {
-        self.reading.lock().unwrap_or_else(PoisonError::into_inner).clone()
-    }
-
-    pub fn set_reading(&self, reading: Arc<Reading>) {
-        *self.reading.lock().unwrap_or_else(PoisonError::into_inner) = reading;
+    pub fn understood(&self) -> Understood {
+        self.understood.lock().unwrap_or_else(PoisonError::into_inner).clone()
     }
 }

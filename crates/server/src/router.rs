@@ -22,7 +22,8 @@ use utoipa_axum::routes;
 use crate::bounds::{BODY_PAUSE_MS, JSON_BYTES};
 use crate::error::ApiError;
 use crate::routes::{
-    datasets, events, exports, floor, formulas, gauges, imports, jobs, labels, methods, signals, stations, studies, table, wall,
+    datasets, events, exports, floor, formulas, gauges, imports, jobs, labels, methods, properties, reshape, signals, stations, studies,
+    table, wall,
 };
 use crate::state::App;
 use crate::{assets, contract, error, guard};
@@ -56,6 +57,10 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(table::view))
         .routes(routes!(table::views, table::keep_view))
         .routes(routes!(table::forget_view))
+        .routes(routes!(table::order))
+        .routes(routes!(reshape::make))
+        .routes(routes!(properties::change))
+        .routes(routes!(properties::specification_list))
         .routes(routes!(table::find))
         .routes(routes!(table::replace))
         .routes(routes!(table::health))
@@ -68,6 +73,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(exports::workbook))
         .routes(routes!(exports::json))
         .routes(routes!(exports::parquet))
+        .routes(routes!(exports::lines))
         .routes(routes!(gauges::list, gauges::create))
         .routes(routes!(gauges::get, gauges::change, gauges::delete))
         .routes(routes!(gauges::record))
@@ -107,7 +113,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(signals::rows))
         .routes(routes!(signals::say))
         .routes(routes!(signals::open))
-        .routes(routes!(imports::correct, imports::leave))
+        .routes(routes!(imports::look, imports::correct, imports::leave))
         .routes(routes!(imports::store))
         .routes(routes!(imports::append))
         .routes(routes!(events::events))

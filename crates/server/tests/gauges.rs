@@ -50,6 +50,13 @@ async fn a_plan_becomes_a_sheet_that_answers_while_it_is_filled_and_is_recorded_
     let records = format!("/api/gauges/{}/records", gauges[0]["id"]);
     let (status, refused) = problem(service.send(Method::POST, &records, json!({"study_id": study})).await).await;
     assert_eq!((status, refused["detail"].as_str().unwrap()), (422, "9 readings are still to come"));
+    // Its rows are planned: none comes, and none moves.
+    let edit = json!({"revision": half["revision"], "how": "pasted", "grow": true, "edits": [{"column_id": dataset["plan"]["column_id"], "row": 20, "text": "4.1"}]});
+    let path = format!("/api/datasets/{}", dataset["id"]);
+    assert_eq!(problem(service.send(Method::POST, &format!("{path}/cells"), edit).await).await.0, 404);
+    let order = json!({"revision": half["revision"], "order": [{"column": "groove depth", "descending": true}]});
+    let (status, refused) = problem(service.send(Method::PUT, &format!("{path}/order"), order).await).await;
+    assert!(status == 422 && refused["detail"].as_str().unwrap().contains("in the order in which they were planned"), "{refused}");
     fill(&service, &half, 20).await;
     let known = made(&service, Method::POST, &records, json!({"study_id": study})).await;
     let verdict = service.get(&outcome).await["verdict"].clone();

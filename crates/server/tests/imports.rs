@@ -67,3 +67,42 @@ async fn the_rows_of_a_file_come_behind_those_of_a_dataset_and_go_again_when_und
     }
     assert_eq!(json!(cells(&service, &dataset).await), json!([["A", "B"], ["1.5", "2.5"], ["x", null]]));
 }
+
+#[tokio::test]
+async fn a_file_is_read_as_the_last_one_of_its_layout_was_corrected() {
+    let service = Service::start().await;
+    let store = async |preview: &Value, name: &str| {
+        let stored = service.send(Method::POST, &format!("/api/imports/{}/dataset", preview["id"]), json!({"name": name})).await;
+        assert_eq!(stored.status(), StatusCode::OK);
+    };
+    let first = brought(&service, "may.csv", "bench,flux\nA,1\n,2\nB,x\n,4\n").await;
+    assert_eq!((&first["recipe"], &first["wish"]["columns"]), (&Value::Null, &json!([])));
+    let mended = json!({"columns": [{"index": 0, "fill_down": true, "name": "rig"}], "unfit_as_missing": true});
+    let path = format!("/api/imports/{}", first["id"]);
+    service.send(Method::PUT, &path, mended).await;
+    // A reload finds the file as it was left.
+    assert_eq!(service.get(&path).await["columns"][0]["name"], "rig");
+    store(&first, "May").await;
+    let second = brought(&service, "june.csv", "bench,flux\nC,5\n,6\n").await;
+    assert_eq!((second["recipe"]["actor"].is_string(), &second["columns"][0]["sample"]), (true, &json!(["C", "C"])));
+    assert_eq!((&second["wish"]["columns"][0]["name"], &second["wish"]["unfit_as_missing"]), (&json!("rig"), &json!(false)));
+    // Another layout is read as it seems, and so is this one once somebody says so.
+    assert_eq!(brought(&service, "july.csv", "bench,angle\nC,5\n,6\n").await["recipe"], Value::Null);
+    service.send(Method::PUT, &format!("/api/imports/{}", second["id"]), json!({})).await;
+    store(&second, "June").await;
+    assert_eq!(brought(&service, "august.csv", "bench,flux\nC,5\n,6\n").await["recipe"], Value::Null);
+}
+
+#[tokio::test]
+async fn signs_of_values_come_with_the_rows_that_have_them() {
+    let service = Service::start().await;
+    let preview = brought(&service, "may.csv", "housing,leak rate\nH1,0.8\nH2,0.9\n").await;
+    let stored = service.send(Method::POST, &format!("/api/imports/{}/dataset", preview["id"]), json!({"name": "May"})).await;
+    let dataset: Value = stored.json().await.unwrap();
+    let more = brought(&service, "june.csv", "housing,leak rate\nH3,<0.5\nH4,0.7\n").await;
+    assert_eq!(more["columns"][1]["sign_column"], "leak rate sign");
+    let added = service.send(Method::POST, &format!("/api/imports/{}/rows", more["id"]), json!({"dataset_id": dataset["id"]})).await;
+    assert_eq!(added.status(), StatusCode::OK);
+    let wanted = json!([["H1", "H2", "H3", "H4"], ["0.8", "0.9", "0.5", "0.7"], [null, null, "<", null]]);
+    assert_eq!(json!(cells(&service, &dataset).await), wanted);
+}

@@ -138,3 +138,61 @@ async fn a_text_is_found_and_replaced_all_or_nothing() {
     let doubts = service.get(&format!("{path}/health")).await;
     assert_eq!((&doubts[0]["column"], &doubts[0]["sentence"]), (&json!("note"), &json!("1 value of 3 is missing.")));
 }
+
+#[tokio::test]
+async fn a_specification_list_says_what_it_would_change_and_rows_are_put_in_order() {
+    let service = Service::start().await;
+    let dataset = service.dataset([4.0, 9.0, -1.0, 16.0].into_iter()).await;
+    let path = format!("/api/datasets/{}", dataset["id"]);
+    let list = async |name: &str, text: &'static str| {
+        service.client.post(service.url(&format!("{path}/specifications?name={name}"))).body(text).send().await.unwrap()
+    };
+    let read: Value = list("list.csv", "name,LSL,USL,unit\nFlux,2,,lm\nangle,1,2,\n").await.json().await.unwrap();
+    assert_eq!((&read["nowhere"], &read["columns"][0]["lsl"], &read["columns"][0]["unit"]), (&json!(["angle"]), &json!(2.0), &json!("lm")));
+    assert_eq!(service.get(&path).await["revision"], 1, "nothing is stored yet");
+    let (status, refused) = problem(list("list.csv", "lamp,flux\nL1,2\n").await).await;
+    assert_eq!((status, refused["type"].as_str()), (422, Some("/problems/not-a-specification-list")), "{refused}");
+    let body = json!({"revision": 1, "columns": read["columns"]});
+    let changed = sent(&service, Method::PUT, &format!("{path}/properties"), body).await;
+    assert_eq!(
+        (&changed["columns"][0]["lsl"], &changed["columns"][0]["unit"], &changed["revision"]),
+        (&json!(2.0), &json!("lm"), &json!(2))
+    );
+    let order = |revision: i64| json!({"revision": revision, "order": [{"column": "flux", "descending": true}]});
+    let (status, _) = problem(service.send(Method::PUT, &format!("{path}/order"), order(1)).await).await;
+    assert_eq!(status, 412);
+    sent(&service, Method::PUT, &format!("{path}/order"), order(2)).await;
+    assert_eq!(service.get(&format!("{path}/rows?count=9")).await["cells"], json!([["16", "9", "4", "-1"]]));
+}
+
+#[tokio::test]
+async fn a_table_is_made_of_the_rows_that_show_and_only_stored_under_a_name() {
+    let service = Service::start().await;
+    let dataset = service.dataset([4.0, 9.0, 4.0, 16.0].into_iter()).await;
+    let path = format!("/api/datasets/{}/reshaped", dataset["id"]);
+    let shape = json!({"how": "summary", "by": ["flux"], "of": ["flux"], "numbers": ["count"]});
+    let view = json!({"only": [{"column": "flux", "between": [null, 10]}], "order": [{"column": "flux", "descending": true}]});
+    let seen = sent(&service, Method::POST, &path, json!({"shape": shape, "view": view})).await;
+    assert_eq!(
+        (&seen["rows"], &seen["columns"][0]["first"], &seen["columns"][1]["first"]),
+        (&json!(2), &json!(["9", "4"]), &json!(["1", "2"]))
+    );
+    assert_eq!(service.get("/api/datasets").await.as_array().unwrap().len(), 1);
+    let made = sent(&service, Method::POST, &path, json!({"shape": shape, "name": "By flux"})).await;
+    assert_eq!((&made["dataset"]["row_count"], &made["dataset"]["columns"][1]["name"]), (&json!(3), &json!("flux count")));
+    let wrong = json!({"shape": {"how": "summary", "by": ["angle"], "of": ["flux"], "numbers": ["count"]}, "name": "Nothing"});
+    let (status, refused) = problem(service.send(Method::POST, &path, wrong).await).await;
+    assert!(status == 422 && refused["detail"].as_str().unwrap().contains("there is no column “angle”"), "{refused}");
+}
+
+#[tokio::test]
+async fn rows_are_streamed_as_lines_of_one_revision() {
+    let service = Service::start().await;
+    let dataset = service.dataset((0..12_345).map(f64::from)).await;
+    let path = format!("/api/datasets/{}/rows.jsonl", dataset["id"]);
+    let text = service.client.get(service.url(&path)).send().await.unwrap().text().await.unwrap();
+    let lines: Vec<Value> = text.lines().map(|line| serde_json::from_str(line).unwrap()).collect();
+    assert!(lines.len() == 12_345 && lines.iter().enumerate().all(|(row, line)| *line == json!({"flux": row})));
+    let some = service.client.get(service.url(&format!("{path}?first=5000&count=2"))).send().await.unwrap().text().await.unwrap();
+    assert_eq!(some, "{\"flux\":5000}\n{\"flux\":5001}\n");
+}

@@ -12,7 +12,7 @@ use crate::formulas::{self, Changed};
 use crate::history::{self, Change};
 use crate::labels::Labels;
 use crate::layout::Layout;
-use crate::{Dataset, Result, Store, StoreError, images, rows};
+use crate::{Dataset, Result, Store, StoreError, allowed, images, rows};
 
 /// A window of rows, column by column.
 pub struct RowWindow {
@@ -216,7 +216,9 @@ impl Store {
         let mut columns_hit = BTreeMap::<i64, BTreeMap<i64, BTreeMap<usize, CellValue>>>::new();
         for edit in edits {
             let place = layout.holding(edit.row).ok_or(StoreError::NotFound { what: "row", id: (edit.row as i64).saturating_add(1) })?;
-            let value = parse_value(dataset.column(edit.column_id)?.kind, &edit.text)?;
+            let column = dataset.column(edit.column_id)?;
+            let value = parse_value(column.kind, &edit.text)?;
+            allowed::one(column, &value)?;
             let chunk = columns_hit.entry(edit.column_id).or_default().entry(place.no).or_default();
             if chunk.insert(edit.row - place.first, value).is_some() {
                 return Err(StoreError::BadRows { problem: "one cell is edited twice".into() });

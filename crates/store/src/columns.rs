@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 use sqlx::SqliteConnection;
 
 use crate::chunks::{self, Chunk, encode, kind_name};
-use crate::datasets::{Touched, advance, checked_name, get, touch};
+use crate::datasets::{Touched, advance, checked_name, get, kept, touch};
 use crate::formulas::{self, Changed};
 use crate::history::{self, Change};
 use crate::layout::Layout;
@@ -49,6 +49,8 @@ impl ColumnChange {
             return Err(StoreError::BadName { problem: format!("the unit is longer than {UNIT_CHARS} characters") });
         }
         let ColumnInfo { lsl, target, usl, decimals, .. } = self.info;
+        let rules = std::mem::take(&mut self.info.rules);
+        self.info.rules = rules.checked().map_err(|problem| StoreError::BadLimits { problem })?;
         let wrong = |problem: String| Err(StoreError::BadLimits { problem });
         if let (Some(lsl), Some(usl)) = (lsl, usl)
             && lsl >= usl
@@ -69,8 +71,7 @@ impl Store {
     /// Changes a column. A new kind converts every value or nothing; a new formula works every value out.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`], [`StoreError::Conflict`], [`StoreError::BadName`], [`StoreError::BadLimits`],
-    /// [`StoreError::BadColumn`], or [`StoreError::Value`] when values do not fit the new kind.
+    /// Those of [`Store::change_columns`].
     pub async fn change_column(
         &self,
         dataset_id: i64,
@@ -79,40 +80,84 @@ impl Store {
         wanted: ColumnChange,
         change: &Change<'_>,
     ) -> Result<Dataset> {
-        let mut wanted = wanted.checked()?;
+        self.change_columns(dataset_id, revision, vec![OneColumn { column_id, wanted }], change).await
+    }
+
+    /// Changes several columns, all or none; they are undone together.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`], [`StoreError::Conflict`], [`StoreError::BadName`], [`StoreError::BadLimits`],
+    /// [`StoreError::BadColumn`], or [`StoreError::Value`] when values do not fit the new kind.
+    pub async fn change_columns(&self, dataset_id: i64, revision: i64, wanted: Vec<OneColumn>, change: &Change<'_>) -> Result<Dataset> {
         let mut transaction = self.begin().await?;
         let dataset = get(&mut transaction, dataset_id).await?;
-        let before = ColumnChange::from(dataset.column(column_id)?);
-        if let Some(text) = &wanted.formula {
-            wanted.kind = formulas::read(text, Some(column_id), &dataset.columns)?.kind();
-        }
-        if before != wanted {
-            advance(&mut transaction, dataset_id, Some(revision)).await?;
-            let entry = history::Entry {
-                dataset_id: Some(dataset_id),
-                what: "column",
-                target: serde_json::to_value(ColumnTarget { column_id })?,
-                before: Some(serde_json::to_string(&before)?),
-                after: Some(serde_json::to_string(&wanted)?),
-                ..Default::default()
-            };
-            let line = history::record(&mut transaction, change, entry).await?;
-            if before.kind != wanted.kind && wanted.formula.is_none() {
-                convert_cells(&mut transaction, line, &dataset, column_id, wanted.kind).await?;
+        let (mut before, mut after) = (Vec::new(), Vec::new());
+        for OneColumn { column_id, wanted } in wanted {
+            let mut wanted = wanted.checked()?;
+            let was = ColumnChange::from(dataset.column(column_id)?);
+            if let Some(text) = &wanted.formula {
+                wanted.kind = formulas::read(text, Some(column_id), &dataset.columns)?.kind();
             }
-            write(&mut transaction, &dataset, column_id, &wanted).await?;
-            let mut touched = vec![column_id];
-            if before.kind != wanted.kind || before.formula != wanted.formula {
-                let now = get(&mut transaction, dataset_id).await?;
-                formulas::check(&now.columns)?;
-                let changed = Changed { columns: Some(vec![column_id]), chunks: None };
-                touched.extend(formulas::refresh(&mut transaction, line, &now, &changed).await?);
+            if after.iter().any(|other: &OneColumn| other.column_id == column_id) {
+                return Err(StoreError::BadColumn { problem: format!("“{}” is changed twice", was.name) });
+            }
+            if was != wanted {
+                before.push(OneColumn { column_id, wanted: was });
+                after.push(OneColumn { column_id, wanted });
+            }
+        }
+        if !after.is_empty() {
+            advance(&mut transaction, dataset_id, Some(revision)).await?;
+            let line = history::record(&mut transaction, change, entry(dataset_id, &before, &after)?).await?;
+            let mut touched = Vec::new();
+            for (was, is) in before.iter().zip(&after) {
+                touched.extend(apply(&mut transaction, line, dataset_id, was, is).await?);
             }
             touch(&mut transaction, dataset_id, Touched::Columns(&touched)).await?;
         }
         transaction.commit().await?;
         self.dataset(dataset_id).await
     }
+}
+
+/// A column and the properties that it should have.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct OneColumn {
+    /// Its number.
+    pub column_id: i64,
+    /// Its properties.
+    #[serde(flatten)]
+    pub wanted: ColumnChange,
+}
+
+fn entry(dataset_id: i64, before: &[OneColumn], after: &[OneColumn]) -> Result<history::Entry> {
+    let (what, target, before, after) = match (before, after) {
+        ([before], [after]) => {
+            let target = serde_json::to_value(ColumnTarget { column_id: after.column_id })?;
+            ("column", target, serde_json::to_string(&before.wanted)?, serde_json::to_string(&after.wanted)?)
+        }
+        _ => ("columns", serde_json::json!({ "count": after.len() }), serde_json::to_string(before)?, serde_json::to_string(after)?),
+    };
+    Ok(history::Entry { dataset_id: Some(dataset_id), what, target, before: Some(before), after: Some(after), ..Default::default() })
+}
+
+/// Changes one column as a part of the change of a line. Gives the columns touched.
+async fn apply(connection: &mut SqliteConnection, line: i64, dataset_id: i64, before: &OneColumn, after: &OneColumn) -> Result<Vec<i64>> {
+    let (column_id, before, wanted) = (after.column_id, &before.wanted, &after.wanted);
+    let dataset = get(connection, dataset_id).await?;
+    if before.kind != wanted.kind && wanted.formula.is_none() {
+        convert_cells(connection, line, &dataset, column_id, wanted.kind).await?;
+    }
+    write(connection, &dataset, column_id, wanted).await?;
+    let mut touched = vec![column_id];
+    if before.kind != wanted.kind || before.formula != wanted.formula {
+        let now = get(connection, dataset_id).await?;
+        formulas::check(&now.columns)?;
+        let changed = Changed { columns: Some(vec![column_id]), chunks: None };
+        touched.extend(formulas::refresh(connection, line, &now, &changed).await?);
+    }
+    Ok(touched)
 }
 
 /// The column that a line of the history is about.
@@ -138,10 +183,18 @@ pub(crate) async fn write(connection: &mut SqliteConnection, dataset: &Dataset, 
     }
     let info = &wanted.info;
     let update = sqlx::query(
-        "UPDATE dataset_column SET name = ?, kind = ?, unit = ?, decimals = ?, lsl = ?, target = ?, usl = ?, \
+        "UPDATE dataset_column SET name = ?, kind = ?, unit = ?, decimals = ?, lsl = ?, target = ?, usl = ?, rules = ?, \
          gauge_id = (SELECT id FROM gauge WHERE id = ?) WHERE id = ?",
     );
     let update = update.bind(&wanted.name).bind(kind_name(wanted.kind)).bind(&info.unit).bind(info.decimals);
-    update.bind(info.lsl).bind(info.target).bind(info.usl).bind(wanted.gauge_id).bind(column_id).execute(&mut *connection).await?;
+    update
+        .bind(info.lsl)
+        .bind(info.target)
+        .bind(info.usl)
+        .bind(kept(&info.rules)?)
+        .bind(wanted.gauge_id)
+        .bind(column_id)
+        .execute(&mut *connection)
+        .await?;
     formulas::keep(connection, column_id, wanted.formula.as_ref(), &dataset.columns).await
 }

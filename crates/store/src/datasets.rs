@@ -1,6 +1,6 @@
 //! Datasets: a name, rows, columns with their properties.
 
-use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, Values};
+use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, Rules, Values};
 use acorn_core::gauge::plan::Plan;
 use acorn_formats::Table;
 use serde::{Deserialize, Serialize};
@@ -112,11 +112,13 @@ struct ColumnRow {
     gauge_id: Option<i64>,
     hidden: bool,
     formula: Option<String>,
+    rules: Option<String>,
 }
 
 impl ColumnRow {
     fn into_column(self) -> Result<StoredColumn> {
-        let info = ColumnInfo { unit: self.unit, decimals: self.decimals, lsl: self.lsl, target: self.target, usl: self.usl };
+        let rules = self.rules.map(|rules| serde_json::from_str(&rules)).transpose()?.unwrap_or_default();
+        let info = ColumnInfo { unit: self.unit, decimals: self.decimals, lsl: self.lsl, target: self.target, usl: self.usl, rules };
         Ok(StoredColumn {
             id: self.id,
             name: self.name,
@@ -144,7 +146,7 @@ impl DatasetRow {
 
 const FIELDS: &str = "SELECT id, name, source, created_at, revision, row_count, owned, ids_are_places, plan FROM dataset";
 
-const COLUMNS: &str = "SELECT id, dataset_id, name, kind, revision, unit, decimals, lsl, target, usl, gauge_id, hidden, formula FROM dataset_column \
+const COLUMNS: &str = "SELECT id, dataset_id, name, kind, revision, unit, decimals, lsl, target, usl, gauge_id, hidden, formula, rules FROM dataset_column \
      WHERE kind <> 'row-id' AND NOT gone";
 
 impl Dataset {
@@ -324,6 +326,11 @@ pub(crate) async fn insert(connection: &mut SqliteConnection, new: &NewDataset<'
     Ok(id)
 }
 
+/// Rules as they are stored.
+pub(crate) fn kept(rules: &Rules) -> Result<Option<String>> {
+    Ok(if rules.are_none() { None } else { Some(serde_json::to_string(rules)?) })
+}
+
 pub(crate) async fn insert_column(
     connection: &mut SqliteConnection,
     dataset_id: i64,
@@ -334,10 +341,12 @@ pub(crate) async fn insert_column(
     values: Values,
 ) -> Result<i64> {
     let insert = sqlx::query(
-        "INSERT INTO dataset_column (dataset_id, position, name, kind, unit, decimals, lsl, target, usl) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+        "INSERT INTO dataset_column (dataset_id, position, name, kind, unit, decimals, lsl, target, usl, rules) \
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
     );
     let insert = insert.bind(dataset_id).bind(position).bind(name).bind(kind).bind(&info.unit).bind(info.decimals);
-    let id = insert.bind(info.lsl).bind(info.target).bind(info.usl).execute(&mut *connection).await?.last_insert_rowid();
+    let insert = insert.bind(info.lsl).bind(info.target).bind(info.usl).bind(kept(&info.rules)?);
+    let id = insert.execute(&mut *connection).await?.last_insert_rowid();
     chunks::write_column(connection, id, values).await?;
     Ok(id)
 }

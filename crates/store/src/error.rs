@@ -77,6 +77,12 @@ pub enum StoreError {
         /// What is wrong.
         problem: String,
     },
+    /// A value that its column cannot have.
+    #[error("{problem}")]
+    NotAllowed {
+        /// Why.
+        problem: String,
+    },
     /// A value that does not fit.
     #[error(transparent)]
     Value(#[from] FormatError),

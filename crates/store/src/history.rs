@@ -39,7 +39,7 @@ pub enum Stage {
 pub struct HistoryRow {
     /// Its number.
     pub id: i64,
-    /// What kind of change: `cell`, `cells`, `rows-added`, `rows-deleted`, `column`, `column-added`,
+    /// What kind of change: `cell`, `cells`, `rows-added`, `rows-deleted`, `rows-ordered`, `column`, `columns`, `column-added`,
     /// `column-deleted`, `columns-arranged`, `dataset-name`, `dataset-created`,
     /// `statement`, `study-name`, `shown`, `study-created`, `finding`, `undo`, `redo`.
     pub what: String,

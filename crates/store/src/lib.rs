@@ -5,6 +5,7 @@
 //! Acknowledged changes are on disk (`synchronous=FULL`).
 
 mod alerts;
+mod allowed;
 mod arrange;
 mod cells;
 mod chunks;
@@ -22,7 +23,9 @@ mod labels;
 mod layout;
 mod lists;
 mod measuring;
+mod order;
 mod plans;
+mod recipes;
 mod rows;
 mod sheets;
 mod statement;
@@ -44,7 +47,7 @@ pub use alerts::{Alert, Told, Trouble};
 pub use arrange::{NewColumn, Placed};
 pub use cells::{CellEdit, Deed, Put, RowWindow};
 pub use chunks::CHUNK_ROWS;
-pub use columns::ColumnChange;
+pub use columns::{ColumnChange, OneColumn};
 pub use datasets::{Dataset, NewDataset, SheetPlan, StoredColumn};
 pub use entries::{EntryReaction, EntryTime, Sent, StoredEntry, Taken, datasets_of};
 pub use error::StoreError;
@@ -53,6 +56,7 @@ pub use gauges::{Gauge, GaugeChange, GaugeRecord, GaugedColumn, NewRecord};
 pub use history::{Change, HistoryRow, Stage};
 pub use lists::{ChoiceList, ListChange};
 pub use plans::{Collection, CollectionChange, CollectionVersion, NewCollection};
+pub use recipes::Recipe;
 pub use rows::{GoneRows, NewRows};
 pub use sheets::{NewSheet, StoredSheet};
 pub use stations::{NewStation, Station, StationChange};

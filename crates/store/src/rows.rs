@@ -2,7 +2,7 @@
 
 use std::collections::{BTreeMap, HashSet};
 
-use acorn_core::frame::{Kind, Values};
+use acorn_core::frame::Values;
 use acorn_formats::{CellValue, Table, TableColumn, convert, parse_value};
 use serde::Deserialize;
 use sqlx::SqliteConnection;
@@ -14,7 +14,7 @@ use crate::history::{self, Change};
 use crate::images::replace;
 use crate::labels::Labels;
 use crate::layout::{Insertion, Layout, Place};
-use crate::{Dataset, Result, Store, StoreError, StoredColumn, arrange, labels};
+use crate::{Dataset, Result, Store, StoreError, StoredColumn, allowed, arrange, labels};
 
 /// Rows to be added.
 #[derive(Clone, Debug, Deserialize)]
@@ -88,6 +88,7 @@ impl Store {
             None => Ok(convert(&Values::Number(vec![f64::NAN; table.rows].into()), own.kind)?),
         });
         let columns = columns.collect::<Result<Vec<Values>>>()?;
+        dataset.columns.iter().zip(&columns).try_for_each(|(column, values)| allowed::all(column, values))?;
         let layout = Layout::read(&mut transaction, dataset_id).await?;
         let opening = Opening { dataset: &dataset, layout: &layout, at: layout.rows(), count: table.rows };
         let (line, _, plan) = opening.open(&mut transaction, arranged, change).await?;
@@ -281,11 +282,17 @@ fn parsed(dataset: &Dataset, new: &NewRows) -> Result<Vec<Vec<CellValue>>> {
             return bad(format!("column “{}” is given twice", column.name));
         }
     }
-    let values = |(id, kind): (i64, Kind)| match new.column_ids.iter().position(|other| *other == id) {
-        Some(place) => new.rows.iter().map(|row| Ok(parse_value(kind, &row[place])?)).collect(),
+    let values = |column: &StoredColumn| match new.column_ids.iter().position(|other| *other == column.id) {
+        Some(place) => {
+            let value = |row: &Vec<String>| {
+                let value = parse_value(column.kind, &row[place])?;
+                allowed::one(column, &value).map(|()| value)
+            };
+            new.rows.iter().map(value).collect()
+        }
         None => Ok(vec![CellValue::Missing; new.rows.len()]),
     };
-    dataset.columns.iter().map(|column| values((column.id, column.kind))).collect()
+    dataset.columns.iter().map(values).collect()
 }
 
 /// Takes new row ids; the first of them.

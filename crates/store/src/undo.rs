@@ -3,7 +3,7 @@
 
 use sqlx::SqliteConnection;
 
-use crate::columns::{self, ColumnChange, ColumnTarget};
+use crate::columns::{self, ColumnChange, ColumnTarget, OneColumn};
 use crate::datasets::{self, Touched};
 use crate::history::{self, Change, Entry, HistoryRow, Stage};
 use crate::{Dataset, Result, Store, StoreError, Study, arrange, findings, images, studies};
@@ -30,7 +30,7 @@ impl Store {
         let mut touched = turned(&mut transaction, turn, &line, change, Some(dataset_id), None).await?;
         let wanted = line.wanted(turn);
         match line.what.as_str() {
-            "cell" | "cells" | "rows-deleted" => {}
+            "cell" | "cells" | "rows-deleted" | "rows-ordered" => {}
             // Columns may have come with them.
             "rows-added" if wanted == "null" => {}
             "column" => {
@@ -38,6 +38,17 @@ impl Store {
                 let wanted: ColumnChange = serde_json::from_str(wanted)?;
                 columns::write(&mut transaction, &dataset, column_id, &wanted).await?;
                 touched.push(column_id);
+            }
+            "columns" => {
+                let mut columns: Vec<OneColumn> = serde_json::from_str(wanted)?;
+                if turn == Turn::Undo {
+                    columns.reverse();
+                }
+                for OneColumn { column_id, wanted } in columns {
+                    let now = datasets::get(&mut transaction, dataset_id).await?;
+                    columns::write(&mut transaction, &now, column_id, &wanted).await?;
+                    touched.push(column_id);
+                }
             }
             "column-added" | "column-deleted" | "columns-arranged" | "rows-added" => {
                 touched.extend(arrange::restore(&mut transaction, &dataset, wanted).await?);

@@ -1,11 +1,11 @@
 //! Columns that come, go, move, and are worked out from others, against what they are worked out to at once.
 
 use acorn_core::formula::TableFormula;
-use acorn_core::frame::Kind;
+use acorn_core::frame::{ColumnInfo, Kind, Rules};
 use acorn_core::study::{Spec, TableView};
 use acorn_formats::{Source, Wish, read};
 use acorn_store::{
-    CellEdit, Change, ColumnChange, Dataset, GoneRows, NewColumn, NewDataset, NewRows, NewStudy, Placed, Store, StoreError, Turn,
+    CellEdit, Change, ColumnChange, Dataset, GoneRows, NewColumn, NewDataset, NewRows, NewStudy, OneColumn, Placed, Store, StoreError, Turn,
 };
 use proptest::prelude::*;
 use serde_json::json;
@@ -202,6 +202,7 @@ enum Step {
     DeleteColumn(usize),
     Arrange { turn: usize, hide: usize },
     Change { column: usize, formula: Option<&'static str>, kind: Kind, name: &'static str },
+    Order(u64),
     Reopen,
 }
 
@@ -225,6 +226,7 @@ fn step() -> impl Strategy<Value = Step> {
         1 => (any::<usize>(), 1..4usize).prop_map(|(from, count)| Step::DeleteRows { from, count }),
         3 => (prop::option::of(formula()), prop::option::of(0..6usize)).prop_map(|(formula, copy)| Step::AddColumn { formula, copy }),
         1 => (0..6usize).prop_map(Step::DeleteColumn),
+        1 => any::<u64>().prop_map(Step::Order),
         1 => (0..6usize, 0..6usize).prop_map(|(turn, hide)| Step::Arrange { turn, hide }),
         2 => (0..6usize, prop::option::of(formula()), kind, prop_oneof![Just("c0"), Just("c1"), Just("flux"), Just("reel")])
             .prop_map(|(column, formula, kind, name)| Step::Change { column, formula, kind, name }),
@@ -269,6 +271,11 @@ async fn take(store: &Store, id: i64, step: &Step, place: usize) -> Result<(), S
             let own = column(*which);
             let wanted = ColumnChange { formula: formula.map(str::to_owned), kind: *kind, name: (*name).into(), ..own.into() };
             store.change_column(id, own.id, revision, wanted, &MR).await?;
+        }
+        Step::Order(seed) => {
+            let mut order: Vec<u32> = (0..rows as u32).collect();
+            order.sort_by_key(|row| (u64::from(*row) + 1).wrapping_mul(*seed | 1) >> 40);
+            drop(store.order_rows(id, &order, &["flux".into()], revision, &MR).await?);
         }
         Step::Reopen => {}
     }
@@ -320,4 +327,46 @@ proptest! {
     ) {
         tokio::runtime::Builder::new_current_thread().enable_all().build().unwrap().block_on(run(steps, rows));
     }
+}
+
+#[tokio::test]
+async fn many_columns_change_together_and_what_one_cannot_be_is_refused_everywhere() {
+    let (_folder, store, dataset) = store(5).await;
+    let (id, [reel, flux]) = (dataset.id, [dataset.columns[0].id, dataset.columns[1].id]);
+    let wanted = |place: usize, rules: Rules, name: &str| OneColumn {
+        column_id: dataset.columns[place].id,
+        wanted: ColumnChange { info: ColumnInfo { rules, ..ColumnInfo::default() }, name: name.into(), ..(&dataset.columns[place]).into() },
+    };
+    let reels = Rules { choices: ["R0", "R1", "R9"].map(String::from).to_vec(), ..Rules::default() };
+    let bounded = Rules { lower_bound: Some(0.0), highest: Some(3.0), ..Rules::default() };
+    let both = vec![wanted(0, reels.clone(), "LED reel"), wanted(1, bounded.clone(), "flux")];
+    let changed = store.change_columns(id, 1, both, &MR).await.unwrap();
+    assert_eq!((changed.revision, &changed.columns[0].info.rules, changed.columns[0].name.as_str()), (2, &reels, "LED reel"));
+    let refused = |error: StoreError| if let StoreError::NotAllowed { problem } = error { problem } else { panic!("{error}") };
+    let edit = async |column_id: i64, text: &str| {
+        let revision = store.dataset(id).await.unwrap().revision;
+        store.edit_cells(id, revision, &[CellEdit { column_id, row: 0, text: text.into() }], &MR).await
+    };
+    assert_eq!(refused(edit(flux, "-1").await.unwrap_err()), "flux cannot be below 0; −1 is");
+    assert_eq!(refused(edit(reel, "R7").await.unwrap_err()), "“R7” is none of the choices of LED reel: R0, R1, R9");
+    let rows = NewRows { revision: None, at: None, column_ids: vec![flux], rows: vec![vec!["-2".into()]] };
+    assert_eq!(refused(store.add_rows(id, &rows, &MR).await.unwrap_err()), "flux cannot be below 0; −2 is");
+    let more = read(&Source::open("more.csv", b"LED reel,flux\nR9,1.5\nR8,1.5\n".to_vec()).unwrap(), &Wish::default()).unwrap().table;
+    assert!(refused(store.append(id, &more, false, &MR).await.unwrap_err()).starts_with("“R8” is none"));
+    // What is only not believed is taken, and told.
+    edit(flux, "4.5").await.unwrap();
+    let (_, frame) = store.frame(id, |_| true).await.unwrap();
+    assert_eq!((frame.columns()[1].unbelieved(), frame.columns()[0].unbelieved()), (vec![0, 3, 4], vec![2, 3, 4]));
+    let turn = async |turn: Turn| {
+        let revision = store.dataset(id).await.unwrap().revision;
+        store.turn_dataset(id, turn, revision, &MR).await.unwrap()
+    };
+    turn(Turn::Undo).await;
+    let undone = turn(Turn::Undo).await;
+    let plain = |column: &acorn_store::StoredColumn| (column.name.clone(), column.info.clone());
+    assert_eq!(undone.columns.iter().map(plain).collect::<Vec<_>>(), dataset.columns.iter().map(plain).collect::<Vec<_>>());
+    let redone = turn(Turn::Redo).await;
+    assert_eq!((&redone.columns[1].info.rules, redone.columns[0].name.as_str()), (&bounded, "LED reel"));
+    let twice = vec![wanted(1, Rules::default(), "flux"), wanted(1, bounded, "flux")];
+    assert!(matches!(store.change_columns(id, redone.revision, twice, &MR).await, Err(StoreError::BadColumn { .. })));
 }

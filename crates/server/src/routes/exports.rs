@@ -2,9 +2,11 @@
 
 use acorn_core::frame::{Column, Frame, Values};
 use acorn_core::study::{StudyError, TableView};
-use acorn_formats::{FormatError, Texts, write_csv, write_json, write_parquet, write_table_xlsx};
+use acorn_formats::{FormatError, Texts, write_csv, write_json, write_json_lines, write_parquet, write_table_xlsx};
+use axum::body::{Body, Bytes};
 use axum::extract::State;
 use axum::http::{HeaderName, HeaderValue, StatusCode};
+use axum::response::{IntoResponse, Response};
 use serde::Deserialize;
 use utoipa::IntoParams;
 
@@ -43,6 +45,9 @@ pub struct Wanted {
     columns: Option<String>,
 }
 
+/// Rows of a stream that are written at once.
+const LINES_AT_ONCE: usize = 5_000;
+
 /// A file and its headers.
 type Sent = Result<([(HeaderName, HeaderValue); 2], Vec<u8>), ApiError>;
 
@@ -59,6 +64,13 @@ async fn sent(
     [ending, kind]: [&'static str; 2],
     write: impl FnOnce(&[Column]) -> Result<Vec<u8>, FormatError> + Send + 'static,
 ) -> Sent {
+    let (name, frame) = wanted_of(app, id, wanted).await?;
+    let file = compute(move |_| Ok(write(frame.columns()))).await?.map_err(ApiError::from)?;
+    Ok((attachment(&format!("{name}.{ending}"), kind), file))
+}
+
+/// The name of a dataset and what is wanted of it.
+async fn wanted_of(app: &App, id: i64, wanted: Wanted) -> Result<(String, Frame), ApiError> {
     let read = |text: &str| serde_json::from_str::<TableView>(text).map_err(|_| unreadable("the view"));
     let view = wanted.view.as_deref().map(read).transpose()?.unwrap_or_default();
     let ids = |text: &str| text.split('.').map(|id| id.parse::<i64>().ok()).collect::<Option<Vec<_>>>();
@@ -69,9 +81,8 @@ async fn sent(
     }
     let names: Option<Vec<String>> =
         ids.map(|ids| dataset.columns.iter().filter(|column| ids.contains(&column.id)).map(|column| column.name.clone()).collect());
-    let file = compute(move |_| Ok(write(picked(&frame, &view, names, &wanted)?.columns())));
-    let file = file.await?.map_err(ApiError::from)?;
-    Ok((attachment(&format!("{}.{ending}", dataset.name), kind), file))
+    let frame = compute(move |_| picked(&frame, &view, names, &wanted)).await?;
+    Ok((dataset.name, frame))
 }
 
 fn picked(frame: &Frame, view: &TableView, names: Option<Vec<String>>, wanted: &Wanted) -> Result<Frame, StudyError> {
@@ -116,6 +127,24 @@ pub async fn json(State(app): State<App>, Path(id): Path<i64>, Query(wanted): Qu
         Ok(out)
     };
     sent(&app, id, wanted, ["json", "application/json"], write).await
+}
+
+/// A dataset as JSON objects, each a line of its own, sent while they are written: for programs that read on and on.
+#[utoipa::path(get, path = "/api/datasets/{id}/rows.jsonl", tag = "datasets", operation_id = "stream_rows", params(("id" = i64, Path), Wanted), responses((status = 200, content_type = "application/x-ndjson", body = String), (status = 422, body = HttpProblem)))]
+pub async fn lines(State(app): State<App>, Path(id): Path<i64>, Query(wanted): Query<Wanted>) -> Result<Response, ApiError> {
+    let (name, frame) = wanted_of(&app, id, wanted).await?;
+    // A change meanwhile changes nothing of what is sent: the frame is of one revision.
+    let stream = async_stream::stream! {
+        for first in (0..frame.rows()).step_by(LINES_AT_ONCE) {
+            let (frame, end) = (frame.clone(), (first + LINES_AT_ONCE).min(frame.rows()));
+            let written = tokio::task::spawn_blocking(move || {
+                let mut out = Vec::new();
+                write_json_lines(&named(frame.columns()), first..end, &mut out).map(|()| Bytes::from(out))
+            });
+            yield written.await.unwrap_or_else(|error| Err(std::io::Error::other(error)));
+        }
+    };
+    Ok((attachment(&format!("{name}.jsonl"), "application/x-ndjson"), Body::from_stream(stream)).into_response())
 }
 
 /// A dataset as Parquet.

@@ -2,8 +2,8 @@
 
 use std::sync::Arc;
 
-use acorn_formats::{Misfit, RawLine, ReadAs, ReadColumn, ReadNote, Reading, Source, WideSheet, Wish, read, unfold, wide_sheet};
-use acorn_store::{Dataset, NewDataset};
+use acorn_formats::{Misfit, RawLine, ReadAs, ReadColumn, ReadNote, Reading, Source, WideSheet, Wish, unfold, wide_sheet};
+use acorn_store::{Dataset, NewDataset, Recipe};
 use axum::body::Bytes;
 use axum::extract::State;
 use axum::extract::rejection::BytesRejection;
@@ -13,7 +13,7 @@ use utoipa::{IntoParams, ToSchema};
 
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path, Query};
-use crate::imports::Waiting;
+use crate::imports::{Understood, Waiting};
 use crate::live::LiveEvent;
 use crate::state::App;
 
@@ -24,7 +24,7 @@ type Answer<T> = Result<Json<T>, ApiError>;
 #[into_params(parameter_in = Query)]
 pub struct Named {
     /// As the person knows it.
-    name: String,
+    pub name: String,
 }
 
 /// A file as understood. Nothing is stored yet.
@@ -34,6 +34,11 @@ pub struct Preview {
     pub id: u64,
     /// The name of the file.
     pub name: String,
+    /// The corrections with which it was read.
+    pub wish: Wish,
+    /// Who made them for the last file of this layout, and when; absent where they are for this one.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub recipe: Option<Recipe>,
     /// How it was read.
     pub read_as: ReadAs,
     /// Its columns with their first values.
@@ -50,7 +55,7 @@ pub struct Preview {
     pub problems: Vec<Misfit>,
     /// How many values do not fit.
     pub problem_count: usize,
-    /// The sheet that it is, with a row a part and a column for each operator's trial; absent when it is none.
+    /// How several readings stand in a row, as the trials of operators or the pieces of a subgroup; absent when none do.
     pub wide: Option<WideSheet>,
 }
 
@@ -59,13 +64,16 @@ pub struct Preview {
 pub struct StoreAs {
     /// Its name.
     pub name: String,
-    /// Whether a sheet with a row a part is unfolded into a row a reading.
+    /// Whether a sheet with several readings in a row is unfolded into a row a reading.
     #[serde(default)]
     pub unfold: bool,
 }
 
-fn preview(id: u64, name: &str, reading: &Reading) -> Json<Preview> {
+fn preview(id: u64, name: &str, understood: Understood) -> Json<Preview> {
+    let Understood { reading, wish, recipe, .. } = understood;
     Json(Preview {
+        wish,
+        recipe,
         id,
         name: name.to_owned(),
         read_as: reading.read_as.clone(),
@@ -80,7 +88,10 @@ fn preview(id: u64, name: &str, reading: &Reading) -> Json<Preview> {
     })
 }
 
-async fn blocking<T: Send + 'static>(work: impl FnOnce() -> Result<T, acorn_formats::FormatError> + Send + 'static) -> Result<T, ApiError> {
+/// Reads away from the threads that answer.
+pub async fn blocking<T: Send + 'static>(
+    work: impl FnOnce() -> Result<T, acorn_formats::FormatError> + Send + 'static,
+) -> Result<T, ApiError> {
     let failed = |_| {
         ApiError::new(
             StatusCode::INTERNAL_SERVER_ERROR,
@@ -96,14 +107,30 @@ async fn blocking<T: Send + 'static>(work: impl FnOnce() -> Result<T, acorn_form
 #[utoipa::path(post, path = "/api/imports", tag = "imports", operation_id = "bring_in", params(Named), request_body(content = Vec<u8>, content_type = "application/octet-stream"), responses((status = 200, body = Preview), (status = 413, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn bring(State(app): State<App>, Query(named): Query<Named>, bytes: Result<Bytes, BytesRejection>) -> Answer<Preview> {
     let (name, bytes) = (named.name.clone(), bytes?);
-    let (source, reading) = blocking(move || {
+    let (source, understood) = blocking(move || {
         let source = Source::open(&name, bytes.into())?;
-        let reading = Arc::new(read(&source, &Wish::default())?);
-        Ok((source, reading))
+        let understood = Understood::plain(&source)?;
+        Ok((source, understood))
     })
     .await?;
-    let id = app.imports.add(source, reading.clone());
-    Ok(preview(id, &named.name, &reading))
+    let recipe = match &understood.layout {
+        Some(layout) => app.store.recipe(layout).await?,
+        None => None,
+    };
+    let (source, understood) = blocking(move || {
+        let understood = understood.with(&source, recipe);
+        Ok((source, understood))
+    })
+    .await?;
+    let id = app.imports.add(source, understood.clone());
+    Ok(preview(id, &named.name, understood))
+}
+
+/// A file as it is understood so far.
+#[utoipa::path(get, path = "/api/imports/{id}", tag = "imports", operation_id = "look_at_import", params(("id" = u64, Path)), responses((status = 200, body = Preview), (status = 404, body = HttpProblem)))]
+pub async fn look(State(app): State<App>, Path(id): Path<u64>) -> Answer<Preview> {
+    let waiting = app.imports.get(id)?;
+    Ok(preview(id, &waiting.name, waiting.understood()))
 }
 
 /// Reads the file again, as wished.
@@ -111,9 +138,8 @@ pub async fn bring(State(app): State<App>, Query(named): Query<Named>, bytes: Re
 pub async fn correct(State(app): State<App>, Path(id): Path<u64>, Json(wish): Json<Wish>) -> Answer<Preview> {
     let waiting = app.imports.get(id)?;
     let again = waiting.clone();
-    let reading = blocking(move || Ok(Arc::new(again.read(&wish)?))).await?;
-    waiting.set_reading(reading.clone());
-    Ok(preview(id, &waiting.name, &reading))
+    let understood = blocking(move || again.correct(wish)).await?;
+    Ok(preview(id, &waiting.name, understood))
 }
 
 /// Adds another text file of the same layout to one that waits; its rows come behind, and a column names the file of each row.
@@ -126,14 +152,13 @@ pub async fn add(
 ) -> Answer<Preview> {
     let (waiting, bytes) = (app.imports.get(id)?, bytes?);
     let again = waiting.clone();
-    let reading = blocking(move || Ok(Arc::new(again.add(&named.name, bytes.into())?))).await?;
-    waiting.set_reading(reading.clone());
-    Ok(preview(id, &waiting.name, &reading))
+    let understood = blocking(move || again.add(&named.name, bytes.into())).await?;
+    Ok(preview(id, &waiting.name, understood))
 }
 
 /// The table as last understood, when each of its values has an answer.
 fn complete(waiting: &Waiting) -> Result<Arc<Reading>, ApiError> {
-    let reading = waiting.reading();
+    let reading = waiting.understood().reading;
     let refused = |code: &str, detail: String, advice: &str| Err(ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, code, detail, advice));
     if reading.problem_count > 0 {
         let detail = format!("{} values do not fit their columns", reading.problem_count);
@@ -160,6 +185,11 @@ pub async fn store(State(app): State<App>, By(change): By, Path(id): Path<u64>, 
     let unfolded = if wanted.unfold { unfold(&reading.table) } else { None };
     let table = unfolded.as_ref().unwrap_or(&reading.table);
     let new = NewDataset { name: &wanted.name, source: &waiting.name, table, infos: &[], gauges: &[] };
+    let Understood { layout, wish, .. } = waiting.understood();
+    // First, so that nothing is refused once the dataset is there.
+    if let Some(layout) = layout {
+        app.store.keep_recipe(&layout, &wish, &change).await?;
+    }
     let dataset = app.store.create_dataset(new, &change).await?;
     app.imports.remove(id);
     app.live.tell(LiveEvent::Dataset { id: dataset.id, revision: dataset.revision });
@@ -182,7 +212,9 @@ pub struct AddTo {
 pub async fn append(State(app): State<App>, By(change): By, Path(id): Path<u64>, Json(to): Json<AddTo>) -> Answer<Dataset> {
     let waiting = app.imports.get(id)?;
     let reading = complete(&waiting)?;
-    let dataset = app.store.append(to.dataset_id, &reading.table, to.new_columns, &change).await?;
+    let known = app.store.dataset(to.dataset_id).await?;
+    let only_signs = reading.adds_only_signs(|name| known.columns.iter().any(|own| own.name == name));
+    let dataset = app.store.append(to.dataset_id, &reading.table, to.new_columns || only_signs, &change).await?;
     app.imports.remove(id);
     app.live.tell(LiveEvent::Dataset { id: dataset.id, revision: dataset.revision });
     Ok(Json(dataset))

@@ -10,6 +10,8 @@ pub mod imports;
 pub mod jobs;
 pub mod labels;
 pub mod methods;
+pub mod properties;
+pub mod reshape;
 pub mod signals;
 pub mod stations;
 pub mod studies;

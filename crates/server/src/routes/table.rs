@@ -3,7 +3,7 @@
 use acorn_core::formula::{Formula, Mistake, Notation, TableFormula, TableFunction};
 use acorn_core::frame::{Kind, Sought};
 use acorn_core::health::{Doubt, doubts};
-use acorn_core::study::TableView;
+use acorn_core::study::{OrderBy, TableView};
 use acorn_store::{CellEdit, Dataset, Deed, NamedView, NewColumn, Placed, Put, StoredColumn};
 use axum::extract::State;
 use serde::{Deserialize, Serialize};
@@ -73,6 +73,15 @@ pub struct ViewRows {
     row_ids: Vec<i64>,
     /// The text of each cell by column and row; null when missing.
     cells: Vec<Vec<Option<String>>>,
+}
+
+/// An order for all rows, on the revision that the person saw.
+#[derive(Deserialize, ToSchema)]
+pub struct RowOrder {
+    /// The revision of the dataset.
+    revision: i64,
+    /// The columns that order the rows, the weightiest first.
+    order: Vec<OrderBy>,
 }
 
 /// A view and what it is to be called.
@@ -243,6 +252,17 @@ pub async fn view(State(app): State<App>, Path(id): Path<i64>, Json(wanted): Jso
         row_ids: read.window.row_ids,
         cells: read.window.cells,
     }))
+}
+
+/// Puts the rows of a table in an order for good; undone like any other change. Rows that are equal in it stay as they stand.
+#[utoipa::path(put, path = "/api/datasets/{id}/order", tag = "datasets", operation_id = "order_rows", params(("id" = i64, Path)), request_body = RowOrder, responses((status = 200, body = Dataset), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
+pub async fn order(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(wanted): Json<RowOrder>) -> Answer<Dataset> {
+    let by = wanted.order.iter().map(|by| by.column.clone()).collect::<Vec<_>>();
+    let view = TableView { only: Vec::new(), order: wanted.order };
+    // Rows that changed meanwhile are refused with the revision.
+    let (_, rows) = app.table_views.rows(id, &view).await?;
+    let dataset = app.store.order_rows(id, &rows, &by, wanted.revision, &change).await?;
+    Ok(changed(&app, dataset))
 }
 
 /// The views that are kept of a table, by name.
