@@ -63,6 +63,8 @@ type DataSearch = {
   first?: number;
   last?: number;
   column?: number;
+  /** How many columns stay in sight while the others scroll. */
+  hold?: number;
   /** What the table shows; all rows as they stand when absent. */
   view?: TableView;
 };
@@ -85,6 +87,7 @@ const dataset = createRoute({
     first: whole(search.first),
     last: whole(search.last),
     column: whole(search.column),
+    hold: whole(search.hold),
     view: viewOf(search.view),
   }),
   component: lazyRouteComponent(() => import("./screens/data/dataset"), "DatasetScreen"),

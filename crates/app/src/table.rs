@@ -33,6 +33,9 @@ pub struct Import {
     /// Take values that do not fit their columns as missing
     #[arg(long)]
     unfit_as_missing: bool,
+    /// Read the file as it seems, and not as the last one of its layout was corrected
+    #[arg(long)]
+    as_it_seems: bool,
     /// Files of one layout
     #[arg(value_name = "FILE", required = true)]
     files: Vec<PathBuf>,
@@ -83,13 +86,15 @@ fn told(error: FormatError) -> anyhow::Error {
 }
 
 /// How the columns of a file meet those of a dataset: by name, in the kind that they have there; the others are left out, or come new.
-fn meeting(reading: &Reading, target: &Dataset, new_columns: bool) -> anyhow::Result<Vec<ColumnWish>> {
+fn meeting(reading: &Reading, wish: &Wish, target: &Dataset, new_columns: bool) -> anyhow::Result<Vec<ColumnWish>> {
     let meets = |column: &ReadColumn| {
         let own = target.columns.iter().find(|own| own.name == column.name && own.formula.is_none());
         if own.is_none() && !new_columns {
             eprintln!("Left out: “{}”, which “{}” has not to fill.", column.name, target.name);
         }
-        ColumnWish { index: column.index, kind: own.map(|own| own.kind), leave_out: own.is_none() && !new_columns, ..ColumnWish::default() }
+        let mended = wish.columns.iter().rev().find(|mended| mended.index == column.index).cloned().unwrap_or_default();
+        let kind = own.map(|own| own.kind).or(mended.kind);
+        ColumnWish { index: column.index, kind, leave_out: own.is_none() && !new_columns, ..mended }
     };
     let wishes: Vec<ColumnWish> = reading.columns.iter().map(meets).collect();
     ensure!(wishes.iter().any(|wish| !wish.leave_out), "none of its columns is called as one of “{}”", target.name);
@@ -115,8 +120,19 @@ pub fn import(asked: &Import) -> anyhow::Result<()> {
         };
         let mut wish = Wish { unfit_as_missing: asked.unfit_as_missing, ..Wish::default() };
         let mut reading = read(&source, &wish).map_err(told)?;
+        let recipe = match reading.layout().filter(|_| !asked.as_it_seems) {
+            Some(layout) => store.recipe(&layout).await?,
+            None => None,
+        };
+        if let Some(recipe) = recipe {
+            let as_before = Wish { unfit_as_missing: asked.unfit_as_missing, ..recipe.wish };
+            if let Ok(again) = read(&source, &as_before) {
+                eprintln!("Read as {} read the last file of this layout.", recipe.actor);
+                (reading, wish) = (again, as_before);
+            }
+        }
         if let Some(target) = &target {
-            wish.columns = meeting(&reading, target, asked.new_columns)?;
+            wish.columns = meeting(&reading, &wish, target, asked.new_columns)?;
             reading = read(&source, &wish).map_err(told)?;
         }
         for note in &reading.notes {
@@ -133,7 +149,10 @@ pub fn import(asked: &Import) -> anyhow::Result<()> {
         let change = Change { actor: "shell", at };
         let rows = reading.table.rows;
         let dataset = match &target {
-            Some(target) => store.append(target.id, &reading.table, asked.new_columns, &change).await?,
+            Some(target) => {
+                let only_signs = reading.adds_only_signs(|name| target.columns.iter().any(|own| own.name == name));
+                store.append(target.id, &reading.table, asked.new_columns || only_signs, &change).await?
+            }
             None => {
                 let stem = asked.files[0].file_stem().map(|stem| stem.to_string_lossy().into_owned()).unwrap_or_default();
                 let name = asked.name.clone().unwrap_or(stem);

@@ -35,6 +35,15 @@ export async function taken<T>(request: Promise<{ data?: T; error?: unknown; res
   );
 }
 
+/** Sends a file as it is; the generated client speaks JSON. */
+export async function sendFile<T>(place: string, name: string, body: Blob): Promise<T> {
+  const headers = { "content-type": "application/octet-stream" };
+  const response = await fetch(`${place}?name=${encodeURIComponent(name)}`, { method: "POST", body, headers });
+  const answer: unknown = await response.json().catch(() => null);
+  if (response.ok) return answer as T;
+  throw isProblem(answer) ? new RequestError(answer) : new RequestError(problemOf(new Error(response.statusText)));
+}
+
 export function isProblem(value: unknown): value is Problem {
   return typeof value === "object" && value !== null && "detail" in value && "advice" in value;
 }

@@ -264,6 +264,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/datasets/{id}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Puts the rows of a table in an order for good; undone like any other change. Rows that are equal in it stay as they stand. */
+        put: operations["order_rows"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/datasets/{id}/places": {
         parameters: {
             query?: never;
@@ -274,6 +291,23 @@ export interface paths {
         /** Where rows stand by now: stretches of positions, from 0, ends included. Rows that are gone have no place. */
         get: operations["places_of_rows"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/datasets/{id}/properties": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes several columns, all or none; they are undone together. */
+        put: operations["change_columns"];
         post?: never;
         delete?: never;
         options?: never;
@@ -315,6 +349,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/datasets/{id}/reshaped": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes a table of a dataset: its values stacked, unstacked, joined with another by a key, or summed up by group. */
+        post: operations["reshape_dataset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/datasets/{id}/rows": {
         parameters: {
             query?: never;
@@ -329,6 +380,40 @@ export interface paths {
         post: operations["add_rows"];
         /** Deletes rows, all or none. */
         delete: operations["delete_rows"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/datasets/{id}/rows.jsonl": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A dataset as JSON objects, each a line of its own, sent while they are written: for programs that read on and on. */
+        get: operations["stream_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/datasets/{id}/specifications": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a specification list, a row a characteristic, and says what it would change. */
+        post: operations["read_specifications"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -876,7 +961,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /** A file as it is understood so far. */
+        get: operations["look_at_import"];
         /** Reads the file again, as wished. */
         put: operations["correct_import"];
         post?: never;
@@ -2257,6 +2343,8 @@ export interface components {
              * @description Upper specification limit.
              */
             usl?: number | null;
+            /** @description What its values can be. */
+            rules?: components["schemas"]["Rules"];
         };
         /** @description A reading for a column. */
         ColumnReading: {
@@ -2344,6 +2432,16 @@ export interface components {
              * @default null
              */
             decimal?: string | null;
+            /**
+             * @description Whether an empty cell has the value of the one above it.
+             * @default false
+             */
+            fill_down?: boolean;
+            /**
+             * @description Values such as "<0.5" are left to be answered, instead of taken as numbers whose sign stands in a column beside.
+             * @default false
+             */
+            no_signs?: boolean;
         };
         /** @description A group against the mean of all. */
         CompareAnom: {
@@ -4330,7 +4428,7 @@ export interface components {
              */
             id: number;
             /**
-             * @description What kind of change: `cell`, `cells`, `rows-added`, `rows-deleted`, `column`, `column-added`,
+             * @description What kind of change: `cell`, `cells`, `rows-added`, `rows-deleted`, `rows-ordered`, `column`, `columns`, `column-added`,
              *     `column-deleted`, `columns-arranged`, `dataset-name`, `dataset-created`,
              *     `statement`, `study-name`, `shown`, `study-created`, `finding`, `undo`, `redo`.
              */
@@ -4823,6 +4921,25 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "everything";
+        };
+        /** @description A column of it. */
+        MadeColumn: {
+            /** @description Its name. */
+            name: string;
+            /** @description What it holds. */
+            kind: components["schemas"]["Kind"];
+            /** @description The text of its first values; null when missing. */
+            first: (string | null)[];
+        };
+        /** @description A table that was made. */
+        MadeTable: {
+            /** @description Its rows. */
+            rows: number;
+            /** @description Of a join: how many rows found no such key. */
+            unmatched: number;
+            /** @description Its columns, each with its first values. */
+            columns: components["schemas"]["MadeColumn"][];
+            dataset?: components["schemas"]["Dataset"] | null;
         };
         /** @description A column. */
         MatrixColumn: {
@@ -5542,6 +5659,14 @@ export interface components {
              */
             revision: number;
         };
+        /** @description A column and the properties that it should have. */
+        OneColumn: components["schemas"]["ColumnChange"] & {
+            /**
+             * Format: int64
+             * @description Its number.
+             */
+            column_id: number;
+        };
         /** @description A step by which a question, or what a table shows, is narrowed. */
         Only: (components["schemas"]["Is"] & {
             /** @description The column. */
@@ -6057,6 +6182,9 @@ export interface components {
             id: number;
             /** @description The name of the file. */
             name: string;
+            /** @description The corrections with which it was read. */
+            wish: components["schemas"]["Wish"];
+            recipe?: components["schemas"]["Recipe"] | null;
             /** @description How it was read. */
             read_as: components["schemas"]["ReadAs"];
             /** @description Its columns with their first values. */
@@ -6088,6 +6216,16 @@ export interface components {
             detail: string;
             /** @description What to do about it. */
             advice: string;
+        };
+        /** @description Columns to be changed, on the revision that the person saw. */
+        Properties: {
+            /**
+             * Format: int64
+             * @description The revision of the dataset.
+             */
+            revision: number;
+            /** @description The columns, each with all of its properties. */
+            columns: components["schemas"]["OneColumn"][];
         };
         /** @description What a claim consists of: of one sample, of two, or of none yet. */
         ProportionNumbers: (components["schemas"]["ProportionOne"] & {
@@ -6325,6 +6463,10 @@ export interface components {
             decimal: string;
             /** @description Left out on request. */
             left_out: boolean;
+            /** @description Whether an empty cell has the value of the one above it. */
+            fill_down: boolean;
+            /** @description The column that keeps the signs of its values such as "<0.5". */
+            sign_column?: string | null;
             /** @description The first values as they will stand in the table; null when missing. */
             sample: (string | null)[];
         };
@@ -6338,13 +6480,13 @@ export interface components {
         /** @description Something understood that may be worth a second look. */
         ReadNote: {
             /**
-             * @description The setting it is about: `encoding`, `delimiter`, `decimal`, `header`, `total`, `dates`, `names`, `rows`, `form`,
+             * @description The setting it is about: `encoding`, `delimiter`, `decimal`, `header`, `header-lines`, `total`, `gaps`, `signs`, `merged`, `dates`, `names`, `rows`, `form`,
              *     `files`, `sheet`, `sheets`, `units`, `affix`, `labels`, `cells`.
              */
             about: string;
             /** @description The column it is about, by its place in the file. */
             column?: number | null;
-            /** @description What a value is read as, and what it could be instead; empty where there is no such choice. */
+            /** @description What a value is read as, and what it could be instead, or the lines it is about; empty where there is no such choice. */
             readings: string[];
             /** @description Worth a second look. */
             doubt: boolean;
@@ -6352,6 +6494,13 @@ export interface components {
             sentence: string;
             /** @description A second line. */
             detail?: string | null;
+        };
+        /** @description What a specification list says of the columns of a dataset. Nothing is stored yet. */
+        ReadSpecifications: {
+            /** @description The columns that it changes, each with all of its properties. */
+            columns: components["schemas"]["OneColumn"][];
+            /** @description What the list names and the dataset has not. */
+            nowhere: string[];
         };
         /** @description What a typed formula over columns is, and what it gives. */
         ReadTableFormula: {
@@ -6369,6 +6518,16 @@ export interface components {
         ReadingAnswer: {
             became?: components["schemas"]["Became"] | null;
             problem?: components["schemas"]["HttpProblem"] | null;
+        };
+        /** @description How the last file of a layout was read. */
+        Recipe: {
+            /** @description Who made them. */
+            actor: string;
+            /**
+             * Format: int64
+             * @description When, in milliseconds since 1970.
+             */
+            at: number;
         };
         /** @description A fitted shape. */
         RecommendedFit: {
@@ -6609,8 +6768,52 @@ export interface components {
             /** @description Cells that were changed. */
             count: number;
         };
+        /** @description How a table is made of another. */
+        Reshape: {
+            /** @description The columns, in the order in which their values come. */
+            columns: string[];
+            /** @description What the column of their names is called. */
+            label: string;
+            /** @description What the column of their values is called. */
+            value: string;
+            /** @enum {string} */
+            how: "stack";
+        } | {
+            /** @description The column whose labels become columns. */
+            label: string;
+            /** @description The column whose values stand in them. */
+            value: string;
+            /** @enum {string} */
+            how: "unstack";
+        } | {
+            /** @description The columns of the key, here and there. */
+            by: string[][];
+            /** @description The columns that come from there. */
+            bring: string[];
+            /** @enum {string} */
+            how: "join";
+        } | {
+            /** @description The columns that make the groups. */
+            by: string[];
+            /** @description The columns that are summed up. */
+            of: string[];
+            /** @description What is told of each. */
+            numbers: components["schemas"]["Statistic"][];
+            /** @enum {string} */
+            how: "summary";
+        };
         /** @description One column or several. */
         RoleColumns: string | string[];
+        /** @description An order for all rows, on the revision that the person saw. */
+        RowOrder: {
+            /**
+             * Format: int64
+             * @description The revision of the dataset.
+             */
+            revision: number;
+            /** @description The columns that order the rows, the weightiest first. */
+            order: components["schemas"]["OrderBy"][];
+        };
         /** @description A window of rows. */
         Rows: {
             /**
@@ -6624,6 +6827,41 @@ export interface components {
             row_ids: number[];
             /** @description The text of each cell by column and row; null when missing. */
             cells: (string | null)[][];
+        };
+        /**
+         * @description What the values of a column can be: a value beyond a natural bound or outside the choices is refused where it is typed, one beyond what
+         *     is believed is taken and told.
+         */
+        Rules: {
+            /**
+             * Format: double
+             * @description The natural lower bound, in the unit of the column: such as 0 for a leak rate.
+             * @default null
+             */
+            lower_bound?: number | null;
+            /**
+             * Format: double
+             * @description The natural upper bound.
+             * @default null
+             */
+            upper_bound?: number | null;
+            /**
+             * Format: double
+             * @description The lowest value that is believed.
+             * @default null
+             */
+            lowest?: number | null;
+            /**
+             * Format: double
+             * @description The highest value that is believed.
+             * @default null
+             */
+            highest?: number | null;
+            /**
+             * @description The labels that are chosen from; any label when there are none.
+             * @default []
+             */
+            choices?: string[];
         };
         /** @description A level of the ladder. */
         Rung: {
@@ -7386,11 +7624,16 @@ export interface components {
             /** @description Whether nobody measures there any more. */
             closed?: boolean | null;
         };
+        /**
+         * @description What is told of the values of a group; missing values count for nothing but their own number.
+         * @enum {string}
+         */
+        Statistic: "count" | "missing" | "mean" | "sd" | "min" | "max" | "range" | "median" | "sum";
         /** @description The name that a dataset gets. */
         StoreAs: {
             /** @description Its name. */
             name: string;
-            /** @description Whether a sheet with a row a part is unfolded into a row a reading. */
+            /** @description Whether a sheet with several readings in a row is unfolded into a row a reading. */
             unfold?: boolean;
         };
         /** @description A column of a dataset. */
@@ -7802,6 +8045,20 @@ export interface components {
              */
             place: number;
         };
+        /** @description A table to be made of another. */
+        WantedTable: {
+            /** @description What the new dataset is called; without a name it is only shown. */
+            name?: string | null;
+            /** @description The rows that it is made of, in their order; all when absent. */
+            view?: components["schemas"]["TableView"];
+            /**
+             * Format: int64
+             * @description Of a join: the dataset that columns come from.
+             */
+            with?: number | null;
+            /** @description How it is made. */
+            shape: components["schemas"]["Reshape"];
+        };
         /** @description A text that is looked for in the cells of a table. */
         WantedText: {
             /** @description The text. */
@@ -7859,12 +8116,14 @@ export interface components {
         };
         /** @description A sheet that can be unfolded, in the words of its columns. */
         WideSheet: {
-            /** @description The column that names the parts. */
-            part: string;
-            /** @description The operators, in the order of their columns. */
+            /** @description The column that names each row, as a part; absent where none does. */
+            part?: string | null;
+            /** @description The operators, in the order of their columns; none where a row is a subgroup. */
             operators: string[];
-            /** @description Readings of a part by an operator. */
+            /** @description The readings of an operator or a subgroup in a row. */
             trials: number;
+            /** @description What the column of readings is to be called. */
+            reading: string;
             /** @description Rows of the unfolded table. */
             rows: number;
         };
@@ -7891,6 +8150,12 @@ export interface components {
              * @default null
              */
             header_line?: number | null;
+            /**
+             * Format: int32
+             * @description How many lines have the column names, 1 or 2.
+             * @default null
+             */
+            header_lines?: number | null;
             /** @default null */
             date_order?: components["schemas"]["DateOrder"] | null;
             /**
@@ -7904,10 +8169,15 @@ export interface components {
              */
             keep_units?: boolean;
             /**
-             * @description Keep a total at the end as a row.
+             * @description Keep totals, and what stands under the table, as rows.
              * @default false
              */
             keep_total?: boolean;
+            /**
+             * @description Read the cells of a merged range as missing, beside the first.
+             * @default false
+             */
+            keep_merged?: boolean;
             /**
              * @description Corrections to columns.
              * @default []
@@ -9598,6 +9868,110 @@ export interface operations {
             };
         };
     };
+    order_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowOrder"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Dataset"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It is more than is taken at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The body is not said to be JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The disk is full; nothing was changed. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
     places_of_rows: {
         parameters: {
             query?: {
@@ -9663,6 +10037,110 @@ export interface operations {
             };
             /** @description Something broke; nothing was changed. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    change_columns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Properties"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Dataset"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It is more than is taken at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The body is not said to be JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The disk is full; nothing was changed. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9836,6 +10314,102 @@ export interface operations {
                 };
             };
             412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It is more than is taken at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The body is not said to be JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The disk is full; nothing was changed. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    reshape_dataset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantedTable"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeTable"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10131,6 +10705,170 @@ export interface operations {
                 };
             };
             /** @description The body does not say what is needed, or what it says cannot be. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The disk is full; nothing was changed. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    stream_rows: {
+        parameters: {
+            query?: {
+                /** @description The view whose rows go out, in its order, as JSON. */
+                view?: string;
+                /** @description The first of them, from 0. */
+                first?: number;
+                /** @description How many. */
+                count?: number;
+                /** @description The columns by their numbers, such as `3.4.9`; those that are hidden go out too unless they are left out here. */
+                columns?: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": string;
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    read_specifications: {
+        parameters: {
+            query: {
+                /** @description As the person knows it. */
+                name: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadSpecifications"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It is more than is taken at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -13017,6 +13755,62 @@ export interface operations {
             };
             /** @description The disk is full; nothing was changed. */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    look_at_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preview"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };

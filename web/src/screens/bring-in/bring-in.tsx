@@ -3,7 +3,7 @@ import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
 import { useRef, useState } from "react";
 import { api, isFinal, taken } from "../../api/client";
 import { type Dataset, datasetQuery } from "../../api/queries";
-import { counted } from "../../lib/format";
+import { counted, moment } from "../../lib/format";
 import { Button } from "../../parts/button";
 import { notifyProblem } from "../../parts/notices";
 import { Problem } from "../../parts/states";
@@ -22,12 +22,12 @@ export function BringIn() {
   const { id } = route.useParams();
   const { to } = route.useSearch();
   const target = useQuery({ ...datasetQuery(to ?? 0), enabled: to !== undefined });
-  // The preview was made when the file came in; a reload reads the waiting file again.
+  // The preview was made when the file came in; a reload finds the file as it was understood so far.
   const { data, error } = useQuery({
     queryKey: previewKey(id),
     queryFn: async () => {
-      const preview = await taken(api.PUT("/api/imports/{id}", { params: { path: { id } }, body: {} }));
-      return target.data ? metBy(preview, target.data) : preview;
+      const preview = await taken(api.GET("/api/imports/{id}", { params: { path: { id } } }));
+      return target.data && !preview.wish.columns?.length ? metBy(preview, target.data) : preview;
     },
     enabled: to === undefined || target.data !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
@@ -43,9 +43,10 @@ export function BringIn() {
 function Check({ id, preview, target }: { id: number; preview: Preview; target?: Dataset }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const [wish, setWish] = useState<Wish>(() => (target ? { columns: meeting(preview, target) } : {}));
+  const [wish, setWish] = useState<Wish>(preview.wish);
   const [name, setName] = useState(() => datasetName(preview.name));
-  const [unfold, setUnfold] = useState(true);
+  // Trials of operators are studied as a row a reading; subgroups as they stand.
+  const [unfold, setUnfold] = useState((preview.wide?.operators.length ?? 0) > 0);
   /** Whether columns that the dataset has not come new. */
   const [news, setNews] = useState(false);
   const unfolds = unfold && preview.wide != null && !target;
@@ -68,6 +69,11 @@ function Check({ id, preview, target }: { id: number; preview: Preview; target?:
     const next = { ...wish, ...part };
     setWish(next);
     correct.mutate(next);
+  };
+  /** Without the corrections of before; whole, because what is not said here is taken from the file. */
+  const readAfresh = () => {
+    setWish({});
+    correct.mutate({});
   };
   const store = useMutation({
     mutationFn: () => {
@@ -109,6 +115,14 @@ function Check({ id, preview, target }: { id: number; preview: Preview; target?:
           <p className="text-ink-soft">
             Nothing is stored yet.{target && ` The rows come behind those of ${target.name}.`}
           </p>
+          {preview.recipe && (
+            <p>
+              Read as {preview.recipe.actor} corrected the last file of this layout, {moment(preview.recipe.at)}.{" "}
+              <Button look="quiet" onClick={readAfresh}>
+                Read it as it seems
+              </Button>
+            </p>
+          )}
           {target && (
             <Unmet
               preview={preview}
@@ -120,7 +134,10 @@ function Check({ id, preview, target }: { id: number; preview: Preview; target?:
               }}
             />
           )}
-          <RawLines preview={preview} onHeader={(header_line) => change({ header_line, columns: [], fixes: [] })} />
+          <RawLines
+            preview={preview}
+            onHeader={(header_line) => change({ header_line, header_lines: undefined, columns: [], fixes: [] })}
+          />
           <SampleTable preview={preview} wish={wish} onChange={change} />
           {preview.wide && !target && <Wide wide={preview.wide} on={unfold} onTurn={setUnfold} />}
           <form
@@ -209,7 +226,7 @@ function Unmet({
 
 type WideProps = { wide: NonNullable<Preview["wide"]>; on: boolean; onTurn: (on: boolean) => void };
 
-/** The usual sheet of a gauge study is offered as a row a reading. */
+/** Several readings in a row are offered as a row a reading. */
 function Wide({ wide, on, onTurn }: WideProps) {
   const names =
     wide.operators.length > 4 ? `${wide.operators.slice(0, 3).join(", ")} and others` : wide.operators.join(", ");
@@ -224,8 +241,9 @@ function Wide({ wide, on, onTurn }: WideProps) {
       <span>
         <span className="font-semibold">Unfold into a row a reading</span>
         <span className="block text-ink-soft">
-          Each row is a {wide.part}, each column a trial of {names}: {counted(wide.trials, "trial", "trials")} each.
-          Studies take operator, trial and reading as columns of their own.
+          {wide.operators.length > 0
+            ? `Each row is a ${wide.part}, each column a trial of ${names}: ${counted(wide.trials, "trial", "trials")} each. Studies take operator, trial and reading as columns of their own.`
+            : `Each row has ${wide.trials} readings of ${wide.reading} side by side. A control chart takes them as subgroups as they stand; other studies want one column of them.`}
         </span>
       </span>
     </label>

@@ -108,6 +108,40 @@ function Remedy({ note, preview, wish, onChange }: Props & { note: Schema["ReadN
           Keep the cells as they are written
         </Button>
       );
+    case "header-lines":
+      return (
+        <p className="flex flex-wrap gap-x-3">
+          {note.readings.map((line) => (
+            <Button
+              key={line}
+              look="quiet"
+              onClick={() => onChange({ header_line: Number(line), header_lines: 1, columns: [], fixes: [] })}
+            >
+              Only line {line}
+            </Button>
+          ))}
+        </p>
+      );
+    case "gaps": {
+      const fills = preview.columns.find((column) => column.index === note.column)?.fill_down ?? false;
+      return (
+        <Button look="quiet" onClick={() => onChange(withColumn(wish, note.column ?? 0, { fill_down: !fills }))}>
+          {fills ? "Leave them empty" : "Fill them down"}
+        </Button>
+      );
+    }
+    case "signs":
+      return (
+        <Button look="quiet" onClick={() => onChange(withColumn(wish, note.column ?? 0, { no_signs: true }))}>
+          Ask about each of them
+        </Button>
+      );
+    case "merged":
+      return (
+        <Button look="quiet" onClick={() => onChange({ keep_merged: !wish.keep_merged, columns: [], fixes: [] })}>
+          {wish.keep_merged ? "Fill them down" : "Leave the others empty"}
+        </Button>
+      );
     case "delimiter":
       if (!open) {
         return (
@@ -180,7 +214,7 @@ function Remedy({ note, preview, wish, onChange }: Props & { note: Schema["ReadN
     case "total":
       return (
         <Button look="quiet" onClick={() => onChange({ keep_total: true })}>
-          Keep it
+          Take as rows
         </Button>
       );
     case "dates":

@@ -8,7 +8,9 @@ const alike = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLo
 export function meeting(preview: Preview, target: Dataset, news = false): Schema["ColumnWish"][] {
   return preview.columns.map(({ index, name }) => {
     const own = target.columns.find((column) => alike(column.name, name) && column.formula == null);
-    return own ? { index, name: own.name, kind: own.kind } : { index, leave_out: !news };
+    const mended = preview.wish.columns?.find((column) => column.index === index);
+    const met = own ? { name: own.name, kind: own.kind, leave_out: false } : { leave_out: !news };
+    return { ...mended, index, ...met };
   });
 }
 
@@ -17,7 +19,7 @@ export const metBy = (preview: Preview, target: Dataset) =>
   taken(
     api.PUT("/api/imports/{id}", {
       params: { path: { id: preview.id } },
-      body: { columns: meeting(preview, target) },
+      body: { ...preview.wish, columns: meeting(preview, target) },
     }),
   );
 

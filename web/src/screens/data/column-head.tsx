@@ -10,13 +10,19 @@ type Props = {
   summary: Schema["ColumnSummary"] | undefined;
   width: number;
   chosen: boolean;
+  /** How far from the left it stays while others scroll; undefined where it scrolls. */
+  held?: number | undefined;
   onChoose: () => void;
 };
 
 /** Name, kind and what stands in the column. */
-export function ColumnHead({ column, summary, width, chosen, onChoose }: Props) {
+export function ColumnHead({ column, summary, width, chosen, held, onChoose }: Props) {
   return (
-    <div role="columnheader" className="shrink-0 border-l border-hairline" style={{ width }}>
+    <div
+      role="columnheader"
+      className={`shrink-0 border-l border-hairline ${held === undefined ? "" : "sticky z-10 bg-paper shadow-[3px_0_4px_-2px_rgb(0_0_0/0.22)]"}`}
+      style={{ width, left: held }}
+    >
       <button
         type="button"
         tabIndex={-1}

@@ -12,7 +12,8 @@ import {
   studiesQuery,
   useDatasetChange,
 } from "../../api/queries";
-import { counted, isNumeric, kindWords, typedNumber, writer } from "../../lib/format";
+import { counted, kindWords, writer } from "../../lib/format";
+import { FIELDS, type Field, hasField, textOf, withField } from "../../lib/properties";
 import { Button } from "../../parts/button";
 import { notify, notifyProblem } from "../../parts/notices";
 import { SavedField } from "../../parts/saved-field";
@@ -28,21 +29,20 @@ type Props = Of & {
   summary: Schema["ColumnSummary"] | undefined;
   /** Shows some rows in the table. */
   onShow: (only: Only) => void;
+  /** Whether it stays in sight while others scroll. */
+  held: boolean;
+  onHold: (holds: boolean) => void;
 };
 
+/** What the values of a column can be. */
+const RULES: Field[] = ["lower_bound", "upper_bound", "lowest", "highest", "choices"];
+
 /** The properties of a column, changed in place; what stands in it; what was changed; what was asked of it. */
-export function ColumnPanel({ dataset, column, summary, onShow }: Props) {
+export function ColumnPanel({ dataset, column, summary, onShow, held, onHold }: Props) {
   const { save, problem } = useColumnChange(dataset, column);
-  const numeric = isNumeric(column.kind);
-  const number = (key: "lsl" | "target" | "usl" | "decimals", label: string) => (
-    <SavedField
-      key={key}
-      label={label}
-      value={column[key] == null ? "" : String(column[key])}
-      numeric
-      onSave={(text) => save({ [key]: typedNumber(text) })}
-    />
-  );
+  const fields = FIELDS.filter(([field]) => hasField(column, field));
+  // Bounds are seldom told; those that are stand open.
+  const [more, setMore] = useState(column.rules !== undefined);
   return (
     <aside
       aria-label={`Properties of ${column.name}`}
@@ -62,14 +62,21 @@ export function ColumnPanel({ dataset, column, summary, onShow }: Props) {
             onSave={(formula) => save({ formula })}
           />
         )}
-        {numeric && (
-          <>
-            <SavedField label="unit" value={column.unit ?? ""} onSave={(unit) => save({ unit })} />
-            {number("decimals", "decimals")}
-            {number("lsl", "LSL")}
-            {number("target", "target")}
-            {number("usl", "USL")}
-          </>
+        {fields
+          .filter(([field]) => more || !RULES.includes(field))
+          .map(([field, label]) => (
+            <SavedField
+              key={field}
+              label={label}
+              value={textOf(column, field)}
+              numeric={field !== "unit" && field !== "choices"}
+              onSave={(text) => save((now) => withField(now, field, text))}
+            />
+          ))}
+        {!more && fields.length > 0 && (
+          <Button look="quiet" onClick={() => setMore(true)}>
+            {column.kind === "category" ? "Choices" : "What it can be"}
+          </Button>
         )}
         <GaugeField column={column} onSave={(gauge_id) => save({ gauge_id })} />
       </div>
@@ -78,7 +85,11 @@ export function ColumnPanel({ dataset, column, summary, onShow }: Props) {
           {problem.detail}. <span className="text-ink-soft">{problem.advice}</span>
         </p>
       )}
-      <ColumnDeeds dataset={dataset} column={column} onPlain={() => save({ formula: null }).catch(() => undefined)} />
+      <ColumnDeeds dataset={dataset} column={column} onPlain={() => save({ formula: null }).catch(() => undefined)}>
+        <Button look="quiet" onClick={() => onHold(!held)}>
+          {held ? "Let it scroll" : "Freeze up to here"}
+        </Button>
+      </ColumnDeeds>
       {summary && (
         <Contents column={column} summary={summary}>
           <ColumnHealth dataset={dataset} column={column} onShow={onShow} />
@@ -127,7 +138,7 @@ function KeptFormula({
 }
 
 /** What can be done with the column as a whole. */
-function ColumnDeeds({ dataset, column, onPlain }: Of & { onPlain: () => void }) {
+function ColumnDeeds({ dataset, column, onPlain, children }: Of & { onPlain: () => void; children: ReactNode }) {
   const path = { id: dataset.id };
   const duplicate = useDatasetChange(() => {
     const given = dataset.columns.map(({ name }) => name);
@@ -155,6 +166,7 @@ function ColumnDeeds({ dataset, column, onPlain }: Of & { onPlain: () => void })
       <Button look="quiet" onClick={() => duplicate.mutate(undefined, { onError: notifyProblem })}>
         Duplicate column
       </Button>
+      {children}
       <Button
         look="quiet"
         onClick={() =>

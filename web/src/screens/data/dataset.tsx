@@ -136,10 +136,12 @@ function Table({ dataset }: { dataset: Dataset }) {
               <Button aria-pressed={finding} onClick={() => setFinding(!finding)}>
                 Find
               </Button>
-              <ColumnsButton dataset={dataset} />
+              <ColumnsButton shown={shown} />
               <NewColumn dataset={dataset} onAdded={(column) => go({ column })} />
               <AddRows bring={bring} />
-              <SendOut shown={shown} />
+              <SendOut shown={shown}>
+                <Button>Send out</Button>
+              </SendOut>
               <Button
                 look="primary"
                 onClick={() =>
@@ -180,6 +182,7 @@ function Table({ dataset }: { dataset: Dataset }) {
                 chosen={chosen?.id ?? 0}
                 startRow={search.row ?? carried.first}
                 isCarried={carried.has}
+                held={search.hold ?? 0}
                 fill={plan && { column: plan.column_id, hidden }}
                 onChoose={choose}
                 onFind={() => setFinding(true)}
@@ -191,6 +194,8 @@ function Table({ dataset }: { dataset: Dataset }) {
                   column={chosen}
                   summary={summary.data?.[dataset.columns.indexOf(chosen)]}
                   onShow={(step) => go({ view: { only: [step], order: [] }, row: undefined })}
+                  held={shown.columns.indexOf(chosen) < (search.hold ?? 0)}
+                  onHold={(holds) => go({ hold: holds ? shown.columns.indexOf(chosen) + 1 : undefined })}
                 />
               )}
             </div>

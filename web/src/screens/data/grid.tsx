@@ -1,8 +1,9 @@
 import { type KeyboardEvent, useEffect, useLayoutEffect, useRef, useState } from "react";
 import type { Schema } from "../../api/client";
 import type { Column } from "../../api/queries";
-import { fixed, isNumeric, shortTime } from "../../lib/format";
+import { isNumeric } from "../../lib/format";
 import { notify } from "../../parts/notices";
+import { Cell } from "./cell";
 import { CellEditor } from "./cell-editor";
 import { ColumnHead, HEAD_HEIGHT } from "./column-head";
 import { isWithin, type Place, type Range, rangeOf, sizeOf } from "./range";
@@ -23,6 +24,8 @@ type Props = {
   startRow: number;
   /** Rows that a study carried over. */
   isCarried: (row: number) => boolean;
+  /** How many columns stay in sight while the others scroll. */
+  held: number;
   /** Of a sheet: the column to fill, and whether what stands in it shows. */
   fill?: { column: number; hidden: boolean } | undefined;
   onChoose: (columnId: number) => void;
@@ -44,7 +47,7 @@ const WIDTHS: Record<Column["kind"], number> = {
 };
 
 /** A virtual grid: only the rows in sight exist, so that a million scroll as a hundred do. */
-export function Grid({ shown, rows, summaries, chosen, startRow, isCarried, fill, onChoose, onFind }: Props) {
+export function Grid({ shown, rows, summaries, chosen, startRow, isCarried, held, fill, onChoose, onFind }: Props) {
   const { dataset, columns } = shown;
   const frame = useRef<HTMLDivElement>(null);
   const [height, setHeight] = useState(600);
@@ -72,6 +75,9 @@ export function Grid({ shown, rows, summaries, chosen, startRow, isCarried, fill
   const { cell, place: placeOf } = useRows(shown, first, inSight + 1, rows);
   const plain = isPlain(shown.view);
   const widths = columns.map((column) => WIDTHS[column.kind]);
+  /** How far from the left a column stays; undefined where it scrolls. */
+  const heldAt = (place: number) =>
+    place < held ? widths.slice(0, place).reduce((sum, width) => sum + width, NUMBER_WIDTH) : undefined;
   const decimals = columns.map((column, place) => column.decimals ?? summaries[place]?.decimals ?? 0);
 
   const reveal = (row: number) => {
@@ -243,6 +249,7 @@ export function Grid({ shown, rows, summaries, chosen, startRow, isCarried, fill
                   summary={summaries[place]}
                   width={widths[place] ?? 120}
                   chosen={column.id === chosen}
+                  held={heldAt(place)}
                   onChoose={() => go({ row: active.row, column: place })}
                 />
               ))}
@@ -291,6 +298,7 @@ export function Grid({ shown, rows, summaries, chosen, startRow, isCarried, fill
                       hidden={fills(place) && (fill?.hidden ?? false)}
                       decimals={decimals[place] ?? 0}
                       width={widths[place] ?? 120}
+                      held={heldAt(place)}
                       active={isActive}
                       within={isBlock && isWithin(range, row, place)}
                       id={`cell-${row}-${place}`}
@@ -310,6 +318,7 @@ export function Grid({ shown, rows, summaries, chosen, startRow, isCarried, fill
       )}
       {isBlock && (
         <RangeBar
+          shown={shown}
           range={range}
           numbers={numbers}
           whole={columns.length > 1 && sizeOf(range).across === columns.length}
@@ -356,54 +365,3 @@ function numbersIn(
     }
   return numbers;
 }
-
-type CellProps = {
-  column: Column;
-  text: string | null | undefined;
-  /** Whether only that there is something is told. */
-  hidden: boolean;
-  decimals: number;
-  width: number;
-  active: boolean;
-  /** Whether it belongs to a chosen block. */
-  within: boolean;
-  id: string;
-  onPick: (extend: boolean) => void;
-  /** The pointer came over it with its button down. */
-  onDrag: () => void;
-  onEdit: () => void;
-};
-
-function Cell({ column, text, hidden, decimals, width, active, within, id, onPick, onDrag, onEdit }: CellProps) {
-  const number = isNumeric(column.kind) && text != null && !hidden ? Number(text) : null;
-  const beyond =
-    number !== null && ((column.usl != null && number > column.usl) || (column.lsl != null && number < column.lsl));
-  return (
-    <div
-      id={id}
-      role="gridcell"
-      aria-selected={active || within}
-      onMouseDown={(event) => event.button === 0 && onPick(event.shiftKey)}
-      onMouseEnter={(event) => event.buttons === 1 && onDrag()}
-      onDoubleClick={onEdit}
-      style={{ width }}
-      className={`shrink-0 truncate border-l border-hairline/60 px-2.5 py-[3px] ${isNumeric(column.kind) ? "text-right" : ""} ${
-        active ? "outline-2 -outline-offset-2 outline-moss" : within ? "bg-moss/15" : ""
-      } ${beyond ? "font-semibold text-clay" : ""}`}
-    >
-      {text === undefined && <span className="text-ink-soft">…</span>}
-      {text === null && (
-        <span className="text-ink-soft">{column.kind === "text" || column.kind === "category" ? "" : "missing"}</span>
-      )}
-      {text != null && (hidden ? <span className="text-ink-soft">read</span> : shown(column, text, number, decimals))}
-      {beyond && <span aria-hidden>{number > (column.usl ?? Number.POSITIVE_INFINITY) ? " ▲" : " ▼"}</span>}
-    </div>
-  );
-}
-
-function shown(column: Column, text: string, number: number | null, decimals: number): string {
-  if (number !== null) return fixed(number, Math.max(decimals, column.decimals == null ? decimalsOf(text) : 0));
-  return column.kind === "date-time" ? shortTime(text) : text;
-}
-
-const decimalsOf = (text: string) => (text.includes("e") ? 0 : Math.min(6, text.split(".")[1]?.length ?? 0));

@@ -22,11 +22,13 @@ const PROPERTIES = {
   target: "target",
   usl: "USL",
   formula: "formula",
+  rules: "what it can be",
 };
 
 type About = {
   column?: string;
   count?: number;
+  by?: string[];
   what?: string;
   how?: Schema["Deed"];
   down?: number;
@@ -57,7 +59,12 @@ function words({ what, target, before, after, place }: Schema["HistoryRow"]): st
   const row = place == null ? "A row deleted since" : `Row ${place + 1}`;
   const was = parsed(before);
   const is = parsed(after);
-  const text = (value: unknown) => (value === null || value === undefined || value === "" ? "none" : String(value));
+  const text = (value: unknown) =>
+    value === null || value === undefined || value === ""
+      ? "none"
+      : typeof value === "object"
+        ? Object.values(value).flat().join(", ")
+        : String(value);
   switch (what) {
     case "cell":
       return `${row}, ${about.column}: ${was === "" ? "missing" : text(was)} → ${is === "" ? "missing" : text(is)}`;
@@ -73,12 +80,17 @@ function words({ what, target, before, after, place }: Schema["HistoryRow"]): st
       return `${counted(about.count ?? 0, "row", "rows")} added`;
     case "rows-deleted":
       return `${counted(about.count ?? 0, "row", "rows")} deleted`;
+    case "rows-ordered":
+      return `Rows put in the order of ${about.by?.join(", ")}`;
     case "column": {
       const old = (was ?? {}) as Record<string, unknown>;
       const now = (is ?? {}) as Record<string, unknown>;
-      const changed = Object.entries(PROPERTIES).filter(([key]) => (old[key] ?? null) !== (now[key] ?? null));
+      const told = (value: unknown) => JSON.stringify(value ?? null);
+      const changed = Object.entries(PROPERTIES).filter(([key]) => told(old[key]) !== told(now[key]));
       return changed.map(([key, label]) => `${label} of ${now.name}: ${text(old[key])} → ${text(now[key])}`).join("; ");
     }
+    case "columns":
+      return `Properties of ${counted(about.count ?? 0, "column", "columns")} changed`;
     case "dataset-name":
       return `Name: ${text(was)} → ${text(is)}`;
     case "dataset-created":
@@ -96,11 +108,13 @@ const TURNED: Record<string, string> = {
   cell: "a value",
   cells: "a block of cells",
   column: "a property",
+  columns: "properties of columns",
   "column-added": "an added column",
   "column-deleted": "a deleted column",
   "columns-arranged": "the order of columns",
   "rows-added": "added rows",
   "rows-deleted": "deleted rows",
+  "rows-ordered": "the order of rows",
   "dataset-name": "a name",
 };
 

@@ -1,9 +1,12 @@
 import { counted, grouped } from "../../lib/format";
 import { Button } from "../../parts/button";
 import { type Range, sizeOf } from "./range";
+import { SendOut } from "./send-out";
+import type { Shown } from "./shown";
 import type { useRange } from "./use-range";
 
 type Props = {
+  shown: Shown;
   range: Range;
   /** The numbers that stand in it, where all of it is read. */
   numbers: number[] | null;
@@ -15,7 +18,7 @@ type Props = {
 };
 
 /** A chosen block: how large it is, what its numbers come to, and what can be done with it; whole rows come and go. */
-export function RangeBar({ range, numbers, whole, plain, block }: Props) {
+export function RangeBar({ shown, range, numbers, whole, plain, block }: Props) {
   const { down, across, cells } = sizeOf(range);
   const sum = numbers?.reduce((sum, number) => sum + number, 0) ?? 0;
   const short = (value: number) => String(Number(value.toPrecision(6)));
@@ -48,6 +51,9 @@ export function RangeBar({ range, numbers, whole, plain, block }: Props) {
           {words}
         </Button>
       ))}
+      <SendOut shown={shown} range={range}>
+        <Button look="quiet">Send out</Button>
+      </SendOut>
     </div>
   );
 }

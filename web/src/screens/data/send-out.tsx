@@ -1,28 +1,43 @@
 import * as DropdownMenu from "@radix-ui/react-dropdown-menu";
-import type { ReactNode } from "react";
-import { Button } from "../../parts/button";
+import type { ReactElement, ReactNode } from "react";
+import type { Range } from "./range";
 import { isPlain, type Shown } from "./shown";
 
-/** What a table shows as a file: all of it, or the rows of a view in its order and the columns that are not hidden. */
-export function SendOut({ shown }: { shown: Shown }) {
-  const whole = isPlain(shown.view) && shown.columns.length === shown.dataset.columns.length;
-  const columns = shown.columns.map(({ id }) => id).join(".");
-  const part: Record<string, string> = whole ? {} : { view: JSON.stringify(shown.view), columns };
+type Props = {
+  shown: Shown;
+  /** The block that is chosen, where only that is to go out. */
+  range?: Range;
+  children: ReactElement;
+};
+
+/** What a table shows as a file: all of it, the rows of a view in its order and the columns that are not hidden, or a block of that. */
+export function SendOut({ shown, range, children }: Props) {
+  const whole = !range && isPlain(shown.view) && shown.columns.length === shown.dataset.columns.length;
+  const wanted = range ? shown.columns.slice(range.left, range.right + 1) : shown.columns;
+  const part: Record<string, string> = whole
+    ? {}
+    : { view: JSON.stringify(shown.view), columns: wanted.map(({ id }) => id).join(".") };
+  if (range) {
+    part.first = String(range.top);
+    part.count = String(range.bottom - range.top + 1);
+  }
   const file = (name: string, more = {}) => {
     const query = new URLSearchParams({ ...part, ...more }).toString();
     window.location.assign(`/api/datasets/${shown.dataset.id}/${name}${query && `?${query}`}`);
   };
   return (
     <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger asChild>
-        <Button>Send out</Button>
-      </DropdownMenu.Trigger>
+      <DropdownMenu.Trigger asChild>{children}</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content
           align="end"
           className="z-30 w-[330px] rounded-lg border border-hairline bg-sheet p-1 shadow-xl"
         >
-          {!whole && <p className="px-3 py-1.5 text-[13px] text-ink-soft">Only what the table shows goes out.</p>}
+          {!whole && (
+            <p className="px-3 py-1.5 text-[13px] text-ink-soft">
+              {range ? "Only the chosen block goes out." : "Only what the table shows goes out."}
+            </p>
+          )}
           <Item name="CSV" onSelect={() => file("export.csv")}>
             A text that a spreadsheet would run, such as =1+1, gets an apostrophe in front.
           </Item>

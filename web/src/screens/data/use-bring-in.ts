@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { isProblem, problemOf, RequestError, type Schema } from "../../api/client";
+import { type Schema, sendFile } from "../../api/client";
 import type { Dataset } from "../../api/queries";
 import { metBy } from "../bring-in/target";
 
@@ -39,15 +39,6 @@ export function useBringIn(target?: Dataset) {
   };
 }
 
-/** The generated client speaks JSON; a file goes as it is, as the first or behind those that wait. */
-async function upload(first: Schema["Preview"] | undefined, name: string, body: Blob): Promise<Schema["Preview"]> {
-  const place = first ? `/api/imports/${first.id}/files` : "/api/imports";
-  const response = await fetch(`${place}?name=${encodeURIComponent(name)}`, {
-    method: "POST",
-    body,
-    headers: { "content-type": "application/octet-stream" },
-  });
-  const answer: unknown = await response.json().catch(() => null);
-  if (response.ok) return answer as Schema["Preview"];
-  throw isProblem(answer) ? new RequestError(answer) : new RequestError(problemOf(new Error(response.statusText)));
-}
+/** A file as the first, or behind those that wait. */
+const upload = (first: Schema["Preview"] | undefined, name: string, body: Blob) =>
+  sendFile<Schema["Preview"]>(first ? `/api/imports/${first.id}/files` : "/api/imports", name, body);

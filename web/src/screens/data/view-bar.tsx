@@ -2,10 +2,11 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { DropdownMenu, Popover } from "radix-ui";
 import { useState } from "react";
 import { api, problemOf, taken } from "../../api/client";
-import { type Column, type Dataset, type Only, type TableView, viewsQuery } from "../../api/queries";
+import { type Column, type Dataset, type Only, type TableView, useDatasetChange, viewsQuery } from "../../api/queries";
 import { counted } from "../../lib/format";
 import { onlyWords } from "../../lib/only";
 import { Button } from "../../parts/button";
+import { notify, notifyProblem } from "../../parts/notices";
 import { MenuItem } from "../../study/figure-frame";
 import { RowsHealth } from "./health";
 import { Narrow } from "./narrow";
@@ -55,6 +56,7 @@ export function ViewBar({ dataset, view, column, count, error, onChange }: Props
             All rows
           </Button>
           <Keep dataset={dataset} view={view} />
+          {order.length > 0 && <ForGood dataset={dataset} view={view} onDone={() => onChange({ only, order: [] })} />}
         </>
       )}
       <Views dataset={dataset} onChoose={onChange} />
@@ -82,6 +84,37 @@ function Step({ words, onGone }: { words: string; onGone: () => void }) {
         ×
       </button>
     </span>
+  );
+}
+
+/** Puts the rows of the table itself in the order in which they are shown. */
+function ForGood({ dataset, view, onDone }: { dataset: Dataset; view: TableView; onDone: () => void }) {
+  const put = useDatasetChange((order: TableView["order"]) =>
+    taken(
+      api.PUT("/api/datasets/{id}/order", {
+        params: { path: { id: dataset.id } },
+        body: { revision: dataset.revision, order: order ?? [] },
+      }),
+    ),
+  );
+  if (dataset.plan) return null;
+  return (
+    <Button
+      look="quiet"
+      disabled={put.isPending}
+      title="Charts by row follow; Undo puts the rows back"
+      onClick={() =>
+        put.mutate(view.order, {
+          onSuccess: () => {
+            onDone();
+            notify("The rows stand in this order now; Undo puts them back.");
+          },
+          onError: notifyProblem,
+        })
+      }
+    >
+      Keep the rows in this order
+    </Button>
   );
 }
 
