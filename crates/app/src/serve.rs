@@ -1,6 +1,7 @@
 //! `acorn-dial serve`: opens the store, listens, stops gracefully.
 
 use std::fs::{File, TryLockError};
+use std::io::Write as _;
 use std::net::SocketAddr;
 use std::path::{Path, PathBuf};
 
@@ -91,11 +92,11 @@ pub fn serve(asked: &Serve) -> anyhow::Result<()> {
         };
         let alerts = asked.alerts(listener.local_addr()?)?;
         let kept = data.canonicalize().unwrap_or_else(|_| data.clone());
-        println!("Acorn Dial is at http://{}", listener.local_addr()?);
-        println!("Data are kept in {}", kept.display());
+        tell(&format!("Acorn Dial is at http://{}", listener.local_addr()?));
+        tell(&format!("Data are kept in {}", kept.display()));
         if let Some(gauges) = &gauges {
             let address = gauges.local_addr()?;
-            println!("Gauges are heard at {address}");
+            tell(&format!("Gauges are heard at {address}"));
             if asked.demo_gauge {
                 let station = demo::gauge_plan(&store).await.context("the plan of the demo's gauge cannot be made")?;
                 tokio::spawn(gauge::for_the_demo(address, station));
@@ -104,6 +105,12 @@ pub fn serve(asked: &Serve) -> anyhow::Result<()> {
         acorn_server::serve(listener, gauges, store, alerts, asked.allow_remote.clone(), asked_to_stop()).await?;
         Ok(())
     })
+}
+
+/// A line on the standard output, where somebody may have stopped reading after the first:
+/// that is no reason to stop serving, as a panic of `println!` would.
+fn tell(line: &str) {
+    let _ = writeln!(std::io::stdout(), "{line}");
 }
 
 impl Serve {

@@ -179,6 +179,7 @@ fn other_machines_are_let_in_only_on_purpose() {
     }
     let mut served = acorn(&["serve", "--data", data, "--listen", "0.0.0.0:0", "--allow-remote", "dial.test"]);
     let mut served = served.stdout(Stdio::piped()).stderr(Stdio::piped()).spawn().unwrap();
+    // Nobody reads a second line: that does not end it.
     let first = BufReader::new(served.stdout.take().unwrap()).lines().next().unwrap().unwrap();
     let port: u16 = first.rsplit(':').next().unwrap().parse().unwrap();
     let ask = |host: &str| {
