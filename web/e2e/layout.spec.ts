@@ -19,6 +19,7 @@ import {
 
 const dial: Schema["Dial"] = {
   of: "values",
+  limits: {},
   mean: 2.4,
   sd_within: 0.01,
   recent: [],

@@ -37,6 +37,39 @@ test("a specification list fills in the properties of many columns, and what a c
   await expect(page.getByText("Properties of 2 columns changed")).toBeVisible();
 });
 
+test("limits of each product come from a list, are changed in place, and what they mean is told of each row and each answer", async ({
+  page,
+  server,
+}) => {
+  await openDataset(page, server, "Battery run time");
+  const mark = (row: number) => page.locator(`#cell-${row}-3`);
+  await expect(mark(1)).toHaveText("5.17");
+  await page.getByRole("button", { name: "Columns", exact: true }).click();
+  await page.getByRole("button", { name: "Properties of all columns" }).click();
+  const list = "characteristic,cell maker,LSL,unit\nrun time,Brook,5.2,h\nrun time,Larch,5.4,h\n";
+  const file = { name: "limits.csv", mimeType: "text/csv", buffer: Buffer.from(list) };
+  await page.getByLabel("Read a specification list").setInputFiles(file);
+  await expect(page.getByText("2 lines of limits by product or date")).toBeVisible();
+  await page.getByRole("button", { name: "Keep 1 changed column" }).click();
+  const head = page.getByRole("columnheader", { name: /^run time/ });
+  await expect(head).toContainText("limits by product");
+  await expect(mark(0)).toHaveText("5.30");
+  await expect(mark(1)).toHaveText("5.17 ▼");
+
+  await head.getByRole("button").click();
+  await page.getByRole("button", { name: "Other limits: 2 lines by cell maker" }).click();
+  await page.getByLabel("LSL, line 2").fill("5.1");
+  await page.getByRole("button", { name: "Add a line" }).click();
+  await page.getByLabel("cell maker, line 3").fill("Larch");
+  await page.getByRole("button", { name: "Keep the limits" }).click();
+  await expect(page.getByRole("alert")).toContainText("line 3 of the limits: line 2 is about the same rows");
+  await page.getByRole("button", { name: "Take line 3 away" }).click();
+  await page.getByRole("button", { name: "Keep the limits" }).click();
+  await expect(mark(1)).toHaveText("5.17");
+  await page.getByRole("link", { name: "Is it steady?" }).click();
+  await expect(page.getByText("The limits of run time differ among these rows", { exact: false })).toBeVisible();
+});
+
 test("rows are put in an order for good, columns freeze, and a chosen block goes out by itself", async ({
   page,
   server,

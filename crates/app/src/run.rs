@@ -122,6 +122,7 @@ fn from_file(name: &str, bytes: Vec<u8>) -> Result<Frame, Problem> {
     }
     let column = |column: acorn_formats::TableColumn| Column {
         measuring: None,
+        held: None,
         name: column.name,
         kind: column.kind,
         info: ColumnInfo { unit: column.unit, ..ColumnInfo::default() },

@@ -16,7 +16,8 @@ fn capability(criterion: &mut Criterion) {
     let depth = Normal::new(1.2, 0.02).unwrap();
     let values = Values::Number((0..1_000_000).map(|_| depth.sample(&mut random)).collect());
     let info = ColumnInfo { lsl: Some(1.1), usl: Some(1.3), ..ColumnInfo::default() };
-    let frame = Frame::new(vec![Column { name: "depth".into(), kind: Kind::Number, info, measuring: None, values }], None).unwrap();
+    let frame =
+        Frame::new(vec![Column { name: "depth".into(), kind: Kind::Number, info, measuring: None, held: None, values }], None).unwrap();
     let ask = |shape: &str| -> Spec {
         let spec = serde_json::json!({"method": "capability", "roles": {"measure": "depth"}, "options": {"shape": shape}});
         serde_json::from_value(spec).unwrap()

@@ -15,8 +15,11 @@ fn million() -> Frame {
     let mut random = Xoshiro256PlusPlus::seed_from_u64(7);
     let flux = Normal::new(812.0, 8.0).unwrap();
     let values = Values::Number((0..1_000_000).map(|_| flux.sample(&mut random)).collect());
-    Frame::new(vec![Column { name: "flux".into(), kind: Kind::Number, info: ColumnInfo::default(), measuring: None, values }], None)
-        .unwrap()
+    Frame::new(
+        vec![Column { name: "flux".into(), kind: Kind::Number, info: ColumnInfo::default(), measuring: None, held: None, values }],
+        None,
+    )
+    .unwrap()
 }
 
 fn individuals(criterion: &mut Criterion) {

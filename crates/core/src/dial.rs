@@ -2,6 +2,8 @@
 
 use serde::Serialize;
 
+use crate::frame::Limits;
+
 /// What a dial is about.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
@@ -24,6 +26,8 @@ pub enum DialOf {
 pub struct Dial {
     /// What it is about.
     pub of: DialOf,
+    /// The specification limits that its values are held against.
+    pub limits: Limits,
     /// Mean of all values, or the centre line of counts; null without values.
     pub mean: Option<f64>,
     /// Lower control limit of the newest point of counts; null for values and where there is none.

@@ -91,7 +91,7 @@ fn of_column(frame: &Frame, column: &Column) -> Vec<Doubt> {
     }
     match &column.values {
         Values::Number(values) => {
-            let beyond = values.iter().filter(|value| is_beyond(column, **value)).count();
+            let beyond = column.beyond().len();
             if beyond > 0 {
                 let verb = if beyond == 1 { "lies" } else { "lie" };
                 let sentence = format!("{} {verb} beyond a limit.", counted(beyond, "value", "values"));
@@ -112,10 +112,6 @@ fn of_column(frame: &Frame, column: &Column) -> Vec<Doubt> {
         found.extend(repeats(frame, column).map(|(sentence, show)| doubt("repeats", sentence, Some(show))));
     }
     found
-}
-
-fn is_beyond(column: &Column, value: f64) -> bool {
-    column.info.lsl.is_some_and(|lsl| value < lsl) || column.info.usl.is_some_and(|usl| value > usl)
 }
 
 /// Values that are not believed, or that are none of the choices.

@@ -3,7 +3,7 @@
 use serde::Serialize;
 
 use crate::figure::histogram::{Bin, round_bins};
-use crate::frame::{Column, NO_CODE, NO_TIME, Values};
+use crate::frame::{Column, Limits, NO_CODE, NO_TIME, Values};
 use crate::numeric::describe::{decimals, moments};
 
 const BINS: usize = 14;
@@ -54,7 +54,9 @@ pub fn summarise(column: &Column) -> ColumnSummary {
     match &column.values {
         Values::Number(values) => {
             let moments = moments(values);
-            let outside = |is_out: &dyn Fn(f64) -> bool| values.iter().filter(|value| is_out(**value)).count();
+            let outside = |is_out: &dyn Fn(f64, Limits) -> bool| {
+                values.iter().enumerate().filter(|(row, value)| is_out(**value, column.limits(*row))).count()
+            };
             ColumnSummary {
                 n: moments.n,
                 missing: values.len() - moments.n,
@@ -63,8 +65,8 @@ pub fn summarise(column: &Column) -> ColumnSummary {
                 min: moments.min,
                 max: moments.max,
                 decimals: decimals(values),
-                below: column.info.lsl.map_or(0, |lsl| outside(&|value| value < lsl)),
-                above: column.info.usl.map_or(0, |usl| outside(&|value| value > usl)),
+                below: outside(&|value, limits| limits.lsl.is_some_and(|lsl| value < lsl)),
+                above: outside(&|value, limits| limits.usl.is_some_and(|usl| value > usl)),
                 bins: round_bins(values, BINS),
                 ..ColumnSummary::default()
             }

@@ -6,7 +6,7 @@ use acorn_core::collect::{
     Calendar, CollectionPlan, Due, Entry, Every, LinePattern, Occasion, Patience, Refusal, Shift, ShiftMissed, Untaken, Way, ready_made,
     standing, standing_by_pieces,
 };
-use acorn_core::frame::ColumnInfo;
+use acorn_core::frame::Limits;
 use proptest::prelude::*;
 use serde_json::{Value, json};
 
@@ -115,11 +115,11 @@ fn an_entry_that_cannot_be_is_refused_and_one_beyond_belief_takes_a_remark() {
 
 #[test]
 fn values_beyond_specification_are_found_and_a_reaction_for_their_pattern_comes_first() {
-    let limits = ColumnInfo { lsl: Some(2.4), usl: Some(2.45), ..ColumnInfo::default() };
-    let found = entry(json!({})).beyond(|column| (column == "thickness").then_some(&limits));
+    let limits = Limits { lsl: Some(2.4), usl: Some(2.45), ..Limits::default() };
+    let found = entry(json!({})).beyond(|column| (column == "thickness").then_some(limits));
     assert_eq!(found.iter().map(|one| (one.piece, one.value, one.limit)).collect::<Vec<_>>(), [(2, 2.5, 2.45)]);
     let low = entry(json!({"pieces": [{"thickness": 2.39, "haze": 0}, {"thickness": 2.4, "haze": 0}]}));
-    assert_eq!(low.beyond(|_| Some(&limits)).iter().map(|one| one.limit).collect::<Vec<_>>(), [2.4, 2.4, 2.4]);
+    assert_eq!(low.beyond(|_| Some(limits)).iter().map(|one| one.limit).collect::<Vec<_>>(), [2.4, 2.4, 2.4]);
     let reactions = json!([{"on": "signal", "words": "call"}, {"on": "signal", "words": "stop", "pattern": "beyond-limits"},
         {"on": "beyond-specification", "words": "sort"}, {"on": "signal", "words": "wait", "pattern": "run"}]);
     let plan = plan(json!({"reactions": reactions}));

@@ -8,7 +8,7 @@ use acorn_core::health::{Doubt, doubts};
 use acorn_core::study::{Only, TableView};
 
 fn column(name: &str, kind: Kind, values: Values) -> Column {
-    Column { name: name.into(), kind, info: ColumnInfo::default(), measuring: None, values }
+    Column { name: name.into(), kind, info: ColumnInfo::default(), measuring: None, held: None, values }
 }
 
 fn numbers(values: impl Iterator<Item = f64>) -> Values {

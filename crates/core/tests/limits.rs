@@ -2,7 +2,7 @@
 
 mod common;
 
-use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, Values};
+use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, LimitTable, Limits, NO_TIME, Values};
 use acorn_core::methods::{self, Computed};
 use acorn_core::study::{Cancel, StudyError, Tone, View};
 use serde_json::{Value, json};
@@ -220,11 +220,13 @@ fn each_row_of_the_table_is_the_study_of_its_column_or_group() {
         kind: Kind::Number,
         info,
         measuring: None,
+        held: None,
         values: Values::Number(values.into()),
     };
     let limits = ColumnInfo { lsl: Some(4.0), usl: Some(16.0), ..ColumnInfo::default() };
     let labels = Values::Label { codes: (0..120u32).map(|i| i % 2).collect(), labels: vec!["a".to_owned(), "b".to_owned()].into() };
-    let cavity = Column { name: "cavity".into(), kind: Kind::Category, info: ColumnInfo::default(), measuring: None, values: labels };
+    let cavity =
+        Column { name: "cavity".into(), kind: Kind::Category, info: ColumnInfo::default(), measuring: None, held: None, values: labels };
     let columns = vec![
         column("gap", limits.clone(), normal(120, 10.0, 1.0)),
         column("flat", limits, vec![10.0; 120]),
@@ -301,4 +303,79 @@ fn the_interval_of_an_index_from_the_median_moving_range_holds_what_it_says() {
     });
     let share = holds.count() as f64 / 600.0;
     assert!((0.925..0.975).contains(&share), "{share}");
+}
+
+/// Two products of forty lenses each, measured a day apart; the wide ones have been held to less since the third day.
+fn lenses() -> Frame {
+    let limits = json!({"by": 1, "since": 2, "rows": [
+        {"of": "narrow", "lsl": 8, "usl": 12}, {"of": " wide ", "lsl": 18, "usl": 22},
+        {"of": "wide", "from": "2026-03-03", "lsl": 19, "usl": 20.5}, {"usl": 99}]});
+    let table = serde_json::from_value::<LimitTable>(limits).unwrap().checked().unwrap().unwrap();
+    let info = ColumnInfo { lsl: Some(-1.0), limit_table: Some(table.clone()), ..ColumnInfo::default() };
+    let both = normal(40, 10.0, 0.5).into_iter().zip(normal(40, 20.0, 0.5)).flat_map(|(narrow, wide)| [narrow, wide]);
+    let values = Values::Number(both.collect());
+    let lens = Values::Label { codes: (0..80).map(|row| row % 2).collect(), labels: vec!["narrow".to_owned(), "wide".to_owned()].into() };
+    let day = |row: i64| 1_772_323_200_000_000 + row / 20 * 86_400_000_000;
+    let at = Values::Time((0..80).map(day).collect());
+    let held = table.held(&info, Some(("lens", &lens)), Some(("at", &at)), 80);
+    let column =
+        |name: &str, kind, values| Column { name: name.into(), kind, info: ColumnInfo::default(), measuring: None, held: None, values };
+    let gap = Column { info, held: Some(held), ..column("gap", Kind::Number, values) };
+    Frame::new(vec![gap, column("lens", Kind::Category, lens), column("at", Kind::DateTime, at)], None).unwrap()
+}
+
+#[test]
+fn limits_of_a_product_and_from_a_day_on_hold_for_their_rows() {
+    let frame = lenses();
+    let gap = frame.column("gap").unwrap();
+    let at = |row: usize| gap.limits(row).words();
+    assert_eq!([at(0), at(1), at(79)], ["8 to 12", "18 to 22", "19 to 20.5"]);
+    let table = gap.info.limit_table.as_ref().unwrap();
+    let of = |product: Option<&str>, day: Option<i64>| table.limits_of(product, day).unwrap().words();
+    assert_eq!([of(Some("round"), None), of(None, Some(0)), of(Some("wide"), None)], ["at most 99", "at most 99", "18 to 22"]);
+    let no_moment = table.held(&gap.info, None, Some(("at", &Values::Time(vec![NO_TIME, 0].into()))), 2);
+    let column = Column { held: Some(no_moment), values: Values::Number(vec![100.0, 98.0].into()), ..gap.clone() };
+    assert_eq!((column.beyond(), column.limits(1)), (vec![0], Limits { usl: Some(99.0), ..Limits::default() }));
+
+    // Each question is held against the limits that its rows share; rows that share none are told apart.
+    let ask = |spec: Value| methods::compute(&frame, &serde_json::from_value(spec).unwrap(), &Cancel::default());
+    let error = ask(json!({"method": "capability", "roles": {"measure": "gap"}})).err().unwrap();
+    assert_eq!(error.to_string(), "the limits of “gap” differ among these rows: 8 to 12 for 40, 18 to 22 for 20 and 19 to 20.5 for 20");
+    let wide = [json!({"column": "lens", "labels": ["wide"]}), json!({"column": "at", "during": ["2026-03-03", null]})];
+    let narrowed = ask(json!({"method": "capability", "roles": {"measure": "gap"}, "only": wide})).unwrap();
+    assert_eq!([number(&narrowed, "/limits/lsl"), number(&narrowed, "/limits/usl")], [19.0, 20.5]);
+    let of_group =
+        ask(json!({"method": "capability", "roles": {"measure": "gap", "group": "lens"}, "options": {"only": {"label": "narrow"}}}));
+    assert_eq!(number(&of_group.unwrap(), "/limits/usl"), 12.0);
+    let typed = ask(json!({"method": "capability", "roles": {"measure": "gap"}, "options": {"usl": 30}})).unwrap();
+    assert!(number(&typed, "/limits/usl") == 30.0 && typed.notes.iter().all(|note| !note.sentence.contains("differ among")));
+    let table = numbers(&ask(json!({"method": "indices", "roles": {"measure": "gap", "group": "lens"}})).unwrap());
+    assert_eq!((&table["rows"][0]["lsl"], &table["rows"][0]["n"]), (&json!(8.0), &json!(40)));
+    assert!(table["rows"][1]["problem"].as_str().unwrap().contains("18 to 22 for 20 and 19 to 20.5 for 20"));
+    let beyond = gap.beyond().len();
+    let chart = ask(json!({"method": "control-chart", "roles": {"measure": "gap"}})).unwrap();
+    let note = chart.notes.iter().find(|note| note.sentence.contains("limits of gap differ")).unwrap();
+    assert!(beyond > 1 && note.sentence.ends_with(&format!("{beyond} of 80 values lie beyond their own.")), "{}", note.sentence);
+    let view = json!({"only": [{"column": "gap", "beyond-limits": true}]});
+    let view: acorn_core::study::TableView = serde_json::from_value(view).unwrap();
+    assert_eq!(view.rows(&frame).unwrap().len(), beyond);
+}
+
+#[test]
+fn a_table_of_limits_that_cannot_be_is_refused_by_its_line() {
+    let refused = |table: Value| serde_json::from_value::<LimitTable>(table).unwrap().checked().unwrap_err();
+    for (table, problem) in [
+        (json!({"rows": [{"of": "wide", "usl": 1}]}), "line 1 of the limits: no column says which rows are of a product"),
+        (json!({"by": 1, "rows": [{"from": "2026-05-04", "usl": 1}]}), "line 1 of the limits: no column says when a row was measured"),
+        (
+            json!({"since": 1, "rows": [{"usl": 1}, {"from": "May", "usl": 1}]}),
+            "line 2 of the limits: “May” is no day; write it as 2026-05-04",
+        ),
+        (json!({"by": 1, "rows": [{"of": "a", "usl": 1}, {"of": " a", "usl": 2}]}), "line 2 of the limits: line 1 is about the same rows"),
+        (json!({"rows": [{"lsl": 2, "usl": 2}]}), "line 1 of the limits: LSL 2 is not below USL 2"),
+        (json!({"rows": vec![json!({}); 5001]}), "a table of limits has 5000 lines at most"),
+    ] {
+        assert_eq!(refused(table), problem);
+    }
+    assert_eq!(LimitTable::default().checked(), Ok(None));
 }

@@ -102,7 +102,7 @@ fn a_table_shows_what_meets_its_steps_in_its_order() {
     let mut frame = frame(&columns, &[("gap", Some(2.4), Some(2.6))]);
     let times = ["2026-05-03 23:59", "2026-05-04", "2026-05-04 06:10", "2026-05-04 23:59:59.9", "2026-05-05", "", "2026-05-06 07:00"];
     let times = Values::Time(times.iter().map(|text| moments_named(text).map_or(NO_TIME, |[first, _]| first)).collect());
-    let time = Column { name: "at".into(), kind: Kind::DateTime, info: ColumnInfo::default(), measuring: None, values: times };
+    let time = Column { name: "at".into(), kind: Kind::DateTime, info: ColumnInfo::default(), measuring: None, held: None, values: times };
     frame = Frame::new(frame.columns().iter().cloned().chain([time]).collect(), None).unwrap();
     let rows = |only: Value, order: Value| {
         let view: TableView = serde_json::from_value(json!({"only": only, "order": order})).unwrap();
@@ -148,7 +148,7 @@ fn a_table_shows_what_meets_its_steps_in_its_order() {
 fn a_million_labels_are_put_in_their_natural_order() {
     let labels: Vec<String> = (0..1_000_000_u64).map(|i| format!("S{}", i * 7_919 % 1_000_003)).collect();
     let values = Values::Label { codes: (0..1_000_000).collect(), labels: labels.clone().into() };
-    let serial = Column { name: "serial".into(), kind: Kind::Text, info: ColumnInfo::default(), measuring: None, values };
+    let serial = Column { name: "serial".into(), kind: Kind::Text, info: ColumnInfo::default(), measuring: None, held: None, values };
     let frame = Frame::new(vec![serial], None).unwrap();
     let view: TableView = serde_json::from_value(json!({"order": [{"column": "serial"}]})).unwrap();
     let number = |row: u32| labels[row as usize][1..].parse::<u64>().unwrap();

@@ -18,7 +18,7 @@ fn lamps() -> Frame {
     let frame = frame(&columns, &[]);
     let times = ["2026-05-04 05:59", "2026-05-04 06:00", "2026-05-04 13:30", "", "2026-01-01 23:15", "2026-05-05"];
     let values = Values::Time(times.iter().map(|text| moments_named(text).map_or(NO_TIME, |[first, _]| first)).collect());
-    let at = Column { name: "tested at".into(), kind: Kind::DateTime, info: ColumnInfo::default(), measuring: None, values };
+    let at = Column { name: "tested at".into(), kind: Kind::DateTime, info: ColumnInfo::default(), measuring: None, held: None, values };
     Frame::new(frame.columns().iter().cloned().chain([at]).collect(), None).unwrap()
 }
 
@@ -166,7 +166,7 @@ fn a_long_column_is_worked_out_as_its_rows_are() {
     let n = 20_000;
     let x: Vec<f64> = (0..n).map(|i| if i % 997 == 3 { f64::NAN } else { f64::from(i * 7919 % 10_007) / 8.0 }).collect();
     let values = Values::Number(x.clone().into());
-    let column = Column { name: "x".into(), kind: Kind::Number, info: ColumnInfo::default(), measuring: None, values };
+    let column = Column { name: "x".into(), kind: Kind::Number, info: ColumnInfo::default(), measuring: None, held: None, values };
     let frame = Frame::new(vec![column], None).unwrap();
     let text = "if(x > 600, sqrt(x) * 2 + previous(x, 1) / 4, x - 1) * 0.5";
     let Values::Number(found) = read(text, &frame).unwrap().values(&frame) else { panic!() };

@@ -1,6 +1,6 @@
 //! A table as a workbook: numbers with their decimals, moments as dates, and a sheet that tells of each column what it holds.
 
-use acorn_core::frame::{Column, NO_TIME, Values};
+use acorn_core::frame::{Column, Held, NO_TIME, Values};
 use rust_xlsxwriter::{Format, Workbook, Worksheet, XlsxError};
 
 use crate::bounds::SHEET_ROWS;
@@ -12,8 +12,8 @@ const EPOCH: f64 = 25_569.0;
 /// The first day that every workbook counts alike, 1900-03-01, and the first that none does, 10000-01-01.
 const COUNTED: std::ops::Range<f64> = 61.0..2_958_466.0;
 
-/// Writes columns as a workbook of two sheets: the table, and of each column its kind, unit, decimals, limits and what it can be, which reads
-/// as a specification list.
+/// Writes columns as a workbook: the table, and of each column its kind, unit, decimals, limits and what it can be, with limits that differ
+/// between rows on a sheet of their own; both read as specification lists.
 ///
 /// # Errors
 /// [`FormatError::TooMuch`] beyond what a sheet holds; [`FormatError::Unwritable`] for what a workbook cannot hold.
@@ -70,7 +70,38 @@ fn workbook(columns: &[Column]) -> Result<Vec<u8>, XlsxError> {
     }
     told.set_freeze_panes(1, 0)?;
     told.autofit();
+    if columns.iter().any(|column| column.info.limit_table.is_some()) {
+        write_limits(book.add_worksheet(), columns, &head)?;
+    }
     book.save_to_buffer()
+}
+
+/// The limits that differ between rows, a line each.
+fn write_limits(sheet: &mut Worksheet, columns: &[Column], head: &Format) -> Result<(), XlsxError> {
+    sheet.set_name("Limits")?;
+    for (place, words) in ["column", "limits by", "product", "dates in", "from", "LSL", "target", "USL"].into_iter().enumerate() {
+        sheet.write_with_format(0, place as u16, words, head)?;
+    }
+    let lines = columns.iter().flat_map(|column| {
+        let lines = column.info.limit_table.iter().flat_map(|table| &table.rows);
+        lines.map(move |line| (column, line))
+    });
+    for (row, (column, line)) in (1..).zip(lines) {
+        let chooser = |name: fn(&Held) -> Option<&str>| column.held.as_ref().and_then(name);
+        let by = chooser(|held| held.by.as_deref());
+        let texts = [Some(column.name.as_str()), by, line.of.as_deref(), chooser(|held| held.since.as_deref()), line.from.as_deref()];
+        for (place, text) in (0..).zip(texts) {
+            sheet.write(row, place, text.unwrap_or_default())?;
+        }
+        for (place, number) in (5..).zip([line.limits.lsl, line.limits.target, line.limits.usl]) {
+            if let Some(number) = number {
+                sheet.write(row, place, number)?;
+            }
+        }
+    }
+    sheet.set_freeze_panes(1, 0)?;
+    sheet.autofit();
+    Ok(())
 }
 
 fn write_column(sheet: &mut Worksheet, at: u16, column: &Column) -> Result<(), XlsxError> {
@@ -112,7 +143,7 @@ fn is_counted(micros: i64) -> bool {
 
 #[cfg(test)]
 mod tests {
-    use acorn_core::frame::{ColumnInfo, Kind, Rules};
+    use acorn_core::frame::{ColumnInfo, Kind, LimitRow, LimitTable, Limits, Rules};
 
     use super::*;
     use crate::{Source, Wish, read, specifications};
@@ -125,10 +156,25 @@ mod tests {
             lsl: Some(2.4),
             target: None,
             usl: Some(2.6),
+            limit_table: Some(LimitTable {
+                by: Some(1),
+                since: None,
+                rows: vec![LimitRow {
+                    of: Some("R1".into()),
+                    limits: Limits { usl: Some(2.5), ..Limits::default() },
+                    ..LimitRow::default()
+                }],
+            }),
             rules: Rules { lower_bound: Some(0.0), highest: Some(9.0), ..Rules::default() },
         };
-        let column =
-            |name: &str, kind, info: &ColumnInfo, values| Column { name: name.into(), kind, info: info.clone(), measuring: None, values };
+        let column = |name: &str, kind, info: &ColumnInfo, values| Column {
+            name: name.into(),
+            kind,
+            info: info.clone(),
+            measuring: None,
+            held: None,
+            values,
+        };
         let none = ColumnInfo::default();
         let columns = [
             column("reel", Kind::Category, &none, Values::Label { codes: vec![0, 0, 0].into(), labels: vec!["=R1".to_owned()].into() }),
@@ -136,6 +182,9 @@ mod tests {
             column("at", Kind::DateTime, &none, Values::Time(vec![1_767_225_600_001_000, NO_TIME, 1_767_225_660_000_000].into())),
             column("old", Kind::DateTime, &none, Values::Time(vec![-3_000_000_000_000_000, 0, 1].into())),
         ];
+        let mut columns = columns;
+        let table = info.limit_table.as_ref().unwrap();
+        columns[1].held = Some(table.held(&info, Some(("reel", &columns[0].values)), None, 3));
         let book = write_table_xlsx(&columns).unwrap();
         let source = Source::open("out.xlsx", book).unwrap();
         let table = read(&source, &Wish::default()).unwrap().table;
@@ -146,7 +195,13 @@ mod tests {
         let told = read(&source, &Wish { sheet: Some("Columns".into()), ..Wish::default() }).unwrap().table;
         let line = |row: usize| told.columns.iter().map(|column| column.values.text(row).unwrap_or_default()).collect::<Vec<_>>().join("|");
         assert_eq!((line(1), line(2)), ("gap|number|mm|2|2.4||2.6|0|||9|".into(), "at|date and time||||||||||".into()));
-        let said = specifications(&told).unwrap();
+        let said = specifications(&told, &[]).unwrap();
         assert_eq!((said[1].lsl, said[1].usl, &said[1].rules), (Some(2.4), Some(2.6), &columns[1].info.rules));
+        let limits = read(&source, &Wish { sheet: Some("Limits".into()), ..Wish::default() }).unwrap().table;
+        let said = specifications(&limits, &[]).unwrap();
+        assert_eq!(
+            (said[0].name.as_str(), said[0].usl, said[0].by.as_deref(), said[0].of.as_deref()),
+            ("gap", Some(2.5), Some("reel"), Some("R1"))
+        );
     }
 }

@@ -1,5 +1,7 @@
 //! Specification lists: a row a characteristic, with its limits.
 
+use std::collections::HashSet;
+
 use acorn_core::frame::Rules;
 
 use crate::table::{Table, TableColumn};
@@ -9,6 +11,14 @@ use crate::table::{Table, TableColumn};
 pub struct Specification {
     /// The characteristic, as the list calls it.
     pub name: String,
+    /// The product or part that its limits are about; every one when absent.
+    pub of: Option<String>,
+    /// What tells the products apart: what the list calls it.
+    pub by: Option<String>,
+    /// The day from which its limits hold, as `2026-05-04`.
+    pub from: Option<String>,
+    /// The column that says when a row was measured, where the list names it.
+    pub since: Option<String>,
     /// Its unit.
     pub unit: Option<String>,
     /// Decimals to show.
@@ -35,11 +45,17 @@ const LOWER_BOUNDS: [&str; 2] = ["lower bound", "natural lower bound"];
 const UPPER_BOUNDS: [&str; 2] = ["upper bound", "natural upper bound"];
 const LOWEST: [&str; 2] = ["lowest believed", "lowest"];
 const HIGHEST: [&str; 2] = ["highest believed", "highest"];
+/// What tells products apart where the list does not use the word of the table.
+const PRODUCTS: [&str; 7] = ["product", "part", "for", "type", "variant", "model", "article"];
+const FROM: [&str; 5] = ["from", "valid from", "effective from", "since", "from date"];
+const BY: [&str; 1] = ["limits by"];
+const DATES_IN: [&str; 1] = ["dates in"];
 const CHOICES: [&str; 2] = ["choices", "labels"];
 
-/// The specifications of a list. A tolerance gives the limits that a target lacks, the same to both sides.
+/// The specifications of a list, for data with columns of some names. A tolerance gives the limits that a target lacks, the same to both
+/// sides. A characteristic has a line for each product where the list has a column of the data, or says that the products are apart.
 /// `None` when no column has the names, or none has anything of them.
-pub fn specifications(table: &Table) -> Option<Vec<Specification>> {
+pub fn specifications(table: &Table, columns: &[&str]) -> Option<Vec<Specification>> {
     let find = |names: &[&str]| {
         let is = |column: &&TableColumn| names.contains(&column.name.trim().trim_end_matches([':', '.']).to_lowercase().as_str());
         table.columns.iter().find(is)
@@ -51,6 +67,14 @@ pub fn specifications(table: &Table) -> Option<Vec<Specification>> {
         return None;
     }
     let tolerances = find(&TOLERANCES);
+    let (by, from, dates) = (find(&BY), find(&FROM), find(&DATES_IN));
+    let of_data =
+        |column: &&TableColumn| column.name != names.name && columns.iter().any(|name| name.eq_ignore_ascii_case(column.name.trim()));
+    // "Part" above one line each is a remark.
+    let mut seen = HashSet::new();
+    let repeat = (0..table.rows).any(|row| !names.values.is_missing(row) && !seen.insert(names.values.key(row)));
+    let own = table.columns.iter().find(of_data);
+    let products = own.or_else(|| find(&PRODUCTS).filter(|_| by.is_some() || (repeat && from.is_none())));
     let [lower, aims, upper, units, decimals, lower_bounds, upper_bounds, lowest, highest] = all;
     let text =
         |column: Option<&TableColumn>, row: usize| column.and_then(|column| column.values.text(row)).filter(|text| !text.trim().is_empty());
@@ -60,8 +84,13 @@ pub fn specifications(table: &Table) -> Option<Vec<Specification>> {
         let (target, tolerance) = (number(aims, row), number(tolerances, row).map(f64::abs));
         // What is nominally 0.1 below 2.4 is 2.3, and not 2.3000000000000003.
         let beside = |sign: f64| Some(((target? + sign * tolerance?) * 1e9).round() / 1e9);
+        let of = text(products, row).map(|text| text.trim().to_owned());
         Some(Specification {
             name,
+            by: text(by, row).or_else(|| of.as_ref().and(own).map(|column| column.name.clone())).map(|text| text.trim().to_owned()),
+            of,
+            from: text(from, row),
+            since: text(dates, row),
             unit: text(units, row).map(|unit| unit.trim().to_owned()),
             decimals: number(decimals, row).filter(|decimals| (0.0..=12.0).contains(decimals)).map(|decimals| decimals as u8),
             lsl: number(lower, row).or_else(|| beside(-1.0)),
@@ -90,12 +119,28 @@ mod tests {
     fn a_list_says_limits_or_tolerances_by_name() {
         let of = |text: &str| {
             let table = read(&Source::open("list.csv", text.as_bytes().to_vec()).unwrap(), &Wish::default()).unwrap().table;
-            specifications(&table)
+            specifications(&table, &["thickness", "lens type"])
         };
         let list = of("Characteristic,Unit,Nominal,Tolerance,USL,Lower bound\nthickness,mm,2.4,0.1,,0\nhaze,%,,,1.2,\n").unwrap();
         assert_eq!((list[0].lsl, list[0].target, list[0].usl, list[0].rules.lower_bound), (Some(2.3), Some(2.4), Some(2.5), Some(0.0)));
         assert_eq!((list[1].name.as_str(), list[1].unit.as_deref(), list[1].lsl, list[1].usl), ("haze", Some("%"), None, Some(1.2)));
         assert_eq!(of("lamp,flux\nL1,512.5\nL2,514.0\n"), None);
         assert_eq!(of("name,remark\nthickness,fine\nhaze,good\n"), None);
+    }
+
+    #[test]
+    fn a_list_has_a_line_for_each_product_where_it_tells_them_apart() {
+        let of = |text: &str| {
+            let table = read(&Source::open("list.csv", text.as_bytes().to_vec()).unwrap(), &Wish::default()).unwrap().table;
+            let lines = specifications(&table, &["thickness", "lens type"]).unwrap();
+            let line = |one: Specification| [one.by, one.of, one.from].map(Option::unwrap_or_default).join("|");
+            lines.into_iter().map(line).collect::<Vec<_>>()
+        };
+        let lens = "Characteristic,Lens type,Valid from,LSL,USL\nthickness,wide,,2.4,2.6\nthickness,narrow,2026-03-02,2.9,3.1\n";
+        assert_eq!(of(lens), ["Lens type|wide|", "Lens type|narrow|2026-03-02 00:00"]);
+        // No column of the data is called so: what tells the products apart is left open, and one line alone is of every one.
+        assert_eq!(of("name,part,LSL\nthickness,A,2.4\nthickness,B,2.5\n"), ["|A|", "|B|"]);
+        assert_eq!(of("name,part,LSL\nthickness,A,2.4\nhaze,A,2.5\n"), ["||", "||"]);
+        assert_eq!(of("name,limits by,product,LSL\nthickness,lamp,A,2.4\n"), ["lamp|A|"]);
     }
 }

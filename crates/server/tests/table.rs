@@ -158,6 +158,13 @@ async fn a_specification_list_says_what_it_would_change_and_rows_are_put_in_orde
         (&changed["columns"][0]["lsl"], &changed["columns"][0]["unit"], &changed["revision"]),
         (&json!(2.0), &json!("lm"), &json!(2))
     );
+    // Limits of products need a column that tells them apart.
+    let (status, refused) = problem(list("list.csv", "name,part,LSL\nflux,A,2\nflux,B,3\n").await).await;
+    assert_eq!((status, refused["type"].as_str()), (422, Some("/problems/limits-of-unknown-rows")), "{refused}");
+    let own: Value = list("list.csv", "name,flux,LSL\nflux,A,2\nflux,B,3\n").await.json().await.unwrap();
+    let table = json!({"by": own["columns"][0]["column_id"], "rows": [
+        {"of": "A", "lsl": 2.0, "target": null, "usl": null}, {"of": "B", "lsl": 3.0, "target": null, "usl": null}]});
+    assert_eq!(own["columns"][0]["limit_table"], table);
     let order = |revision: i64| json!({"revision": revision, "order": [{"column": "flux", "descending": true}]});
     let (status, _) = problem(service.send(Method::PUT, &format!("{path}/order"), order(1)).await).await;
     assert_eq!(status, 412);

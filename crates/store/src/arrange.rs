@@ -123,6 +123,13 @@ impl Store {
         if let Some(other) = dataset.columns.iter().find(uses) {
             return needed(format!("by the formula of “{}”; change that first", other.name));
         }
+        let chooses = |other: &&StoredColumn| {
+            let table = other.info.limit_table.as_ref();
+            table.is_some_and(|table| [table.by, table.since].contains(&Some(column_id)))
+        };
+        if let Some(other) = dataset.columns.iter().find(chooses) {
+            return needed(format!("by the limits of “{}”; change these first", other.name));
+        }
         if dataset.plan.as_ref().is_some_and(|plan| plan.column_id == column_id) {
             return needed("as the column that the sheet is filled in".to_owned());
         }

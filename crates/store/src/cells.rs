@@ -6,6 +6,7 @@ use acorn_core::frame::{Kind, Values};
 use acorn_formats::{CellValue, parse_value};
 use serde::{Deserialize, Serialize};
 
+use crate::beyond::beyond;
 use crate::chunks::{self, cell_width, read_chunk};
 use crate::datasets::{Touched, advance, get, touch};
 use crate::formulas::{self, Changed};
@@ -24,6 +25,15 @@ pub struct RowWindow {
     pub row_ids: Vec<i64>,
     /// The text of each cell by column and row; `None` when missing.
     pub cells: Vec<Vec<Option<String>>>,
+    /// The cells beyond their specification limits: column, row in the window, -1 below or 1 above.
+    pub beyond: Vec<[i64; 3]>,
+}
+
+impl RowWindow {
+    fn new(dataset: Dataset, first: usize, row_ids: Vec<i64>, cells: &[Values]) -> RowWindow {
+        let texts = |values: &Values| (0..values.len()).map(|row| values.text(row)).collect();
+        RowWindow { beyond: beyond(&dataset.columns, cells), cells: cells.iter().map(texts).collect(), dataset, first, row_ids }
+    }
 }
 
 /// A new text for one cell.
@@ -98,10 +108,9 @@ impl Store {
         let row_ids = row_ids.iter().skip(skip).take(count).copied().collect();
         let mut cells = Vec::with_capacity(dataset.columns.len());
         for column in &dataset.columns {
-            let values = chunks::read_rows(&mut connection, column.id, column.kind, window.clone(), skip..skip + count).await?;
-            cells.push((0..values.len()).map(|row| values.text(row)).collect());
+            cells.push(chunks::read_rows(&mut connection, column.id, column.kind, window.clone(), skip..skip + count).await?);
         }
-        Ok(RowWindow { dataset, first, row_ids, cells })
+        Ok(RowWindow::new(dataset, first, row_ids, &cells))
     }
 
     /// Reads the rows at some positions, in that order.
@@ -131,10 +140,9 @@ impl Store {
         let row_ids = if let Values::Time(ids) = ids { ids.to_vec() } else { Vec::new() };
         let mut cells = Vec::with_capacity(dataset.columns.len());
         for column in &dataset.columns {
-            let values = chunks::read_picked(&mut connection, column.id, column.kind, &chunks, &within).await?;
-            cells.push((0..values.len()).map(|row| values.text(row)).collect());
+            cells.push(chunks::read_picked(&mut connection, column.id, column.kind, &chunks, &within).await?);
         }
-        Ok(RowWindow { dataset, first: 0, row_ids, cells })
+        Ok(RowWindow::new(dataset, 0, row_ids, &cells))
     }
 
     /// Where rows stand by now, as stretches of positions, from stretches of row ids. Rows that are gone have no place.

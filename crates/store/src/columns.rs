@@ -1,6 +1,6 @@
 //! Changing a column: name, kind, unit, decimals, limits.
 
-use acorn_core::frame::{ColumnInfo, Kind};
+use acorn_core::frame::{ColumnInfo, Kind, LimitTable};
 use acorn_formats::bounds::UNIT_CHARS;
 use acorn_formats::convert;
 use serde::{Deserialize, Serialize};
@@ -48,22 +48,33 @@ impl ColumnChange {
         if long {
             return Err(StoreError::BadName { problem: format!("the unit is longer than {UNIT_CHARS} characters") });
         }
-        let ColumnInfo { lsl, target, usl, decimals, .. } = self.info;
+        let bad = |problem: String| StoreError::BadLimits { problem };
         let rules = std::mem::take(&mut self.info.rules);
-        self.info.rules = rules.checked().map_err(|problem| StoreError::BadLimits { problem })?;
-        let wrong = |problem: String| Err(StoreError::BadLimits { problem });
-        if let (Some(lsl), Some(usl)) = (lsl, usl)
-            && lsl >= usl
-        {
-            return wrong(format!("LSL {lsl} is not below USL {usl}"));
-        }
-        if [lsl, target, usl].into_iter().flatten().any(|value| !value.is_finite()) {
-            return wrong("limits must be finite numbers".into());
-        }
-        if decimals.is_some_and(|decimals| decimals > 12) {
-            return wrong("decimals must lie from 0 to 12".into());
+        self.info.rules = rules.checked().map_err(bad)?;
+        self.info.limits().check().map_err(bad)?;
+        self.info.limit_table = self.info.limit_table.map(LimitTable::checked).transpose().map_err(bad)?.flatten();
+        if self.info.decimals.is_some_and(|decimals| decimals > 12) {
+            return Err(bad("decimals must lie from 0 to 12".into()));
         }
         Ok(self)
+    }
+
+    /// That the columns which choose its limits are there, and can.
+    fn check_choosers(&self, column_id: i64, dataset: &Dataset) -> Result<()> {
+        let Some(table) = &self.info.limit_table else { return Ok(()) };
+        let bad = |problem: &str| Err(StoreError::BadLimits { problem: problem.to_owned() });
+        for id in [table.by, table.since].into_iter().flatten() {
+            if id == column_id {
+                return bad("a column does not choose its own limits");
+            }
+            if dataset.columns.iter().all(|column| column.id != id) {
+                return bad("the column that chooses the limits is not one of this table");
+            }
+        }
+        match table.since.map(|id| dataset.column(id)).transpose()? {
+            Some(since) if since.kind != Kind::DateTime => bad("the column that says when a row was measured has no dates"),
+            _ => Ok(()),
+        }
     }
 }
 
@@ -94,6 +105,7 @@ impl Store {
         let (mut before, mut after) = (Vec::new(), Vec::new());
         for OneColumn { column_id, wanted } in wanted {
             let mut wanted = wanted.checked()?;
+            wanted.check_choosers(column_id, &dataset)?;
             let was = ColumnChange::from(dataset.column(column_id)?);
             if let Some(text) = &wanted.formula {
                 wanted.kind = formulas::read(text, Some(column_id), &dataset.columns)?.kind();
@@ -183,15 +195,17 @@ pub(crate) async fn write(connection: &mut SqliteConnection, dataset: &Dataset, 
     }
     let info = &wanted.info;
     let update = sqlx::query(
-        "UPDATE dataset_column SET name = ?, kind = ?, unit = ?, decimals = ?, lsl = ?, target = ?, usl = ?, rules = ?, \
+        "UPDATE dataset_column SET name = ?, kind = ?, unit = ?, decimals = ?, lsl = ?, target = ?, usl = ?, rules = ?, limit_table = ?, \
          gauge_id = (SELECT id FROM gauge WHERE id = ?) WHERE id = ?",
     );
     let update = update.bind(&wanted.name).bind(kind_name(wanted.kind)).bind(&info.unit).bind(info.decimals);
+    let [rules, limit_table] = kept(info)?;
     update
         .bind(info.lsl)
         .bind(info.target)
         .bind(info.usl)
-        .bind(kept(&info.rules)?)
+        .bind(rules)
+        .bind(limit_table)
         .bind(wanted.gauge_id)
         .bind(column_id)
         .execute(&mut *connection)

@@ -1,6 +1,6 @@
 //! Datasets: a name, rows, columns with their properties.
 
-use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, Rules, Values};
+use acorn_core::frame::{Column, ColumnInfo, Frame, Held, Kind, Values};
 use acorn_core::gauge::plan::Plan;
 use acorn_formats::Table;
 use serde::{Deserialize, Serialize};
@@ -113,12 +113,15 @@ struct ColumnRow {
     hidden: bool,
     formula: Option<String>,
     rules: Option<String>,
+    limit_table: Option<String>,
 }
 
 impl ColumnRow {
     fn into_column(self) -> Result<StoredColumn> {
         let rules = self.rules.map(|rules| serde_json::from_str(&rules)).transpose()?.unwrap_or_default();
-        let info = ColumnInfo { unit: self.unit, decimals: self.decimals, lsl: self.lsl, target: self.target, usl: self.usl, rules };
+        let limit_table = self.limit_table.map(|table| serde_json::from_str(&table)).transpose()?;
+        let ColumnRow { unit, decimals, lsl, target, usl, .. } = self;
+        let info = ColumnInfo { unit, decimals, lsl, target, usl, limit_table, rules };
         Ok(StoredColumn {
             id: self.id,
             name: self.name,
@@ -146,7 +149,7 @@ impl DatasetRow {
 
 const FIELDS: &str = "SELECT id, name, source, created_at, revision, row_count, owned, ids_are_places, plan FROM dataset";
 
-const COLUMNS: &str = "SELECT id, dataset_id, name, kind, revision, unit, decimals, lsl, target, usl, gauge_id, hidden, formula, rules FROM dataset_column \
+const COLUMNS: &str = "SELECT id, dataset_id, name, kind, revision, unit, decimals, lsl, target, usl, gauge_id, hidden, formula, rules, limit_table FROM dataset_column \
      WHERE kind <> 'row-id' AND NOT gone";
 
 impl Dataset {
@@ -246,7 +249,8 @@ impl Store {
         for column in dataset.columns.iter().filter(|column| wanted(column)) {
             let values = chunks::read_column(&mut connection, column.id, column.kind).await?;
             let measuring = gauges.iter().find(|(id, _)| column.gauge_id == Some(*id)).map(|(_, measuring)| measuring.clone());
-            columns.push(Column { name: column.name.clone(), kind: column.kind, info: column.info.clone(), measuring, values });
+            let held = held(&mut connection, &dataset, column, values.len()).await?;
+            columns.push(Column { name: column.name.clone(), kind: column.kind, info: column.info.clone(), measuring, held, values });
         }
         // Rows are counted by their columns: where none is read there are none to tell apart.
         let row_ids = match ids_are_places || columns.is_empty() {
@@ -268,6 +272,19 @@ impl Store {
         let claim = sqlx::query("INSERT INTO demo_item (name) VALUES (?) ON CONFLICT DO NOTHING");
         Ok(claim.bind(name).execute(&self.writer).await?.rows_affected() > 0)
     }
+}
+
+/// The limits of each row of a column, where a table of them is kept with it.
+async fn held(connection: &mut SqliteConnection, dataset: &Dataset, column: &StoredColumn, rows: usize) -> Result<Option<Held>> {
+    let Some(table) = &column.info.limit_table else { return Ok(None) };
+    let mut choosing = [None, None];
+    for (values, id) in choosing.iter_mut().zip([table.by, table.since]) {
+        if let Some(chooser) = dataset.columns.iter().find(|other| Some(other.id) == id) {
+            *values = Some((chooser.name.as_str(), chunks::read_column(connection, chooser.id, chooser.kind).await?));
+        }
+    }
+    let [by, since] = choosing.each_ref().map(|chooser| chooser.as_ref().map(|(name, values)| (*name, values)));
+    Ok(Some(table.held(&column.info, by, since, rows)))
 }
 
 /// What the hidden column of row ids is called: nothing that a person can call a column.
@@ -304,6 +321,8 @@ pub(crate) async fn insert(connection: &mut SqliteConnection, new: &NewDataset<'
     for (position, column) in new.table.columns.iter().enumerate() {
         let info = new.infos.iter().find(|(name, _)| *name == column.name).map(|(_, info)| info.clone());
         let info = info.unwrap_or_else(|| ColumnInfo { unit: column.unit.clone(), ..ColumnInfo::default() });
+        // A table of limits names columns of the dataset that it was made for.
+        let info = ColumnInfo { limit_table: None, ..info };
         let column_id =
             insert_column(connection, id, position as i64, &column.name, kind_name(column.kind), &info, column.values.clone()).await?;
         if let Some((_, gauge)) = new.gauges.iter().find(|(name, _)| *name == column.name) {
@@ -326,9 +345,10 @@ pub(crate) async fn insert(connection: &mut SqliteConnection, new: &NewDataset<'
     Ok(id)
 }
 
-/// Rules as they are stored.
-pub(crate) fn kept(rules: &Rules) -> Result<Option<String>> {
-    Ok(if rules.are_none() { None } else { Some(serde_json::to_string(rules)?) })
+/// Rules and the table of limits as they are stored.
+pub(crate) fn kept(info: &ColumnInfo) -> Result<[Option<String>; 2]> {
+    let rules = (!info.rules.are_none()).then(|| serde_json::to_string(&info.rules)).transpose()?;
+    Ok([rules, info.limit_table.as_ref().map(serde_json::to_string).transpose()?])
 }
 
 pub(crate) async fn insert_column(
@@ -341,11 +361,12 @@ pub(crate) async fn insert_column(
     values: Values,
 ) -> Result<i64> {
     let insert = sqlx::query(
-        "INSERT INTO dataset_column (dataset_id, position, name, kind, unit, decimals, lsl, target, usl, rules) \
-         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
+        "INSERT INTO dataset_column (dataset_id, position, name, kind, unit, decimals, lsl, target, usl, rules, limit_table) \
+         VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
     );
     let insert = insert.bind(dataset_id).bind(position).bind(name).bind(kind).bind(&info.unit).bind(info.decimals);
-    let insert = insert.bind(info.lsl).bind(info.target).bind(info.usl).bind(kept(&info.rules)?);
+    let [rules, limit_table] = kept(info)?;
+    let insert = insert.bind(info.lsl).bind(info.target).bind(info.usl).bind(rules).bind(limit_table);
     let id = insert.execute(&mut *connection).await?.last_insert_rowid();
     chunks::write_column(connection, id, values).await?;
     Ok(id)
@@ -385,7 +406,7 @@ pub(crate) enum Touched<'t> {
     All,
 }
 
-/// Gives columns the revision that their dataset has come to.
+/// Gives columns the revision that their dataset has come to, and those whose limits they choose.
 pub(crate) async fn touch(connection: &mut SqliteConnection, dataset_id: i64, touched: Touched<'_>) -> Result<()> {
     let ids = match touched {
         Touched::Columns(ids) => Some(serde_json::to_string(ids)?),
@@ -393,7 +414,8 @@ pub(crate) async fn touch(connection: &mut SqliteConnection, dataset_id: i64, to
     };
     let update = sqlx::query(
         "UPDATE dataset_column SET revision = (SELECT revision FROM dataset WHERE id = ?1) \
-         WHERE dataset_id = ?1 AND (?2 IS NULL OR id IN (SELECT value FROM json_each(?2)))",
+         WHERE dataset_id = ?1 AND (?2 IS NULL OR id IN (SELECT value FROM json_each(?2)) \
+         OR limit_table ->> 'by' IN (SELECT value FROM json_each(?2)) OR limit_table ->> 'since' IN (SELECT value FROM json_each(?2)))",
     );
     update.bind(dataset_id).bind(ids).execute(connection).await?;
     Ok(())

@@ -3,13 +3,13 @@
 use std::collections::BTreeMap;
 
 use acorn_core::collect::{Beyond, CollectionPlan, Entry};
-use acorn_core::frame::ColumnInfo;
+use acorn_core::frame::{Limits, moments_named};
 use serde::{Deserialize, Serialize};
 use sqlx::{FromRow, SqliteConnection};
 
 use crate::history::Change;
 use crate::rows::{self, NewRows};
-use crate::{Result, Store, StoreError, datasets, plans};
+use crate::{Result, Store, StoreError, StoredColumn, datasets, plans};
 
 /// An entry that is stored.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -136,7 +136,7 @@ struct Following {
     dataset_id: i64,
     version: i64,
     plan: CollectionPlan,
-    infos: BTreeMap<String, ColumnInfo>,
+    columns: Vec<StoredColumn>,
     column_ids: Vec<i64>,
     next_subgroup: i64,
     /// Rows of entries that are taken, to be added at once.
@@ -322,13 +322,24 @@ async fn following(connection: &mut SqliteConnection, plan_id: i64) -> Result<Fo
         plan_id,
         dataset_id: found.dataset_id,
         version: found.version,
-        infos: dataset.columns.iter().map(|column| (column.name.clone(), column.info.clone())).collect(),
+        columns: dataset.columns,
         plan: found.plan,
         column_ids,
         next_subgroup,
         rows: Vec::new(),
         waiting: Vec::new(),
     })
+}
+
+impl Following {
+    /// The specification limits that hold for what an entry says of a column.
+    fn limits(&self, column: &str, entry: &Entry) -> Option<Limits> {
+        let info = &self.columns.iter().find(|one| one.name == column)?.info;
+        let by = info.limit_table.as_ref().and_then(|table| table.by);
+        let by = self.columns.iter().find(|column| Some(column.id) == by);
+        let product = by.and_then(|by| entry.identifiers.get(&by.name)).map(String::as_str);
+        Some(info.limits_of(product, moments_named(&entry.time).map(|[at, _]| at)))
+    }
 }
 
 /// Takes an entry: its number, the one that it has already when its key is known.
@@ -352,7 +363,7 @@ async fn take(
     }
     let subgroup = following.next_subgroup;
     let rows = entry.rows(&following.plan, subgroup);
-    let beyond = entry.beyond(|column| following.infos.get(column));
+    let beyond = entry.beyond(|column| following.limits(column, entry));
     let insert = sqlx::query(
         "INSERT INTO entry (plan_id, station_id, key, version, at, arrived_at, subgroup, first_row, row_count, remark, confirmed, beyond, \
          made) VALUES (?, ?, ?, ?, ?, ?, ?, 0, ?, ?, ?, ?, (SELECT made FROM station WHERE id = ?))",

@@ -122,12 +122,12 @@ async fn write(
     let mut read = Vec::with_capacity(inputs.len());
     for input in inputs {
         let values = chunks::read_rows(connection, input.id, input.kind, first.no..last.no + 1, 0..rows).await?;
-        read.push(Column { name: input.name.clone(), kind: input.kind, info: ColumnInfo::default(), measuring: None, values });
+        read.push(Column { name: input.name.clone(), kind: input.kind, info: ColumnInfo::default(), measuring: None, held: None, values });
     }
     if read.is_empty() {
         // Rows are counted by their columns.
         let values = Values::Number(vec![f64::NAN; rows].into());
-        read.push(Column { name: String::new(), kind: Kind::Number, info: ColumnInfo::default(), measuring: None, values });
+        read.push(Column { name: String::new(), kind: Kind::Number, info: ColumnInfo::default(), measuring: None, held: None, values });
     }
     let frame = Frame::new(read, None).map_err(|error| StoreError::Corrupt(error.to_string()))?;
     let formula = formula.clone();

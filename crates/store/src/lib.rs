@@ -7,6 +7,7 @@
 mod alerts;
 mod allowed;
 mod arrange;
+mod beyond;
 mod cells;
 mod chunks;
 mod columns;

@@ -1,7 +1,7 @@
 //! Columns that come, go, move, and are worked out from others, against what they are worked out to at once.
 
 use acorn_core::formula::TableFormula;
-use acorn_core::frame::{ColumnInfo, Kind, Rules};
+use acorn_core::frame::{ColumnInfo, Kind, LimitRow, LimitTable, Limits, Rules};
 use acorn_core::study::{Spec, TableView};
 use acorn_formats::{Source, Wish, read};
 use acorn_store::{
@@ -369,4 +369,36 @@ async fn many_columns_change_together_and_what_one_cannot_be_is_refused_everywhe
     assert_eq!((&redone.columns[1].info.rules, redone.columns[0].name.as_str()), (&bounded, "LED reel"));
     let twice = vec![wanted(1, Rules::default(), "flux"), wanted(1, bounded, "flux")];
     assert!(matches!(store.change_columns(id, redone.revision, twice, &MR).await, Err(StoreError::BadColumn { .. })));
+}
+
+#[tokio::test]
+async fn limits_follow_the_column_that_chooses_them_and_it_stays_while_it_does() {
+    let (_folder, store, dataset) = store(4).await;
+    let (id, [reel, flux]) = (dataset.id, [dataset.columns[0].id, dataset.columns[1].id]);
+    let of = |by: i64| LimitTable {
+        by: Some(by),
+        since: None,
+        rows: vec![LimitRow { of: Some("R1".into()), from: None, limits: Limits { usl: Some(-1.0), ..Limits::default() } }],
+    };
+    let change = async |by: i64| {
+        let now = store.dataset(id).await.unwrap();
+        let info = ColumnInfo { limit_table: Some(of(by)), ..ColumnInfo::default() };
+        store.change_column(id, flux, now.revision, ColumnChange { info, ..(&now.columns[1]).into() }, &MR).await
+    };
+    for (by, problem) in [(flux, "does not choose its own"), (999, "is not one of this table")] {
+        assert!(change(by).await.unwrap_err().to_string().contains(problem));
+    }
+    let beyond = async || store.frame(id, |column| column.id == flux).await.unwrap().1.columns()[0].beyond();
+    assert_eq!(beyond().await, Vec::<usize>::new());
+    let changed = change(reel).await.unwrap();
+    assert_eq!(beyond().await, [1]);
+    let edit = CellEdit { column_id: reel, row: 0, text: "R1".into() };
+    let edited = store.edit_cells(id, changed.revision, &[edit], &MR).await.unwrap();
+    // An answer about the flux is another one now, though no flux was typed.
+    assert_eq!((beyond().await, edited.columns[1].revision), (vec![0, 1], edited.revision));
+    let refused = store.delete_column(id, reel, edited.revision, &MR).await.unwrap_err();
+    assert!(refused.to_string().contains("needed by the limits of “flux”"), "{refused}");
+    let undone = store.turn_dataset(id, Turn::Undo, edited.revision, &MR).await.unwrap();
+    let undone = store.turn_dataset(id, Turn::Undo, undone.revision, &MR).await.unwrap();
+    assert_eq!((beyond().await, &undone.columns[1].info.limit_table), (Vec::new(), &None));
 }

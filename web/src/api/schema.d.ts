@@ -2343,6 +2343,7 @@ export interface components {
              * @description Upper specification limit.
              */
             usl?: number | null;
+            limit_table?: components["schemas"]["LimitTable"] | null;
             /** @description What its values can be. */
             rules?: components["schemas"]["Rules"];
         };
@@ -2846,6 +2847,8 @@ export interface components {
         Dial: {
             /** @description What it is about. */
             of: components["schemas"]["DialOf"];
+            /** @description The specification limits that its values are held against. */
+            limits: components["schemas"]["Limits"];
             /**
              * Format: double
              * @description Mean of all values, or the centre line of counts; null without values.
@@ -4740,6 +4743,46 @@ export interface components {
             /** @description Largest allowed. */
             high: number;
         };
+        /** @description One line of a table of limits. */
+        LimitRow: components["schemas"]["Limits"] & {
+            /** @description The product that it is about; every one that has no line of its own when absent. */
+            of?: string | null;
+            /** @description The day or moment from which it holds, as `2026-05-04` or `2026-05-04 06:00`; since ever when absent. */
+            from?: string | null;
+        };
+        /** @description Which limits hold for which rows of a column. Rows that none of its lines is about have the column's own. */
+        LimitTable: {
+            /**
+             * Format: int64
+             * @description The column that tells the products or parts apart, by its number in the dataset.
+             */
+            by?: number | null;
+            /**
+             * Format: int64
+             * @description The column of the moments at which rows were measured, by its number.
+             */
+            since?: number | null;
+            /** @description The limits. */
+            rows: components["schemas"]["LimitRow"][];
+        };
+        /** @description A lower and an upper specification limit, and the aim between them, in the unit of the column. */
+        Limits: {
+            /**
+             * Format: double
+             * @description Lower specification limit.
+             */
+            lsl?: number | null;
+            /**
+             * Format: double
+             * @description The aim.
+             */
+            target?: number | null;
+            /**
+             * Format: double
+             * @description Upper specification limit.
+             */
+            usl?: number | null;
+        };
         /** @description Limits, target and bound in use. */
         LimitsInUse: {
             /**
@@ -5738,6 +5781,8 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
             /** @description Doubts and facts. */
             notes: components["schemas"]["Note"][];
+            /** @description The specification limits of what it is about that hold for all of its rows. */
+            limits: components["schemas"]["Limits"];
             /** @description What the method computed. */
             numbers: components["schemas"]["Numbers"];
             /** @description The few numbers that are always in sight. */
@@ -6827,6 +6872,8 @@ export interface components {
             row_ids: number[];
             /** @description The text of each cell by column and row; null when missing. */
             cells: (string | null)[][];
+            /** @description The cells beyond their specification limits, each as its column, its row in the window, and -1 below or 1 above. */
+            beyond: number[][];
         };
         /**
          * @description What the values of a column can be: a value beyond a natural bound or outside the choices is refused where it is typed, one beyond what
@@ -8020,6 +8067,8 @@ export interface components {
             row_ids: number[];
             /** @description The text of each cell by column and row; null when missing. */
             cells: (string | null)[][];
+            /** @description The cells beyond their specification limits, each as its column, its row in the window, and -1 below or 1 above. */
+            beyond: number[][];
         };
         /** @description A view and what it is to be called. */
         ViewToKeep: {

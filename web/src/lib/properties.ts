@@ -66,6 +66,6 @@ export function withField(column: Properties, field: Field, text: string): Prope
 
 /** What can be changed of a column. */
 export function propertiesOf(column: Column): Properties {
-  const { name, kind, unit, decimals, lsl, target, usl, rules, gauge_id, formula } = column;
-  return { name, kind, unit, decimals, lsl, target, usl, rules, gauge_id, formula } as Properties;
+  const { name, kind, unit, decimals, lsl, target, usl, limit_table, rules, gauge_id, formula } = column;
+  return { name, kind, unit, decimals, lsl, target, usl, limit_table, rules, gauge_id, formula } as Properties;
 }

@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use serde::{Deserialize, Serialize};
 
 use super::plan::{Asked, CollectionPlan};
-use crate::frame::ColumnInfo;
+use crate::frame::{ColumnInfo, Limits};
 use crate::numeric::describe::decimals;
 use crate::study::words::ValueFormat;
 
@@ -239,13 +239,13 @@ impl Entry {
     }
 
     /// Its values beyond their specification limits.
-    pub fn beyond<'i>(&self, limits: impl Fn(&str) -> Option<&'i ColumnInfo>) -> Vec<Beyond> {
+    pub fn beyond(&self, limits: impl Fn(&str) -> Option<Limits>) -> Vec<Beyond> {
         let mut found = Vec::new();
         for (place, piece) in self.pieces.iter().enumerate() {
             for (column, &value) in piece {
-                let Some(info) = limits(column) else { continue };
-                let low = info.lsl.filter(|lsl| value < *lsl);
-                if let Some(limit) = low.or(info.usl.filter(|usl| value > *usl)) {
+                let Some(Limits { lsl, usl, .. }) = limits(column) else { continue };
+                let low = lsl.filter(|lsl| value < *lsl);
+                if let Some(limit) = low.or(usl.filter(|usl| value > *usl)) {
                     found.push(Beyond { column: column.clone(), piece: place + 1, value, limit });
                 }
             }

@@ -62,7 +62,7 @@ fn column(name: &str, values: &Value) -> Result<Column, InlineError> {
         Values::Number(_) => Kind::Number,
         _ => Kind::Category,
     };
-    Ok(Column { name: name.to_owned(), kind, info: ColumnInfo::default(), measuring: None, values })
+    Ok(Column { name: name.to_owned(), kind, info: ColumnInfo::default(), measuring: None, held: None, values })
 }
 
 fn labels(cells: &[Value], bad: impl Fn(usize, &Value) -> InlineError) -> Result<Values, InlineError> {

@@ -7,6 +7,7 @@ mod coded;
 mod find;
 mod groups;
 mod inline;
+mod limits;
 mod order;
 mod rules;
 
@@ -18,6 +19,7 @@ pub use coded::Coded;
 pub use find::Sought;
 pub use groups::{Groups, Missing, NO_GROUP, TooManyGroups};
 pub use inline::InlineError;
+pub use limits::{Held, LIMIT_ROWS_MOST, LimitRow, LimitTable, Limits};
 pub use rules::{CHOICES_MOST, Rules};
 
 /// The code of a missing label.
@@ -74,6 +76,9 @@ pub struct ColumnInfo {
     pub target: Option<f64>,
     /// Upper specification limit.
     pub usl: Option<f64>,
+    /// Limits that differ between rows.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub limit_table: Option<LimitTable>,
     /// What its values can be.
     #[serde(default, skip_serializing_if = "Rules::are_none")]
     pub rules: Rules,
@@ -198,6 +203,8 @@ pub struct Column {
     pub info: ColumnInfo,
     /// What is known of its gauge.
     pub measuring: Option<Measuring>,
+    /// The limits of each row where they differ.
+    pub held: Option<Held>,
     /// One value a row.
     pub values: Values,
 }
@@ -256,7 +263,10 @@ impl Frame {
 
     /// Some columns of the rows at some positions, with their identities.
     pub fn pick(&self, columns: &[&Column], positions: &[usize]) -> Frame {
-        let pick = |column: &&Column| Column { values: column.values.at(positions), ..(*column).clone() };
+        let pick = |column: &&Column| {
+            let (values, held) = (column.values.at(positions), column.held.as_ref().map(|held| held.at(positions)));
+            Column { values, held, ..(*column).clone() }
+        };
         let row_ids = positions.iter().map(|&position| self.row_id(position)).collect();
         let columns = columns.iter().map(pick).collect();
         Frame { columns, rows: positions.len(), row_ids: Some(row_ids), beside: self.beside.clone() }

@@ -29,7 +29,11 @@ impl Against {
     /// # Errors
     /// [`StudyError::BadOption`] when the lower limit does not lie below the upper one.
     pub fn read(asked: &Filled<'_>, measure: &Column) -> Result<Against, StudyError> {
-        let [lsl, usl] = asked.limits(measure)?;
+        // Parts with limits of their own say nothing of the room that the gauge has.
+        let [lsl, usl] = match asked.limits(measure) {
+            Err(StudyError::LimitsDiffer { .. }) => [None, None],
+            limits => limits?,
+        };
         Ok(Against {
             lsl,
             usl,

@@ -1,13 +1,16 @@
 //! The register of methods. A new method is one folder here and one line in [`methods!`].
 
+use std::borrow::Cow;
 use std::collections::BTreeMap;
 
 use serde::Serialize;
 
-use crate::frame::Frame;
+use crate::dial::Dial;
+use crate::frame::{Frame, Limits};
 use crate::study::advice::Advice;
 use crate::study::{
-    Brief, Cancel, Filled, Kept, Method, MethodCard, NextQuestion, Note, Numbered, Spec, StudyError, Table, Verdict, View, narrowed,
+    Brief, Cancel, Filled, Kept, Method, MethodCard, NextQuestion, Note, Numbered, Spec, StudyError, Table, Verdict, View,
+    differing_limits, narrowed,
 };
 
 macro_rules! methods {
@@ -95,9 +98,12 @@ where
     fn answer(&self, frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError> {
         let frame = narrowed(frame, spec, |column| reads(spec, column))?;
         let without = (!self.keeps_omitted() && !spec.omit.is_empty()).then(|| frame.without(&spec.omit));
-        let asked = Filled::read(Method::card(self), without.as_ref().unwrap_or(&frame), spec)?;
-        let crate::study::Computed { verdict, notes, next, dial, answer } = self.compute(&asked, cancel)?;
-        Ok(Computed { verdict, notes, next, dial, answer: Box::new(answer) })
+        let frame = Frame::settled(without.map_or(frame, Cow::Owned));
+        let asked = Filled::read(Method::card(self), &frame, spec)?;
+        let crate::study::Computed { verdict, mut notes, next, dial, answer } = self.compute(&asked, cancel)?;
+        differing_limits::tell(&asked, &mut notes);
+        let limits = asked.subject().map(|column| column.info.limits()).unwrap_or_default();
+        Ok(Computed { verdict, notes, next, dial, limits, answer: Box::new(answer) })
     }
 
     fn advise(&self, frame: &Frame, answers: &BTreeMap<String, String>) -> Advice {
@@ -106,7 +112,20 @@ where
 }
 
 /// A finished computation of any method.
-pub type Computed = crate::study::Computed<Box<dyn AnyAnswer>>;
+pub struct Computed {
+    /// The answer in one sentence.
+    pub verdict: Verdict,
+    /// Doubts and facts.
+    pub notes: Vec<Note>,
+    /// Next questions.
+    pub next: Vec<NextQuestion>,
+    /// The characteristic at a glance, where the method has one.
+    pub dial: Option<Dial>,
+    /// The specification limits that all of its rows share.
+    pub limits: Limits,
+    /// What the method keeps.
+    pub answer: Box<dyn AnyAnswer>,
+}
 
 /// The answer with the points of one view.
 #[derive(Clone, Debug, Serialize)]
@@ -116,6 +135,8 @@ pub struct Outcome {
     pub verdict: Verdict,
     /// Doubts and facts.
     pub notes: Vec<Note>,
+    /// The specification limits of what it is about that hold for all of its rows.
+    pub limits: Limits,
     /// What the method computed.
     pub numbers: Numbers,
     /// The few numbers that are always in sight.
@@ -135,6 +156,7 @@ impl Computed {
         Outcome {
             verdict: self.verdict.clone(),
             notes: self.notes.clone(),
+            limits: self.limits,
             numbers: self.answer.numbers(view),
             brief: self.answer.brief(),
             tables: self.answer.tables(),

@@ -114,7 +114,7 @@ fn bounded(rows: usize) -> Result<()> {
 
 /// A column that is new, with nothing said of it.
 fn made(name: &str, kind: Kind, values: Values) -> Column {
-    Column { name: name.to_owned(), kind, info: ColumnInfo::default(), measuring: None, values }
+    Column { name: name.to_owned(), kind, info: ColumnInfo::default(), measuring: None, held: None, values }
 }
 
 /// A column with the values of some rows of it; none where the row is absent.

@@ -89,6 +89,14 @@ pub enum StudyError {
         /// How many are needed.
         need: usize,
     },
+    /// Rows that are held against several specification limits, where the question takes one pair.
+    #[error("the limits of “{column}” differ among these rows: {limits}")]
+    LimitsDiffer {
+        /// The column.
+        column: String,
+        /// The limits in words, with how many rows have them.
+        limits: String,
+    },
     /// More groups than anybody can look at.
     #[error(transparent)]
     TooManyGroups(#[from] TooManyGroups),
@@ -140,6 +148,7 @@ impl StudyError {
             StudyError::BadOption { .. } => "bad-option",
             StudyError::OutOfRange { .. } => "out-of-range",
             StudyError::TooFewValues { .. } => "too-few-values",
+            StudyError::LimitsDiffer { .. } => "limits-differ",
             StudyError::TooManyGroups(_) => "too-many-groups",
             StudyError::BadValue { .. } => "bad-value",
             StudyError::NoData { .. } => "no-data",
@@ -169,6 +178,11 @@ impl StudyError {
             }
             StudyError::TooFewValues { need, .. } => {
                 format!("Bring in or type at least {}, or choose another column.", counted(*need, "value", "values"))
+            }
+            StudyError::LimitsDiffer { .. } => {
+                "Narrow the question to rows with one pair of limits, such as those of one product, or type the limits in the statement. \
+                 “Which of them can meet their limits?” holds each product against its own."
+                    .into()
             }
             StudyError::TooManyGroups(_) => "Group by a column with fewer different values.".into(),
             StudyError::BadValue { .. } => "Correct the value on the Data page, or choose another column or chart.".into(),

@@ -7,6 +7,7 @@ use serde_json::{Map, Value};
 
 use super::card::{Choice, Field, FieldKind, Filling, MethodCard, Slot};
 use super::count_table::CountTable;
+use super::differing_limits::limits_differ;
 use super::left_out::LeftOut;
 use super::reading::{bad, numbers};
 use super::{RoleColumns, Spec, StudyError, in_range};
@@ -93,10 +94,22 @@ impl<'a> Filled<'a> {
         &self.spec.omit
     }
 
+    /// The column that the question is about, the first of several.
+    pub fn subject(&self) -> Option<&'a Column> {
+        self.card.slots.iter().filter(|slot| slot.subject).find_map(|slot| self.column(slot.name))
+    }
+
     /// The columns of a role; none when it is empty.
     pub fn columns(&self, role: &str) -> Vec<&'a Column> {
         let names = self.spec.roles.get(role).map(RoleColumns::names).unwrap_or_default();
         names.iter().filter_map(|name| self.frame.column(name)).collect()
+    }
+
+    /// The columns of all roles, each once.
+    pub fn named_columns(&self) -> impl Iterator<Item = &'a Column> {
+        let frame = self.frame;
+        let names: std::collections::BTreeSet<&String> = self.spec.roles.values().flat_map(RoleColumns::names).collect();
+        frame.columns().iter().filter(move |column| names.contains(&column.name))
     }
 
     /// The column of a role; `None` when it is empty.
@@ -133,16 +146,23 @@ impl<'a> Filled<'a> {
     /// The specification limits of a column: those of the statement, which stand together, else the column's own.
     ///
     /// # Errors
-    /// [`StudyError::BadOption`] when the lower one does not lie below the upper one.
+    /// [`StudyError::BadOption`] when the lower one does not lie below the upper one; [`StudyError::LimitsDiffer`] when the rows have
+    /// several.
     pub fn limits(&self, column: &Column) -> Result<[Option<f64>; 2], StudyError> {
-        let limits = match (self.number("lsl"), self.number("usl")) {
-            (None, None) => [column.info.lsl, column.info.usl],
-            (lsl, usl) => [lsl, usl],
+        let limits = match self.typed_limits() {
+            None => limits_differ(column).map_or(Ok([column.info.lsl, column.info.usl]), Err)?,
+            Some(limits) => limits,
         };
         match limits {
             [Some(lsl), Some(usl)] if lsl >= usl => Err(bad("usl", format!("USL {usl} must lie above LSL {lsl}"))),
             limits => Ok(limits),
         }
+    }
+
+    /// The specification limits that the statement itself gives.
+    pub fn typed_limits(&self) -> Option<[Option<f64>; 2]> {
+        let limits = [self.number("lsl"), self.number("usl")];
+        limits.iter().any(Option::is_some).then_some(limits)
     }
 
     /// A whole number; what holds unless said otherwise when it is not given.

@@ -4,6 +4,7 @@ pub mod advice;
 pub mod bars;
 pub mod card;
 pub mod count_table;
+pub mod differing_limits;
 mod entry;
 mod error;
 pub mod filled;

@@ -85,8 +85,8 @@ fn narrow(kept: &mut [bool], frame: &Frame, column: &Column, is: &Is) -> Result<
             by_value(kept, numbers()?, |value| (from..=to).contains(&value));
         }
         Is::BeyondLimits(beyond) => {
-            let (lsl, usl) = (column.info.lsl.unwrap_or(f64::NEG_INFINITY), column.info.usl.unwrap_or(f64::INFINITY));
-            by_value(kept, numbers()?, |value| !value.is_nan() && (lsl..=usl).contains(&value) != *beyond);
+            let is_meant = |(row, value): (usize, &f64)| !value.is_nan() && column.limits(row).are_passed_by(*value) == *beyond;
+            kept.iter_mut().zip(numbers()?.iter().enumerate()).for_each(|(kept, value)| *kept = *kept && is_meant(value));
         }
         Is::During([from, to]) => {
             let Values::Time(values) = &column.values else { return Err(needs("moments")) };

@@ -127,7 +127,7 @@ mod tests {
     fn periods(moments: &[&str], step: Step) -> Vec<(String, usize)> {
         let micros = |text: &&str| if text.is_empty() { NO_TIME } else { text.parse::<jiff::Timestamp>().unwrap().as_microsecond() };
         let values = Values::Time(moments.iter().map(micros).collect());
-        let column = Column { name: "at".into(), kind: Kind::DateTime, info: ColumnInfo::default(), measuring: None, values };
+        let column = Column { name: "at".into(), kind: Kind::DateTime, info: ColumnInfo::default(), measuring: None, held: None, values };
         let frame = Frame::new(vec![column], None).unwrap();
         let of = Periods::of(&frame, &frame.columns()[0], step, None).unwrap();
         let size = |at: usize| of.ends[at] - if at == 0 { 0 } else { of.ends[at - 1] };

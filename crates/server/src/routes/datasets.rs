@@ -126,6 +126,8 @@ pub struct Rows {
     pub row_ids: Vec<i64>,
     /// The text of each cell by column and row; null when missing.
     pub cells: Vec<Vec<Option<String>>>,
+    /// The cells beyond their specification limits, each as its column, its row in the window, and -1 below or 1 above.
+    pub beyond: Vec<[i64; 3]>,
 }
 
 pub fn changed(app: &App, dataset: Dataset) -> Json<Dataset> {
@@ -171,7 +173,7 @@ pub async fn summary(State(app): State<App>, Path(id): Path<i64>) -> Answer<Vec<
 #[utoipa::path(get, path = "/api/datasets/{id}/rows", tag = "datasets", operation_id = "read_rows", params(("id" = i64, Path), Window), responses((status = 200, body = Rows)))]
 pub async fn rows(State(app): State<App>, Path(id): Path<i64>, Query(window): Query<Window>) -> Answer<Rows> {
     let rows = app.store.rows(id, window.first, window.count.min(ROWS_AT_ONCE)).await?;
-    Ok(Json(Rows { revision: rows.dataset.revision, first: rows.first, row_ids: rows.row_ids, cells: rows.cells }))
+    Ok(Json(Rows { revision: rows.dataset.revision, first: rows.first, row_ids: rows.row_ids, cells: rows.cells, beyond: rows.beyond }))
 }
 
 /// Where rows stand by now: stretches of positions, from 0, ends included. Rows that are gone have no place.

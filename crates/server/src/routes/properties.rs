@@ -1,10 +1,14 @@
 //! The properties of many columns at once, typed or from a specification list.
 
+use std::collections::BTreeMap;
+
+use acorn_core::frame::{Kind, LimitRow, LimitTable, Limits};
 use acorn_formats::{FormatError, Source, Specification, Wish, read, specifications};
-use acorn_store::{ColumnChange, Dataset, OneColumn};
+use acorn_store::{ColumnChange, Dataset, OneColumn, StoredColumn};
 use axum::body::Bytes;
 use axum::extract::State;
 use axum::extract::rejection::BytesRejection;
+use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -57,28 +61,75 @@ pub async fn specification_list(
 ) -> Answer<ReadSpecifications> {
     let dataset = app.store.dataset(id).await?;
     let bytes = bytes?;
+    let names: Vec<String> = dataset.columns.iter().map(|column| column.name.clone()).collect();
     let list = blocking(move || {
         let source = Source::open(&named.name, bytes.into())?;
+        let names: Vec<&str> = names.iter().map(String::as_str).collect();
         let reading = read(&source, &Wish::default())?;
-        // A workbook may keep the list behind its table.
+        if let Some(list) = specifications(&reading.table, &names) {
+            return Ok(list);
+        }
+        // A workbook may keep its lists behind its table.
         let others = reading.read_as.sheets.into_iter().map(|sheet| Wish { sheet: Some(sheet), ..Wish::default() });
-        let of_others = || others.filter_map(|wish| read(&source, &wish).ok()).find_map(|reading| specifications(&reading.table));
-        specifications(&reading.table).or_else(of_others).ok_or(FormatError::NotASpecification { name: named.name })
+        let list: Vec<_> = others
+            .filter_map(|wish| read(&source, &wish).ok())
+            .filter_map(|reading| specifications(&reading.table, &names))
+            .flatten()
+            .collect();
+        if list.is_empty() { Err(FormatError::NotASpecification { name: named.name }) } else { Ok(list) }
     });
-    let (mut columns, mut nowhere) = (Vec::new(), Vec::new());
+    let (mut told, mut nowhere) = (BTreeMap::<usize, Vec<Specification>>::new(), Vec::new());
     for said in list.await? {
-        let own = dataset.columns.iter().find(|column| column.name.trim().eq_ignore_ascii_case(&said.name));
-        let Some(own) = own else {
-            nowhere.push(said.name);
-            continue;
-        };
+        match dataset.columns.iter().position(|column| column.name.trim().eq_ignore_ascii_case(&said.name)) {
+            Some(place) => told.entry(place).or_default().push(said),
+            None if nowhere.contains(&said.name) => {}
+            None => nowhere.push(said.name),
+        }
+    }
+    let mut columns = Vec::new();
+    for (place, said) in told {
+        let own = &dataset.columns[place];
         let before = ColumnChange::from(own);
-        let wanted = with(before.clone(), said);
+        let (of_some, of_all): (Vec<_>, Vec<_>) = said.into_iter().partition(|said| said.of.is_some() || said.from.is_some());
+        let mut wanted = of_all.into_iter().fold(before.clone(), with);
+        if !of_some.is_empty() {
+            wanted.info.limit_table = Some(limit_table(&dataset, own, of_some)?);
+        }
         if wanted != before {
             columns.push(OneColumn { column_id: own.id, wanted });
         }
     }
     Ok(Json(ReadSpecifications { columns, nowhere }))
+}
+
+/// The limits of a column that differ between rows, as a list says them. What tells the rows apart is the column that the list names, or
+/// the one that did so before; the moments are those of the only column of dates.
+fn limit_table(dataset: &Dataset, own: &StoredColumn, lines: Vec<Specification>) -> Result<LimitTable, ApiError> {
+    let before = own.info.limit_table.clone().unwrap_or_default();
+    let named = |name: &Option<String>| {
+        let name = name.as_deref()?.trim();
+        dataset.columns.iter().find(|column| column.name.eq_ignore_ascii_case(name)).map(|column| column.id)
+    };
+    let dates = || dataset.columns.iter().find(|column| column.kind == Kind::DateTime).map(|column| column.id);
+    let first = |name: fn(&Specification) -> &Option<String>| lines.iter().find_map(|line| named(name(line)));
+    let by = first(|line| &line.by).or(before.by);
+    let since = first(|line| &line.since).or(before.since).or_else(dates);
+    let unclear = |what: &str, remedy: &str| {
+        let detail = format!("the list has limits of {what} for “{}”, and no column of this data says which rows these are", own.name);
+        Err(ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "limits-of-unknown-rows", &detail, remedy))
+    };
+    if by.is_none() && lines.iter().any(|line| line.of.is_some()) {
+        return unclear("products", "Head the products in the list by the name of the column that tells them apart here.");
+    }
+    if since.is_none() && lines.iter().any(|line| line.from.is_some()) {
+        return unclear("days", "Bring in the moment of each measurement as a column of dates first.");
+    }
+    let rows: Vec<LimitRow> = lines
+        .into_iter()
+        .map(|Specification { of, from, lsl, target, usl, .. }| LimitRow { of, from, limits: Limits { lsl, target, usl } })
+        .collect();
+    let since = since.filter(|_| rows.iter().any(|row| row.from.is_some()));
+    Ok(LimitTable { by: by.filter(|_| rows.iter().any(|row| row.of.is_some())), since, rows })
 }
 
 /// A column as a list wants it. Limits are said together: one that the list leaves blank beside another is none.

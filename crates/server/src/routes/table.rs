@@ -73,6 +73,8 @@ pub struct ViewRows {
     row_ids: Vec<i64>,
     /// The text of each cell by column and row; null when missing.
     cells: Vec<Vec<Option<String>>>,
+    /// The cells beyond their specification limits, each as its column, its row in the window, and -1 below or 1 above.
+    beyond: Vec<[i64; 3]>,
 }
 
 /// An order for all rows, on the revision that the person saw.
@@ -251,6 +253,7 @@ pub async fn view(State(app): State<App>, Path(id): Path<i64>, Json(wanted): Jso
         places: read.places,
         row_ids: read.window.row_ids,
         cells: read.window.cells,
+        beyond: read.window.beyond,
     }))
 }
 

@@ -114,7 +114,7 @@ fn subject<'d>(datasets: &Datasets<'d>, study: &Study) -> Option<(&'d Dataset, &
         _ => return None,
     };
     let column = dataset.columns.iter().find(|column| column.name == *name)?;
-    (counted || column.info.lsl.is_some() || column.info.usl.is_some()).then_some((dataset, column))
+    (counted || column.info.is_limited()).then_some((dataset, column))
 }
 
 /// A column that may be watched, and the studies of it.

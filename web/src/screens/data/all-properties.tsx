@@ -19,7 +19,14 @@ const keyOf = (column: number, field: Field) => `${column} ${field}`;
 export function AllProperties({ dataset, open, onOpenChange }: Props) {
   // What is typed outlasts closing.
   const [draft, setDraft] = useState<Draft>({});
+  /** Limits by product or date that a list gives, by column. */
+  const [tables, setTables] = useState<Record<number, Schema["LimitTable"]>>({});
   const [nowhere, setNowhere] = useState<string[]>([]);
+  const forget = () => {
+    setDraft({});
+    setTables({});
+    setNowhere([]);
+  };
   const change = useDatasetChange((columns: Schema["OneColumn"][]) =>
     taken(
       api.PUT("/api/datasets/{id}/properties", {
@@ -36,14 +43,16 @@ export function AllProperties({ dataset, open, onOpenChange }: Props) {
       for (const column of columns)
         for (const [field] of FIELDS) filled[keyOf(column.column_id, field)] = textOf(column, field);
       setDraft({ ...draft, ...filled });
+      const told = columns.flatMap(({ column_id, limit_table }) => (limit_table ? [[column_id, limit_table]] : []));
+      setTables({ ...tables, ...Object.fromEntries(told) });
       setNowhere(nowhere);
     },
   });
   const fields = FIELDS.filter(([field]) => dataset.columns.some((column) => hasField(column, field)));
   const shown = (column: Column, field: Field) => draft[keyOf(column.id, field)] ?? textOf(column, field);
   const isNew = (column: Column, field: Field) => shown(column, field) !== textOf(column, field);
-  const changed = dataset.columns.filter((column) =>
-    fields.some(([field]) => hasField(column, field) && isNew(column, field)),
+  const changed = dataset.columns.filter(
+    (column) => tables[column.id] || fields.some(([field]) => hasField(column, field) && isNew(column, field)),
   );
   const wrong = changed.some((column) => FIELDS.some(([field]) => !fitsField(field, shown(column, field))));
   const keep = () => {
@@ -53,12 +62,12 @@ export function AllProperties({ dataset, open, onOpenChange }: Props) {
         (so, [field]) => withField(so, field, shown(column, field)),
         propertiesOf(column),
       );
-      return { column_id: column.id, ...properties };
+      const limit_table = tables[column.id] ?? properties.limit_table;
+      return { column_id: column.id, ...properties, limit_table };
     });
     change.mutate(wanted, {
       onSuccess: () => {
-        setDraft({});
-        setNowhere([]);
+        forget();
         onOpenChange(false);
         notify(`Changed ${counted(wanted.length, "column", "columns")}; Undo takes it back.`);
       },
@@ -89,6 +98,11 @@ export function AllProperties({ dataset, open, onOpenChange }: Props) {
                 <th scope="row" className="whitespace-nowrap px-3 py-1 font-medium">
                   {column.name}
                   <span className="block text-[12.5px] font-normal text-ink-soft">{kindWords[column.kind]}</span>
+                  {tables[column.id] && (
+                    <span className="block text-[12.5px] text-ochre">
+                      {counted(tables[column.id]?.rows.length ?? 0, "line", "lines")} of limits by product or date
+                    </span>
+                  )}
                 </th>
                 {fields.map(([field, words]) => (
                   <td key={field} className="px-1 py-1">
@@ -129,13 +143,7 @@ export function AllProperties({ dataset, open, onOpenChange }: Props) {
         <Button look="primary" disabled={changed.length === 0 || wrong || change.isPending} onClick={keep}>
           Keep {counted(changed.length, "changed column", "changed columns")}
         </Button>
-        <Button
-          disabled={changed.length === 0}
-          onClick={() => {
-            setDraft({});
-            setNowhere([]);
-          }}
-        >
+        <Button disabled={changed.length === 0} onClick={forget}>
           As they were
         </Button>
         <span className="flex-1" />

@@ -1,6 +1,7 @@
-import { useEffect, useRef, useState } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useId, useRef, useState } from "react";
 import { api, problemOf, taken } from "../../api/client";
-import { type Column, type Dataset, useDatasetChange } from "../../api/queries";
+import { type Column, type Dataset, labelsQuery, useDatasetChange } from "../../api/queries";
 
 type Props = {
   dataset: Dataset;
@@ -11,9 +12,16 @@ type Props = {
   onDone: (move: boolean) => void;
 };
 
-/** The field over a cell. What was typed stays until it is stored or given up with Escape. */
+/** Most labels that are offered where a column has no choices of its own. */
+const OFFERED_MOST = 200;
+
+/** The field over a cell, which offers what is chosen from. What was typed stays until it is stored or given up with Escape. */
 export function CellEditor({ dataset, column, row, width, start, onDone }: Props) {
   const [text, setText] = useState(start);
+  const id = useId();
+  const own = column.rules?.choices ?? [];
+  const labels = useQuery({ ...labelsQuery(dataset, column), enabled: column.kind === "category" && own.length === 0 });
+  const choices = own.length > 0 ? own : (labels.data ?? []).slice(0, OFFERED_MOST);
   const field = useRef<HTMLInputElement>(null);
   const settled = useRef(false);
   const edit = useDatasetChange((text: string) =>
@@ -46,6 +54,7 @@ export function CellEditor({ dataset, column, row, width, start, onDone }: Props
     <div role="gridcell" className="relative shrink-0" style={{ width }}>
       <input
         ref={field}
+        list={choices.length > 0 ? `${id} choices` : undefined}
         aria-label={`${column.name}, row ${row + 1}`}
         aria-invalid={problem !== null}
         value={text}
@@ -60,6 +69,13 @@ export function CellEditor({ dataset, column, row, width, start, onDone }: Props
         }}
         className="absolute inset-0 z-10 bg-sheet px-2.5 outline-2 -outline-offset-2 outline-moss aria-invalid:outline-clay"
       />
+      {choices.length > 0 && (
+        <datalist id={`${id} choices`}>
+          {choices.map((choice) => (
+            <option key={choice} value={choice} />
+          ))}
+        </datalist>
+      )}
       {problem && (
         <p
           role="alert"

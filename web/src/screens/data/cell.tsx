@@ -1,11 +1,14 @@
 import type { Column } from "../../api/queries";
 import { fixed, isNumeric, shortTime } from "../../lib/format";
+import type { Side } from "./shown";
 
 type Props = {
   column: Column;
   text: string | null | undefined;
   /** Whether only that there is something is told. */
   hidden: boolean;
+  /** On which side of its limits it lies. */
+  side: Side | undefined;
   decimals: number;
   width: number;
   held: number | undefined;
@@ -24,6 +27,7 @@ export function Cell({
   column,
   text,
   hidden,
+  side,
   decimals,
   width,
   held,
@@ -35,8 +39,7 @@ export function Cell({
   onEdit,
 }: Props) {
   const number = isNumeric(column.kind) && text != null && !hidden ? Number(text) : null;
-  const beyond =
-    number !== null && ((column.usl != null && number > column.usl) || (column.lsl != null && number < column.lsl));
+  const beyond = number !== null && side !== undefined;
   return (
     <div
       id={id}
@@ -63,7 +66,7 @@ export function Cell({
         <span className="text-ink-soft">{column.kind === "text" || column.kind === "category" ? "" : "missing"}</span>
       )}
       {text != null && (hidden ? <span className="text-ink-soft">read</span> : shown(column, text, number, decimals))}
-      {beyond && <span aria-hidden>{number > (column.usl ?? Number.POSITIVE_INFINITY) ? " ▲" : " ▼"}</span>}
+      {beyond && <span aria-hidden>{side === "above" ? " ▲" : " ▼"}</span>}
     </div>
   );
 }

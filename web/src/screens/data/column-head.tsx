@@ -46,7 +46,8 @@ export function ColumnHead({ column, summary, width, chosen, held, onChoose }: P
   );
 }
 
-export function limitWords({ lsl, usl, decimals }: Column): string {
+export function limitWords({ lsl, usl, decimals, limit_table }: Column): string {
+  if (limit_table) return limit_table.by == null ? "limits by date" : "limits by product";
   const show = (value: number) =>
     decimals == null ? String(value) : String(Number(fixed(value, decimals).replace("−", "-")));
   const range =

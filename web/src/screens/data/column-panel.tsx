@@ -12,7 +12,7 @@ import {
   studiesQuery,
   useDatasetChange,
 } from "../../api/queries";
-import { counted, kindWords, writer } from "../../lib/format";
+import { counted, isNumeric, kindWords, writer } from "../../lib/format";
 import { FIELDS, type Field, hasField, textOf, withField } from "../../lib/properties";
 import { Button } from "../../parts/button";
 import { notify, notifyProblem } from "../../parts/notices";
@@ -20,6 +20,7 @@ import { SavedField } from "../../parts/saved-field";
 import { useColumnChange } from "../../parts/use-column-change";
 import { studyName } from "../../study/study-name";
 import { gaugeWords } from "../gauges/words";
+import { DifferingLimits } from "./differing-limits";
 import { FormulaEditor } from "./formula-editor";
 import { ColumnHealth } from "./health";
 import { HistoryLine } from "./history-line";
@@ -73,6 +74,7 @@ export function ColumnPanel({ dataset, column, summary, onShow, held, onHold }: 
               onSave={(text) => save((now) => withField(now, field, text))}
             />
           ))}
+        {isNumeric(column.kind) && <DifferingLimits dataset={dataset} column={column} />}
         {!more && fields.length > 0 && (
           <Button look="quiet" onClick={() => setMore(true)}>
             {column.kind === "category" ? "Choices" : "What it can be"}

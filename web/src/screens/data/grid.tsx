@@ -72,7 +72,7 @@ export function Grid({ shown, rows, summaries, chosen, startRow, isCarried, held
   const furthest = Math.max(0, rows - inSight);
   const perPixel = furthest / Math.max(1, track - height);
   const first = Math.min(furthest, Math.round(scroll * perPixel));
-  const { cell, place: placeOf } = useRows(shown, first, inSight + 1, rows);
+  const { cell, side, place: placeOf } = useRows(shown, first, inSight + 1, rows);
   const plain = isPlain(shown.view);
   const widths = columns.map((column) => WIDTHS[column.kind]);
   /** How far from the left a column stays; undefined where it scrolls. */
@@ -296,6 +296,7 @@ export function Grid({ shown, rows, summaries, chosen, startRow, isCarried, held
                       column={column}
                       text={cell(row, place)}
                       hidden={fills(place) && (fill?.hidden ?? false)}
+                      side={side(row, place)}
                       decimals={decimals[place] ?? 0}
                       width={widths[place] ?? 120}
                       held={heldAt(place)}

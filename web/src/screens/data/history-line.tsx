@@ -22,6 +22,7 @@ const PROPERTIES = {
   target: "target",
   usl: "USL",
   formula: "formula",
+  limit_table: "limits by product or date",
   rules: "what it can be",
 };
 
@@ -62,9 +63,11 @@ function words({ what, target, before, after, place }: Schema["HistoryRow"]): st
   const text = (value: unknown) =>
     value === null || value === undefined || value === ""
       ? "none"
-      : typeof value === "object"
-        ? Object.values(value).flat().join(", ")
-        : String(value);
+      : typeof value !== "object"
+        ? String(value)
+        : "rows" in value && Array.isArray(value.rows)
+          ? counted(value.rows.length, "line", "lines")
+          : Object.values(value).flat().join(", ");
   switch (what) {
     case "cell":
       return `${row}, ${about.column}: ${was === "" ? "missing" : text(was)} → ${is === "" ? "missing" : text(is)}`;

@@ -19,7 +19,17 @@ export type ReadRows = {
   places: number[];
   row_ids: number[];
   cells: (string | null)[][];
+  /** The cells beyond their limits, by column and row. */
+  beyond: Map<string, Side>;
 };
+
+/** On which side of its limits a value lies. */
+export type Side = "below" | "above";
+
+const sidesOf = (beyond: number[][]) =>
+  new Map(
+    beyond.map(([column, row, side]) => [`${column} ${row}`, (side ?? 0) < 0 ? "below" : "above"] as [string, Side]),
+  );
 
 export const isPlain = ({ only = [], order = [] }: TableView) => only.length === 0 && order.length === 0;
 
@@ -42,9 +52,10 @@ export async function readRows(
       api.GET("/api/datasets/{id}/rows", { params: { path, query }, signal: signal ?? null }),
     );
     const places = read.row_ids.map((_, k) => read.first + k);
-    return { ...read, cells: read.cells as (string | null)[][], places, count: dataset.row_count };
+    const cells = read.cells as (string | null)[][];
+    return { ...read, cells, beyond: sidesOf(read.beyond), places, count: dataset.row_count };
   }
   const body = { view, first, count };
   const read = await taken(api.POST("/api/datasets/{id}/view", { params: { path }, body, signal: signal ?? null }));
-  return { ...read, cells: read.cells as (string | null)[][] };
+  return { ...read, cells: read.cells as (string | null)[][], beyond: sidesOf(read.beyond) };
 }

@@ -6,6 +6,9 @@ import { notify, notifyProblem } from "../../parts/notices";
 import { asBlock, type Range, sizeOf } from "./range";
 import { isPlain, type ReadRows, readRows, type Shown } from "./shown";
 
+/** What is read of a range. */
+type Chosen = Omit<ReadRows, "beyond">;
+
 /** Cells copied at once; more go as a file. */
 const COPIED_MOST = 100_000;
 /** Rows that the server sends at once. */
@@ -61,7 +64,7 @@ export function useRange(shown: Shown, range: Range, cell: CellOf, isHidden: (co
     rows().map((row) => columns.map((column) => (isHidden(column) ? "" : (cell(row, column) ?? ""))));
   const isRead = () => rows().every((row) => columns.every((column) => cell(row, column) !== undefined));
   /** Rows out of sight are read first. */
-  const read = async (first: number, count: number): Promise<ReadRows> => {
+  const read = async (first: number, count: number): Promise<Chosen> => {
     const windows: ReadRows[] = [];
     for (let from = first; from < first + count; from += WINDOW)
       windows.push(await readRows(shown, from, Math.min(WINDOW, first + count - from)));
@@ -75,7 +78,7 @@ export function useRange(shown: Shown, range: Range, cell: CellOf, isHidden: (co
     };
   };
   const cellOf =
-    ({ first, cells }: ReadRows): CellOf =>
+    ({ first, cells }: Chosen): CellOf =>
     (row, column) =>
       cells[shown.at[column] ?? -1]?.[row - first];
   const store = (edits: Edit[], how: Schema["Deed"], done: string) =>

@@ -1,5 +1,5 @@
 import { keepPreviousData, queryOptions, useQueries, useQuery } from "@tanstack/react-query";
-import { isPlain, type ReadRows, readRows, type Shown } from "./shown";
+import { isPlain, type ReadRows, readRows, type Shown, type Side } from "./shown";
 
 const BLOCK = 200;
 
@@ -34,11 +34,16 @@ export function useRows(shown: Shown, first: number, count: number, rows: number
     const read = data(row);
     return read?.cells[shown.at[column] ?? -1]?.[row - read.first];
   };
+  /** On which side of its limits the value of a cell lies. */
+  const side = (row: number, column: number): Side | undefined => {
+    const read = data(row);
+    return read?.beyond.get(`${shown.at[column]} ${row - read.first}`);
+  };
   /** Where a row stands in the table; undefined while it is read. */
   const place = (row: number): number | undefined => {
     if (isPlain(shown.view)) return row;
     const read = data(row);
     return read?.places[row - read.first];
   };
-  return { cell, place };
+  return { cell, side, place };
 }

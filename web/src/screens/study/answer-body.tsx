@@ -33,7 +33,6 @@ type AnswerProps = {
 };
 
 const route = getRouteApi("/study/$id");
-const NO_LIMITS = {};
 /** What someone stopped can be asked for again. */
 const STOPPED = "/problems/stopped";
 
@@ -174,7 +173,7 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
                 spec={spec}
                 dataset={dataset}
                 name={name}
-                limits={dataset.columns.find((column) => column.name === subject) ?? NO_LIMITS}
+                limits={answer.limits}
                 size={size}
                 view={stretch.stretch}
                 shown={shown}

@@ -7,7 +7,7 @@ import { moment } from "../../lib/format";
 import { toneColour } from "../../marks/tone";
 import { Loading, Problem } from "../../parts/states";
 import { figureOf, NO_ACTIONS, shownIn } from "../../study/figure";
-import { statementWords, subjectOf } from "../../study/statement/words";
+import { statementWords } from "../../study/statement/words";
 import { studyName } from "../../study/study-name";
 import { subjectWords } from "../../study/subject-words";
 import { TableView } from "../../study/table-view";
@@ -15,7 +15,6 @@ import { useStudy } from "./use-study";
 
 const route = getRouteApi("/study/$id/print");
 const SIZE = { width: 900, height: 470 };
-const NO_LIMITS = {};
 
 /** One clean page of a study: statement, verdict, figure, notes and tables. */
 export function PrintScreen() {
@@ -38,7 +37,6 @@ function Page({ study, dataset, card }: Props) {
   );
   if (isFinal(error, answer)) return <Problem thrown={error} />;
   if (!answer) return <Loading what="the answer" />;
-  const [subject] = subjectOf(card, spec);
   const last = Math.max(0, (figure.total?.(answer.numbers) ?? 1) - 1);
   return (
     <main className="mx-auto w-[900px] max-w-full overflow-y-auto bg-sheet px-2 py-6 print:overflow-visible">
@@ -59,7 +57,7 @@ function Page({ study, dataset, card }: Props) {
           spec={spec}
           dataset={dataset}
           name={subjectWords(card, spec)}
-          limits={dataset.columns.find((column) => column.name === subject) ?? NO_LIMITS}
+          limits={answer.limits}
           size={SIZE}
           view={{ first: 0, last }}
           shown={shownIn(figure, study)}

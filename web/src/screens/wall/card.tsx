@@ -28,13 +28,7 @@ export function Card({ entry, small, group = false }: { entry: Watched; small: b
       {group && <p className="truncate text-[12.5px] text-ink-soft">{entry.dataset}</p>}
       {dial ? (
         <>
-          <Dial
-            limits={dial.of === "values" ? column : {}}
-            dial={dial}
-            writer={writerFor(entry, dial)}
-            name={column.name}
-            small={small}
-          />
+          <Dial limits={dial.limits} dial={dial} writer={writerFor(entry, dial)} name={column.name} small={small} />
           <p className={`flex justify-between ${small ? "text-[13px]" : ""}`}>
             <Figure entry={entry} dial={dial} />
             {!small && (

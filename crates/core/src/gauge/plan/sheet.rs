@@ -100,7 +100,7 @@ impl Plan {
 }
 
 fn column(name: &str, kind: Kind, values: Values) -> Column {
-    Column { name: name.to_owned(), kind, info: ColumnInfo::default(), measuring: None, values }
+    Column { name: name.to_owned(), kind, info: ColumnInfo::default(), measuring: None, held: None, values }
 }
 
 fn labels(texts: Vec<String>) -> Values {

@@ -52,7 +52,7 @@ impl Method for Capability {
 
     /// The measurement with limits, in the samples and the order that the control chart would take.
     fn advise(&self, frame: &Frame, _answers: &BTreeMap<String, String>) -> Advice {
-        let limited = |column: &&Column| column.kind == Kind::Number && (column.info.lsl.is_some() || column.info.usl.is_some());
+        let limited = |column: &&Column| column.kind == Kind::Number && column.info.is_limited();
         let Some(measure) = frame.columns().iter().find(limited) else { return Advice::default() };
         let charted = crate::methods::control_chart::ControlChart.advise(frame, &BTreeMap::from([("kind".into(), "measured".into())]));
         let mut roles = BTreeMap::from([("measure".to_owned(), RoleColumns::One(measure.name.clone()))]);

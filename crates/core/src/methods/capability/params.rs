@@ -1,5 +1,6 @@
 //! What a capability study takes.
 
+use std::borrow::Cow;
 use std::sync::Arc;
 
 use serde::{Deserialize, Deserializer};
@@ -155,7 +156,6 @@ impl Params {
         let only = asked.option::<OrNone<Only>>("only")?.and_then(OrNone::some);
         let measure = asked.needed("measure")?;
         let further: Vec<&Column> = asked.columns("measure").into_iter().skip(1).collect();
-        let [lsl, usl] = asked.limits(measure)?;
         if historical.is_some() && shape != ShapeChoice::Normal {
             return Err(bad("historical", "a mean and sd from before go with the normal shape only"));
         }
@@ -167,8 +167,12 @@ impl Params {
         };
         let (group, order) = (asked.column("group"), asked.column("order"));
         let read: Vec<&Column> = [Some(measure), subgroup, order].into_iter().flatten().chain(further.iter().copied()).collect();
+        let frame = of_group(asked.frame(), &read, group, only.as_ref())?;
+        // A group has limits of its own where they differ.
+        let measure = frame.column(&measure.name).unwrap_or(measure).clone();
+        let [lsl, usl] = asked.limits(&measure)?;
         Ok(Params {
-            frame: of_group(asked.frame(), &read, group, only.as_ref())?,
+            frame,
             subgroups,
             order: order.map(|order| order.name.clone()),
             target: asked.number("target").or(measure.info.target),
@@ -184,7 +188,7 @@ impl Params {
             patterns: asked.option("patterns")?,
             seed: asked.whole("seed").unwrap_or(SEED) as u64,
             of_group: group.zip(only).map(|(group, only)| format!("{} {}", group.name, only.label)),
-            measure: measure.clone(),
+            measure,
             further: further.into_iter().cloned().collect(),
         })
     }
@@ -283,5 +287,5 @@ fn of_group(frame: &Frame, read: &[&Column], group: Option<&Column>, only: Optio
     if here.is_empty() {
         return Err(bad("only", format!("no row of “{}” is {}", group.name, only.label)));
     }
-    Ok(frame.pick(read, &here))
+    Ok(Frame::settled(Cow::Owned(frame.pick(read, &here))).into_owned())
 }

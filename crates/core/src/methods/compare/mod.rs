@@ -45,7 +45,7 @@ impl Method for Compare {
     fn advise(&self, frame: &Frame, _answers: &BTreeMap<String, String>) -> Advice {
         let labels = |column: &&Column| frame.coded(column, card::GROUPS_MOST).map_or(0, |coded| coded.labels.len());
         let group = frame.columns().iter().find(|column| column.kind == Kind::Category && labels(column) > 1);
-        let limited = |column: &&&Column| column.info.lsl.is_some() || column.info.usl.is_some();
+        let limited = |column: &&&Column| column.info.is_limited();
         let numbers: Vec<&Column> = frame.columns().iter().filter(|column| column.kind == Kind::Number).collect();
         let measure = numbers.iter().find(limited).or(numbers.first());
         let proposal = measure.zip(group).map(|(measure, group)| Proposal {

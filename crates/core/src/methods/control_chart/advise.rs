@@ -45,7 +45,7 @@ pub fn advise(frame: &Frame, answers: &Answers) -> Advice {
         (Some("measured"), Some(_), _) => false,
         (_, Some(measured), Some(count)) => {
             // A measurement with limits is likelier the matter than a running number.
-            let guess = measured.info.lsl.is_none() && measured.info.usl.is_none() && found.size.is_some();
+            let guess = !measured.info.is_limited() && found.size.is_some();
             let answers = [
                 ("measured", format!("A measured value, such as {}", measured.name)),
                 ("counted", format!("A count, such as {}", count.name)),
@@ -281,7 +281,7 @@ fn may_count(column: &Column) -> bool {
 
 fn look(frame: &Frame) -> Found<'_> {
     let columns = frame.columns();
-    let limited = |column: &&Column| column.info.lsl.is_some() || column.info.usl.is_some();
+    let limited = |column: &&Column| column.info.is_limited();
     let measurable = || columns.iter().filter(|column| column.kind == Kind::Number && values(column).is_some());
     let measured = measurable().find(limited).or_else(|| measurable().next());
     let whole: Vec<&Column> = columns.iter().filter(|column| may_count(column)).collect();

@@ -5,7 +5,7 @@ use super::panel::known;
 use super::patterns::{Pattern, Signal};
 use super::plotted::Plotted;
 use crate::dial::{Dial, DialOf};
-use crate::frame::ColumnInfo;
+use crate::frame::{ColumnInfo, Limits};
 
 /// How many of the newest values the spark line shows.
 const RECENT: usize = 30;
@@ -34,6 +34,7 @@ impl Chart {
         let signalled = |point: &usize| location.signals.iter().any(|signal| marks(signal, *point));
         Dial {
             of,
+            limits: if of == DialOf::Values { info.limits() } else { Limits::default() },
             mean: lines.and_then(|lines| known(lines.center)).or(moments.mean),
             lcl: lines.and_then(|lines| known(lines.lcl)),
             ucl: lines.and_then(|lines| known(lines.ucl)),

@@ -39,7 +39,7 @@ impl Method for Distribution {
     /// The measurement with limits, else the first number.
     fn advise(&self, frame: &Frame, _answers: &BTreeMap<String, String>) -> Advice {
         let numbers = || frame.columns().iter().filter(|column| column.kind.is_numeric());
-        let limited = |column: &&Column| column.info.lsl.is_some() || column.info.usl.is_some();
+        let limited = |column: &&Column| column.info.is_limited();
         let measure = numbers().find(limited).or_else(|| numbers().find(|c| c.kind == Kind::Number)).or_else(|| numbers().next());
         let proposal = measure.map(|measure| Proposal {
             words: "all values together",

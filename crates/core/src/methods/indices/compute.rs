@@ -1,10 +1,13 @@
 //! One capability study after another.
 
+use std::borrow::Cow;
+
 use rayon::prelude::*;
 
 use super::numbers::{Numbers, Row};
-use crate::frame::{Column, Missing};
+use crate::frame::{Column, Frame, Missing};
 use crate::methods::capability::{Answer, GOAL, Params, ShapeChoice, answer, verdict};
+use crate::study::differing_limits::limits_differ;
 use crate::study::words::ValueFormat;
 use crate::study::{Cancel, Filled, StudyError, Tone};
 
@@ -27,10 +30,12 @@ pub fn compute(asked: &Filled, cancel: &Cancel) -> Result<Numbers, StudyError> {
     let row = |&(column, place): &(&Column, usize)| {
         cancel.step()?;
         let read: Vec<&Column> = order.into_iter().chain([column]).collect();
-        let rows = groups.label(place).map(|_| frame.pick(&read, groups.rows(place)));
-        let question =
-            Params { shape, goal, order: order.map(|order| order.name.clone()), ..Params::plain(rows.as_ref().unwrap_or(frame), column) };
-        match answer(question, cancel) {
+        // A group is held against its own limits.
+        let rows = groups.label(place).map(|_| Frame::settled(Cow::Owned(frame.pick(&read, groups.rows(place)))));
+        let rows = rows.as_deref().unwrap_or(frame);
+        let column = rows.column(&column.name).unwrap_or(column);
+        let question = Params { shape, goal, order: order.map(|order| order.name.clone()), ..Params::plain(rows, column) };
+        match limits_differ(column).map_or_else(|| answer(question, cancel), Err) {
             Err(StudyError::Stopped(stopped)) => Err(stopped),
             found => Ok(told(column, groups.label(place), found)),
         }

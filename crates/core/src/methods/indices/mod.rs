@@ -37,7 +37,7 @@ impl Method for Indices {
 
     /// All measurements with limits; a single one by the first column with few labels.
     fn advise(&self, frame: &Frame, _answers: &BTreeMap<String, String>) -> Advice {
-        let limited = |column: &&Column| column.kind.is_numeric() && (column.info.lsl.is_some() || column.info.usl.is_some());
+        let limited = |column: &&Column| column.kind.is_numeric() && column.info.is_limited();
         let names: Vec<String> = frame.columns().iter().filter(limited).map(|column| column.name.clone()).collect();
         let few = |column: &&Column| match &column.values {
             Values::Label { labels, .. } => column.kind == Kind::Category && (2..=GROUPS_PROPOSED).contains(&labels.len()),

@@ -16,7 +16,7 @@ const LABELS_MOST: f64 = 0.5;
 /// outermost. What another lies within never changes without it, so that nesting is kept.
 pub fn advice(frame: &Frame) -> Advice {
     let numbers: Vec<&Column> = frame.columns().iter().filter(|column| column.kind == Kind::Number).collect();
-    let limited = |column: &&&Column| column.info.lsl.is_some() || column.info.usl.is_some();
+    let limited = |column: &&&Column| column.info.is_limited();
     let Some(measure) = numbers.iter().find(limited).or(numbers.first()) else { return Advice::default() };
     let labelled = |column: &&Column| column.kind != Kind::Number && column.name != measure.name;
     let kept = |factor: &Factor| factor.labels.len() > 1 && factor.labels.len() as f64 <= LABELS_MOST * frame.rows() as f64;

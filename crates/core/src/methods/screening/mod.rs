@@ -45,7 +45,7 @@ impl Method for Screening {
 
     /// The measurement with limits, or the last one; else the column with the fewest labels.
     fn advise(&self, frame: &Frame, _answers: &BTreeMap<String, String>) -> Advice {
-        let limited = |column: &&&Column| column.info.lsl.is_some() || column.info.usl.is_some();
+        let limited = |column: &&&Column| column.info.is_limited();
         let numbers: Vec<&Column> = frame.columns().iter().filter(|column| column.kind == Kind::Number).collect();
         let labels = |column: &Column| frame.coded(column, params::LABELS_MOST).map_or(0, |coded| coded.labels.len());
         let by_labels = || {

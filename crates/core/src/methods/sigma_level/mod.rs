@@ -46,8 +46,7 @@ impl Method for SigmaLevel {
         let charted = crate::methods::control_chart::ControlChart.advise(frame, &BTreeMap::from([("kind".into(), "counted".into())]));
         let counted =
             charted.proposal.map(|proposal| proposal.roles).filter(|roles| roles.contains_key("count") && roles.contains_key("size"));
-        let limited =
-            frame.columns().iter().find(|column| column.kind.is_numeric() && (column.info.lsl.is_some() || column.info.usl.is_some()));
+        let limited = frame.columns().iter().find(|column| column.kind.is_numeric() && column.info.is_limited());
         let (from, roles, why) = match (limited, counted) {
             (Some(column), _) => {
                 let roles = BTreeMap::from([("measure".to_owned(), RoleColumns::One(column.name.clone()))]);

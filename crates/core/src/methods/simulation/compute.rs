@@ -11,6 +11,7 @@ use super::words;
 use crate::dial::Dial;
 use crate::figure::histogram::round_bins;
 use crate::formula::Notation;
+use crate::frame::Limits;
 use crate::model::run::{Run, Tally, run};
 use crate::model::search::{Best, Plan, search};
 use crate::model::shares::{Share, shares};
@@ -158,7 +159,14 @@ fn response(model: &Model, follows: &Follows, place: usize, ran: &Run, told: Tol
         stack: told.stack,
         tone: out.map_or(Tone::Unsure, |out| standing(&out, judged.ppk).tone()),
         unit_doubts: follows.doubts.clone(),
-        dial: Dial { mean, sd_within: sd, ppk: judged.ppk, steady: true, ..Dial::default() },
+        dial: Dial {
+            limits: Limits { lsl: stated.lsl, target: stated.target, usl: stated.usl },
+            mean,
+            sd_within: sd,
+            ppk: judged.ppk,
+            steady: true,
+            ..Dial::default()
+        },
         writer: ValueFormat::fine(&stated.unit, 1.0, sd.unwrap_or(0.0)),
     }
 }
