@@ -141,8 +141,22 @@ test("tables are made of a table: summed up by group and stacked, seen before th
   await page.getByRole("button", { name: "Make 4 rows" }).click();
   await expect(page.getByRole("heading", { name: "4 rows, 4 columns" })).toBeVisible();
   await expect(page.getByText("summed up by cavity")).toBeVisible();
-
+  // It follows what it was made of, until it is to stand by itself.
+  await page.getByRole("link", { name: "Lens dimensions, receiving" }).click();
+  await page.locator("#cell-0-2").click();
+  await page.keyboard.type("3.6");
+  await page.keyboard.press("Enter");
   await page.goBack();
+  await expect(page.locator("#cell-0-2")).toHaveText(/^2\.4[34]/);
+  await page.locator("#cell-0-2").click();
+  await page.keyboard.type("5");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("alert")).toContainText("follows the table that it was made of");
+  await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: "Let it stand by itself" }).click();
+  await expect(page.getByRole("region", { name: "What it follows" })).toBeHidden();
+
+  await openDataset(page, server, "Lens dimensions, receiving");
   await begin();
   const stacked = page.getByRole("group", { name: "columns to stack" });
   await stacked.getByRole("checkbox", { name: "cavity" }).check();

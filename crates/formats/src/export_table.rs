@@ -37,7 +37,7 @@ fn workbook(columns: &[Column]) -> Result<Vec<u8>, XlsxError> {
     table.autofit();
     let told = book.add_worksheet();
     told.set_name("Columns")?;
-    const TOLD: [&str; 12] = [
+    const TOLD: [&str; 13] = [
         "column",
         "kind",
         "unit",
@@ -50,6 +50,7 @@ fn workbook(columns: &[Column]) -> Result<Vec<u8>, XlsxError> {
         "lowest believed",
         "highest believed",
         "choices",
+        "causes",
     ];
     for (place, words) in TOLD.into_iter().enumerate() {
         told.write_with_format(0, place as u16, words, &head)?;
@@ -67,6 +68,7 @@ fn workbook(columns: &[Column]) -> Result<Vec<u8>, XlsxError> {
             }
         }
         told.write(row, 11, rules.choices.join(", "))?;
+        told.write(row, 12, rules.causes.join("; "))?;
     }
     told.set_freeze_panes(1, 0)?;
     told.autofit();
@@ -165,7 +167,12 @@ mod tests {
                     ..LimitRow::default()
                 }],
             }),
-            rules: Rules { lower_bound: Some(0.0), highest: Some(9.0), ..Rules::default() },
+            rules: Rules {
+                lower_bound: Some(0.0),
+                highest: Some(9.0),
+                causes: ["die worn", "wrong gate"].map(String::from).to_vec(),
+                ..Rules::default()
+            },
         };
         let column = |name: &str, kind, info: &ColumnInfo, values| Column {
             name: name.into(),
@@ -194,7 +201,10 @@ mod tests {
         }
         let told = read(&source, &Wish { sheet: Some("Columns".into()), ..Wish::default() }).unwrap().table;
         let line = |row: usize| told.columns.iter().map(|column| column.values.text(row).unwrap_or_default()).collect::<Vec<_>>().join("|");
-        assert_eq!((line(1), line(2)), ("gap|number|mm|2|2.4||2.6|0|||9|".into(), "at|date and time||||||||||".into()));
+        assert_eq!(
+            (line(1), line(2)),
+            ("gap|number|mm|2|2.4||2.6|0|||9||die worn; wrong gate".into(), "at|date and time|||||||||||".into())
+        );
         let said = specifications(&told, &[]).unwrap();
         assert_eq!((said[1].lsl, said[1].usl, &said[1].rules), (Some(2.4), Some(2.6), &columns[1].info.rules));
         let limits = read(&source, &Wish { sheet: Some("Limits".into()), ..Wish::default() }).unwrap().table;

@@ -50,6 +50,7 @@ const PRODUCTS: [&str; 7] = ["product", "part", "for", "type", "variant", "model
 const FROM: [&str; 5] = ["from", "valid from", "effective from", "since", "from date"];
 const BY: [&str; 1] = ["limits by"];
 const DATES_IN: [&str; 1] = ["dates in"];
+const CAUSES: [&str; 2] = ["causes", "cause list"];
 const CHOICES: [&str; 2] = ["choices", "labels"];
 
 /// The specifications of a list, for data with columns of some names. A tolerance gives the limits that a target lacks, the same to both
@@ -62,8 +63,8 @@ pub fn specifications(table: &Table, columns: &[&str]) -> Option<Vec<Specificati
     };
     let names = find(&NAMES)?;
     let all = [&LOWER[..], &AIMS, &UPPER, &UNITS, &DECIMALS, &LOWER_BOUNDS, &UPPER_BOUNDS, &LOWEST, &HIGHEST].map(find);
-    let choices = find(&CHOICES);
-    if all.iter().chain([&choices]).all(Option::is_none) {
+    let (choices, causes) = (find(&CHOICES), find(&CAUSES));
+    if all.iter().chain([&choices, &causes]).all(Option::is_none) {
         return None;
     }
     let tolerances = find(&TOLERANCES);
@@ -104,6 +105,7 @@ pub fn specifications(table: &Table, columns: &[&str]) -> Option<Vec<Specificati
                 choices: text(choices, row)
                     .map(|text| text.split([',', ';']).map(|one| one.trim().to_owned()).collect())
                     .unwrap_or_default(),
+                causes: text(causes, row).map(|text| text.split(';').map(|one| one.trim().to_owned()).collect()).unwrap_or_default(),
             },
         })
     };

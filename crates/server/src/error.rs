@@ -103,6 +103,12 @@ impl From<StoreError> for ApiError {
                 detail,
                 "Correct the limits; the lower one must lie below the upper one.",
             ),
+            StoreError::Follows { .. } => ApiError::new(
+                StatusCode::UNPROCESSABLE_ENTITY,
+                "follows-another",
+                detail,
+                "Change that one, or let this table stand by itself first; nothing was changed.",
+            ),
             StoreError::NotAllowed { .. } => ApiError::new(
                 StatusCode::UNPROCESSABLE_ENTITY,
                 "value-not-allowed",

@@ -9,6 +9,7 @@ mod contract;
 mod entering;
 mod error;
 mod extract;
+mod following;
 mod gauge_lines;
 mod guard;
 mod imports;
@@ -50,6 +51,7 @@ pub async fn serve(
     let live = state.live.clone();
     let gauges = gauges.map(|gauges| tokio::spawn(gauge_lines::listen(gauges, state.readings.clone())));
     let watching = tokio::spawn(alerts::watch(state.clone(), alerts));
+    let following = tokio::spawn(following::follow(state.clone()));
     let stopping = async move {
         shutdown.await;
         // Open event streams would keep the server from ever stopping.
@@ -58,6 +60,7 @@ pub async fn serve(
     connections::serve(listener, router::router(state, names.into()), stopping).await;
     gauges.inspect(tokio::task::JoinHandle::abort);
     watching.abort();
+    following.abort();
     store.close().await;
     Ok(())
 }

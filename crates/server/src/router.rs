@@ -59,6 +59,7 @@ fn api() -> OpenApiRouter<App> {
         .routes(routes!(table::forget_view))
         .routes(routes!(table::order))
         .routes(routes!(reshape::make))
+        .routes(routes!(reshape::unlink))
         .routes(routes!(properties::change))
         .routes(routes!(properties::specification_list))
         .routes(routes!(table::find))

@@ -203,3 +203,76 @@ async fn rows_are_streamed_as_lines_of_one_revision() {
     let some = service.client.get(service.url(&format!("{path}?first=5000&count=2"))).send().await.unwrap().text().await.unwrap();
     assert_eq!(some, "{\"flux\":5000}\n{\"flux\":5001}\n");
 }
+
+/// The cells of a dataset once these are as they should be; what they are after a while where they never become so.
+async fn becoming(service: &Service, id: &Value, wanted: Value) -> Value {
+    let mut cells = Value::Null;
+    for _ in 0..200 {
+        cells = service.get(&format!("/api/datasets/{id}/rows?count=20")).await["cells"].take();
+        if cells == wanted {
+            break;
+        }
+        tokio::time::sleep(std::time::Duration::from_millis(25)).await;
+    }
+    cells
+}
+
+#[tokio::test]
+async fn a_table_follows_those_it_was_made_of_until_it_stands_by_itself() {
+    let service = Service::start().await;
+    let preview: Value = service.bring("lamps.csv", "bench,flux\nA,1\nB,5\nA,3\n").await.json().await.unwrap();
+    let lamps = sent(&service, Method::POST, &format!("/api/imports/{}/dataset", preview["id"]), json!({"name": "Lamps"})).await;
+    let path = format!("/api/datasets/{}", lamps["id"]);
+    let made = async |of: &str, shape: Value, name: &str| {
+        let body = json!({"shape": shape, "name": name, "follows": true});
+        sent(&service, Method::POST, &format!("{of}/reshaped"), body).await["dataset"].take()
+    };
+    let sums = made(&path, json!({"how": "summary", "by": ["bench"], "of": ["flux"], "numbers": ["count", "mean"]}), "Sums").await;
+    let sums_path = format!("/api/datasets/{}", sums["id"]);
+    // One that follows one that follows.
+    let wide = made(&sums_path, json!({"how": "unstack", "label": "bench", "value": "flux mean"}), "Wide").await;
+    assert_eq!(sums["follows"], json!({"from": lamps["id"]}));
+    let row = json!({"revision": 1, "at": 0, "column_ids": [lamps["columns"][0]["id"], lamps["columns"][1]["id"]], "rows": [["C", "9"]]});
+    sent(&service, Method::POST, &format!("{path}/rows"), row).await;
+    assert_eq!(
+        becoming(&service, &sums["id"], json!([["C", "A", "B"], ["1", "2", "1"], ["9", "2", "5"]])).await,
+        json!([["C", "A", "B"], ["1", "2", "1"], ["9", "2", "5"]])
+    );
+    // Groups are the rows that they were.
+    assert_eq!(service.get(&format!("{sums_path}/rows?count=9")).await["row_ids"], json!([2, 0, 1]));
+    // A new label is a new column, behind those that were there.
+    let spread = json!([["1", "2"], [null, "2"], ["5", null], ["9", null]]);
+    assert_eq!(becoming(&service, &wide["id"], spread.clone()).await, spread);
+
+    let edit = |of: &Value, revision: i64| json!({"revision": revision, "column_id": of["columns"][1]["id"], "row": 0, "text": "7"});
+    let now = service.get(&sums_path).await;
+    let (status, refused) =
+        problem(service.send(Method::PATCH, &format!("{sums_path}/cells"), edit(&sums, now["revision"].as_i64().unwrap())).await).await;
+    assert_eq!((status, refused["type"].as_str()), (422, Some("/problems/follows-another")), "{refused}");
+
+    // A new name of a column is followed, a column that is gone is told.
+    let flux = format!("{path}/columns/{}", lamps["columns"][1]["id"]);
+    let renamed = json!({"revision": 2, "column": {"name": "beam flux", "kind": "number"}});
+    sent(&service, Method::PUT, &flux, renamed).await;
+    sent(&service, Method::PATCH, &format!("{path}/cells"), edit(&lamps, 3)).await;
+    let want = json!([["C", "A", "B"], ["1", "2", "1"], ["7", "2", "5"]]);
+    assert_eq!(becoming(&service, &sums["id"], want.clone()).await, want);
+    sent(&service, Method::DELETE, &flux, json!({"revision": 4})).await;
+    let mut problem_told = Value::Null;
+    for _ in 0..200 {
+        problem_told = service.get(&sums_path).await["follows"]["problem"].take();
+        if !problem_told.is_null() {
+            break;
+        }
+        tokio::time::sleep(std::time::Duration::from_millis(25)).await;
+    }
+    assert_eq!(problem_told, "a column that it was made of was deleted");
+    sent(&service, Method::POST, &format!("{path}/undo"), json!({"revision": 5})).await;
+    assert_eq!(becoming(&service, &sums["id"], want.clone()).await, want);
+
+    let now = service.get(&sums_path).await;
+    let alone = sent(&service, Method::DELETE, &format!("{sums_path}/link"), json!({"revision": now["revision"]})).await;
+    assert!(alone.get("follows").is_none());
+    sent(&service, Method::PATCH, &format!("{sums_path}/cells"), edit(&sums, alone["revision"].as_i64().unwrap())).await;
+    assert_eq!(service.get(&format!("{sums_path}/rows?count=1")).await["cells"], json!([["C"], ["7"], ["7"]]));
+}

@@ -182,6 +182,7 @@ impl Store {
         let Put { edits, how, grow } = *put;
         let mut transaction = self.begin().await?;
         let dataset = get(&mut transaction, dataset_id).await?;
+        dataset.stands_alone()?;
         let mut layout = Layout::read(&mut transaction, dataset_id).await?;
         let Some(first) = edits.first() else { return Err(StoreError::BadRows { problem: "no cell is named".into() }) };
         let rows: BTreeSet<usize> = edits.iter().map(|edit| edit.row).collect();

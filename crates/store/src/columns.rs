@@ -159,6 +159,7 @@ async fn apply(connection: &mut SqliteConnection, line: i64, dataset_id: i64, be
     let (column_id, before, wanted) = (after.column_id, &before.wanted, &after.wanted);
     let dataset = get(connection, dataset_id).await?;
     if before.kind != wanted.kind && wanted.formula.is_none() {
+        dataset.stands_alone()?;
         convert_cells(connection, line, &dataset, column_id, wanted.kind).await?;
     }
     write(connection, &dataset, column_id, wanted).await?;

@@ -34,6 +34,9 @@ pub struct Dataset {
     /// Of a sheet to fill: what was planned.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub plan: Option<SheetPlan>,
+    /// The tables that it is made of and follows; its values are nobody's to type then.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub follows: Option<Follows>,
 }
 
 /// What a sheet was planned for.
@@ -70,6 +73,20 @@ pub struct StoredColumn {
     pub formula: Option<String>,
 }
 
+/// What a table follows, as its page tells it.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+pub struct Follows {
+    /// The table that it is made of.
+    pub from: i64,
+    /// The table that is joined to it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub with: Option<i64>,
+    /// Why it does not follow any more; what it holds is as old as that.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub problem: Option<String>,
+}
+
 /// A table about to be stored.
 pub struct NewDataset<'t> {
     /// Its name.
@@ -95,6 +112,7 @@ struct DatasetRow {
     owned: bool,
     ids_are_places: bool,
     plan: Option<String>,
+    follows: Option<String>,
 }
 
 #[derive(FromRow)]
@@ -141,18 +159,29 @@ impl DatasetRow {
         for formula in columns.iter_mut().filter_map(|column| column.formula.as_mut()) {
             *formula = formula_names::by_name(formula, &names);
         }
-        let DatasetRow { id, name, source, created_at, revision, row_count, owned, plan, .. } = self;
+        let DatasetRow { id, name, source, created_at, revision, row_count, owned, plan, follows, .. } = self;
         let plan = plan.map(|plan| serde_json::from_str(&plan)).transpose()?;
-        Ok(Dataset { id, name, source, created_at, revision, row_count, owned, columns, plan })
+        let follows = follows.map(|follows| serde_json::from_str(&follows)).transpose()?;
+        Ok(Dataset { id, name, source, created_at, revision, row_count, owned, columns, plan, follows })
     }
 }
 
-const FIELDS: &str = "SELECT id, name, source, created_at, revision, row_count, owned, ids_are_places, plan FROM dataset";
+const FIELDS: &str = "SELECT id, name, source, created_at, revision, row_count, owned, ids_are_places, plan, \
+     (SELECT json_object('from', from_id, 'with', with_id, 'problem', problem) FROM dataset_link WHERE dataset_id = dataset.id) AS follows \
+     FROM dataset";
 
 const COLUMNS: &str = "SELECT id, dataset_id, name, kind, revision, unit, decimals, lsl, target, usl, gauge_id, hidden, formula, rules, limit_table FROM dataset_column \
      WHERE kind <> 'row-id' AND NOT gone";
 
 impl Dataset {
+    /// Refuses changes of the values and rows of a table that follows another.
+    pub(crate) fn stands_alone(&self) -> Result<()> {
+        match self.follows {
+            None => Ok(()),
+            Some(_) => Err(StoreError::Follows { dataset: self.name.clone() }),
+        }
+    }
+
     /// The column of a number.
     ///
     /// # Errors

@@ -83,6 +83,12 @@ pub enum StoreError {
         /// Why.
         problem: String,
     },
+    /// Values or rows of a table that follows another.
+    #[error("“{dataset}” follows the table that it was made of")]
+    Follows {
+        /// Its name.
+        dataset: String,
+    },
     /// A value that does not fit.
     #[error(transparent)]
     Value(#[from] FormatError),

@@ -40,7 +40,7 @@ pub struct HistoryRow {
     /// Its number.
     pub id: i64,
     /// What kind of change: `cell`, `cells`, `rows-added`, `rows-deleted`, `rows-ordered`, `column`, `columns`, `column-added`,
-    /// `column-deleted`, `columns-arranged`, `dataset-name`, `dataset-created`,
+    /// `column-deleted`, `columns-arranged`, `dataset-name`, `dataset-created`, `followed`, `unlinked`,
     /// `statement`, `study-name`, `shown`, `study-created`, `finding`, `undo`, `redo`.
     pub what: String,
     /// What was changed, in JSON.

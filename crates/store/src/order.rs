@@ -19,6 +19,7 @@ impl Store {
     pub async fn order_rows(&self, dataset_id: i64, rows: &[u32], by: &[String], revision: i64, change: &Change<'_>) -> Result<Dataset> {
         let mut transaction = self.begin().await?;
         let dataset = get(&mut transaction, dataset_id).await?;
+        dataset.stands_alone()?;
         if dataset.plan.is_some() {
             return Err(StoreError::BadRows {
                 problem: format!("the rows of “{}” stand in the order in which they were planned", dataset.name),

@@ -68,6 +68,7 @@ impl Store {
     pub async fn append(&self, dataset_id: i64, table: &Table, new_columns: bool, change: &Change<'_>) -> Result<Dataset> {
         let mut transaction = self.begin().await?;
         let mut dataset = get(&mut transaction, dataset_id).await?;
+        dataset.stands_alone()?;
         check_count(&dataset, table.rows)?;
         let given = |own: &&StoredColumn| table.columns.iter().any(|column| column.name == own.name);
         dataset.columns.iter().filter(given).try_for_each(formulas::not_typed)?;
@@ -118,6 +119,7 @@ impl Store {
 /// Adds rows within a transaction; their ids.
 pub(crate) async fn add(connection: &mut SqliteConnection, dataset_id: i64, new: &NewRows, change: &Change<'_>) -> Result<Vec<i64>> {
     let dataset = get(connection, dataset_id).await?;
+    dataset.stands_alone()?;
     let values = parsed(&dataset, new)?;
     let count = new.rows.len();
     let layout = Layout::read(connection, dataset_id).await?;
@@ -225,6 +227,7 @@ pub(crate) async fn remove(
     change: &Change<'_>,
 ) -> Result<()> {
     let dataset = get(connection, dataset_id).await?;
+    dataset.stands_alone()?;
     let ids: HashSet<i64> = gone.iter().copied().collect();
     let layout = Layout::read(connection, dataset_id).await?;
     let positions = layout.positions(connection, &ids).await?;

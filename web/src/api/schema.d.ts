@@ -264,6 +264,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/datasets/{id}/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Lets a table that follows another stand by itself; it stays as it is. */
+        delete: operations["unlink_dataset"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/datasets/{id}/order": {
         parameters: {
             query?: never;
@@ -2802,6 +2819,7 @@ export interface components {
             /** @description Columns in order. */
             columns: components["schemas"]["StoredColumn"][];
             plan?: components["schemas"]["SheetPlan"] | null;
+            follows?: components["schemas"]["Follows"] | null;
         };
         /**
          * @description Which number of 04.05.2026 or 26-05-04 comes first.
@@ -3401,6 +3419,21 @@ export interface components {
         FleissCategory: components["schemas"]["Kappa"] & {
             /** @description The label. */
             category: string;
+        };
+        /** @description What a table follows, as its page tells it. */
+        Follows: {
+            /**
+             * Format: int64
+             * @description The table that it is made of.
+             */
+            from: number;
+            /**
+             * Format: int64
+             * @description The table that is joined to it.
+             */
+            with?: number | null;
+            /** @description Why it does not follow any more; what it holds is as old as that. */
+            problem?: string | null;
         };
         /** @description A formula of the method with its source. */
         Formula: {
@@ -4432,7 +4465,7 @@ export interface components {
             id: number;
             /**
              * @description What kind of change: `cell`, `cells`, `rows-added`, `rows-deleted`, `rows-ordered`, `column`, `columns`, `column-added`,
-             *     `column-deleted`, `columns-arranged`, `dataset-name`, `dataset-created`,
+             *     `column-deleted`, `columns-arranged`, `dataset-name`, `dataset-created`, `followed`, `unlinked`,
              *     `statement`, `study-name`, `shown`, `study-created`, `finding`, `undo`, `redo`.
              */
             what: string;
@@ -6909,6 +6942,11 @@ export interface components {
              * @default []
              */
             choices?: string[];
+            /**
+             * @description The causes that are offered where a signal of its chart is looked into.
+             * @default []
+             */
+            causes?: string[];
         };
         /** @description A level of the ladder. */
         Rung: {
@@ -8107,6 +8145,8 @@ export interface components {
             with?: number | null;
             /** @description How it is made. */
             shape: components["schemas"]["Reshape"];
+            /** @description Whether it follows what it is made of: made anew whenever that changes, and nobody's to type. */
+            follows?: boolean;
         };
         /** @description A text that is looked for in the cells of a table. */
         WantedText: {
@@ -9908,6 +9948,111 @@ export interface operations {
             };
             /** @description Something broke; nothing was changed. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    unlink_dataset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AtRevision"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Dataset"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description There is no such thing. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It is more than is taken at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The body is not said to be JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The body does not say what is needed, or what it says cannot be. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The disk is full; nothing was changed. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };

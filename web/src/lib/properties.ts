@@ -13,7 +13,8 @@ export type Field =
   | "upper_bound"
   | "lowest"
   | "highest"
-  | "choices";
+  | "choices"
+  | "causes";
 
 /** The fields in their order, each with its words. */
 export const FIELDS: [Field, string][] = [
@@ -27,13 +28,14 @@ export const FIELDS: [Field, string][] = [
   ["lowest", "lowest believed"],
   ["highest", "highest believed"],
   ["choices", "choices"],
+  ["causes", "causes"],
 ];
 
 type Rules = NonNullable<Schema["ColumnChange"]["rules"]>;
 type Properties = Schema["ColumnChange"];
 
 const ofRules = (field: Field): field is keyof Rules & Field =>
-  ["lower_bound", "upper_bound", "lowest", "highest", "choices"].includes(field);
+  ["lower_bound", "upper_bound", "lowest", "highest", "choices", "causes"].includes(field);
 
 /** Whether a column has such a property. */
 export const hasField = ({ kind }: Pick<Column, "kind">, field: Field): boolean =>
@@ -42,23 +44,28 @@ export const hasField = ({ kind }: Pick<Column, "kind">, field: Field): boolean 
 /** A property as text. */
 export function textOf(column: Properties | Column, field: Field): string {
   if (field === "choices") return (column.rules?.choices ?? []).join(", ");
+  if (field === "causes") return (column.rules?.causes ?? []).join("; ");
   const value = ofRules(field) ? column.rules?.[field] : column[field];
   return value == null ? "" : String(value);
 }
 
+/** Whether a property is a number. */
+export const isNumberField = (field: Field): boolean => !["unit", "choices", "causes"].includes(field);
+
 /** Whether a text can be the property. */
 export const fitsField = (field: Field, text: string): boolean =>
-  field === "unit" || field === "choices" || typedNumber(text) !== undefined;
+  !isNumberField(field) || typedNumber(text) !== undefined;
 
 /** A column with a property as typed; the text fits. */
 export function withField(column: Properties, field: Field, text: string): Properties {
   if (field === "unit") return { ...column, unit: text.trim() || null };
-  if (field === "choices") {
-    const choices = text
-      .split(/[,;\n]/)
-      .map((choice) => choice.trim())
+  if (field === "choices" || field === "causes") {
+    // A cause is a few words, in which a comma may stand.
+    const texts = text
+      .split(field === "causes" ? /[;\n]/ : /[,;\n]/)
+      .map((one) => one.trim())
       .filter(Boolean);
-    return { ...column, rules: { ...column.rules, choices } };
+    return { ...column, rules: { ...column.rules, [field]: texts } };
   }
   const value = typedNumber(text) ?? null;
   return ofRules(field) ? { ...column, rules: { ...column.rules, [field]: value } } : { ...column, [field]: value };

@@ -1,13 +1,13 @@
-//! What the values of a column can be, and what is believed of them.
+//! What is known of a column beforehand: what its values can be, what is believed of them, what causes its signals have.
 
 use serde::{Deserialize, Serialize};
 
 use super::{Column, Kind, Values};
 use crate::study::words::typed;
 
-/// Most choices of a column.
+/// Most choices, and most causes, of a column.
 pub const CHOICES_MOST: usize = 500;
-/// Longest choice, in characters.
+/// The longest of them, in characters.
 const CHOICE_CHARS: usize = 200;
 
 /// What the values of a column can be: a value beyond a natural bound or outside the choices is refused where it is typed, one beyond what
@@ -31,6 +31,20 @@ pub struct Rules {
     /// The labels that are chosen from; any label when there are none.
     #[serde(skip_serializing_if = "Vec::is_empty")]
     pub choices: Vec<String>,
+    /// The causes that are offered where a signal of its chart is looked into.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub causes: Vec<String>,
+}
+
+/// Texts without blanks around, each once.
+fn each_once(texts: Vec<String>) -> Vec<String> {
+    let mut kept: Vec<String> = Vec::with_capacity(texts.len());
+    for text in texts.into_iter().map(|text| text.trim().to_owned()) {
+        if !text.is_empty() && !kept.contains(&text) {
+            kept.push(text);
+        }
+    }
+    kept
 }
 
 impl Rules {
@@ -39,21 +53,16 @@ impl Rules {
         *self == Rules::default()
     }
 
-    /// Blank choices and repeats left out, the others without blanks around.
+    /// Blank texts and repeats left out, the others without blanks around.
     ///
     /// # Errors
     /// What contradicts itself, in a sentence.
     pub fn checked(mut self) -> Result<Rules, String> {
-        let mut choices: Vec<String> = Vec::with_capacity(self.choices.len());
-        for choice in self.choices {
-            let choice = choice.trim().to_owned();
-            if !choice.is_empty() && !choices.contains(&choice) {
-                choices.push(choice);
+        (self.choices, self.causes) = (each_once(self.choices), each_once(self.causes));
+        for (texts, what) in [(&self.choices, "choices"), (&self.causes, "causes")] {
+            if texts.len() > CHOICES_MOST || texts.iter().any(|text| text.chars().count() > CHOICE_CHARS) {
+                return Err(format!("a column has {CHOICES_MOST} {what} of {CHOICE_CHARS} characters at most"));
             }
-        }
-        self.choices = choices;
-        if self.choices.len() > CHOICES_MOST || self.choices.iter().any(|choice| choice.chars().count() > CHOICE_CHARS) {
-            return Err(format!("a column has {CHOICES_MOST} choices of {CHOICE_CHARS} characters at most"));
         }
         let all = [self.lower_bound, self.lowest, self.highest, self.upper_bound];
         if all.into_iter().flatten().any(|value| !value.is_finite()) {

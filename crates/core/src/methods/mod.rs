@@ -101,7 +101,9 @@ where
         let frame = Frame::settled(without.map_or(frame, Cow::Owned));
         let asked = Filled::read(Method::card(self), &frame, spec)?;
         let crate::study::Computed { verdict, mut notes, next, dial, answer } = self.compute(&asked, cancel)?;
-        differing_limits::tell(&asked, &mut notes);
+        if asked.typed_limits().is_none() {
+            differing_limits::tell(asked.named_columns(), &mut notes);
+        }
         let limits = asked.subject().map(|column| column.info.limits()).unwrap_or_default();
         Ok(Computed { verdict, notes, next, dial, limits, answer: Box::new(answer) })
     }

@@ -53,6 +53,34 @@ pub enum Reshape {
     },
 }
 
+impl Reshape {
+    /// The same with columns called otherwise: those of the table by `here`, those of the other one of a join by `there`.
+    ///
+    /// # Errors
+    /// Those of `here` and `there`.
+    pub fn renamed<E>(
+        self,
+        here: impl Fn(String) -> std::result::Result<String, E>,
+        there: impl Fn(String) -> std::result::Result<String, E>,
+    ) -> std::result::Result<Reshape, E> {
+        let all = |names: Vec<String>| names.into_iter().map(&here).collect::<std::result::Result<Vec<_>, E>>();
+        Ok(match self {
+            Reshape::Stack { columns, label, value } => Reshape::Stack { columns: all(columns)?, label, value },
+            Reshape::Unstack { label, value } => Reshape::Unstack { label: here(label)?, value: here(value)? },
+            Reshape::Join { by, bring } => Reshape::Join {
+                by: by.into_iter().map(|[own, other]| Ok([here(own)?, there(other)?])).collect::<std::result::Result<_, E>>()?,
+                bring: bring.into_iter().map(&there).collect::<std::result::Result<_, E>>()?,
+            },
+            Reshape::Summary { by, of, numbers } => Reshape::Summary { by: all(by)?, of: all(of)?, numbers },
+        })
+    }
+
+    /// The number of columns, from the first, by which the rows of what is made are known; none where only their places tell them apart.
+    pub fn keys(&self) -> usize {
+        if let Reshape::Summary { by, .. } = self { by.len() } else { 0 }
+    }
+}
+
 /// Why a table cannot be made so.
 #[derive(Clone, Debug, PartialEq, Eq, thiserror::Error)]
 #[error("{0}")]

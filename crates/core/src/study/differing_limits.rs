@@ -2,7 +2,7 @@
 
 use super::notes::note;
 use super::words::{counted, grouped, listed, part_of};
-use super::{Filled, Note, StudyError, Tone, letter_notes};
+use super::{Note, StudyError, Tone, letter_notes};
 use crate::frame::{Column, Limits};
 
 /// Most limits that are named; more are counted.
@@ -15,12 +15,9 @@ pub fn limits_differ(column: &Column) -> Option<StudyError> {
 }
 
 /// Adds a note for each column whose values are held against limits of their own, with those that lie beyond.
-pub fn tell(asked: &Filled, notes: &mut Vec<Note>) {
-    if asked.typed_limits().is_some() {
-        return;
-    }
+pub fn tell<'c>(columns: impl Iterator<Item = &'c Column>, notes: &mut Vec<Note>) {
     let before = notes.len();
-    notes.extend(asked.named_columns().filter_map(told));
+    notes.extend(columns.filter_map(told));
     if notes.len() > before {
         letter_notes(notes);
     }

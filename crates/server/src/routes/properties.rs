@@ -148,5 +148,8 @@ fn with(mut column: ColumnChange, said: Specification) -> ColumnChange {
     if !said.rules.choices.is_empty() {
         rules.choices = said.rules.choices;
     }
+    if !said.rules.causes.is_empty() {
+        rules.causes = said.rules.causes;
+    }
     column
 }

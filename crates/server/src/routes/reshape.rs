@@ -4,12 +4,13 @@ use acorn_core::frame::{Column, Frame, Kind};
 use acorn_core::reshape::{Reshape, Reshaped, reshape};
 use acorn_core::study::TableView;
 use acorn_formats::{Table, TableColumn};
-use acorn_store::{Dataset, NewDataset};
+use acorn_store::{Dataset, Link, NewDataset};
 use axum::extract::State;
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
+use super::datasets::{AtRevision, changed};
 use crate::answers::compute;
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path};
@@ -33,6 +34,9 @@ pub struct WantedTable {
     with: Option<i64>,
     /// How it is made.
     shape: Reshape,
+    /// Whether it follows what it is made of: made anew whenever that changes, and nobody's to type.
+    #[serde(default)]
+    follows: bool,
 }
 
 /// A table that was made.
@@ -68,21 +72,9 @@ pub async fn make(
     Path(id): Path<i64>,
     Json(wanted): Json<WantedTable>,
 ) -> Result<Json<MadeTable>, ApiError> {
-    let (dataset, frame) = app.store.frame(id, |_| true).await?;
-    let (with, other) = match wanted.with {
-        Some(with) => app.store.frame(with, |_| true).await.map(|(with, frame)| (Some(with), Some(frame)))?,
-        None => (None, None),
-    };
-    let (shape, view) = (wanted.shape.clone(), wanted.view);
-    let made = compute(move |_| {
-        let frame = if view == TableView::default() { frame } else { rows_of(&frame, &view)? };
-        Ok(reshape(&frame, other.as_ref(), &shape))
-    });
-    let refused = |error: acorn_core::reshape::ReshapeError| {
-        let advice = "Choose the columns anew; nothing was stored.";
-        ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "cannot-reshape", error.to_string(), advice)
-    };
-    let made: Reshaped = made.await?.map_err(refused)?;
+    let WantedTable { name, view, with, shape, follows } = wanted;
+    let link = Link { from: id, with, how: shape, view };
+    let Made { from, with, made } = made_of(&app, &link).await?;
     let rows = made.columns.first().map_or(0, |column| column.values.len());
     let shown = |column: &Column| MadeColumn {
         name: column.name.clone(),
@@ -90,20 +82,67 @@ pub async fn make(
         first: (0..rows.min(SHOWN)).map(|row| column.values.text(row)).collect(),
     };
     let columns = made.columns.iter().map(shown).collect();
-    let stored = match wanted.name {
+    let stored = match name {
         None => None,
         Some(name) => {
             let infos: Vec<_> = made.columns.iter().map(|column| (column.name.clone(), column.info.clone())).collect();
-            let column = |Column { name, kind, info, values, .. }: Column| TableColumn { name, kind, unit: info.unit, values };
-            let table = Table { columns: made.columns.into_iter().map(column).collect(), rows };
-            let source = source(&wanted.shape, &dataset.name, with.as_ref().map(|with| with.name.as_str()));
+            let table = table_of(made.columns);
+            let source = source(&link.how, &from.name, with.as_ref().map(|with| with.name.as_str()));
             let new = NewDataset { name: &name, source: &source, table: &table, infos: &infos, gauges: &[] };
-            let stored = app.store.create_dataset(new, &change).await?;
+            let seen = (from.revision, with.map(|with| with.revision));
+            let stored = match follows {
+                true => app.store.create_linked(new, &link, seen, &change).await?,
+                false => app.store.create_dataset(new, &change).await?,
+            };
             app.live.tell(LiveEvent::Dataset { id: stored.id, revision: stored.revision });
             Some(stored)
         }
     };
     Ok(Json(MadeTable { rows, unmatched: made.unmatched, columns, dataset: stored }))
+}
+
+/// Lets a table that follows another stand by itself; it stays as it is.
+#[utoipa::path(delete, path = "/api/datasets/{id}/link", tag = "datasets", operation_id = "unlink_dataset", params(("id" = i64, Path)), request_body = AtRevision, responses((status = 200, body = Dataset), (status = 412, body = HttpProblem)))]
+pub async fn unlink(
+    State(app): State<App>,
+    By(change): By,
+    Path(id): Path<i64>,
+    Json(AtRevision { revision }): Json<AtRevision>,
+) -> Result<Json<Dataset>, ApiError> {
+    Ok(changed(&app, app.store.unlink(id, revision, &change).await?))
+}
+
+/// A table that was made, and what of.
+pub struct Made {
+    pub from: Dataset,
+    pub with: Option<Dataset>,
+    pub made: Reshaped,
+}
+
+/// Makes a table of what it is linked to, as that is now.
+pub async fn made_of(app: &App, link: &Link) -> Result<Made, ApiError> {
+    let (from, frame) = app.store.frame(link.from, |_| true).await?;
+    let (with, other) = match link.with {
+        Some(with) => app.store.frame(with, |_| true).await.map(|(with, frame)| (Some(with), Some(frame)))?,
+        None => (None, None),
+    };
+    let Link { how, view, .. } = link.clone();
+    let made = compute(move |_| {
+        let frame = if view == TableView::default() { frame } else { rows_of(&frame, &view)? };
+        Ok(reshape(&frame, other.as_ref(), &how))
+    });
+    let refused = |error: acorn_core::reshape::ReshapeError| {
+        let advice = "Choose the columns anew; nothing was stored.";
+        ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "cannot-reshape", error.to_string(), advice)
+    };
+    Ok(Made { from, with, made: made.await?.map_err(refused)? })
+}
+
+/// Columns as a table to be stored.
+pub fn table_of(columns: Vec<Column>) -> Table {
+    let rows = columns.first().map_or(0, |column| column.values.len());
+    let column = |Column { name, kind, info, values, .. }: Column| TableColumn { name, kind, unit: info.unit, values };
+    Table { columns: columns.into_iter().map(column).collect(), rows }
 }
 
 fn rows_of(frame: &Frame, view: &TableView) -> Result<Frame, acorn_core::study::StudyError> {

@@ -185,10 +185,17 @@ pub async fn of_study(State(app): State<App>, Path(id): Path<i64>) -> Result<Jso
     let computed = app.answers.answer(&study.spec).await?;
     let (signals, past, total) = join(&computed, app.store.findings(id).await?);
     let causes = match charted(&study, &dataset) {
-        Some(column) => app.store.causes(column.id).await?,
+        Some(column) => offered(column, app.store.causes(column.id).await?),
         None => Vec::new(),
     };
     Ok(Json(StudySignals { signals, total, past, causes }))
+}
+
+/// The causes that a column lists, and behind them those that were found besides.
+fn offered(column: &acorn_store::StoredColumn, found: Vec<String>) -> Vec<String> {
+    let mut causes = column.info.rules.causes.clone();
+    causes.extend(found.into_iter().filter(|cause| !column.info.rules.causes.contains(cause)));
+    causes
 }
 
 /// Says something about a signal, on top of what was said before; what is empty is taken back.

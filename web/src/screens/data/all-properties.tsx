@@ -112,7 +112,7 @@ export function AllProperties({ dataset, open, onOpenChange }: Props) {
                         aria-invalid={!fitsField(field, shown(column, field))}
                         value={shown(column, field)}
                         onChange={(event) => setDraft({ ...draft, [keyOf(column.id, field)]: event.target.value })}
-                        className={`h-[30px] w-full rounded-md border px-2 aria-invalid:border-clay ${field === "choices" ? "min-w-40" : "min-w-16"} ${
+                        className={`h-[30px] w-full rounded-md border px-2 aria-invalid:border-clay ${field === "choices" || field === "causes" ? "min-w-40" : "min-w-16"} ${
                           isNew(column, field) ? "border-ochre bg-wash font-semibold" : "border-hairline bg-sheet"
                         }`}
                       />
@@ -126,7 +126,7 @@ export function AllProperties({ dataset, open, onOpenChange }: Props) {
       </section>
       <p className="text-[13px] text-ink-soft">
         Below the lower bound and above the upper one no value is taken; outside what is believed values are taken and
-        told. Choices are parted by commas.
+        told. Choices are parted by commas, causes by semicolons.
       </p>
       {nowhere.length > 0 && (
         <p role="status">

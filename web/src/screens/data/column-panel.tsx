@@ -13,7 +13,7 @@ import {
   useDatasetChange,
 } from "../../api/queries";
 import { counted, isNumeric, kindWords, writer } from "../../lib/format";
-import { FIELDS, type Field, hasField, textOf, withField } from "../../lib/properties";
+import { FIELDS, type Field, hasField, isNumberField, textOf, withField } from "../../lib/properties";
 import { Button } from "../../parts/button";
 import { notify, notifyProblem } from "../../parts/notices";
 import { SavedField } from "../../parts/saved-field";
@@ -36,7 +36,7 @@ type Props = Of & {
 };
 
 /** What the values of a column can be. */
-const RULES: Field[] = ["lower_bound", "upper_bound", "lowest", "highest", "choices"];
+const RULES: Field[] = ["lower_bound", "upper_bound", "lowest", "highest", "choices", "causes"];
 
 /** The properties of a column, changed in place; what stands in it; what was changed; what was asked of it. */
 export function ColumnPanel({ dataset, column, summary, onShow, held, onHold }: Props) {
@@ -70,14 +70,14 @@ export function ColumnPanel({ dataset, column, summary, onShow, held, onHold }: 
               key={field}
               label={label}
               value={textOf(column, field)}
-              numeric={field !== "unit" && field !== "choices"}
+              numeric={isNumberField(field)}
               onSave={(text) => save((now) => withField(now, field, text))}
             />
           ))}
         {isNumeric(column.kind) && <DifferingLimits dataset={dataset} column={column} />}
         {!more && fields.length > 0 && (
           <Button look="quiet" onClick={() => setMore(true)}>
-            {column.kind === "category" ? "Choices" : "What it can be"}
+            {column.kind === "category" ? "Choices" : "What it can be, and causes"}
           </Button>
         )}
         <GaugeField column={column} onSave={(gauge_id) => save({ gauge_id })} />

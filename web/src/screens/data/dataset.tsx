@@ -16,6 +16,7 @@ import { AddRows, DropRows } from "./add-rows";
 import { ColumnPanel } from "./column-panel";
 import { ColumnsButton } from "./columns-button";
 import { FindBar } from "./find-bar";
+import { FollowLine } from "./follow-line";
 import { Grid } from "./grid";
 import { HistoryButton } from "./history-button";
 import { NewColumn } from "./new-column";
@@ -138,7 +139,7 @@ function Table({ dataset }: { dataset: Dataset }) {
               </Button>
               <ColumnsButton shown={shown} />
               <NewColumn dataset={dataset} onAdded={(column) => go({ column })} />
-              <AddRows bring={bring} />
+              {!dataset.follows && <AddRows bring={bring} />}
               <SendOut shown={shown}>
                 <Button>Send out</Button>
               </SendOut>
@@ -154,6 +155,7 @@ function Table({ dataset }: { dataset: Dataset }) {
                 {view.only?.length ? "Ask of these rows" : "Ask of this data"}
               </Button>
             </div>
+            <FollowLine dataset={dataset} />
             {plan && (
               <SheetBar dataset={dataset} summary={summary.data?.[measure]} hidden={hidden} onHide={setHidden} />
             )}

@@ -96,6 +96,10 @@ function words({ what, target, before, after, place }: Schema["HistoryRow"]): st
       return `Properties of ${counted(about.count ?? 0, "column", "columns")} changed`;
     case "dataset-name":
       return `Name: ${text(was)} → ${text(is)}`;
+    case "followed":
+      return `Made anew: ${counted(about.count ?? 0, "row", "rows")}`;
+    case "unlinked":
+      return "Stands by itself since";
     case "dataset-created":
       return "Brought in";
     case "undo":

@@ -37,6 +37,9 @@ export function MakeTable({ shown, open, onOpenChange }: Props) {
   const [withId, setWithId] = useState<number | null>(null);
   const [here, setHere] = useState("");
   const [there, setThere] = useState("");
+  // Sums are wanted of what is measured next, too; other tables are mostly worked on.
+  const [chosenToFollow, setFollows] = useState<boolean | null>(null);
+  const follows = chosenToFollow ?? how === "summary";
   const datasets = useQuery({ ...datasetsQuery, enabled: open }).data ?? [];
   const other = datasets.find(({ id }) => id === withId);
   const all = shown.columns.map((column) => column.name);
@@ -63,7 +66,12 @@ export function MakeTable({ shown, open, onOpenChange }: Props) {
   }
   const wanted = { view, with: how === "join" ? withId : undefined, shape: shape as Shape };
   const make = (name?: string) =>
-    taken(api.POST("/api/datasets/{id}/reshaped", { params: { path: { id: dataset.id } }, body: { ...wanted, name } }));
+    taken(
+      api.POST("/api/datasets/{id}/reshaped", {
+        params: { path: { id: dataset.id } },
+        body: { ...wanted, name, follows },
+      }),
+    );
   const seen = useQuery({
     queryKey: ["reshaped", dataset.id, dataset.revision, wanted],
     queryFn: () => make(),
@@ -190,6 +198,15 @@ export function MakeTable({ shown, open, onOpenChange }: Props) {
         }}
       >
         <Typed label="called" value={name} onType={setName} wide />
+        <label className="flex h-[31px] items-center gap-2">
+          <input
+            type="checkbox"
+            className="accent-moss"
+            checked={follows}
+            onChange={(event) => setFollows(event.target.checked)}
+          />
+          made anew whenever {how === "join" ? "these tables change" : "this one changes"}
+        </label>
         <Button look="primary" type="submit" disabled={!made || name.trim() === "" || store.isPending}>
           {made ? `Make ${counted(made.rows, "row", "rows")}` : "Make it"}
         </Button>
