@@ -3,6 +3,7 @@
 mod backup;
 mod demo;
 mod gauge;
+mod mends;
 mod receiver;
 mod run;
 mod serve;

@@ -7,12 +7,13 @@ use acorn_core::frame::Values;
 use acorn_core::study::TableView;
 use acorn_core::study::words::counted;
 use acorn_formats::{
-    ColumnWish, FormatError, ReadColumn, Reading, Source, Texts, Wish, read, write_csv, write_json, write_parquet, write_table_xlsx,
+    ColumnWish, FormatError, ReadColumn, Reading, Source, Texts, Wish, read, unfold, write_csv, write_json, write_parquet, write_table_xlsx,
 };
 use acorn_store::{Change, Dataset, NewDataset, Store};
 use anyhow::{Context, bail, ensure};
 use clap::Args;
 
+use crate::mends::Mends;
 use crate::serve::own;
 
 /// Which files are brought in, and as what.
@@ -36,6 +37,11 @@ pub struct Import {
     /// Read the file as it seems, and not as the last one of its layout was corrected
     #[arg(long)]
     as_it_seems: bool,
+    /// Make a row of each reading where several stand side by side
+    #[arg(long)]
+    unfold: bool,
+    #[command(flatten)]
+    mends: Mends,
     /// Files of one layout
     #[arg(value_name = "FILE", required = true)]
     files: Vec<PathBuf>,
@@ -120,8 +126,9 @@ pub fn import(asked: &Import) -> anyhow::Result<()> {
         };
         let mut wish = Wish { unfit_as_missing: asked.unfit_as_missing, ..Wish::default() };
         let mut reading = read(&source, &wish).map_err(told)?;
-        let recipe = match reading.layout().filter(|_| !asked.as_it_seems) {
-            Some(layout) => store.recipe(&layout).await?,
+        let layout = reading.layout();
+        let recipe = match layout.as_ref().filter(|_| !asked.as_it_seems) {
+            Some(layout) => store.recipe(layout).await?,
             None => None,
         };
         if let Some(recipe) = recipe {
@@ -131,6 +138,13 @@ pub fn import(asked: &Import) -> anyhow::Result<()> {
                 (reading, wish) = (again, as_before);
             }
         }
+        if !asked.mends.are_none() {
+            wish = asked.mends.of_file(wish);
+            reading = read(&source, &wish).map_err(told)?;
+            asked.mends.of_columns(&reading.columns, &mut wish)?;
+            reading = read(&source, &wish).map_err(told)?;
+        }
+        let kept = wish.clone();
         if let Some(target) = &target {
             wish.columns = meeting(&reading, &wish, target, asked.new_columns)?;
             reading = read(&source, &wish).map_err(told)?;
@@ -147,6 +161,9 @@ pub fn import(asked: &Import) -> anyhow::Result<()> {
         }
         let at = SystemTime::now().duration_since(UNIX_EPOCH)?.as_millis() as i64;
         let change = Change { actor: "shell", at };
+        if asked.unfold {
+            reading.table = unfold(&reading.table).context("no readings stand side by side in it")?;
+        }
         let rows = reading.table.rows;
         let dataset = match &target {
             Some(target) => {
@@ -168,6 +185,9 @@ pub fn import(asked: &Import) -> anyhow::Result<()> {
                     .await?
             }
         };
+        if let Some(layout) = layout.filter(|_| !asked.mends.are_none()) {
+            store.keep_recipe(&layout, &kept, &change).await?;
+        }
         println!("{} rows are in dataset {}, “{}”, which has {} rows now", rows, dataset.id, dataset.name, dataset.row_count);
         Ok(())
     })

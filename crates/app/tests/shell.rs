@@ -293,6 +293,26 @@ fn tables_come_in_grow_and_go_out() {
     assert!(done && said.contains("which has 4 rows now"), "{said}");
     let (done, said) = shell(&["import", &path("june.csv"), "--to", "Gap"]);
     assert!(!done && said.contains("there is no dataset “Gap”"), "{said}");
+    // Mends are remembered for the next file of the layout, which can be read as it seems all the same.
+    std::fs::write(path("reels.csv"), "made;reel;checked at;dim\nDE;7;03.04.2026;1\n;8;05.04.2026;2\n").unwrap();
+    let mends = ["--date-order", "month-first", "--fill-down", "made", "--kind", "reel=text", "--rename", "dim=dim LEDs"];
+    let (done, said) = shell(&[&["import", &path("reels.csv"), "--name", "Mended"][..], &mends].concat());
+    assert!(done, "{said}");
+    let (done, said) = shell(&["import", &path("reels.csv"), "--name", "Again"]);
+    assert!(done && said.contains("Read as shell read the last file of this layout."), "{said}");
+    let (done, said) = shell(&["import", &path("reels.csv"), "--name", "Seems", "--as-it-seems"]);
+    assert!(done && !said.contains("Read as"), "{said}");
+    for (name, text) in [
+        ("Mended", "made,reel,checked at,dim LEDs\nDE,7,2026-03-04 00:00,1\nDE,8,2026-05-04 00:00,2\n"),
+        ("Again", "made,reel,checked at,dim LEDs\nDE,7,2026-03-04 00:00,1\nDE,8,2026-05-04 00:00,2\n"),
+        ("Seems", "made,reel,checked at,dim\nDE,7,2026-04-03 00:00,1\n,8,2026-04-05 00:00,2\n"),
+    ] {
+        let (done, said) = shell(&["export", name, &path(&format!("{name}.csv"))]);
+        assert!(done, "{said}");
+        assert_eq!(std::fs::read_to_string(path(&format!("{name}.csv"))).unwrap(), text, "{name}");
+    }
+    let (done, said) = shell(&["import", &path("reels.csv"), "--leave-out", "angle"]);
+    assert!(!done && said.contains("the file has no column “angle”"), "{said}");
     for ending in ["csv", "json", "xlsx", "parquet"] {
         let (done, said) = shell(&["export", "Flux", &path(&format!("out.{ending}"))]);
         assert!(done && said.starts_with("4 rows of “Flux” are in"), "{said}");

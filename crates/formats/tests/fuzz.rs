@@ -1,12 +1,15 @@
 //! Readers against bytes that nobody would send: whatever comes, a table that is whole or a refusal in words, and never a panic.
 //!
-//! Two thousand seeded files in every run; `ACORN_FUZZ=100000` reads as many (`cargo xtask fuzz`).
+//! A minute's worth of seeded files in every run, over all cores; `ACORN_FUZZ=1000000` reads as many (`cargo xtask fuzz`).
 
 mod common;
 
 use acorn_core::frame::{Kind, Values};
-use acorn_formats::{Source, Wish, parse_value, read, write_parquet};
+use acorn_formats::{ColumnWish, Source, Wish, parse_value, read, specifications, unfold, write_parquet};
 use common::{book, workbook, zipped};
+
+/// About as many files as one core reads in a minute.
+const A_MINUTE: u64 = 350_000;
 
 /// Even numbers, one after the other (Marsaglia 2003).
 struct Dice(u64);
@@ -69,11 +72,14 @@ fn corpus() -> Vec<Vec<u8>> {
         "größe|flux\n[mm]|[lm]\n1|2\n3|4\n",
         "lot,gap,share\nA,12.3 mm,4 %\nB,12.4 mm,5 %\n",
         r#"[{"lot": "A", "flux": 812.5, "at": {"line": [1, 2]}}, {"flux": null}]"#,
+        ";;bench 1;;bench 2;\nlamp;x1;x2;x3;x4;x5\nL1;<0,5;1;2;3;4\n;2;−1;3;4;5\nTotal;3;3;3;3;3\nlamp;x1;x2;x3;x4;x5\nL2;1;2;3;4;>9\nmean: 2\n",
+        "Characteristic,Lens type,Valid from,LSL,Tolerance,Nominal,Choices\nthickness,wide,2026-05-04,2.4,0.1,2.5,\"a; b\"\nthickness,narrow,,,0.2,3,\n",
         "{\"lot\": \"A\", \"flux\": 1e300}\n{\"lot\": \"B\", \"flux\": -0.5}\n",
     ];
     let mut corpus: Vec<Vec<u8>> = texts.iter().map(|text| text.as_bytes().to_vec()).collect();
     corpus.push("größe;flux\n1;2\n".encode_utf16().flat_map(u16::to_le_bytes).collect());
     corpus.push(workbook(ROWS));
+    corpus.push(workbook(&format!("{ROWS}</sheetData><mergeCells><mergeCell ref=\"A2:A3\"/></mergeCells><sheetData>")));
     corpus.push(book(&[("cover", "<sheetData/>"), ("data", &format!("<sheetData>{ROWS}</sheetData>"))], r#"<workbookPr date1904="1"/>"#));
     corpus.push(spreadsheet(SHEET));
     corpus.push(zipped(&[("a.csv".into(), "lot,flux\nA,1\n".into()), ("b.csv".into(), "flux,lot\n2,B\n".into())]));
@@ -90,9 +96,27 @@ fn spreadsheet(inside: &str) -> Vec<u8> {
     zipped(&[("content.xml".to_owned(), content)])
 }
 
-fn check(bytes: Vec<u8>, seed: u64) {
-    match Source::open("odd.csv", bytes).and_then(|source| read(&source, &Wish::default())) {
+fn check(bytes: Vec<u8>, seed: u64, dice: &mut Dice) {
+    // Half of them are read as somebody corrects them.
+    let column = ColumnWish { index: dice.below(4), fill_down: dice.below(2) == 0, no_signs: dice.below(2) == 0, ..ColumnWish::default() };
+    let corrected = Wish {
+        header_line: Some(dice.below(6) as u64),
+        header_lines: Some(dice.below(4) as u8),
+        keep_total: dice.below(2) == 0,
+        keep_merged: dice.below(2) == 0,
+        unfit_as_missing: true,
+        columns: vec![column],
+        ..Wish::default()
+    };
+    let wish = if dice.below(2) == 0 { corrected } else { Wish::default() };
+    match Source::open("odd.csv", bytes).and_then(|source| read(&source, &wish)) {
         Ok(reading) => {
+            if let Some(list) = specifications(&reading.table, &["thickness", "lens type"]) {
+                assert!(list.len() <= reading.table.rows, "{seed}");
+            }
+            if let Some(unfolded) = unfold(&reading.table) {
+                assert!(unfolded.columns.iter().all(|column| column.values.len() == unfolded.rows), "{seed}");
+            }
             assert!(reading.table.columns.iter().all(|column| column.values.len() == reading.table.rows), "{seed}");
             let said = reading.notes.iter().map(|note| &note.sentence);
             said.for_each(|sentence| assert!(!sentence.is_empty() && sentence.chars().count() < 1200, "{seed}: {sentence}"));
@@ -103,22 +127,31 @@ fn check(bytes: Vec<u8>, seed: u64) {
 
 #[test]
 fn whatever_bytes_come_a_whole_table_or_a_refusal_in_words_comes_of_them() {
-    let many: u64 = std::env::var("ACORN_FUZZ").ok().and_then(|many| many.parse().ok()).unwrap_or(2000);
+    let many: u64 = std::env::var("ACORN_FUZZ").ok().and_then(|many| many.parse().ok()).unwrap_or(A_MINUTE);
     let corpus = corpus();
-    for seed in 1..=many.min(100_000) {
-        let mut dice = Dice(seed.wrapping_mul(0x9E37_79B9_7F4A_7C15));
-        let one = &corpus[dice.below(corpus.len())];
-        // Half of the workbooks are spoilt before they are packed, so that what is in them is reached.
-        let inside = one.starts_with(b"PK") && dice.below(2) == 0;
-        let bytes = match dice.below(2) {
-            0 if inside => workbook(&String::from_utf8_lossy(&dice.spoilt(ROWS.as_bytes()))),
-            _ if inside => spreadsheet(&String::from_utf8_lossy(&dice.spoilt(SHEET.as_bytes()))),
-            _ => dice.spoilt(one),
-        };
-        check(bytes.clone(), seed);
-        let text = String::from_utf8_lossy(&bytes[..bytes.len().min(60)]).into_owned();
-        for kind in [Kind::Number, Kind::WholeNumber, Kind::DateTime, Kind::Category, Kind::Text] {
-            parse_value(kind, &text).ok();
+    let threads = std::thread::available_parallelism().map_or(1, |cores| cores.get() as u64);
+    std::thread::scope(|scope| {
+        for thread in 0..threads {
+            let corpus = &corpus;
+            scope.spawn(move || (1..=many).filter(|seed| seed % threads == thread).for_each(|seed| one(corpus, seed)));
         }
+    });
+}
+
+/// A file of the corpus spoilt and read, by a seed.
+fn one(corpus: &[Vec<u8>], seed: u64) {
+    let mut dice = Dice(seed.wrapping_mul(0x9E37_79B9_7F4A_7C15));
+    let one = &corpus[dice.below(corpus.len())];
+    // Half of the workbooks are spoilt before they are packed, so that what is in them is reached.
+    let inside = one.starts_with(b"PK") && dice.below(2) == 0;
+    let bytes = match dice.below(2) {
+        0 if inside => workbook(&String::from_utf8_lossy(&dice.spoilt(ROWS.as_bytes()))),
+        _ if inside => spreadsheet(&String::from_utf8_lossy(&dice.spoilt(SHEET.as_bytes()))),
+        _ => dice.spoilt(one),
+    };
+    check(bytes.clone(), seed, &mut dice);
+    let text = String::from_utf8_lossy(&bytes[..bytes.len().min(60)]).into_owned();
+    for kind in [Kind::Number, Kind::WholeNumber, Kind::DateTime, Kind::Category, Kind::Text] {
+        parse_value(kind, &text).ok();
     }
 }
