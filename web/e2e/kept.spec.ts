@@ -1,4 +1,4 @@
-import { dialOf, expect, openDataset, test, verdict } from "./server";
+import { dialOf, expect, openDataset, studyAddress, test, verdict } from "./server";
 
 test("after a power cut every acknowledged edit is there", async ({ page, server }) => {
   await openDataset(page, server, "Battery run time");
@@ -55,6 +55,28 @@ test("two browsers agree: an edit in one is a signal in the other", async ({ pag
     await expect(each.getByRole("button", { name: "order: the rows" })).toBeVisible();
   }
   await other.close();
+});
+
+test("a change that waits for another one while the page is left is there when it is opened again", async ({
+  page,
+  server,
+}) => {
+  await page.goto(await studyAddress(server, "Battery run time", "control-chart"));
+  await expect(verdict(page)).toContainText("None of 80 values is a signal");
+  // The first change arrives, its answer does not.
+  await page.route("**/api/studies/*", async (route) => {
+    if (route.request().method() !== "PATCH") return route.continue();
+    await route.fetch();
+  });
+  await page.getByRole("button", { name: /short-term spread/ }).click();
+  await page.getByRole("radio", { name: /median moving range/ }).click();
+  await page.keyboard.press("Escape");
+  await page.getByRole("button", { name: /order: started at/ }).click();
+  await page.getByRole("radio", { name: "the rows" }).click();
+  await page.unrouteAll({ behavior: "ignoreErrors" });
+  await page.reload();
+  await expect(page.getByRole("button", { name: /the median moving range/ })).toBeVisible();
+  await expect(page.getByRole("button", { name: "order: the rows" })).toBeVisible();
 });
 
 test("an answer that is being worked out anew is marked, until it is there", async ({ page, server }) => {

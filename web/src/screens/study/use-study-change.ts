@@ -1,21 +1,17 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useRef } from "react";
+import { useEffect, useRef } from "react";
 import { api, RequestError, taken } from "../../api/client";
 import { type Study, studyQuery } from "../../api/queries";
 import type { Turn } from "../../parts/keys";
 import { notifyProblem } from "../../parts/notices";
-
-type Change = {
-  name?: string;
-  spec?: (spec: Study["spec"]) => Study["spec"];
-  /** Marks of the figure that come or go. */
-  shown?: Study["shown"];
-};
+import { type Change, leave, left } from "./left-behind";
 
 /** Changes a study: shown at once, saved in order, and applied again on top of what others changed meanwhile. */
 export function useStudyChange(id: number) {
   const queries = useQueryClient();
   const queue = useRef<Promise<unknown>>(Promise.resolve());
+  /** Changes that wait for the one that is being saved, and that one. */
+  const waiting = useRef<Change[]>([]);
   const { queryKey } = studyQuery(id);
 
   const send = async (change: Change, on: Study) =>
@@ -61,5 +57,26 @@ export function useStudyChange(id: number) {
       queries.invalidateQueries({ queryKey });
     });
   };
-  return { change: (change: Change) => inOrder(() => save(change)), turn: (way: Turn) => inOrder(() => turn(way)) };
+  const change = (change: Change) => {
+    waiting.current.push(change);
+    inOrder(() => save(change).finally(() => waiting.current.shift()));
+  };
+  // What waits while the page goes is kept by the browser, and saved when the study is opened again.
+  const keep = useRef({ leave: () => {}, change });
+  keep.current = {
+    leave: () => {
+      const current = queries.getQueryData(queryKey);
+      if (current) leave(current, waiting.current);
+    },
+    change,
+  };
+  useEffect(() => {
+    const going = () => keep.current.leave();
+    window.addEventListener("pagehide", going);
+    const current = queries.getQueryData(studyQuery(id).queryKey);
+    const behind = current && left(current);
+    if (behind) keep.current.change(behind);
+    return () => window.removeEventListener("pagehide", going);
+  }, [queries, id]);
+  return { change, turn: (way: Turn) => inOrder(() => turn(way)) };
 }
