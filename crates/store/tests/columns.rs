@@ -1,11 +1,13 @@
 //! Columns that come, go, move, and are worked out from others, against what they are worked out to at once.
 
 use acorn_core::formula::TableFormula;
-use acorn_core::frame::{ColumnInfo, Kind, LimitRow, LimitTable, Limits, Rules};
+use acorn_core::frame::{Column, ColumnInfo, Kind, LimitRow, LimitTable, Limits, Rules};
+use acorn_core::reshape::{Reshape, Statistic, reshape};
 use acorn_core::study::{Spec, TableView};
-use acorn_formats::{Source, Wish, read};
+use acorn_formats::{Source, Table, TableColumn, Wish, read};
 use acorn_store::{
-    CellEdit, Change, ColumnChange, Dataset, GoneRows, NewColumn, NewDataset, NewRows, NewStudy, OneColumn, Placed, Store, StoreError, Turn,
+    CellEdit, Change, ColumnChange, Dataset, GoneRows, Link, NewColumn, NewDataset, NewRows, NewStudy, OneColumn, Placed, Store,
+    StoreError, Turn,
 };
 use proptest::prelude::*;
 use serde_json::json;
@@ -401,4 +403,41 @@ async fn limits_follow_the_column_that_chooses_them_and_it_stays_while_it_does()
     let undone = store.turn_dataset(id, Turn::Undo, edited.revision, &MR).await.unwrap();
     let undone = store.turn_dataset(id, Turn::Undo, undone.revision, &MR).await.unwrap();
     assert_eq!((beyond().await, &undone.columns[1].info.limit_table), (Vec::new(), &None));
+}
+
+#[tokio::test]
+async fn a_table_that_follows_is_known_to_be_behind_until_it_was_made_anew() {
+    let (folder, store, dataset) = store(4).await;
+    let how = Reshape::Summary { by: vec!["reel".into()], of: vec!["flux".into()], numbers: vec![Statistic::Count] };
+    let link = Link { from: dataset.id, with: None, how, view: TableView::default() };
+    let made = async |store: &Store| {
+        let (_, frame) = store.frame(dataset.id, |_| true).await.unwrap();
+        let columns = reshape(&frame, None, &link.how).unwrap().columns;
+        let rows = columns[0].values.len();
+        let column = |column: Column| TableColumn { name: column.name, kind: column.kind, unit: None, values: column.values };
+        Table { columns: columns.into_iter().map(column).collect(), rows }
+    };
+    let table = made(&store).await;
+    let new = NewDataset { name: "Sums", source: "Reels", table: &table, infos: &[], gauges: &[] };
+    let sums = store.create_linked(new, &link, (1, None), &MR).await.unwrap();
+    assert_eq!(store.links_behind().await.unwrap(), Vec::<i64>::new());
+    let edit = |text: &str| [CellEdit { column_id: dataset.columns[1].id, row: 1, text: text.into() }];
+    store.edit_cells(dataset.id, 1, &edit("7"), &MR).await.unwrap();
+    // A killed server finds it when it starts again.
+    store.close().await;
+    let store = Store::open(&folder.path().join("acorn.sqlite")).await.unwrap();
+    assert_eq!(store.links_behind().await.unwrap(), [sums.id]);
+    // As many values as before: nothing is another, and nobody has to read it anew.
+    assert_eq!(store.follow(sums.id, &made(&store).await, 1, (2, None), &MR).await.unwrap(), None);
+    assert_eq!((store.links_behind().await.unwrap().len(), store.dataset(sums.id).await.unwrap().revision), (0, 1));
+    store.edit_cells(dataset.id, 2, &edit(""), &MR).await.unwrap();
+    let now = store.follow(sums.id, &made(&store).await, 1, (3, None), &MR).await.unwrap().unwrap();
+    let rows = store.rows(sums.id, 0, 9).await.unwrap();
+    assert_eq!((now.revision, rows.row_ids, rows.cells[1][1].as_deref()), (2, vec![0, 1, 2, 3], Some("0")));
+    store.delete_dataset(dataset.id).await.unwrap();
+    assert_eq!(store.links_behind().await.unwrap(), [sums.id]);
+    let gone = store.link(sums.id).await.unwrap_err().to_string();
+    let told = store.cannot_follow(sums.id, &gone).await.unwrap();
+    assert_eq!(told.follows.and_then(|follows| follows.problem).as_deref(), Some("the table that it was made of was deleted"));
+    assert_eq!(store.links_behind().await.unwrap(), Vec::<i64>::new());
 }

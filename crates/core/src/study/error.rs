@@ -180,8 +180,8 @@ impl StudyError {
                 format!("Bring in or type at least {}, or choose another column.", counted(*need, "value", "values"))
             }
             StudyError::LimitsDiffer { .. } => {
-                "Narrow the question to rows with one pair of limits, such as those of one product, or type the limits in the statement. \
-                 “Which of them can meet their limits?” holds each product against its own."
+                "Narrow the question to rows with one pair of limits, such as those of one product; “Which of them can meet their limits?” \
+                 holds each product against its own."
                     .into()
             }
             StudyError::TooManyGroups(_) => "Group by a column with fewer different values.".into(),

@@ -1,3 +1,4 @@
+import { Link } from "@tanstack/react-router";
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import type { Dataset, Spec } from "../../api/queries";
@@ -133,7 +134,23 @@ type LimitsProps = { of: string; spec: Spec; dataset: Dataset; onOwn: Props["onC
 function LimitsSlot({ of, spec, dataset, onOwn }: LimitsProps) {
   const column = dataset.columns.find((column) => column.name === columnsOf(spec, of)[0]);
   if (!column) return <p className="text-ink-soft">Choose the measurement first; its limits belong to it.</p>;
-  if (spec.options?.lsl == null && spec.options?.usl == null) return <LimitsEditor column={column} dataset={dataset} />;
+  const isOwn = spec.options?.lsl != null || spec.options?.usl != null;
+  if (!isOwn && column.limit_table)
+    return (
+      <p>
+        They differ among the rows. They are told with the column,{" "}
+        <Link
+          to="/data/$id"
+          params={{ id: dataset.id }}
+          search={{ column: column.id }}
+          className="font-semibold text-moss hover:underline"
+        >
+          on the Data page
+        </Link>
+        .
+      </p>
+    );
+  if (!isOwn) return <LimitsEditor column={column} dataset={dataset} />;
   const giveUp = (spec: Spec) => {
     const { lsl: _lsl, usl: _usl, target: _target, ...options } = spec.options ?? {};
     return { ...spec, options };

@@ -148,6 +148,11 @@ function limitWords(slot: Extract<Slot, { filling: "limits" }>, spec: Spec, colu
   const own = [spec.options?.lsl, spec.options?.usl];
   const column = columns?.find((column) => column.name === columnsOf(spec, slot.of)[0]);
   if (!column && own.every((limit) => limit == null)) return { text: "its limits", waits: false, filled: true };
+  const table = own.every((limit) => limit == null) ? column?.limit_table : null;
+  if (table) {
+    const chooser = columns?.find(({ id }) => id === (table.by ?? table.since));
+    return { text: `its limits by ${chooser?.name ?? "product"}`, waits: false, filled: true };
+  }
   const [lsl, usl] = own.some((limit) => limit != null) ? own : [column?.lsl, column?.usl];
   const unit = column?.unit ? ` ${column.unit}` : "";
   if (lsl == null && usl == null) return { text: "limits not set yet", waits: true, filled: false };
