@@ -28,6 +28,7 @@ mod measuring;
 mod order;
 mod plans;
 mod recipes;
+mod refill;
 mod rows;
 mod sheets;
 mod statement;
