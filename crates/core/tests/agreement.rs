@@ -1,6 +1,6 @@
 //! The same values are judged alike by every method that judges them.
 
-mod common;
+use crate::common;
 
 use common::{ask, awkward, frame};
 use serde_json::{Value, json};

@@ -1,6 +1,6 @@
 //! Dependence against counting and the definitions, and on what a table may hold.
 
-mod common;
+use crate::common;
 
 use acorn_core::methods::Computed;
 use acorn_core::study::{StudyError, Tone, View};

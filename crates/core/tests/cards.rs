@@ -1,7 +1,7 @@
 //! Generated from the card of each method: what a slot offers is taken, one step outside is refused, and whatever the data, no
 //! sentence has a hole and no number is none.
 
-mod common;
+use crate::common;
 
 use acorn_core::frame::Frame;
 use acorn_core::methods::cards;

@@ -1,6 +1,6 @@
 //! Every kind of chart: what it makes of small data worked by hand, and of data that a practitioner may throw at it.
 
-mod common;
+use crate::common;
 
 use acorn_core::frame::{ColumnInfo, Frame};
 use acorn_core::methods::{self, Computed};

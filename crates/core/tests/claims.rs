@@ -1,6 +1,6 @@
 //! Claims, two samples and numbers to inspect against their definitions, and on what may be counted.
 
-mod common;
+use crate::common;
 
 use acorn_core::methods::Computed;
 use acorn_core::study::{StudyError, Tone, View};

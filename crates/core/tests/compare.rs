@@ -1,6 +1,6 @@
 //! Groups compared: the test that the data allow, pairs, one mean, and what cannot be compared.
 
-mod common;
+use crate::common;
 
 use acorn_core::methods::Computed;
 use acorn_core::study::{StudyError, Tone, View};

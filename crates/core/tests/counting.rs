@@ -1,6 +1,6 @@
 //! Counts against their definitions, worked out by looking at every table or every count, and what must not change them.
 
-mod common;
+use crate::common;
 
 use acorn_core::numeric::laws::{Binomial, Law, Poisson, holm};
 use acorn_core::study::View;

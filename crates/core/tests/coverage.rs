@@ -1,9 +1,9 @@
 //! How often 95 % intervals hold what is true, simulated: the tables in the pages of `docs/methods`.
 //!
-//! Each run holds the tables against a few hundred seeded data sets; `ACORN_COVERAGE=2000 cargo test --test coverage` writes them anew
+//! Each run holds the tables against a few hundred seeded data sets; `ACORN_COVERAGE=2000 cargo test -p acorn-core --test all coverage` writes them anew
 //! from as many.
 
-mod common;
+use crate::common;
 
 use std::collections::BTreeMap;
 use std::fmt::Write;

@@ -1,7 +1,7 @@
 //! Shapes recommended for a measurement: what is behind the values is found, what they contradict is not trusted, and what is
 //! accepted draws as the values lie.
 
-mod common;
+use crate::common;
 
 use acorn_core::methods::Computed;
 use acorn_core::model::Distribution;

@@ -1,6 +1,6 @@
 //! Gauge studies on what a practitioner may throw at them, and small data worked by hand.
 
-mod common;
+use crate::common;
 
 use acorn_core::frame::Frame;
 use acorn_core::methods::Computed;

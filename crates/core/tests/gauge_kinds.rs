@@ -1,6 +1,6 @@
 //! Nested, single, linearity and attribute studies on what a practitioner may throw at them.
 
-mod common;
+use crate::common;
 
 use acorn_core::frame::Frame;
 use acorn_core::methods::Computed;

@@ -1,6 +1,6 @@
 //! The mathematics of gauge studies against other ways of reaching the same numbers: dense matrices, counting, simulation.
 
-mod common;
+use crate::common;
 
 use acorn_core::frame::Frame;
 use acorn_core::study::View;

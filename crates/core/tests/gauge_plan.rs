@@ -1,6 +1,6 @@
 //! Plans of gauge studies and the gauge's share of what is seen.
 
-mod common;
+use crate::common;
 
 use acorn_core::frame::{Column, Frame, Measuring};
 use acorn_core::gauge::plan::{Plan, Tells};

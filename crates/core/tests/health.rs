@@ -1,7 +1,5 @@
 //! Doubts about columns, on data in which exactly one thing is wrong and on data in which nothing is.
 
-mod common;
-
 use acorn_core::cancel::Cancel;
 use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, NO_TIME, Rules, Values};
 use acorn_core::health::{Doubt, doubts};

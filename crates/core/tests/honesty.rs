@@ -1,6 +1,6 @@
 //! No answer is calmer than its values allow: chance, few values and the choice of a shape are weighed before a verdict.
 
-mod common;
+use crate::common;
 
 use acorn_core::numeric::normal::quantile;
 use acorn_core::study::View;

@@ -1,6 +1,6 @@
 //! Capability, sigma level and indices on what a practitioner may throw at them, and small data worked by hand.
 
-mod common;
+use crate::common;
 
 use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, LimitTable, Limits, NO_TIME, Values};
 use acorn_core::methods::{self, Computed};

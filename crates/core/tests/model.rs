@@ -1,7 +1,7 @@
 //! What models rest on: distributions that are what they say, draws that know nothing of each other, copulas, shares, tightening
 //! and searches, each held against the same thing worked out another way.
 
-mod common;
+use crate::common;
 
 use acorn_core::cancel::Cancel;
 use acorn_core::frame::Frame;

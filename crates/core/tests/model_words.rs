@@ -1,6 +1,6 @@
 //! What is said of models: each with the sentence it must get, and the sentences it must not.
 
-mod common;
+use crate::common;
 
 use acorn_core::frame::Frame;
 use acorn_core::methods::Computed;

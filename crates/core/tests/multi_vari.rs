@@ -1,6 +1,6 @@
 //! Where variation comes from: what is found again, what cannot be told, and what stands out.
 
-mod common;
+use crate::common;
 
 use acorn_core::frame::{Column, Frame, Measuring};
 use acorn_core::methods::{self, Computed};

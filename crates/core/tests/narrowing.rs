@@ -1,6 +1,6 @@
 //! Questions narrowed step by step, and rows of a log counted by a chart.
 
-mod common;
+use crate::common;
 
 use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, NO_TIME, Values, moments_named};
 use acorn_core::methods::Computed;

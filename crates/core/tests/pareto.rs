@@ -1,6 +1,6 @@
 //! Ranked kinds against counting, and on what a log may hold.
 
-mod common;
+use crate::common;
 
 use acorn_core::methods::Computed;
 use acorn_core::study::{StudyError, Tone, View};

@@ -1,7 +1,7 @@
 //! What must hold whatever the values are: an answer follows its values when their unit, their sign or their origin
 //! changes, and does not depend on what cannot matter.
 
-mod common;
+use crate::common;
 
 use acorn_core::study::View;
 use common::{ask, frame};

@@ -1,6 +1,6 @@
 //! Columns that go together: what deceives, what is later, and on what columns may hold.
 
-mod common;
+use crate::common;
 
 use acorn_core::methods::Computed;
 use acorn_core::study::{StudyError, Tone, View};

@@ -1,6 +1,6 @@
 //! What goes with something, among many columns: what is found, what chance would find, and what rows have in common.
 
-mod common;
+use crate::common;
 
 use acorn_core::methods::{self, Computed};
 use acorn_core::study::{Spec, StudyError, View};

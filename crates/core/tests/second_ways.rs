@@ -1,6 +1,6 @@
 //! Numbers against a second way to work them out, where no published case covers them.
 
-mod common;
+use crate::common;
 
 use acorn_core::numeric::shapes::{Family, fit};
 use acorn_core::numeric::sorting::Sorted;

@@ -1,7 +1,7 @@
 //! Work that is shared among the cores is joined in the order of its pieces: the same to the last bit as one after the other,
 //! which is how it is done inside shared work.
 
-mod common;
+use crate::common;
 
 use acorn_core::numeric::describe;
 use acorn_core::numeric::shape::anderson_darling;

@@ -1,7 +1,7 @@
 //! Models: draws that follow their distributions, the same answer on any number of threads, what drives a response, settings and
 //! tightening against brute force, and models that nobody hopes for.
 
-mod common;
+use crate::common;
 
 use acorn_core::frame::Frame;
 use acorn_core::methods::Computed;

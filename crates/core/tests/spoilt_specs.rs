@@ -2,7 +2,7 @@
 //!
 //! A few thousand in every run, seeded; `ACORN_FUZZ=1000000` asks as many (`cargo xtask fuzz`).
 
-mod common;
+use crate::common;
 
 use acorn_core::methods;
 use acorn_core::study::{Cancel, Spec, View};

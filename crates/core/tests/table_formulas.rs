@@ -1,6 +1,6 @@
 //! Formulas over the columns of a table, against values worked out by hand.
 
-mod common;
+use crate::common;
 
 use acorn_core::formula::{TableFormula, TableFunction};
 use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, NO_TIME, Values, moments_named};

@@ -1,9 +1,9 @@
 //! What is said of data that a lamp works has: verdict, notes, offers, next questions, tables, dial and advice, whole.
 //!
 //! Each scenario has its transcript beside this file. A sentence that changes shows as a difference to be read before it is
-//! kept; `ACORN_TRANSCRIBE=1 cargo test -p acorn-core --test transcripts` writes them anew.
+//! kept; `ACORN_TRANSCRIBE=1 cargo test -p acorn-core --test all transcripts` writes them anew.
 
-mod common;
+use crate::common;
 
 use std::collections::{BTreeMap, BTreeSet};
 use std::fmt::Write as _;

@@ -39,10 +39,13 @@ pub fn format(flags: &[&str]) -> Result<()> {
 
 /// Reads spoilt files, asks what nobody would ask, parses what nobody would type and looks at what is said of made-up data: a million each.
 pub fn fuzz() -> Result<()> {
-    for (package, test) in
-        [("acorn-formats", "fuzz"), ("acorn-core", "spoilt_specs"), ("acorn-core", "formulas"), ("acorn-core", "sentences")]
-    {
-        let arguments = ["test", "--package", package, "--test", test];
+    for (package, test, some) in [
+        ("acorn-formats", "fuzz", ""),
+        ("acorn-core", "all", "spoilt_specs::"),
+        ("acorn-core", "all", "formulas::"),
+        ("acorn-core", "all", "sentences::"),
+    ] {
+        let arguments = ["test", "--package", package, "--test", test, some];
         let many = [("ACORN_FUZZ", "1000000"), ("PROPTEST_CASES", "1000000")];
         run(Command::new(env!("CARGO")).args(arguments).envs(many).current_dir(root()))?;
     }
