@@ -10,7 +10,7 @@ use acorn_store::Store;
 use anyhow::{Context, ensure};
 use clap::{Args, ValueEnum};
 use tokio::net::TcpListener;
-use tokio::signal::unix::{SignalKind, signal};
+use tokio::signal::unix::{Signal, SignalKind, signal};
 use tracing_subscriber::EnvFilter;
 
 use crate::{demo, gauge};
@@ -92,6 +92,7 @@ pub fn serve(asked: &Serve) -> anyhow::Result<()> {
         };
         let alerts = asked.alerts(listener.local_addr()?)?;
         let kept = data.canonicalize().unwrap_or_else(|_| data.clone());
+        let stopped = asked_to_stop();
         tell(&format!("Acorn Dial is at http://{}", listener.local_addr()?));
         tell(&format!("Data are kept in {}", kept.display()));
         if let Some(gauges) = &gauges {
@@ -102,7 +103,7 @@ pub fn serve(asked: &Serve) -> anyhow::Result<()> {
                 tokio::spawn(gauge::for_the_demo(address, station));
             }
         }
-        acorn_server::serve(listener, gauges, store, alerts, asked.allow_remote.clone(), asked_to_stop()).await?;
+        acorn_server::serve(listener, gauges, store, alerts, asked.allow_remote.clone(), stopped).await?;
         Ok(())
     })
 }
@@ -170,15 +171,20 @@ async fn bound(address: SocketAddr, option: &str) -> anyhow::Result<TcpListener>
     bound.with_context(|| format!("{address} cannot be listened on; is it in use? Choose another with {option}"))
 }
 
-async fn asked_to_stop() {
-    let terminate = async {
-        match signal(SignalKind::terminate()) {
-            Ok(mut stream) => drop(stream.recv().await),
-            Err(_) => std::future::pending().await,
+/// Heard from the call on, not only from when it is waited for: a server that is stopped right after its first answer ends in order.
+fn asked_to_stop() -> impl Future<Output = ()> + Send + 'static {
+    let (terminate, interrupt) = (signal(SignalKind::terminate()), signal(SignalKind::interrupt()));
+    async move {
+        tokio::select! {
+            () = heard(terminate) => {}
+            () = heard(interrupt) => {}
         }
-    };
-    tokio::select! {
-        () = terminate => {}
-        _ = tokio::signal::ctrl_c() => {}
+    }
+}
+
+async fn heard(signal: std::io::Result<Signal>) {
+    match signal {
+        Ok(mut signal) => drop(signal.recv().await),
+        Err(_) => std::future::pending().await,
     }
 }
