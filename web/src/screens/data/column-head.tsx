@@ -15,6 +15,9 @@ type Props = {
   onChoose: () => void;
 };
 
+/** Limits that differ between rows are no fences of all of them. */
+const NO_LIMITS = {};
+
 /** Name, kind and what stands in the column. */
 export function ColumnHead({ column, summary, width, chosen, held, onChoose }: Props) {
   return (
@@ -79,9 +82,9 @@ function Contents({ column, summary }: { column: Column; summary: Schema["Column
     case "whole-number":
       if (column.lsl == null && column.usl == null)
         return `${summary.min?.toLocaleString("en-US")} to ${summary.max?.toLocaleString("en-US")}`;
-      return <HistogramSketch bins={summary.bins} limits={column} />;
+      return <HistogramSketch bins={summary.bins} limits={column.limit_table ? NO_LIMITS : column} />;
     case "number":
-      return <HistogramSketch bins={summary.bins} limits={column} />;
+      return <HistogramSketch bins={summary.bins} limits={column.limit_table ? NO_LIMITS : column} />;
   }
 }
 

@@ -27,7 +27,7 @@ export function Narrow({ dataset, column, onAdd, onSort }: Props) {
     setOpen(false);
   };
   const add = (step: Only) => done(() => onAdd(step))();
-  const hasLimits = column.lsl != null || column.usl != null;
+  const hasLimits = column.lsl != null || column.usl != null || column.limit_table != null;
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className="rounded-full border border-hairline bg-sheet px-3 py-0.5 font-medium hover:border-moss">
