@@ -9,7 +9,7 @@ type Props = {
   step: Step;
   lists: ChoiceList[];
   /** What is known of the column: its unit and its limits. */
-  info: { unit?: string | null; lsl?: number | null; usl?: number | null } | undefined;
+  info: { unit?: string | null; lsl?: number | null; usl?: number | null; limit_table?: object | null } | undefined;
   remark: string;
   /** A value that came from a gauge and waits to be taken. */
   reading: Reading | null;
@@ -57,7 +57,8 @@ export function Ask({ plan, step, lists, info, remark, reading, onTaken, onGive,
     if (typeof value === "number" && remark.trim()) onGive(value, true);
   };
   const list = step.kind === "identifier" ? lists.find(({ id }) => id === step.list) : undefined;
-  const bounds = [info?.lsl, info?.usl].map((one) => (one == null ? "" : String(one)));
+  // Limits that differ by product are known once the entry is made.
+  const bounds = (info?.limit_table ? [null, null] : [info?.lsl, info?.usl]).map((one) => (one == null ? "" : String(one)));
   const limits = bounds.every(Boolean)
     ? `${bounds.join(" to ")} ${info?.unit ?? ""}`
     : [bounds[0] && `at least ${bounds[0]}`, bounds[1] && `at most ${bounds[1]}`, info?.unit].filter(Boolean).join(" ");
