@@ -58,7 +58,9 @@ export function Ask({ plan, step, lists, info, remark, reading, onTaken, onGive,
   };
   const list = step.kind === "identifier" ? lists.find(({ id }) => id === step.list) : undefined;
   // Limits that differ by product are known once the entry is made.
-  const bounds = (info?.limit_table ? [null, null] : [info?.lsl, info?.usl]).map((one) => (one == null ? "" : String(one)));
+  const bounds = (info?.limit_table ? [null, null] : [info?.lsl, info?.usl]).map((one) =>
+    one == null ? "" : String(one),
+  );
   const limits = bounds.every(Boolean)
     ? `${bounds.join(" to ")} ${info?.unit ?? ""}`
     : [bounds[0] && `at least ${bounds[0]}`, bounds[1] && `at most ${bounds[1]}`, info?.unit].filter(Boolean).join(" ");
