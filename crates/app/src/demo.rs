@@ -3,15 +3,15 @@
 use std::collections::BTreeMap;
 use std::time::{SystemTime, UNIX_EPOCH};
 
-use acorn_core::collect::CollectionPlan;
-use acorn_core::frame::ColumnInfo;
-use acorn_core::gauge::plan::Plan;
 use acorn_core::methods;
-use acorn_core::study::{Cancel, DataSource, Spec};
+use acorn_data::frame::ColumnInfo;
 use acorn_formats::{Source, Table, Wish, read};
 use acorn_store::{
     CellEdit, Change, Collection, GaugeChange, ListChange, NewCollection, NewDataset, NewRecord, NewSheet, NewStudy, Store, Study,
 };
+use acorn_study::collect::CollectionPlan;
+use acorn_study::gauge::plan::Plan;
+use acorn_study::{Cancel, DataSource, Spec};
 use anyhow::Context;
 use jiff::civil::Date;
 use rust_embed::RustEmbed;

@@ -1,6 +1,6 @@
 //! Corrections to how a file is read, as arguments.
 
-use acorn_core::frame::Kind;
+use acorn_data::frame::Kind;
 use acorn_formats::{ColumnWish, DateOrder, ReadColumn, Wish};
 use anyhow::{Context, bail};
 use clap::Args;

@@ -5,11 +5,11 @@ use std::path::Path;
 use std::process::ExitCode;
 use std::time::Instant;
 
-use acorn_core::frame::{Column, ColumnInfo, Frame};
 use acorn_core::methods;
-use acorn_core::problem::Problem;
-use acorn_core::study::{Cancel, Note, Spec, StudyError, Table, Verdict, View};
+use acorn_data::frame::{Column, ColumnInfo, Frame};
 use acorn_formats::{Source, Wish, read};
+use acorn_study::problem::Problem;
+use acorn_study::{Cancel, Note, Spec, StudyError, Table, Verdict, View};
 use serde::Serialize;
 
 /// Exit code of an error that is reported as JSON.

@@ -3,13 +3,13 @@
 use std::path::{Path, PathBuf};
 use std::time::{SystemTime, UNIX_EPOCH};
 
-use acorn_core::frame::Values;
-use acorn_core::study::TableView;
-use acorn_core::study::words::counted;
+use acorn_data::frame::Values;
 use acorn_formats::{
     ColumnWish, FormatError, ReadColumn, Reading, Source, Texts, Wish, read, unfold, write_csv, write_json, write_parquet, write_table_xlsx,
 };
+use acorn_maths::words::counted;
 use acorn_store::{Change, Dataset, NewDataset, Store};
+use acorn_study::TableView;
 use anyhow::{Context, bail, ensure};
 use clap::Args;
 

@@ -2,9 +2,9 @@
 
 use std::hint::black_box;
 
-use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, Values};
 use acorn_core::methods;
-use acorn_core::study::{Cancel, Spec};
+use acorn_data::frame::{Column, ColumnInfo, Frame, Kind, Values};
+use acorn_study::{Cancel, Spec};
 use criterion::{Criterion, criterion_group, criterion_main};
 use rand::SeedableRng;
 use rand::distr::Distribution;

@@ -2,9 +2,9 @@
 
 use std::hint::black_box;
 
-use acorn_core::frame::Frame;
 use acorn_core::methods;
-use acorn_core::study::{Cancel, Spec};
+use acorn_data::frame::Frame;
+use acorn_study::{Cancel, Spec};
 use criterion::{Criterion, criterion_group, criterion_main};
 use serde_json::json;
 

@@ -1,8 +1,6 @@
 //! The same values are judged alike by every method that judges them.
 
-use crate::common;
-
-use common::{ask, awkward, frame};
+use acorn_testing::{ask, awkward, frame};
 use serde_json::{Value, json};
 
 struct Judged {
@@ -13,7 +11,7 @@ struct Judged {
 }
 
 fn numbers(answer: &acorn_core::methods::Computed) -> Value {
-    serde_json::to_value(answer.outcome(&acorn_core::study::View::ALL)).unwrap()
+    serde_json::to_value(answer.outcome(&acorn_study::View::ALL)).unwrap()
 }
 
 /// What each method says of the same values; `None` when one of them cannot.
@@ -30,7 +28,7 @@ fn judged(values: &Value) -> Option<Judged> {
 
 fn sets() -> Vec<(&'static str, Value)> {
     let mut sets: Vec<(&str, Value)> = awkward().into_iter().map(|(name, values)| (name, json!(values))).collect();
-    let quantile = |i: u32, n: u32| acorn_core::numeric::normal::quantile((f64::from(i * 37 % n) + 0.5) / f64::from(n));
+    let quantile = |i: u32, n: u32| acorn_maths::normal::quantile((f64::from(i * 37 % n) + 0.5) / f64::from(n));
     sets.push(("normal", (0..101).map(|i| json!(quantile(i, 101))).collect()));
     sets.push(("skewed", (0..101).map(|i| json!(quantile(i, 101).exp())).collect()));
     sets.push(("many, hardly skewed", (0..20_011).map(|i| json!((0.03 * quantile(i, 20_011)).exp())).collect()));

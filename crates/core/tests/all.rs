@@ -1,41 +1,15 @@
 //! Every test of the core in one program: compiled once, run side by side.
 
-mod common;
-
 mod agreement;
-mod association;
 mod cards;
 mod cases;
-mod charts;
-mod claims;
-mod collect;
-mod compare;
-mod counting;
 mod coverage;
 mod edges;
-mod fit_distribution;
-mod formulas;
-mod gauge;
-mod gauge_kinds;
-mod gauge_mathematics;
-mod gauge_plan;
-mod health;
 mod honesty;
-mod limits;
-mod model;
-mod model_words;
-mod multi_vari;
 mod narrowing;
-mod numeric;
-mod pareto;
 mod properties;
-mod relation;
-mod reshape;
-mod screening;
 mod second_ways;
 mod sentences;
 mod shared;
-mod simulation;
 mod spoilt_specs;
-mod table_formulas;
 mod transcripts;

@@ -1,13 +1,11 @@
 //! Generated from the card of each method: what a slot offers is taken, one step outside is refused, and whatever the data, no
 //! sentence has a hole and no number is none.
 
-use crate::common;
-
-use acorn_core::frame::Frame;
 use acorn_core::methods::cards;
-use acorn_core::study::card::{Choice, FieldKind, Filling, Slot};
-use acorn_core::study::{MethodCard, Spec, StudyError, View};
-use common::{ask, awkward, frame, sent, sound};
+use acorn_data::frame::Frame;
+use acorn_study::card::{Choice, FieldKind, Filling, Slot};
+use acorn_study::{MethodCard, Spec, StudyError, View};
+use acorn_testing::{ask, awkward, frame, sent, sound};
 use serde_json::{Map, Value, json};
 
 /// Rows of everything that a role may ask for.

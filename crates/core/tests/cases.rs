@@ -4,9 +4,9 @@
 
 use std::path::{Path, PathBuf};
 
-use acorn_core::frame::Frame;
 use acorn_core::methods;
-use acorn_core::study::{Cancel, Spec, View};
+use acorn_data::frame::Frame;
+use acorn_study::{Cancel, Spec, View};
 use serde_json::Value;
 
 fn case_files() -> Vec<PathBuf> {

@@ -3,14 +3,12 @@
 //! Each run holds the tables against a few hundred seeded data sets; `ACORN_COVERAGE=2000 cargo test -p acorn-core --test all coverage` writes them anew
 //! from as many.
 
-use crate::common;
-
 use std::collections::BTreeMap;
 use std::fmt::Write;
 use std::path::PathBuf;
 
-use acorn_core::study::View;
-use common::{ask, frame};
+use acorn_study::View;
+use acorn_testing::{ask, frame};
 use rand::SeedableRng;
 use rand::distr::Distribution;
 use rand_distr::StandardNormal;
@@ -44,7 +42,7 @@ impl Draw {
     }
 
     fn coins(&mut self, n: usize, share: f64) -> Vec<&'static str> {
-        (0..n).map(|_| if acorn_core::numeric::normal::below(self.normal()) < share { "fail" } else { "pass" }).collect()
+        (0..n).map(|_| if acorn_maths::normal::below(self.normal()) < share { "fail" } else { "pass" }).collect()
     }
 }
 
@@ -73,7 +71,7 @@ type Made = (Value, [Option<f64>; 2], Value);
 
 /// The share of a normal with mean 0 and sd 1 between two ends.
 fn within(low: f64, high: f64) -> f64 {
-    acorn_core::numeric::normal::below(high) - acorn_core::numeric::normal::below(low)
+    acorn_maths::normal::below(high) - acorn_maths::normal::below(low)
 }
 
 /// An interval that a page shows.
@@ -160,7 +158,7 @@ fn two_rates(draw: &mut Draw, n: usize) -> Made {
     let mut count = |rate: f64| {
         let (floor, mut product, mut events) = ((-rate * n as f64).exp(), 1.0, 0);
         loop {
-            product *= acorn_core::numeric::normal::below(draw.normal());
+            product *= acorn_maths::normal::below(draw.normal());
             if product < floor {
                 return events;
             }
@@ -265,7 +263,7 @@ fn phases(draw: &mut Draw, n: usize) -> Made {
 
 /// Weibull times with shape 1.5.
 fn events(draw: &mut Draw, n: usize) -> Made {
-    let times: Vec<f64> = (0..n).map(|_| (-acorn_core::numeric::normal::below(draw.normal()).ln()).powf(1.0 / 1.5)).collect();
+    let times: Vec<f64> = (0..n).map(|_| (-acorn_maths::normal::below(draw.normal()).ln()).powf(1.0 / 1.5)).collect();
     (json!({ "gap": times }), [None; 2], json!({"method": "control-chart", "roles": {"measure": "gap"}, "options": {"chart": "t"}}))
 }
 

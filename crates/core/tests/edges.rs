@@ -1,8 +1,8 @@
 //! What a practitioner may throw at a chart: an answer or an error in words, never a NaN and never a panic.
 
-use acorn_core::frame::{Frame, Values};
 use acorn_core::methods::{self, Computed};
-use acorn_core::study::{Cancel, Spec, StudyError, View};
+use acorn_data::frame::{Frame, Values};
+use acorn_study::{Cancel, Spec, StudyError, View};
 use proptest::prelude::*;
 use serde_json::{Value, json};
 
@@ -76,7 +76,7 @@ fn a_stopped_computation_says_so() {
     let spec: Spec = serde_json::from_value(json!({"method": "control-chart", "roles": {"measure": "flux"}})).unwrap();
     let cancel = Cancel::default();
     cancel.stop();
-    assert_eq!(methods::compute(&frame, &spec, &cancel).err(), Some(StudyError::Stopped(acorn_core::cancel::Stopped)));
+    assert_eq!(methods::compute(&frame, &spec, &cancel).err(), Some(StudyError::Stopped(acorn_maths::cancel::Stopped)));
 }
 
 #[test]

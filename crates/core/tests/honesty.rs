@@ -1,10 +1,8 @@
 //! No answer is calmer than its values allow: chance, few values and the choice of a shape are weighed before a verdict.
 
-use crate::common;
-
-use acorn_core::numeric::normal::quantile;
-use acorn_core::study::View;
-use common::{ask, frame};
+use acorn_maths::normal::quantile;
+use acorn_study::View;
+use acorn_testing::{ask, frame};
 use rand::SeedableRng;
 use rand::distr::Distribution;
 use rand_distr::StandardNormal;
@@ -123,8 +121,8 @@ fn the_signals_that_chance_brings_are_those_of_the_limits_and_of_the_moving_rang
     let n = 10_000;
     let answer = asked("control-chart", &drawn(n), [None, None], json!({"patterns": [{"pattern": "beyond-limits"}]}));
     // 2 (1 - Φ(3)) of the values; of the ranges of two those above D4 d2 = 3.686 sd, 2 (1 - Φ(3.686/√2)).
-    let beyond = 2.0 * acorn_core::numeric::normal::above(3.0);
-    let ranges = 2.0 * acorn_core::numeric::normal::above(3.686 / 2.0_f64.sqrt());
+    let beyond = 2.0 * acorn_maths::normal::above(3.0);
+    let ranges = 2.0 * acorn_maths::normal::above(3.686 / 2.0_f64.sqrt());
     let expected = answer.numbers["signals_expected"].as_f64().unwrap();
     assert!((expected / (n as f64 * (beyond + ranges)) - 1.0).abs() < 0.03, "{expected}");
 }

@@ -1,11 +1,9 @@
 //! Questions narrowed step by step, and rows of a log counted by a chart.
 
-use crate::common;
-
-use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, NO_TIME, Values, moments_named};
 use acorn_core::methods::Computed;
-use acorn_core::study::{StudyError, TableView, View};
-use common::{ask, frame, sent, sound};
+use acorn_data::frame::{Column, ColumnInfo, Frame, Kind, NO_TIME, Values, moments_named};
+use acorn_study::{StudyError, TableView, View};
+use acorn_testing::{ask, frame, sent, sound};
 use serde_json::{Value, json};
 
 fn columns() -> Value {

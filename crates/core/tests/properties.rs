@@ -1,10 +1,8 @@
 //! What must hold whatever the values are: an answer follows its values when their unit, their sign or their origin
 //! changes, and does not depend on what cannot matter.
 
-use crate::common;
-
-use acorn_core::study::View;
-use common::{ask, frame};
+use acorn_study::View;
+use acorn_testing::{ask, frame};
 use proptest::prelude::*;
 use serde_json::{Value, json};
 
@@ -71,7 +69,7 @@ const INDICES: [&str; 13] = [
 
 /// Every pattern at its usual length.
 fn all_patterns() -> Value {
-    let names = acorn_core::methods::control_chart::Pattern::ALL.map(|pattern| pattern.name());
+    let names = acorn_charts::control_chart::Pattern::ALL.map(|pattern| pattern.name());
     names.iter().map(|name| json!({ "pattern": name })).collect()
 }
 

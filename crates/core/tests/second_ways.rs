@@ -1,11 +1,9 @@
 //! Numbers against a second way to work them out, where no published case covers them.
 
-use crate::common;
-
-use acorn_core::numeric::shapes::{Family, fit};
-use acorn_core::numeric::sorting::Sorted;
-use acorn_core::study::View;
-use common::{ask, frame};
+use acorn_maths::shapes::{Family, fit};
+use acorn_maths::sorting::Sorted;
+use acorn_study::View;
+use acorn_testing::{ask, frame};
 use rand::SeedableRng;
 use rand::distr::Distribution;
 use rand_distr::{Exp1, StandardNormal};

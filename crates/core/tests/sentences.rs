@@ -2,11 +2,9 @@
 //!
 //! A few thousand small data sets in every run, seeded; `ACORN_FUZZ=1000000` asks as many (`cargo xtask fuzz`).
 
-use crate::common;
-
-use acorn_core::study::View;
-use common::made::made;
-use common::{ask, frame};
+use acorn_study::View;
+use acorn_testing::made::made;
+use acorn_testing::{ask, frame};
 
 use rayon::prelude::*;
 use regex::Regex;
@@ -109,7 +107,7 @@ fn each_of_these_data_sets_gets_the_sentence_that_it_bears() {
             }
         })
         .collect();
-    let bell: Vec<f64> = (0..200).map(|i| acorn_core::numeric::normal::quantile((f64::from(i * 77 % 200) + 0.5) / 200.0)).collect();
+    let bell: Vec<f64> = (0..200).map(|i| acorn_maths::normal::quantile((f64::from(i * 77 % 200) + 0.5) / 200.0)).collect();
     let times = [3.0, 40.0, 11.0, 2.0, 77.0, 25.0, 9.0, 14.0, 51.0, 6.0];
     let drifting: Vec<f64> = (0..40).map(|i| f64::from(i) + f64::from(i * 7 % 5)).collect();
     let mut one_apart = plain(20);

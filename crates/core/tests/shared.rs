@@ -1,12 +1,10 @@
 //! Work that is shared among the cores is joined in the order of its pieces: the same to the last bit as one after the other,
 //! which is how it is done inside shared work.
 
-use crate::common;
-
-use acorn_core::numeric::describe;
-use acorn_core::numeric::shape::anderson_darling;
-use acorn_core::numeric::sorting::Sorted;
-use acorn_core::numeric::{MANY, is_shared};
+use acorn_maths::describe;
+use acorn_maths::shape::anderson_darling;
+use acorn_maths::sorting::Sorted;
+use acorn_maths::{MANY, is_shared};
 use serde_json::json;
 
 #[test]
@@ -49,8 +47,9 @@ fn a_long_chart_signals_where_its_pieces_taken_one_by_one_do() {
     let whole: Vec<f64> = (0..n).map(value).collect();
     let ask = |values: &[f64]| {
         let options = json!({"limits": {"from": "known", "center": 10.0, "sigma": 1.0}});
-        let frame = common::frame(&json!({"x": values}), &[]);
-        let computed = common::ask(&frame, &json!({"method": "control-chart", "roles": {"measure": "x"}, "options": options})).unwrap();
+        let frame = acorn_testing::frame(&json!({"x": values}), &[]);
+        let computed =
+            acorn_testing::ask(&frame, &json!({"method": "control-chart", "roles": {"measure": "x"}, "options": options})).unwrap();
         computed
             .answer
             .signals(usize::MAX)

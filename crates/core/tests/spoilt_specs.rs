@@ -2,12 +2,10 @@
 //!
 //! A few thousand in every run, seeded; `ACORN_FUZZ=1000000` asks as many (`cargo xtask fuzz`).
 
-use crate::common;
-
 use acorn_core::methods;
-use acorn_core::study::{Cancel, Spec, View};
-use common::frame;
-use common::made::{Draw, made};
+use acorn_study::{Cancel, Spec, View};
+use acorn_testing::frame;
+use acorn_testing::made::{Draw, made};
 use rand::{RngExt, SeedableRng};
 use rand_xoshiro::Xoshiro256PlusPlus;
 use rayon::prelude::*;
@@ -117,7 +115,7 @@ fn no_specification_makes_the_core_fall_over() {
             let answer = methods::compute(&frame(&columns, &[("gap", lsl, usl)]), &spec, &Cancel::default());
             Some(match answer {
                 Ok(computed) => computed.outcome(&View { points: Some(20), ..View::ALL }).verdict.sentence,
-                Err(error) => acorn_core::problem::Problem::from(error).detail,
+                Err(error) => acorn_study::problem::Problem::from(error).detail,
             })
         };
         match std::panic::catch_unwind(asked) {

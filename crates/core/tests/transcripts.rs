@@ -3,23 +3,21 @@
 //! Each scenario has its transcript beside this file. A sentence that changes shows as a difference to be read before it is
 //! kept; `ACORN_TRANSCRIBE=1 cargo test -p acorn-core --test all transcripts` writes them anew.
 
-use crate::common;
-
 use std::collections::{BTreeMap, BTreeSet};
 use std::fmt::Write as _;
 use std::path::Path;
 
-use acorn_core::frame::{Column, Frame, Kind, Values};
 use acorn_core::glossary;
 use acorn_core::methods;
-use acorn_core::study::Cells;
-use acorn_core::study::View;
-use common::{ask, frame};
+use acorn_data::frame::{Column, Frame, Kind, Values};
+use acorn_study::Cells;
+use acorn_study::View;
+use acorn_testing::{ask, frame};
 use serde_json::{Map, Value, json};
 
 /// Values that scatter by a fixed sequence about `mean` with about such an sd.
 fn scatter(n: usize, mean: f64, sd: f64) -> Vec<f64> {
-    let score = |i: usize| acorn_core::numeric::normal::quantile(((i * 37 % n.max(90)) as f64 + 0.5) / n.max(90) as f64);
+    let score = |i: usize| acorn_maths::normal::quantile(((i * 37 % n.max(90)) as f64 + 0.5) / n.max(90) as f64);
     (0..n).map(|i| ((mean + sd * score(i)) * 1000.0).round() / 1000.0).collect()
 }
 
@@ -330,7 +328,7 @@ fn what_is_advised_stays_advised() {
     let all = columns();
     let only = |names: &[&str]| {
         let chosen: Map<String, Value> = names.iter().map(|name| ((*name).to_owned(), all[*name].clone())).collect();
-        let frame = common::frame(&Value::Object(chosen), &[("thickness", Some(2.34), Some(2.46))]);
+        let frame = acorn_testing::frame(&Value::Object(chosen), &[("thickness", Some(2.34), Some(2.46))]);
         let columns = frame.columns().iter().map(|column| {
             let whole = matches!(&column.values, Values::Number(values) if values.iter().all(|value| value.fract() == 0.0));
             Column { kind: if whole { Kind::WholeNumber } else { column.kind }, ..column.clone() }

@@ -260,7 +260,7 @@ fn edge_gap_sheet() -> String {
 }
 
 /// The plan of the sheet, as the catalog has it.
-fn edge_gap_plan() -> acorn_core::gauge::plan::Plan {
+fn edge_gap_plan() -> acorn_study::gauge::plan::Plan {
     let catalog: serde_json::Value = serde_json::from_str(include_str!("../../../demo/catalog.json")).expect("the catalog is JSON");
     let item = catalog.as_array().expect("a list").iter().find(|item| item["file"] == "edge-gap-sheet.csv").expect("its sheet");
     serde_json::from_value(item["plan"].clone()).expect("a plan")

@@ -1,6 +1,6 @@
 //! The text of one cell as a value.
 
-use acorn_core::frame::Kind;
+use acorn_data::frame::Kind;
 
 use crate::bounds;
 use crate::dates::{DateOrder, parse_time};
@@ -33,7 +33,7 @@ impl Dress {
 ///
 /// # Examples
 /// ```
-/// use acorn_core::frame::Kind;
+/// use acorn_data::frame::Kind;
 /// use acorn_formats::{CellValue, parse_value};
 /// assert_eq!(parse_value(Kind::Number, "2,401"), Ok(CellValue::Number(2.401))); // not 2401
 /// assert!(parse_value(Kind::Number, "2,4O9").is_err()); // a letter O

@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use acorn_core::frame::Values;
+use acorn_data::frame::Values;
 use parquet::basic::{LogicalType, Repetition, TimeUnit, Type as Physical};
 use parquet::data_type::{ByteArray, ByteArrayType, DoubleType, Int64Type};
 use parquet::errors::ParquetError;
@@ -78,7 +78,7 @@ fn write(column: &mut SerializedColumnWriter, values: &Values, rows: std::ops::R
 
 #[cfg(test)]
 mod tests {
-    use acorn_core::frame::{NO_CODE, NO_TIME};
+    use acorn_data::frame::{NO_CODE, NO_TIME};
     use parquet::file::reader::{FileReader, SerializedFileReader};
     use parquet::record::Field;
 

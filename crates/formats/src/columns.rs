@@ -1,6 +1,6 @@
 //! What the columns of a file are: names, kinds, decimal signs, what stands beside their numbers.
 
-use acorn_core::frame::Kind;
+use acorn_data::frame::Kind;
 
 use crate::affix::Affix;
 use crate::body::{Body, Stored};

@@ -1,6 +1,6 @@
 //! A column as another kind.
 
-use acorn_core::frame::{Kind, Values};
+use acorn_data::frame::{Kind, Values};
 
 use crate::cell::parse_value;
 use crate::error::FormatError;

@@ -5,8 +5,7 @@ use jiff::tz::TimeZone;
 use serde::{Deserialize, Serialize};
 
 /// Which number of 04.05.2026 or 26-05-04 comes first.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
 #[serde(rename_all = "kebab-case")]
 pub enum DateOrder {
     /// The day.
@@ -157,7 +156,7 @@ fn parse_clock(clock: &str) -> Option<Time> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use acorn_core::frame::time_text;
+    use acorn_data::frame::time_text;
 
     #[test]
     fn common_dress_is_understood() {

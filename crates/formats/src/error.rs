@@ -1,7 +1,7 @@
 //! Why bytes cannot be read as a table.
 
-use acorn_core::problem::Problem;
-use acorn_core::study::words::counted;
+use acorn_maths::words::counted;
+use acorn_study::problem::Problem;
 
 use crate::bounds;
 

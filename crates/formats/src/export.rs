@@ -2,7 +2,7 @@
 
 use std::io::Write;
 
-use acorn_core::frame::Values;
+use acorn_data::frame::Values;
 use rust_xlsxwriter::{Format, Workbook, XlsxError};
 
 use crate::bounds::SHEET_ROWS;
@@ -105,7 +105,7 @@ fn sheet_name(name: &str) -> String {
 
 #[cfg(test)]
 mod tests {
-    use acorn_core::frame::{Kind, NO_CODE, NO_TIME};
+    use acorn_data::frame::{Kind, NO_CODE, NO_TIME};
 
     use super::*;
     use crate::{Source, Wish, read};

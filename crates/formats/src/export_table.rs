@@ -1,6 +1,6 @@
 //! A table as a workbook: numbers with their decimals, moments as dates, and a sheet that tells of each column what it holds.
 
-use acorn_core::frame::{Column, Held, NO_TIME, Values};
+use acorn_data::frame::{Column, Held, NO_TIME, Values};
 use rust_xlsxwriter::{Format, Workbook, Worksheet, XlsxError};
 
 use crate::bounds::SHEET_ROWS;
@@ -145,7 +145,7 @@ fn is_counted(micros: i64) -> bool {
 
 #[cfg(test)]
 mod tests {
-    use acorn_core::frame::{ColumnInfo, Kind, LimitRow, LimitTable, Limits, Rules};
+    use acorn_data::frame::{ColumnInfo, Kind, LimitRow, LimitTable, Limits, Rules};
 
     use super::*;
     use crate::{Source, Wish, read, specifications};

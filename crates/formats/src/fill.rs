@@ -13,7 +13,7 @@ use crate::reading::{Fix, Misfit, ReadColumn, ReadNote, Wish};
 use crate::signs;
 use crate::stretches::Stretch;
 use crate::table::{Builder, CellValue, Table, TableColumn, free_name};
-use acorn_core::frame::{Kind, Values};
+use acorn_data::frame::{Kind, Values};
 use rayon::prelude::*;
 
 const SAMPLE_ROWS: usize = 7;

@@ -2,7 +2,7 @@
 
 use std::collections::HashSet;
 
-use acorn_core::frame::Kind;
+use acorn_data::frame::Kind;
 
 use crate::affix::Affix;
 use crate::cell::{is_missing, is_name, parse_number};

@@ -5,7 +5,7 @@ use std::fmt;
 use std::io::Write;
 use std::ops::Range;
 
-use acorn_core::frame::Values;
+use acorn_data::frame::Values;
 use serde::de::{DeserializeSeed, Deserializer, Error, SeqAccess, Visitor};
 use serde_json::{Map, Value};
 

@@ -129,7 +129,7 @@ fn dates(read_as: &ReadAs, reason: DateReason, short_date: Option<&str>) -> Opti
     let words = order.words();
     if let (DateReason::Guess, Some(text)) = (reason, short_date) {
         let day =
-            |order| parse_time(text, order).and_then(acorn_core::frame::time_text).map(|text| text.chars().take(10).collect::<String>());
+            |order| parse_time(text, order).and_then(acorn_data::frame::time_text).map(|text| text.chars().take(10).collect::<String>());
         let read = day(order)?;
         let others = [DateOrder::YearFirst, DateOrder::DayFirst, DateOrder::MonthFirst]
             .map(day)

@@ -1,6 +1,6 @@
 //! Rows of a Parquet file.
 
-use acorn_core::frame::time_text;
+use acorn_data::frame::time_text;
 use bytes::Bytes;
 use parquet::file::reader::{FileReader, SerializedFileReader};
 use parquet::record::Field;

@@ -1,14 +1,13 @@
 //! What was understood of a file, and what a person may correct.
 
-use acorn_core::frame::Kind;
+use acorn_data::frame::Kind;
 use serde::{Deserialize, Serialize};
 
 use crate::dates::DateOrder;
 use crate::table::Table;
 
 /// Corrections to how a file is read; whatever is absent is found from the file.
-#[derive(Clone, Debug, Default, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, Default, Serialize, Deserialize, utoipa::ToSchema)]
 #[serde(default, deny_unknown_fields)]
 pub struct Wish {
     /// Encoding label, such as `windows-1252`.
@@ -40,8 +39,7 @@ pub struct Wish {
 }
 
 /// A correction to one column, by its place in the file.
-#[derive(Clone, Debug, Default, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, Default, Serialize, Deserialize, utoipa::ToSchema)]
 #[serde(default)]
 pub struct ColumnWish {
     /// Place in the file, from 0.
@@ -61,8 +59,7 @@ pub struct ColumnWish {
 }
 
 /// The answer to one value that does not fit.
-#[derive(Clone, Debug, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, Serialize, Deserialize, utoipa::ToSchema)]
 pub struct Fix {
     /// Row, from 1.
     pub row: usize,
@@ -73,8 +70,7 @@ pub struct Fix {
 }
 
 /// How the file was read.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
 pub struct ReadAs {
     /// Encoding of text; absent for a workbook.
     pub encoding: Option<String>,
@@ -93,8 +89,7 @@ pub struct ReadAs {
 }
 
 /// One column as read.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
 pub struct ReadColumn {
     /// Place in the file, from 0.
     pub index: usize,
@@ -117,8 +112,7 @@ pub struct ReadColumn {
 }
 
 /// What a line of the file is taken for.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, utoipa::ToSchema)]
 #[serde(rename_all = "kebab-case")]
 pub enum LineRole {
     /// Above the header, or a total or another line that is no row.
@@ -132,8 +126,7 @@ pub enum LineRole {
 }
 
 /// A line of the file as it stands.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
 pub struct RawLine {
     /// Its number, from 1.
     pub line: u64,
@@ -157,8 +150,7 @@ pub(crate) struct Doubt {
 }
 
 /// Something understood that may be worth a second look.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
 pub struct ReadNote {
     /// The setting it is about: `encoding`, `delimiter`, `decimal`, `header`, `header-lines`, `total`, `gaps`, `signs`, `merged`, `dates`, `names`, `rows`, `form`,
     /// `files`, `sheet`, `sheets`, `units`, `affix`, `labels`, `cells`.
@@ -193,8 +185,7 @@ impl ReadNote {
 }
 
 /// A value that does not fit its column.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
 pub struct Misfit {
     /// Row, from 1.
     pub row: usize,

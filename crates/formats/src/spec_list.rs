@@ -2,7 +2,7 @@
 
 use std::collections::HashSet;
 
-use acorn_core::frame::Rules;
+use acorn_data::frame::Rules;
 
 use crate::table::{Table, TableColumn};
 

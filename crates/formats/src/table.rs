@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use acorn_core::frame::{Kind, NO_CODE, NO_TIME, Values};
+use acorn_data::frame::{Kind, NO_CODE, NO_TIME, Values};
 use indexmap::IndexSet;
 
 /// A table that was read and is not stored yet.

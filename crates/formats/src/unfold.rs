@@ -3,14 +3,13 @@
 //!
 //! They are recognised by the names of their columns and can be turned into a row a reading.
 
-use acorn_core::frame::{Kind, NO_CODE, Values};
+use acorn_data::frame::{Kind, NO_CODE, Values};
 use serde::Serialize;
 
 use crate::table::{Table, TableColumn};
 
 /// A sheet that can be unfolded, in the words of its columns.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
 pub struct WideSheet {
     /// The column that names each row, as a part; absent where none does.
     pub part: Option<String>,

@@ -2,7 +2,7 @@
 
 mod common;
 
-use acorn_core::frame::Kind;
+use acorn_data::frame::Kind;
 use acorn_formats::{ColumnWish, DateOrder, Reading, Source, Wish, read};
 use common::{book, workbook, zipped};
 

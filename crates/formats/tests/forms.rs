@@ -2,7 +2,7 @@
 
 mod common;
 
-use acorn_core::frame::{Kind, Values};
+use acorn_data::frame::{Kind, Values};
 use acorn_formats::{Reading, Source, Wish, read, write_json, write_parquet};
 use common::zipped;
 

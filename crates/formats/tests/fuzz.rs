@@ -4,7 +4,7 @@
 
 mod common;
 
-use acorn_core::frame::{Kind, Values};
+use acorn_data::frame::{Kind, Values};
 use acorn_formats::{ColumnWish, Source, Wish, parse_value, read, specifications, unfold, write_parquet};
 use common::{book, workbook, zipped};
 

@@ -1,6 +1,6 @@
 //! Files as people have them, read through the one public path.
 
-use acorn_core::frame::{Kind, Values};
+use acorn_data::frame::{Kind, Values};
 use acorn_formats::{ColumnWish, Fix, FormatError, LineRole, Reading, Source, Texts, Wish, convert, read, write_csv};
 
 const MESSY: &str = "Fennel Hollow Lamp Works;;;;\nExport press 2;;;;printed 08/05\n\ntaken at;sample;lens thickness;edge leak;remark\n04.05.2026 06:10;1;2,401;0,52;\n04.05.2026 06:11;1;2,398;0,61;\n13.05.2026 06:12;1;2,4O9;0,47;typed on tablet\n13.05.2026 06:13;2;;0,58;\"a; b\"\nTotal;4;;;\n";

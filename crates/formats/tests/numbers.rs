@@ -2,7 +2,7 @@
 
 mod common;
 
-use acorn_core::frame::{Kind, Values};
+use acorn_data::frame::{Kind, Values};
 use acorn_formats::{ColumnWish, FormatError, LineRole, Reading, Source, Wish, read};
 use common::workbook;
 

@@ -4,11 +4,11 @@ use std::collections::{BTreeSet, HashMap};
 use std::sync::Arc;
 use std::time::{Duration, Instant};
 
-use acorn_core::frame::Frame;
 use acorn_core::methods::{self, Computed};
-use acorn_core::study::{Cancel, DataSource, Spec, StudyError};
-use acorn_core::summary::{ColumnSummary, summarise};
+use acorn_data::frame::Frame;
+use acorn_data::summary::{ColumnSummary, summarise};
 use acorn_store::{Dataset, Store, StoreError, StoredColumn};
+use acorn_study::{Cancel, DataSource, Spec, StudyError};
 use axum::http::StatusCode;
 use moka::future::Cache;
 

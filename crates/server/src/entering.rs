@@ -1,8 +1,8 @@
 //! What stations send, stored many at a time: whatever has come while a transaction was written goes into the next one, so that a
 //! thousand readings a second cost some dozens of transactions. Each is answered when it is on disk.
 
-use acorn_core::collect::Entry;
 use acorn_store::{Change, Sent, Store, Taken, datasets_of};
+use acorn_study::collect::Entry;
 use axum::http::StatusCode;
 use tokio::sync::{mpsc, oneshot};
 

@@ -1,10 +1,10 @@
 //! One JSON shape for everything that can go wrong: RFC 9457 problem details with a sentence on what to do.
 
-use acorn_core::collect::Refusal;
-use acorn_core::problem::Problem;
-use acorn_core::study::StudyError;
 use acorn_formats::FormatError;
 use acorn_store::StoreError;
+use acorn_study::StudyError;
+use acorn_study::collect::Refusal;
+use acorn_study::problem::Problem;
 use axum::Json;
 use axum::extract::rejection::{BytesRejection, JsonRejection, PathRejection, QueryRejection};
 use axum::http::{StatusCode, header};

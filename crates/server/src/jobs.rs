@@ -3,7 +3,7 @@
 use std::sync::{Arc, Mutex, MutexGuard, PoisonError};
 use std::time::{Duration, Instant};
 
-use acorn_core::study::Cancel;
+use acorn_study::Cancel;
 use serde::Serialize;
 use utoipa::ToSchema;
 

@@ -29,7 +29,7 @@ use std::future::Future;
 use acorn_store::Store;
 use tokio::net::TcpListener;
 
-pub use acorn_core::collect::Patience;
+pub use acorn_study::collect::Patience;
 pub use alerts::{AlertSettings, MailServer, Secrecy};
 pub use router::open_api;
 

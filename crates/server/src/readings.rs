@@ -5,8 +5,8 @@ use std::collections::{BTreeMap, HashMap};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::{Duration, Instant};
 
-use acorn_core::collect::{Entry, LinePattern, Reading};
 use acorn_store::{Collection, Station, Store, StoreError, StoredEntry};
+use acorn_study::collect::{Entry, LinePattern, Reading};
 use axum::http::StatusCode;
 use jiff::Zoned;
 use moka::future::Cache;
@@ -106,7 +106,7 @@ impl Readings {
     /// it is sent. Those that are begun one after the other are stored in that order.
     pub async fn begin(&self, station_key: &str, reading_key: Option<&str>, line: &str) -> Result<OnItsWay, ApiError> {
         let known = self.known(station_key).await?;
-        let unread = |error: acorn_core::collect::Unread| {
+        let unread = |error: acorn_study::collect::Unread| {
             refused(
                 "reading-refused",
                 error.to_string(),

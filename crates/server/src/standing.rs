@@ -1,7 +1,7 @@
 //! How stations stand with what is due.
 
-use acorn_core::collect::{Calendar, Due, standing, standing_by_pieces};
 use acorn_store::Collection;
+use acorn_study::collect::{Calendar, Due, standing, standing_by_pieces};
 use jiff::Zoned;
 
 use crate::bounds::DAYS_BACK;

@@ -2,8 +2,8 @@
 
 use std::sync::Arc;
 
-use acorn_core::study::TableView;
 use acorn_store::{RowWindow, Store, StoredColumn};
+use acorn_study::TableView;
 use moka::future::Cache;
 
 use crate::answers::compute;

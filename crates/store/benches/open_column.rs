@@ -2,7 +2,7 @@
 
 use std::hint::black_box;
 
-use acorn_core::frame::{Kind, Values};
+use acorn_data::frame::{Kind, Values};
 use acorn_formats::{Table, TableColumn};
 use acorn_store::{Change, NewDataset, Store};
 use criterion::{Criterion, criterion_group, criterion_main};

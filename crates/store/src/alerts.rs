@@ -19,8 +19,7 @@ pub struct Trouble {
 }
 
 /// What somebody is to know.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
 pub struct Alert {
     /// Its number.
     pub id: i64,
@@ -43,8 +42,7 @@ pub struct Alert {
 }
 
 /// Whether somebody was told.
-#[derive(Clone, Debug, PartialEq, Serialize, FromRow)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, FromRow, utoipa::ToSchema)]
 pub struct Told {
     /// The alert.
     #[serde(skip)]

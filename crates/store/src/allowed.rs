@@ -1,6 +1,6 @@
 //! Values that a column takes, by what is said of it.
 
-use acorn_core::frame::{Kind, Values};
+use acorn_data::frame::{Kind, Values};
 use acorn_formats::CellValue;
 
 use crate::{Result, StoreError, StoredColumn};

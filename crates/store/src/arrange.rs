@@ -1,7 +1,7 @@
 //! Which columns a table has, in which order, and which of them it shows. Columns come, go and move by one mechanism: the
 //! arrangement before and after, from which undoing and redoing bring it back. What is deleted stays out of sight.
 
-use acorn_core::frame::{ColumnInfo, Kind, Values};
+use acorn_data::frame::{ColumnInfo, Kind, Values};
 use acorn_formats::{TableColumn, bounds, convert};
 use serde::{Deserialize, Serialize};
 use sqlx::SqliteConnection;
@@ -14,9 +14,8 @@ use crate::layout::Layout;
 use crate::{Dataset, Result, Store, StoreError, StoredColumn};
 
 /// A column at its place.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-#[cfg_attr(feature = "openapi", schema(as = PlacedColumn))]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
+#[schema(as = PlacedColumn)]
 pub struct Placed {
     /// The column.
     pub id: i64,
@@ -26,9 +25,8 @@ pub struct Placed {
 }
 
 /// A column to be added.
-#[derive(Clone, Debug, Default, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
-#[cfg_attr(feature = "openapi", schema(as = NewTableColumn))]
+#[derive(Clone, Debug, Default, Deserialize, utoipa::ToSchema)]
+#[schema(as = NewTableColumn)]
 pub struct NewColumn {
     /// Its name.
     pub name: String,

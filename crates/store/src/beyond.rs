@@ -1,6 +1,6 @@
 //! Which cells of a window of rows lie beyond their specification limits.
 
-use acorn_core::frame::Values;
+use acorn_data::frame::Values;
 
 use crate::StoredColumn;
 

@@ -2,7 +2,7 @@
 
 use std::collections::{BTreeMap, BTreeSet};
 
-use acorn_core::frame::{Kind, Values};
+use acorn_data::frame::{Kind, Values};
 use acorn_formats::{CellValue, parse_value};
 use serde::{Deserialize, Serialize};
 
@@ -37,8 +37,7 @@ impl RowWindow {
 }
 
 /// A new text for one cell.
-#[derive(Clone, Debug, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, Deserialize, utoipa::ToSchema)]
 pub struct CellEdit {
     /// The column.
     pub column_id: i64,
@@ -49,8 +48,7 @@ pub struct CellEdit {
 }
 
 /// By what cells come to be what they are.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
 #[serde(rename_all = "kebab-case")]
 pub enum Deed {
     /// They were typed.

@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use acorn_core::frame::{Kind, Values};
+use acorn_data::frame::{Kind, Values};
 use sqlx::SqliteConnection;
 
 use crate::{Result, StoreError, labels};

@@ -1,6 +1,6 @@
 //! Changing a column: name, kind, unit, decimals, limits.
 
-use acorn_core::frame::{ColumnInfo, Kind, LimitTable};
+use acorn_data::frame::{ColumnInfo, Kind, LimitTable};
 use acorn_formats::bounds::UNIT_CHARS;
 use acorn_formats::convert;
 use serde::{Deserialize, Serialize};
@@ -14,8 +14,7 @@ use crate::layout::Layout;
 use crate::{Dataset, Result, Store, StoreError, StoredColumn, arrange, images, labels};
 
 /// The properties of a column as they should be; every one is given, so that empty means none.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
 pub struct ColumnChange {
     /// Its name.
     pub name: String,
@@ -133,8 +132,7 @@ impl Store {
 }
 
 /// A column and the properties that it should have.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
 pub struct OneColumn {
     /// Its number.
     pub column_id: i64,

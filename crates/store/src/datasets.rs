@@ -1,8 +1,8 @@
 //! Datasets: a name, rows, columns with their properties.
 
-use acorn_core::frame::{Column, ColumnInfo, Frame, Held, Kind, Values};
-use acorn_core::gauge::plan::Plan;
+use acorn_data::frame::{Column, ColumnInfo, Frame, Held, Kind, Values};
 use acorn_formats::Table;
+use acorn_study::gauge::plan::Plan;
 use serde::{Deserialize, Serialize};
 use sqlx::{FromRow, SqliteConnection};
 
@@ -12,8 +12,7 @@ use crate::layout::Layout;
 use crate::{Result, Store, StoreError, formula_names, measuring};
 
 /// A dataset with its columns.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
 pub struct Dataset {
     /// Its number.
     pub id: i64,
@@ -40,8 +39,7 @@ pub struct Dataset {
 }
 
 /// What a sheet was planned for.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
 pub struct SheetPlan {
     /// The column to fill.
     pub column_id: i64,
@@ -50,8 +48,7 @@ pub struct SheetPlan {
 }
 
 /// A column of a dataset.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
 pub struct StoredColumn {
     /// Its number.
     pub id: i64,
@@ -74,8 +71,7 @@ pub struct StoredColumn {
 }
 
 /// What a table follows, as its page tells it.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
 pub struct Follows {
     /// The table that it is made of.
     pub from: i64,

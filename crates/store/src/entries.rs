@@ -2,8 +2,8 @@
 
 use std::collections::BTreeMap;
 
-use acorn_core::collect::{Beyond, CollectionPlan, Entry};
-use acorn_core::frame::{Limits, moments_named};
+use acorn_data::frame::{Limits, moments_named};
+use acorn_study::collect::{Beyond, CollectionPlan, Entry};
 use serde::{Deserialize, Serialize};
 use sqlx::{FromRow, SqliteConnection};
 
@@ -12,8 +12,7 @@ use crate::rows::{self, NewRows};
 use crate::{Result, Store, StoreError, StoredColumn, datasets, plans};
 
 /// An entry that is stored.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
 pub struct StoredEntry {
     /// Its number.
     pub id: i64,
@@ -44,8 +43,7 @@ pub struct StoredEntry {
 }
 
 /// What was said about values beyond specification.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct EntryReaction {
     /// The cause.

@@ -49,7 +49,7 @@ pub enum StoreError {
     },
     /// A plan that no sheet can be made of.
     #[error(transparent)]
-    BadPlan(acorn_core::study::StudyError),
+    BadPlan(acorn_study::StudyError),
     /// A collection plan, a station or a list that cannot be kept as it is.
     #[error("{problem}")]
     BadCollection {
@@ -58,7 +58,7 @@ pub enum StoreError {
     },
     /// An entry that its plan does not take.
     #[error(transparent)]
-    Refused(#[from] acorn_core::collect::Refusal),
+    Refused(#[from] acorn_study::collect::Refusal),
     /// A gauge that cannot be kept as it is.
     #[error("{problem}")]
     BadGauge {

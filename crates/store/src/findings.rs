@@ -9,8 +9,7 @@ use crate::history::{self, Change};
 use crate::{Result, Store, StoreError, Study, studies};
 
 /// What is known about a signal.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
 pub struct Finding {
     /// Its number.
     pub id: i64,
@@ -43,8 +42,7 @@ pub struct Finding {
 }
 
 /// What a person says about a signal; what is absent stays as it was, what is empty is taken back.
-#[derive(Clone, Debug, Default, PartialEq, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, Default, PartialEq, Deserialize, utoipa::ToSchema)]
 pub struct Said {
     /// The cause; a new one joins the list of the column. Without one no point is left out.
     #[serde(default)]

@@ -1,6 +1,6 @@
 //! Stored formulas name columns by their ids, so that another name costs nothing.
 
-use acorn_core::formula::renamed;
+use acorn_data::formula::renamed;
 
 /// How a stored formula names a column, as nothing that a person can call a column.
 fn mark(id: i64) -> String {

@@ -3,8 +3,8 @@
 
 use std::collections::{BTreeMap, BTreeSet};
 
-use acorn_core::formula::{TableFormula, in_order};
-use acorn_core::frame::{Column, ColumnInfo, Frame, Kind, Values};
+use acorn_data::formula::{TableFormula, in_order};
+use acorn_data::frame::{Column, ColumnInfo, Frame, Kind, Values};
 use sqlx::SqliteConnection;
 
 use crate::chunks::{self, Chunk, encode};
@@ -24,7 +24,7 @@ pub(crate) async fn keep(connection: &mut SqliteConnection, id: i64, formula: Op
 /// # Errors
 /// [`StoreError::BadColumn`], also for one that would need itself.
 pub(crate) fn read(text: &str, own: Option<i64>, columns: &[StoredColumn]) -> Result<TableFormula> {
-    let bad = |mistake: acorn_core::formula::Mistake| StoreError::BadColumn { problem: mistake.to_string() };
+    let bad = |mistake: acorn_data::formula::Mistake| StoreError::BadColumn { problem: mistake.to_string() };
     let named: Vec<(&str, Kind)> = columns.iter().map(|column| (column.name.as_str(), column.kind)).collect();
     let formula = TableFormula::read(text, &named).map_err(bad)?;
     if let Some(own) = columns.iter().find(|column| Some(column.id) == own) {

@@ -9,8 +9,7 @@ use crate::history::Change;
 use crate::{Result, Store, StoreError};
 
 /// What a gauge is.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
 pub struct GaugeChange {
     /// Its name: "Depth gauge".
     pub name: String,
@@ -35,8 +34,7 @@ pub struct GaugeChange {
 }
 
 /// A gauge.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
 pub struct Gauge {
     /// Its number in addresses.
     pub id: i64,
@@ -87,8 +85,7 @@ impl GaugeChange {
 }
 
 /// What a study said of a gauge on a day.
-#[derive(Clone, Debug, PartialEq, Serialize, FromRow)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, FromRow, utoipa::ToSchema)]
 pub struct GaugeRecord {
     /// Its number.
     pub id: i64,
@@ -141,8 +138,7 @@ pub struct NewRecord<'r> {
 }
 
 /// A column that a gauge measures.
-#[derive(Clone, Debug, PartialEq, Serialize, FromRow)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, FromRow, utoipa::ToSchema)]
 pub struct GaugedColumn {
     #[serde(skip)]
     gauge_id: i64,

@@ -18,8 +18,7 @@ pub struct Change<'c> {
 }
 
 /// What can still be done about a line of the history.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, sqlx::Type)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, sqlx::Type, utoipa::ToSchema)]
 #[serde(rename_all = "kebab-case")]
 #[sqlx(rename_all = "kebab-case")]
 pub enum Stage {
@@ -34,8 +33,7 @@ pub enum Stage {
 }
 
 /// One line of the history.
-#[derive(Clone, Debug, Serialize, FromRow)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, Serialize, FromRow, utoipa::ToSchema)]
 pub struct HistoryRow {
     /// Its number.
     pub id: i64,

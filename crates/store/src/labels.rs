@@ -4,7 +4,7 @@
 use std::collections::{BTreeSet, HashMap};
 use std::sync::Arc;
 
-use acorn_core::frame::{Kind, NO_CODE, NO_TIME, Values};
+use acorn_data::frame::{Kind, NO_CODE, NO_TIME, Values};
 use acorn_formats::CellValue;
 use sqlx::{QueryBuilder, SqliteConnection};
 

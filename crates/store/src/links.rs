@@ -2,9 +2,9 @@
 
 use std::collections::HashMap;
 
-use acorn_core::reshape::Reshape;
-use acorn_core::study::{OrderBy, TableView};
+use acorn_data::reshape::Reshape;
 use acorn_formats::Table;
+use acorn_study::{OrderBy, TableView};
 use sqlx::{FromRow, SqliteConnection};
 
 use crate::datasets::{self, NewDataset, Touched, advance, get, touch};

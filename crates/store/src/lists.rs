@@ -6,8 +6,7 @@ use crate::datasets::checked_name;
 use crate::{Result, Store, StoreError};
 
 /// A list that identifiers are chosen from.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
 pub struct ChoiceList {
     /// Its number.
     pub id: i64,
@@ -20,8 +19,7 @@ pub struct ChoiceList {
 }
 
 /// A list about to be made or changed.
-#[derive(Clone, Debug, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, Deserialize, utoipa::ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct ListChange {
     /// The revision that the person saw; absent for a new list.

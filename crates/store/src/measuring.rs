@@ -1,6 +1,6 @@
 //! What is known of the gauges of a dataset, for the frames that are read from it.
 
-use acorn_core::frame::Measuring;
+use acorn_data::frame::Measuring;
 use sqlx::SqliteConnection;
 
 use crate::Result;

@@ -2,9 +2,9 @@
 
 use std::collections::BTreeMap;
 
-use acorn_core::collect::{Asked, CollectionPlan};
-use acorn_core::frame::{ColumnInfo, Kind, Values};
+use acorn_data::frame::{ColumnInfo, Kind, Values};
 use acorn_formats::{Table, TableColumn};
+use acorn_study::collect::{Asked, CollectionPlan};
 use serde::{Deserialize, Serialize};
 use sqlx::{FromRow, SqliteConnection};
 
@@ -15,8 +15,7 @@ use crate::watching;
 use crate::{Dataset, Result, Store, StoreError, chunks};
 
 /// A plan about to be made.
-#[derive(Clone, Debug, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, Deserialize, utoipa::ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct NewCollection {
     /// The plan.
@@ -36,8 +35,7 @@ pub struct NewCollection {
 }
 
 /// Another version of a plan.
-#[derive(Clone, Debug, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, Deserialize, utoipa::ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct CollectionChange {
     /// The version that the person saw.
@@ -50,8 +48,7 @@ pub struct CollectionChange {
 }
 
 /// A plan as it is followed.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
 pub struct Collection {
     /// Its number.
     pub id: i64,
@@ -72,8 +69,7 @@ pub struct Collection {
 }
 
 /// A version of a plan.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
 pub struct CollectionVersion {
     /// Its number.
     pub version: i64,

@@ -10,8 +10,7 @@ use crate::{Result, Store};
 const REMEMBERED: i64 = 1_000;
 
 /// How the last file of a layout was read.
-#[derive(Clone, Debug, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, Serialize, utoipa::ToSchema)]
 pub struct Recipe {
     /// The corrections.
     #[serde(skip)]

@@ -2,7 +2,7 @@
 
 use std::collections::{HashMap, HashSet};
 
-use acorn_core::frame::{ColumnInfo, Values};
+use acorn_data::frame::{ColumnInfo, Values};
 use acorn_formats::{TableColumn, convert};
 use sqlx::SqliteConnection;
 

@@ -2,7 +2,7 @@
 
 use std::collections::{BTreeMap, HashSet};
 
-use acorn_core::frame::Values;
+use acorn_data::frame::Values;
 use acorn_formats::{CellValue, Table, TableColumn, convert, parse_value};
 use serde::Deserialize;
 use sqlx::SqliteConnection;
@@ -17,8 +17,7 @@ use crate::layout::{Insertion, Layout, Place};
 use crate::{Dataset, Result, Store, StoreError, StoredColumn, allowed, arrange, labels};
 
 /// Rows to be added.
-#[derive(Clone, Debug, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, Deserialize, utoipa::ToSchema)]
 pub struct NewRows {
     /// The revision of the dataset that the person saw. May be absent for rows added at the end, which disturb nobody.
     #[serde(default)]
@@ -33,8 +32,7 @@ pub struct NewRows {
 }
 
 /// Rows to be deleted.
-#[derive(Clone, Debug, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, Deserialize, utoipa::ToSchema)]
 pub struct GoneRows {
     /// The revision of the dataset that the person saw.
     pub revision: i64,

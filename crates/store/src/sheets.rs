@@ -1,8 +1,8 @@
 //! Sheets to fill: a planned gauge study as an empty dataset with its question, stored together.
 
-use acorn_core::gauge::plan::Plan;
-use acorn_core::study::{DataSource, Spec};
 use acorn_formats::{Table, TableColumn};
+use acorn_study::gauge::plan::Plan;
+use acorn_study::{DataSource, Spec};
 use serde::{Deserialize, Serialize};
 
 use crate::datasets::{self, NewDataset, SheetPlan};
@@ -12,8 +12,7 @@ use crate::studies::{self, NewStudy};
 use crate::{Dataset, Result, Store, StoreError, Study};
 
 /// A gauge study to be made.
-#[derive(Clone, Debug, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, Deserialize, utoipa::ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct NewSheet {
     /// What the sheet is called; else it goes by what is read.
@@ -30,8 +29,7 @@ pub struct NewSheet {
 }
 
 /// A sheet with the question that it answers.
-#[derive(Clone, Debug, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, Serialize, utoipa::ToSchema)]
 pub struct StoredSheet {
     /// The sheet.
     pub dataset: Dataset,
@@ -54,7 +52,7 @@ impl Store {
         };
         let rows = sheet.columns.first().map_or(0, |column| column.values.len());
         let infos: Vec<_> = sheet.columns.iter().map(|column| (column.name.clone(), column.info.clone())).collect();
-        let column = |column: &acorn_core::frame::Column| TableColumn {
+        let column = |column: &acorn_data::frame::Column| TableColumn {
             name: column.name.clone(),
             kind: column.kind,
             unit: column.info.unit.clone(),

@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use acorn_core::study::{COLUMN_OF_PIECE, DATASET_OF_PIECE, RoleColumns, Spec};
+use acorn_study::{COLUMN_OF_PIECE, DATASET_OF_PIECE, RoleColumns, Spec};
 use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value};
 use sqlx::SqliteConnection;

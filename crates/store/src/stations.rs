@@ -1,6 +1,6 @@
 //! Stations: where plans are followed, and how many pieces were made there.
 
-use acorn_core::collect::{LinePattern, ready_made};
+use acorn_study::collect::{LinePattern, ready_made};
 use serde::{Deserialize, Serialize};
 use sqlx::{FromRow, SqliteConnection};
 
@@ -8,8 +8,7 @@ use crate::datasets::checked_name;
 use crate::{Result, Store, StoreError};
 
 /// Where a plan is followed.
-#[derive(Clone, Debug, PartialEq, Serialize, FromRow)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, FromRow, utoipa::ToSchema)]
 pub struct Station {
     /// Its number.
     pub id: i64,
@@ -30,8 +29,7 @@ pub struct Station {
 }
 
 /// A station about to be made.
-#[derive(Clone, Debug, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, Deserialize, utoipa::ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct NewStation {
     /// What it is called.
@@ -42,8 +40,7 @@ pub struct NewStation {
 }
 
 /// What becomes of a station; what is absent stays as it is.
-#[derive(Clone, Debug, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, Deserialize, utoipa::ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct StationChange {
     /// What it is called.

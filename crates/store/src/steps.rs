@@ -1,6 +1,6 @@
 //! Steps that narrow a statement or a view, as they are stored: columns by id, so that a new name costs nothing.
 
-use acorn_core::study::{Is, Only};
+use acorn_study::{Is, Only};
 use serde::{Deserialize, Serialize};
 
 use crate::Result;

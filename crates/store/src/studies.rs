@@ -2,9 +2,9 @@
 
 use std::collections::{BTreeMap, BTreeSet};
 
-use acorn_core::frame::Frame;
-use acorn_core::study::{DataSource, Spec, StudyError};
+use acorn_data::frame::Frame;
 use acorn_formats::{Table, TableColumn};
+use acorn_study::{DataSource, Spec, StudyError};
 use serde::{Deserialize, Serialize};
 use sqlx::{FromRow, SqliteConnection};
 
@@ -19,8 +19,7 @@ pub type Shown = BTreeMap<String, bool>;
 const SHOWN_MOST: usize = 100;
 
 /// A saved question.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
 pub struct Study {
     /// Its number.
     pub id: i64,
@@ -41,8 +40,7 @@ pub struct Study {
 }
 
 /// A question about to be saved.
-#[derive(Clone, Debug, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, Deserialize, utoipa::ToSchema)]
 pub struct NewStudy {
     /// The name, if it has one.
     #[serde(default)]
@@ -52,8 +50,7 @@ pub struct NewStudy {
 }
 
 /// Changes to a study; what is absent stays.
-#[derive(Clone, Debug, Default, Deserialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, Default, Deserialize, utoipa::ToSchema)]
 pub struct StudyChange {
     /// The revision that the person saw.
     pub revision: i64,
@@ -237,7 +234,7 @@ async fn data_of(connection: &mut SqliteConnection, new: &NewStudy, change: &Cha
         Some(DataSource { columns: Some(columns), dataset: None, file: None }) => {
             let frame =
                 Frame::from_json(columns).map_err(|error| StoreError::BadStatement { problem: StudyError::from(error).to_string() })?;
-            let column = |column: &acorn_core::frame::Column| TableColumn {
+            let column = |column: &acorn_data::frame::Column| TableColumn {
                 name: column.name.clone(),
                 kind: column.kind,
                 unit: None,

@@ -1,6 +1,6 @@
 //! What a table shows under a name: rows that meet some steps, in some order.
 
-use acorn_core::study::{OrderBy, TableView};
+use acorn_study::{OrderBy, TableView};
 use serde::{Deserialize, Serialize};
 
 use crate::datasets::{checked_name, get};
@@ -8,8 +8,7 @@ use crate::steps::Step;
 use crate::{Dataset, Result, Store, StoreError};
 
 /// A view of a table.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
 pub struct NamedView {
     /// Its number.
     pub id: i64,

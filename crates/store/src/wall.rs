@@ -8,8 +8,7 @@ use sqlx::FromRow;
 use crate::{Result, Store, StoreError};
 
 /// Where a characteristic hangs.
-#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize, FromRow)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize, FromRow, utoipa::ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct WallPlace {
     /// Its column.
@@ -23,8 +22,7 @@ pub struct WallPlace {
 }
 
 /// How a characteristic stood when it was last looked at on a day.
-#[derive(Clone, Debug, PartialEq, Serialize, FromRow)]
-#[cfg_attr(feature = "openapi", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug, PartialEq, Serialize, FromRow, utoipa::ToSchema)]
 pub struct DayStanding {
     /// The study.
     #[serde(skip)]

@@ -2,8 +2,8 @@
 
 use std::collections::BTreeMap;
 
-use acorn_core::collect::{Asked, CollectionPlan};
-use acorn_core::study::{DataSource, RoleColumns, Spec};
+use acorn_study::collect::{Asked, CollectionPlan};
+use acorn_study::{DataSource, RoleColumns, Spec};
 use serde_json::{Map, json};
 use sqlx::SqliteConnection;
 

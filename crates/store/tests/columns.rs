@@ -1,14 +1,14 @@
 //! Columns that come, go, move, and are worked out from others, against what they are worked out to at once.
 
-use acorn_core::formula::TableFormula;
-use acorn_core::frame::{Column, ColumnInfo, Kind, LimitRow, LimitTable, Limits, Rules};
-use acorn_core::reshape::{Reshape, Statistic, reshape};
-use acorn_core::study::{Spec, TableView};
+use acorn_data::formula::TableFormula;
+use acorn_data::frame::{Column, ColumnInfo, Kind, LimitRow, LimitTable, Limits, Rules};
+use acorn_data::reshape::{Reshape, Statistic, reshape};
 use acorn_formats::{Source, Table, TableColumn, Wish, read};
 use acorn_store::{
     CellEdit, Change, ColumnChange, Dataset, GoneRows, Link, NewColumn, NewDataset, NewRows, NewStudy, OneColumn, Placed, Store,
     StoreError, Turn,
 };
+use acorn_study::{Spec, TableView};
 use proptest::prelude::*;
 use serde_json::json;
 
@@ -37,7 +37,7 @@ async fn table(store: &Store, id: i64) -> Vec<String> {
         let Some(text) = &column.formula else { continue };
         let formula = TableFormula::read(text, &kinds).unwrap_or_else(|mistake| panic!("{text}: {mistake}"));
         let now = formula.values(&frame);
-        let texts = |values: &acorn_core::frame::Values| (0..values.len()).map(|row| values.text(row)).collect::<Vec<_>>();
+        let texts = |values: &acorn_data::frame::Values| (0..values.len()).map(|row| values.text(row)).collect::<Vec<_>>();
         assert_eq!(texts(&stored.values), texts(&now), "{} = {text}", column.name);
     }
     let cells = |place: usize| (0..frame.rows()).map(|row| frame.columns()[place].values.text(row).unwrap_or_default()).collect::<Vec<_>>();

@@ -2,12 +2,12 @@
 
 use std::collections::BTreeMap;
 
-use acorn_core::collect::{CollectionPlan, Entry};
-use acorn_core::frame::ColumnInfo;
+use acorn_data::frame::ColumnInfo;
 use acorn_store::{
     Alert, Change, Collection, CollectionChange, ColumnChange, DayStanding, EntryReaction, ListChange, NewCollection, NewStation, Sent,
     StationChange, Store, StoreError, StoredEntry, Trouble, Turn, WallPlace,
 };
+use acorn_study::collect::{CollectionPlan, Entry};
 use serde_json::{Value, json};
 
 const MR: Change<'static> = Change { actor: "MR", at: 1_780_000_000_000 };

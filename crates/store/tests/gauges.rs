@@ -1,8 +1,8 @@
 //! Gauges in the store: what is recorded stays, whatever becomes of studies, columns and gauges.
 
-use acorn_core::study::{DataSource, Spec};
 use acorn_formats::{Source, Wish, read};
 use acorn_store::{Change, ColumnChange, Dataset, GaugeChange, NewDataset, NewRecord, NewSheet, NewStudy, Store, StoreError, Turn};
+use acorn_study::{DataSource, Spec};
 
 const MR: Change<'static> = Change { actor: "MR", at: 1_767_225_600_000 };
 

@@ -1,6 +1,6 @@
 //! Random sequences of changes, undo and redo against a plain model of a table.
 
-use acorn_core::frame::Kind;
+use acorn_data::frame::Kind;
 use acorn_formats::{Source, Wish, read};
 use acorn_store::{CellEdit, Change, ColumnChange, GoneRows, NewDataset, NewRows, Store, StoreError, Turn};
 use proptest::prelude::*;

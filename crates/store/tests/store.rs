@@ -1,12 +1,12 @@
 //! The store on a temporary file: what is acknowledged stays, what is refused changes nothing.
 
-use acorn_core::frame::{ColumnInfo, Kind};
-use acorn_core::study::{DataSource, RoleColumns, Spec};
+use acorn_data::frame::{ColumnInfo, Kind};
 use acorn_formats::{Source, Wish, read};
 use acorn_store::{
     About, CellEdit, Change, ColumnChange, Dataset, GoneRows, NewDataset, NewRows, NewStudy, Said, Store, StoreError, Study, StudyChange,
     Turn,
 };
+use acorn_study::{DataSource, RoleColumns, Spec};
 
 const MR: Change<'static> = Change { actor: "MR", at: 1_767_225_600_000 };
 

@@ -28,13 +28,9 @@ pub fn cargo(arguments: &[&str]) -> Result<()> {
     run(Command::new(env!("CARGO")).args(arguments).current_dir(root()))
 }
 
-/// Formats every Rust file, or checks that it is. The formatter cannot see the modules that `methods!` declares, so it is told of them.
+/// Formats every Rust file, or checks that it is.
 pub fn format(flags: &[&str]) -> Result<()> {
-    cargo(&[&["fmt", "--all", "--"], flags].concat())?;
-    let folders = std::fs::read_dir(root().join("crates/core/src/methods"))?;
-    let methods: Vec<PathBuf> = folders.map(|entry| entry.map(|entry| entry.path().join("mod.rs"))).collect::<Result<_, _>>()?;
-    let methods = methods.iter().filter(|file| file.is_file());
-    run(Command::new("rustfmt").args(["--edition", "2024"]).args(flags).args(methods).current_dir(root()))
+    cargo(&[&["fmt", "--all", "--"], flags].concat())
 }
 
 /// Reads spoilt files, asks what nobody would ask, parses what nobody would type and looks at what is said of made-up data: a million each.

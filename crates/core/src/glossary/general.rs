@@ -1,6 +1,6 @@
 //! Terms that several methods use.
 
-use crate::study::Entry;
+use acorn_study::Entry;
 
 const VIM: &str = "ISO 3534-1, ISO 3534-2";
 

@@ -5,7 +5,7 @@ mod general;
 mod shapes;
 
 use crate::methods::cards;
-use crate::study::Entry;
+use acorn_study::Entry;
 
 /// All terms: those of several methods, then those of each.
 pub fn terms() -> impl Iterator<Item = &'static Entry> {

@@ -1,6 +1,6 @@
 //! Shapes that values may have, and their parameters.
 
-use crate::study::Entry;
+use acorn_study::Entry;
 
 const SHAPES: &str = "Johnson, Kotz and Balakrishnan (1994, 1995)";
 

@@ -7,8 +7,8 @@ mod troubles;
 use std::collections::{BTreeMap, BTreeSet};
 use std::time::Duration;
 
-use acorn_core::collect::{Patience, Untaken, Way};
 use acorn_store::{Alert, Collection};
+use acorn_study::collect::{Patience, Untaken, Way};
 
 use crate::bounds::{ALERTS_LOOKED_AT_MS, ALERTS_TOLD_AT_ONCE};
 use crate::error::ApiError;

@@ -2,7 +2,7 @@
 
 use std::time::Duration;
 
-use acorn_core::collect::Way;
+use acorn_study::collect::Way;
 use lettre::message::Mailbox;
 use lettre::message::header::ContentType;
 use lettre::transport::smtp::authentication::Credentials;

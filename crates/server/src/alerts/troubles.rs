@@ -1,8 +1,8 @@
 //! What is wrong at the stations of a plan by now.
 
-use acorn_core::collect::Due;
-use acorn_core::frame::ColumnInfo;
+use acorn_data::frame::ColumnInfo;
 use acorn_store::{Collection, Station, StoredEntry, Trouble};
+use acorn_study::collect::Due;
 
 use super::message::clock;
 use crate::error::ApiError;

@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use acorn_core::summary::ColumnSummary;
+use acorn_data::summary::ColumnSummary;
 use acorn_store::{CellEdit, ColumnChange, Dataset, Deed, GoneRows, HistoryRow, NewRows, Put, Turn};
 use axum::extract::State;
 use axum::http::StatusCode;

@@ -1,8 +1,8 @@
 //! Tables out: all of one, what a view shows, or what is chosen in it.
 
-use acorn_core::frame::{Column, Frame, Values};
-use acorn_core::study::{StudyError, TableView};
+use acorn_data::frame::{Column, Frame, Values};
 use acorn_formats::{FormatError, Texts, write_csv, write_json, write_json_lines, write_parquet, write_table_xlsx};
+use acorn_study::{StudyError, TableView};
 use axum::body::{Body, Bytes};
 use axum::extract::State;
 use axum::http::{HeaderName, HeaderValue, StatusCode};

@@ -1,7 +1,7 @@
 //! The floor: plans, lists, alerts, and how it all stands.
 
-use acorn_core::collect::{Due, SUBGROUPS_ENOUGH};
 use acorn_store::{Alert, ChoiceList, Collection, CollectionChange, CollectionVersion, ListChange, NewCollection, StoredEntry};
+use acorn_study::collect::{Due, SUBGROUPS_ENOUGH};
 use axum::extract::State;
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};

@@ -1,6 +1,6 @@
 //! Formulas as they are typed.
 
-use acorn_core::formula::{Formula, Mistake, Notation, renamed};
+use acorn_data::formula::{Formula, Mistake, Notation, renamed};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 

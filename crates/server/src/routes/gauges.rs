@@ -1,10 +1,10 @@
 //! Gauges, what their studies said, and sheets for new studies.
 
-use acorn_core::gauge::due::{self, Due};
-use acorn_core::gauge::plan::{Plan, Tells};
-use acorn_core::study::Tone;
-use acorn_core::study::words::counted;
+use acorn_maths::words::counted;
 use acorn_store::{Change, Gauge, GaugeChange, NewRecord, NewSheet, StoredSheet};
+use acorn_study::Tone;
+use acorn_study::gauge::due::{self, Due};
+use acorn_study::gauge::plan::{Plan, Tells};
 use axum::extract::State;
 use axum::http::StatusCode;
 use jiff::Timestamp;

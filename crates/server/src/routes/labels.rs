@@ -2,9 +2,9 @@
 
 use std::collections::BTreeMap;
 
-use acorn_core::frame::Missing;
-use acorn_core::study::periods::{Periods, Step};
-use acorn_core::study::reading::numbers;
+use acorn_data::frame::Missing;
+use acorn_study::periods::{Periods, Step};
+use acorn_study::reading::numbers;
 use axum::extract::State;
 use serde::Deserialize;
 use utoipa::ToSchema;

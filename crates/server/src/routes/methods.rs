@@ -4,8 +4,8 @@ use std::collections::BTreeMap;
 
 use acorn_core::glossary::terms;
 use acorn_core::methods::{cards, named};
-use acorn_core::study::advice::Advice;
-use acorn_core::study::{Entry, MethodCard};
+use acorn_study::advice::Advice;
+use acorn_study::{Entry, MethodCard};
 use axum::extract::State;
 use serde::Deserialize;
 use utoipa::ToSchema;

@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use acorn_core::frame::{Kind, LimitRow, LimitTable, Limits};
+use acorn_data::frame::{Kind, LimitRow, LimitTable, Limits};
 use acorn_formats::{FormatError, Source, Specification, Wish, read, specifications};
 use acorn_store::{ColumnChange, Dataset, OneColumn, StoredColumn};
 use axum::body::Bytes;

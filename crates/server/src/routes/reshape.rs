@@ -1,10 +1,10 @@
 //! Tables made of tables: looked at first, then stored as a dataset of their own.
 
-use acorn_core::frame::{Column, Frame, Kind};
-use acorn_core::reshape::{Reshape, Reshaped, reshape};
-use acorn_core::study::TableView;
+use acorn_data::frame::{Column, Frame, Kind};
+use acorn_data::reshape::{Reshape, Reshaped, reshape};
 use acorn_formats::{Table, TableColumn};
 use acorn_store::{Dataset, Link, NewDataset};
+use acorn_study::TableView;
 use axum::extract::State;
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
@@ -131,7 +131,7 @@ pub async fn made_of(app: &App, link: &Link) -> Result<Made, ApiError> {
         let frame = if view == TableView::default() { frame } else { rows_of(&frame, &view)? };
         Ok(reshape(&frame, other.as_ref(), &how))
     });
-    let refused = |error: acorn_core::reshape::ReshapeError| {
+    let refused = |error: acorn_data::reshape::ReshapeError| {
         let advice = "Choose the columns anew; nothing was stored.";
         ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "cannot-reshape", error.to_string(), advice)
     };
@@ -145,7 +145,7 @@ pub fn table_of(columns: Vec<Column>) -> Table {
     Table { columns: columns.into_iter().map(column).collect(), rows }
 }
 
-fn rows_of(frame: &Frame, view: &TableView) -> Result<Frame, acorn_core::study::StudyError> {
+fn rows_of(frame: &Frame, view: &TableView) -> Result<Frame, acorn_study::StudyError> {
     let rows: Vec<usize> = view.rows(frame)?.into_iter().map(|row| row as usize).collect();
     Ok(frame.pick(&frame.columns().iter().collect::<Vec<_>>(), &rows))
 }

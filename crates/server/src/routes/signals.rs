@@ -4,8 +4,8 @@ use std::collections::{BTreeSet, HashMap, HashSet};
 use std::sync::Arc;
 
 use acorn_core::methods::Computed;
-use acorn_core::study::{FoundSignal, StudyError};
 use acorn_store::{About, Dataset, Finding, Said, Study};
+use acorn_study::{FoundSignal, StudyError};
 use axum::extract::State;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;

@@ -3,8 +3,8 @@
 use std::convert::Infallible;
 use std::time::Duration;
 
-use acorn_core::collect::Entry;
 use acorn_store::{EntryReaction, NewStation, Station, StationChange, StoredEntry};
+use acorn_study::collect::Entry;
 use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::sse::{Event, KeepAlive, Sse};

@@ -3,9 +3,9 @@
 use std::sync::Arc;
 
 use acorn_core::methods::{Computed, Outcome, named};
-use acorn_core::study::{Spec, StudyError, Table, View};
 use acorn_formats::{Sheet, Texts, write_book, write_csv, write_parquet, write_xlsx};
 use acorn_store::{HistoryRow, NewStudy, Study, StudyChange, Turn};
+use acorn_study::{Spec, StudyError, Table, View};
 use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::IntoResponse;

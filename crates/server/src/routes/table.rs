@@ -1,10 +1,10 @@
 //! The columns of a table and what it shows: formulas, order, views.
 
-use acorn_core::formula::{Formula, Mistake, Notation, TableFormula, TableFunction};
-use acorn_core::frame::{Kind, Sought};
-use acorn_core::health::{Doubt, doubts};
-use acorn_core::study::{OrderBy, TableView};
+use acorn_data::formula::{Formula, Mistake, Notation, TableFormula, TableFunction};
+use acorn_data::frame::{Kind, Sought};
 use acorn_store::{CellEdit, Dataset, Deed, NamedView, NewColumn, Placed, Put, StoredColumn};
+use acorn_study::health::{Doubt, doubts};
+use acorn_study::{OrderBy, TableView};
 use axum::extract::State;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};

@@ -2,9 +2,9 @@
 
 use std::collections::HashMap;
 
-use acorn_core::dial::{Dial, DialOf};
-use acorn_core::study::Verdict;
 use acorn_store::{Dataset, DayStanding, StoredColumn, Study, WallPlace};
+use acorn_study::Verdict;
+use acorn_study::dial::{Dial, DialOf};
 use axum::extract::State;
 use axum::http::StatusCode;
 use futures::{StreamExt, TryStreamExt};

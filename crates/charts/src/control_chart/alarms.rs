@@ -1,0 +1,146 @@
+//! Whether the signals of a chart are more than chance brings to a steady process.
+
+use super::answer::Chart;
+use super::counting::Counting;
+use super::kind::ChartKind;
+use super::panel::{Panel, PhaseNumbers};
+use super::patterns::Pattern;
+use super::plotted::Plotted;
+use acorn_maths::bias::{c4, range_above, range_constants};
+use acorn_maths::judgement::VERY_UNLIKELY;
+use acorn_maths::normal;
+use acorn_maths::tails::chi_square_above;
+
+/// On a chart that brings fewer signals by chance, each one is worth its search.
+const ENOUGH: f64 = 5.0;
+
+/// Among so many points beyond the limits the farthest is looked for; of more the number alone tells.
+const FARTHEST_AMONG: usize = 10_000;
+
+/// Signals against those that come by chance.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Alarms {
+    /// Signals on all panels.
+    pub seen: usize,
+    /// As many would come by chance alone.
+    pub expected: f64,
+    /// Whether chance explains them.
+    pub by_chance: bool,
+}
+
+impl Alarms {
+    /// Whether a chart may be called steady in spite of its signals: chance explains them, and brings so many that no one of
+    /// them is worth its search.
+    pub fn passed_over(&self) -> bool {
+        self.seen == 0 || self.by_chance && self.expected >= ENOUGH
+    }
+}
+
+impl Chart {
+    /// Weighs the signals: a long chart of a steady process has some. They are more than chance when a Poisson count about
+    /// the expected number (points over points between false alarms, and the tail of ranges or sds on the spread panel) is
+    /// as large in less than 1 % of cases, when the farthest point lies where less than 1 % of such charts have one, or when a run
+    /// on one side is as long in less than 1 % of them. Counts are judged by their own law, all else by a normal.
+    pub fn alarms(&self) -> Alarms {
+        let seen: usize = self.panels.iter().map(|panel| panel.signals.len()).sum();
+        if seen == 0 {
+            return Alarms { seen, expected: 0.0, by_chance: true };
+        }
+        let location = &self.panels[0];
+        let mut expected = self.in_control_arl.map_or(0.0, |between| location.present as f64 / between);
+        let mut farthest = match &self.counting {
+            Some(counting) => 2.0 * self.farthest_count(counting) * location.present as f64,
+            None => 2.0 * normal::above(farthest(location)) * location.present as f64,
+        };
+        for panel in &self.panels[1..] {
+            let limit = panel.phases.iter().filter_map(|phase| phase.ucl).fold(f64::NAN, f64::min);
+            let above = |value: f64| self.spread_above(panel, value).unwrap_or(0.0) * panel.present as f64;
+            expected += above(limit);
+            farthest = farthest.min(panel.extent.map_or(1.0, |[_, high]| above(high)));
+        }
+        let runs = location.signals.iter().filter(|signal| signal.pattern == Pattern::RunOneSide);
+        let longest = runs.map(|signal| signal.last - signal.first + 1).max().unwrap_or(0);
+        // So long a run begins at a given point with the chance of as many on either side.
+        let sides = self.counting.as_ref().map_or([0.5; 2], Counting::sides);
+        let as_long: f64 = sides.iter().map(|side| location.present as f64 * side.powi(longest.min(1000) as i32)).sum();
+        let as_many = 1.0 - chi_square_above(2.0 * expected, 2.0 * seen as f64);
+        Alarms { seen, expected, by_chance: as_many >= VERY_UNLIKELY && farthest.min(as_long) >= VERY_UNLIKELY }
+    }
+
+    /// The chance of a count as far out as the farthest one beyond the limits, by the law of its own point; 1 when none is.
+    fn farthest_count(&self, usual: &Counting) -> f64 {
+        let location = &self.panels[0];
+        let beyond = location.signals.iter().filter(|signal| signal.pattern == Pattern::BeyondLimits);
+        let points = beyond.flat_map(|signal| signal.first..=signal.last).take(FARTHEST_AMONG);
+        let chance = |point: usize| {
+            let phase = location.phases.iter().rposition(|phase| phase.first <= point).unwrap_or(0);
+            let own = if self.kind == ChartKind::G { None } else { Counting::of(self.kind, location.lines(phase, point), self.width) };
+            own.as_ref().unwrap_or(usual).as_far(location.values[point])
+        };
+        points.map(chance).fold(1.0, f64::min)
+    }
+
+    /// The chance of a range or sd above a value, for subgroups of the usual size; the sd that it is judged by is that of its
+    /// own centre line, which is not the process sd where means are charted as individuals.
+    fn spread_above(&self, panel: &Panel, value: f64) -> Option<f64> {
+        let moving = panel.plotted == Plotted::MovingRange;
+        let size = if moving { 2 } else { (0..self.len().min(100)).map(|point| self.values_behind(point)).max()? };
+        let df = size.checked_sub(1).filter(|df| *df > 0)? as f64;
+        let center = panel.phases.iter().rev().find_map(|phase| phase.center);
+        let by_sd = panel.plotted == Plotted::Sd;
+        let per_sd = if by_sd { c4(size as f64)? } else { range_constants(size)?.d2 };
+        let sds = value / center.map(|center| center / per_sd).or(self.sigma_within)?;
+        let tail = if by_sd { chi_square_above(sds * sds * df, df) } else { range_above(size, sds) };
+        Some(tail).filter(|tail| tail.is_finite())
+    }
+}
+
+/// How many sds the farthest point lies from its centre; 0 when nothing is known.
+fn farthest(panel: &Panel) -> f64 {
+    let far = |place: usize, point: usize| {
+        let lines = panel.lines(place, point);
+        ((panel.values[point] - lines.center) / lines.sd).abs()
+    };
+    let own = |(place, phase): (usize, &PhaseNumbers)| (phase.first..=phase.last).map(|point| far(place, point)).fold(0.0, f64::max);
+    match (&panel.phases[..], panel.extent) {
+        // One set of lines for all: the ends tell.
+        ([only], Some([low, high])) if !panel.steps() => {
+            let lines = panel.lines(0, only.first);
+            [low, high].map(|value| ((value - lines.center) / lines.sd).abs()).into_iter().fold(0.0, f64::max)
+        }
+        _ => panel.phases.iter().enumerate().map(own).fold(0.0, f64::max),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use rand::SeedableRng;
+    use rand::distr::Distribution;
+    use rand_distr::StandardNormal;
+    use rand_xoshiro::Xoshiro256PlusPlus;
+
+    use crate::control_chart::{Alarms, ChartKind, Params, compute};
+    use acorn_data::frame::Frame;
+    use acorn_study::Cancel;
+
+    /// Normal values drawn at random, one of them moved.
+    fn alarms(n: usize, moved: f64) -> Alarms {
+        let random = Xoshiro256PlusPlus::seed_from_u64(5);
+        let mut values: Vec<f64> = StandardNormal.sample_iter(random).take(n).collect();
+        values[n / 2] += moved;
+        let columns = serde_json::json!({ "gap": values });
+        let frame = Frame::from_json(columns.as_object().unwrap()).unwrap();
+        let params = Params::plain(&frame, ChartKind::Individuals, frame.columns().iter().collect());
+        compute(&params, &Cancel::default()).unwrap().alarms()
+    }
+
+    #[test]
+    fn a_long_steady_chart_has_signals_by_chance_and_a_far_point_is_none() {
+        let long = alarms(20_000, 0.0);
+        assert!(long.seen > 20 && long.by_chance, "{long:?}");
+        // One point just beyond the limits: a signal among 40, ordinary among 20,000.
+        assert!(!alarms(40, 5.5).passed_over() && alarms(40, 5.5).seen > 0);
+        assert!(!alarms(100, 8.0).by_chance);
+        assert!(!alarms(20_000, 9.0).by_chance);
+    }
+}

@@ -1,0 +1,96 @@
+//! "Is it steady?": values against the limits that a process in control keeps.
+//!
+//! Rows become points (`points`), a kind of chart builds panels with lines (`individuals`, `samples`, `counts`,
+//! `memory`, `run`, `rare`, `deviation`), a search finds patterns (`patterns`), and words tell them (`verdict`, `notes`,
+//! `checks`). A process is judged by its own short-term variation, because the spread of all values would hide the very
+//! shifts that are sought.
+//!
+//! Sources: Shewhart (1931); Western Electric (1956), Statistical Quality Control Handbook; Nelson (1984),
+//! J. Quality Technology 16(4); ISO 7870-2.
+
+mod advise;
+mod alarms;
+mod answer;
+mod bits;
+mod card;
+mod checks;
+mod compare;
+mod compute;
+mod counting;
+mod counts;
+mod deviation;
+mod dial;
+mod false_alarm;
+mod individuals;
+mod kind;
+mod lineup;
+mod memory;
+mod neighbours;
+mod notes;
+mod numbers;
+mod panel;
+mod params;
+mod parts;
+mod patterns;
+mod plotted;
+mod points;
+mod process;
+mod rare;
+mod run;
+mod samples;
+mod search;
+mod tables;
+mod terms;
+mod verdict;
+mod wide;
+
+pub use alarms::Alarms;
+pub use answer::Chart;
+pub use card::{FORMULAS, SEVERAL, SIDE_BY_SIDE_MOST, pattern_slot};
+pub use compute::compute;
+pub use kind::ChartKind;
+pub use numbers::{FalseAlarm, Numbers, PanelNumbers, PointNumbers};
+pub use panel::{Panel, PhaseNumbers};
+pub use params::{Inspected, Params, PatternChoice, Sampling, SigmaFrom, run_rules};
+pub use patterns::{Pattern, RunRule, Signal};
+pub use plotted::Plotted;
+
+use std::collections::BTreeMap;
+
+use acorn_data::frame::Frame;
+use acorn_study::advice::Advice;
+use acorn_study::gauge::share::GaugeShare;
+use acorn_study::{Cancel, Computed, Filled, Method, MethodCard, StudyError, letter_notes};
+
+/// The method.
+#[derive(Clone, Copy, Debug)]
+pub struct ControlChart;
+
+impl Method for ControlChart {
+    type Answer = Chart;
+
+    fn card(&self) -> &'static MethodCard {
+        &card::CARD
+    }
+
+    fn keeps_omitted(&self) -> bool {
+        true
+    }
+
+    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<Chart>, StudyError> {
+        let params = Params::read(asked)?;
+        let mut chart = compute::compute(&params, cancel)?;
+        chart.gauge = chart.in_its_unit().then(|| GaugeShare::of(params.column().measuring.as_ref(), chart.sigma_within)).flatten();
+        let dial = chart.dial(&params.column().info);
+        let (verdict, mut notes, next) = verdict::read(&chart);
+        if let Some(gauge) = &chart.gauge {
+            notes.push(gauge.note("the short-term spread", &chart.panels[0].writer, None));
+            letter_notes(&mut notes);
+        }
+        Ok(Computed { verdict, notes, next, dial: Some(dial), answer: chart })
+    }
+
+    fn advise(&self, frame: &Frame, answers: &BTreeMap<String, String>) -> Advice {
+        advise::advise(frame, answers)
+    }
+}

@@ -1,0 +1,136 @@
+//! A relation in words: whether, how closely, and what may deceive.
+
+use std::collections::BTreeMap;
+
+use super::compute::Answer;
+use super::numbers::Numbers;
+use acorn_maths::judgement::unlikely;
+use acorn_maths::words::{chance, correlation, counted, percent, span};
+use acorn_study::notes::{note, worst_first};
+use acorn_study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
+
+/// Fewer pairs leave nearly everything open.
+const ENOUGH: usize = 8;
+/// A rank correlation so much larger than Pearson's follows a bend.
+const BENT: f64 = 0.1;
+
+/// The verdict.
+pub fn read(answer: &Answer) -> Verdict {
+    let of = &answer.numbers;
+    let [x, y] = &of.names;
+    let said = |tone, title: &str, sentence: String| Verdict { tone, title: title.into(), sentence };
+    let Some((r, p)) = of.pearson.zip(of.p) else {
+        let sentence = if of.n < 3 {
+            format!("Too few to say: {}.", counted(of.n, "pair", "pairs"))
+        } else {
+            format!("Too few to say: {x} or {y} does not vary.")
+        };
+        return said(Tone::Unsure, "Too few to say", sentence);
+    };
+    let likely = of.ci95.map(|[low, high]| format!(", likely {}", span(&correlation(low), &correlation(high)))).unwrap_or_default();
+    let later = if of.lag > 0 { format!(" {} later", counted(of.lag, "row", "rows")) } else { String::new() };
+    if !unlikely(Some(p)) {
+        let bend = of.fit.as_ref().filter(|fit| fit.coefficients.len() == 3 && bends(of, fit.r2));
+        if let Some(fit) = bend {
+            return said(
+                Tone::Caution,
+                "They go together",
+                format!(
+                    "They go together along a bend: {y}{later} follows {x} by a parabola that explains {} of its variation.",
+                    percent(fit.r2)
+                ),
+            );
+        }
+        return said(
+            Tone::Unsure,
+            "Not shown to go together",
+            format!("Not shown to go together: {y}{later} and {x} have a correlation of {}{likely} ({}).", correlation(r), chance(p)),
+        );
+    }
+    let way = if r > 0.0 { "rises" } else { "falls" };
+    let part = of.fit.as_ref().map(|fit| format!(" The fit explains {} of its variation.", percent(fit.r2))).unwrap_or_default();
+    said(
+        Tone::Caution,
+        "They go together",
+        format!("They go together: {y}{later} {way} with {x}, correlation {}{likely} ({}).{part}", correlation(r), chance(p)),
+    )
+}
+
+/// Whether a parabola explains more than chance: F on its 2 and n − 3 df.
+fn bends(of: &Numbers, r2: f64) -> bool {
+    let df = of.n as f64 - 3.0;
+    df > 0.0 && unlikely(Some(acorn_maths::tails::f_above(r2 / 2.0 / ((1.0 - r2) / df), 2.0, df)))
+}
+
+/// All notes.
+pub fn notes(answer: &Answer) -> Vec<Note> {
+    let of = &answer.numbers;
+    let together = unlikely(of.p);
+    let reasons = of.reasons.iter().filter(|reason| reason.pairs > 0).map(|reason| {
+        let words = counted(reason.pairs, "row is left out", "rows are left out");
+        Some(note(Tone::Unsure, format!("{words}: {}.", reason.why.trim().trim_end_matches('.')), None))
+    });
+    let mut notes = vec![
+        split(of),
+        maker(of),
+        bent(of),
+        together.then(|| {
+            note(
+                Tone::Unsure,
+                "Going together is no cause: both may follow from a third.",
+                Some("Change one on purpose and see whether the other follows.".into()),
+            )
+        }),
+        (of.n < ENOUGH && of.pearson.is_some())
+            .then(|| note(Tone::Unsure, format!("{} leave nearly everything open.", counted(of.n, "pair", "pairs")), None)),
+        (of.missing > of.lag)
+            .then(|| note(Tone::Unsure, format!("{} without a partner.", counted(of.missing, "row is", "rows are")), None)),
+    ];
+    notes.extend(reasons);
+    worst_first(notes)
+}
+
+/// A third column that splits the relation.
+fn split(of: &Numbers) -> Option<Note> {
+    let (within, r) = (of.within?, of.pearson?);
+    let p = within.p.map(chance).unwrap_or_default();
+    let words = format!("Within the groups the correlation is {} ({p})", correlation(within.r));
+    let (tone, sentence) = match (unlikely(of.p), unlikely(within.p)) {
+        (_, true) if within.r * r < 0.0 => (Tone::Alarm, format!("{words}: the other way round than over all. The groups make the whole.")),
+        (true, false) => (Tone::Alarm, format!("{words}: it is the groups that differ, not the points within them that go together.")),
+        (false, true) => (Tone::Alarm, format!("{words}: the whole hides it.")),
+        _ => (Tone::Calm, format!("{words}, as over all.")),
+    };
+    Some(note(tone, sentence, None))
+}
+
+/// A point that makes the fit.
+fn maker(of: &Numbers) -> Option<Note> {
+    let far = of.influential?;
+    let without = far.pearson_without.map(|r| format!("Without it the correlation would be {}.", correlation(r)));
+    // A row that the fit must pass through has a distance without bound.
+    let distance = if far.cook < 1000.0 { format!("{:.1}", far.cook) } else { "over 1,000".to_owned() };
+    let sentence = format!("Row {} makes the fit: Cook's distance {distance}, leverage {:.2}.", far.at + 1, far.leverage);
+    Some(note(if far.cook >= 1.0 { Tone::Alarm } else { Tone::Caution }, sentence, without))
+}
+
+/// Ranks go together more closely than values: the rise is bent.
+fn bent(of: &Numbers) -> Option<Note> {
+    let (r, ranks) = (of.pearson?, of.spearman?);
+    let sentence =
+        format!("By ranks they go together more closely ({}): the rise is not straight, or far values blur it.", correlation(ranks));
+    (ranks.abs() > r.abs() + BENT).then(|| note(Tone::Caution, sentence, None))
+}
+
+/// What the answer makes worth asking.
+pub fn next(answer: &Answer) -> Vec<NextQuestion> {
+    let [x, y] = &answer.numbers.names;
+    let one = |column: &String| BTreeMap::from([("measure".to_owned(), RoleColumns::One(column.clone()))]);
+    let roles = one(x);
+    let chart = NextQuestion::of("control-chart", &format!("Is {x} steady?"), "What it is followed by can only be steady if it is.", roles);
+    let rows = answer.numbers.influential.map(|far| {
+        NextQuestion::about([far.point; 2], format!("What is special about row {}?", far.at + 1), "It makes the fit.".to_owned())
+    });
+    let screen = NextQuestion::of("screening", &format!("What else goes with {y}?"), "Every other column, chance reckoned with.", one(y));
+    rows.into_iter().chain([chart, screen]).collect()
+}

@@ -1,0 +1,5 @@
+//! Every test of this crate in one program: compiled once, run side by side.
+
+mod formulas;
+mod reshape;
+mod table_formulas;

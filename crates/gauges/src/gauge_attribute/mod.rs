@@ -1,0 +1,93 @@
+//! "Do inspectors agree?": judgements of the same pieces by several people, with or without a known answer.
+//!
+//! Agreement of each with themselves, of all with each other and with the reference (exact intervals), kappa, and wrong
+//! judgements by kind. Sources: AIAG, Measurement Systems Analysis, 4th ed., ch. III (attribute); Fleiss (1971), Psychological
+//! Bulletin 76; Fleiss, Nee and Landis (1979), Psychological Bulletin 86; Fleiss, Cohen and Everitt (1969), Psychological
+//! Bulletin 72; Clopper and Pearson (1934).
+
+mod card;
+mod compute;
+mod kappa;
+mod notes;
+mod numbers;
+mod ratings;
+mod tables;
+mod terms;
+mod verdict;
+
+pub use numbers::Numbers;
+
+use std::collections::BTreeMap;
+
+use acorn_data::frame::{Column, Frame, Kind, Missing};
+use acorn_study::advice::{Advice, Proposal};
+use acorn_study::{Cancel, Computed, Filled, Method, MethodCard, RoleColumns, StudyError};
+
+/// The method.
+#[derive(Clone, Copy, Debug)]
+pub struct GaugeAttribute;
+
+impl Method for GaugeAttribute {
+    type Answer = compute::Answer;
+
+    fn card(&self) -> &'static MethodCard {
+        &card::CARD
+    }
+
+    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<compute::Answer>, StudyError> {
+        let ratings = ratings::Ratings::read(asked, cancel)?;
+        let answer = compute::answer(asked, ratings, cancel)?;
+        let (verdict, notes, next) = (verdict::read(&answer), notes::all(&answer), notes::next(&answer));
+        Ok(Computed { verdict, notes, next, dial: None, answer })
+    }
+
+    /// A column of few labels, judged by the labels of another on those of a third, each pair equally often.
+    fn advise(&self, frame: &Frame, _answers: &BTreeMap<String, String>) -> Advice {
+        let proposal = judged(frame).map(|(rating, part, operator)| {
+            let role = |name: &str, column: &Column| (name.to_owned(), RoleColumns::One(column.name.clone()));
+            Proposal {
+                words: "judgements of the same pieces by several people",
+                why: format!("Each label of {} stands beside each of {} equally often.", operator.name, part.name),
+                others: Vec::new(),
+                roles: BTreeMap::from([role("rating", rating), role("part", part), role("operator", operator)]),
+                options: serde_json::Map::new(),
+            }
+        });
+        Advice { question: None, proposal }
+    }
+}
+
+/// Most labels that people judge by, most people, most pieces.
+const LABELS_MOST: usize = 6;
+const OPERATORS_MOST: usize = 20;
+const PARTS_MOST: usize = 500;
+
+/// Judgements, pieces and people.
+fn judged(frame: &Frame) -> Option<(&Column, &Column, &Column)> {
+    let labels: Vec<(&Column, usize)> = frame
+        .columns()
+        .iter()
+        .filter(|column| matches!(column.kind, Kind::Category | Kind::Text))
+        .filter_map(|column| Some((column, frame.groups(&[column], None, Missing::Left, PARTS_MOST).ok()?.len())))
+        .filter(|(_, labels)| *labels > 1)
+        .collect();
+    let even = |one: &Column, other: &Column, pairs: usize| {
+        let groups = frame.groups(&[one, other], None, Missing::Left, pairs).ok()?;
+        let times = groups.rows(0).len();
+        (groups.len() == pairs && (0..pairs).all(|pair| groups.rows(pair).len() == times)).then_some(())
+    };
+    // A known answer stands by its piece and is no judgement.
+    let varies = |rating: &Column, part: &Column, parts: usize| {
+        frame.groups(&[part, rating], None, Missing::Left, PARTS_MOST * LABELS_MOST).is_ok_and(|groups| groups.len() > parts)
+    };
+    labels.iter().find_map(|&(part, parts)| {
+        labels.iter().filter(|(operator, people)| operator.name != part.name && *people < parts && *people <= OPERATORS_MOST).find_map(
+            |&(operator, people)| {
+                even(part, operator, parts * people)?;
+                let others = labels.iter().filter(|(column, _)| column.name != part.name && column.name != operator.name);
+                let mut rating = others.filter(|(column, labels)| *labels <= LABELS_MOST && varies(column, part, parts));
+                rating.next().map(|(rating, _)| (*rating, part, operator))
+            },
+        )
+    })
+}

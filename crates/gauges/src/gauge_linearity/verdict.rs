@@ -1,0 +1,135 @@
+//! What a linearity study says.
+
+use std::collections::BTreeMap;
+
+use super::compute::Answer;
+use super::numbers::LinearityPart;
+use acorn_maths::judgement::unlikely;
+use acorn_maths::words::{chance, counted, listed, percent};
+use acorn_study::notes::{note, worst_first};
+use acorn_study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
+
+/// Fewer pieces tell little of a whole range.
+const PIECES_WANTED: usize = 5;
+/// Fewer readings in all are few.
+const READINGS_WANTED: usize = 50;
+
+/// The bias of the smallest and the largest piece in words.
+fn ends(answer: &Answer) -> String {
+    let of = &answer.numbers;
+    let at = |part: &LinearityPart| format!("{} at {}", of.writer.signed(part.bias), of.reference_writer.value(part.reference));
+    match &of.parts[..] {
+        [first, .., last] => format!("{} and {}", at(first), at(last)),
+        parts => parts.iter().map(at).collect(),
+    }
+}
+
+/// The verdict: whether the bias is the same everywhere, and whether there is one.
+pub fn read(answer: &Answer) -> Verdict {
+    let of = &answer.numbers;
+    let said = |tone, title: &str, sentence: String| Verdict { tone, title: title.into(), sentence };
+    let slope_p = of.fit.and_then(|fit| fit.slope_p);
+    if of.parts.len() < 2 || of.fit.is_none() {
+        return said(
+            Tone::Unsure,
+            "Too few to say",
+            format!("One known value, with a bias of {}: read pieces over the whole range.", ends(answer)),
+        );
+    }
+    if slope_p.is_none() && of.average.p.is_none() {
+        return said(Tone::Unsure, "Nothing varies", format!("Biases of {} without any scatter: nothing can be tested.", ends(answer)));
+    }
+    let average = of.writer.computed(of.average.bias.abs());
+    let side = if of.average.bias > 0.0 { "high" } else { "low" };
+    if unlikely(slope_p) {
+        let sentence = format!("The bias changes over the range: {} ({}).", ends(answer), chance(slope_p.unwrap_or_default()));
+        return said(Tone::Alarm, "Not linear", sentence);
+    }
+    if unlikely(of.average.p) {
+        let sentence =
+            format!("It reads {average} {side} over the whole range, alike at every size ({}).", chance(of.average.p.unwrap_or_default()));
+        return said(Tone::Caution, "Reads off", sentence);
+    }
+    let off = of.parts.iter().filter(|part| part.p.is_some_and(|p| p < 0.05 / of.parts.len() as f64)).count();
+    if off > 0 {
+        let sentence = format!("No bias over the whole, but {} off by itself.", counted(off, "piece is", "pieces are"));
+        return said(Tone::Caution, "Off in places", sentence);
+    }
+    if of.parts.len() < PIECES_WANTED || of.n < READINGS_WANTED {
+        let all = format!("{} of {}", counted(of.n, "reading", "readings"), counted(of.parts.len(), "piece", "pieces"));
+        return said(
+            Tone::Caution,
+            "Right, with a doubt",
+            format!("No bias to be seen in {all}; five pieces read ten times each would show more."),
+        );
+    }
+    said(Tone::Calm, "Right over the range", format!("Right over the range: {}, no more than chance brings.", ends(answer)))
+}
+
+/// All notes, the worst first.
+pub fn notes(answer: &Answer) -> Vec<Note> {
+    let of = &answer.numbers;
+    // Each piece by itself, as many tests as pieces (Bonferroni).
+    let off: Vec<String> = of
+        .parts
+        .iter()
+        .filter(|part| part.p.is_some_and(|p| p < 0.05 / of.parts.len() as f64))
+        .map(|part| format!("{} {}", part.label, of.writer.signed(part.bias)))
+        .collect();
+    let pieces = match &off[..] {
+        [] => of.parts.iter().any(|part| part.p.is_some()).then(|| note(Tone::Calm, "No piece by itself reads off.", None)),
+        off if off.len() <= 6 => {
+            let verb = if off.len() == 1 { "reads" } else { "read" };
+            Some(note(Tone::Caution, format!("{} {verb} off by more than repeating explains.", listed(off)), None))
+        }
+        off => {
+            Some(note(Tone::Caution, format!("{} of {} pieces read off by more than repeating explains.", off.len(), of.parts.len()), None))
+        }
+    };
+    let mend = of.fit.filter(|fit| unlikely(fit.slope_p)).map(|_| {
+        let detail = "Set the gauge at both ends of its range, look for wear, or use it where the bias is small.";
+        note(Tone::Unsure, "One correction for the whole range does not mend it.", Some(detail.into()))
+    });
+    let bent = of.fit.filter(|fit| fit.s.is_some()).and_then(|fit| lack_of_fit(answer, fit.slope, fit.intercept));
+    let process = of.linearity.zip(of.pct_linearity).zip(of.pct_bias).map(|((moves, slope), bias)| {
+        let moves = of.writer.computed(moves);
+        let sentence = format!("Over the spread of the process the bias changes by {moves}, {} of it (linearity).", percent(slope));
+        note(Tone::Unsure, sentence, Some(format!("The average bias is {} of that spread.", percent(bias))))
+    });
+    let few = (of.parts.len() < PIECES_WANTED).then(|| {
+        note(Tone::Unsure, format!("{} only; five over the whole range tell more.", counted(of.parts.len(), "piece", "pieces")), None)
+    });
+    let missing = (of.missing > 0).then(|| {
+        note(Tone::Unsure, format!("{} without a reading, a piece or a reference.", counted(of.missing, "row is", "rows are")), None)
+    });
+    worst_first(vec![pieces, bent, mend, process, few, missing])
+}
+
+/// Whether the means of the pieces leave the line by more than their readings scatter: F of the lack of fit.
+fn lack_of_fit(answer: &Answer, slope: f64, intercept: f64) -> Option<Note> {
+    let of = &answer.numbers;
+    let k = of.parts.len();
+    let off = |part: &LinearityPart| part.n as f64 * (part.bias - intercept - slope * part.reference).powi(2);
+    let lack: f64 = of.parts.iter().map(off).sum();
+    let within: f64 = of.parts.iter().map(|part| part.sd.map_or(0.0, |sd| sd * sd * (part.n - 1) as f64)).sum();
+    let (lack_df, within_df) = (k.checked_sub(2)? as f64, (of.n - k) as f64);
+    if lack_df <= 0.0 || within_df <= 0.0 || within <= 0.0 {
+        return None;
+    }
+    let p = acorn_maths::tails::f_above(lack / lack_df / (within / within_df), lack_df, within_df);
+    (p < 0.01).then(|| {
+        let detail = "Believe the pieces one by one; a correction by a line would be wrong between them.";
+        note(Tone::Caution, format!("The bias bends: a line does not describe it ({}).", chance(p)), Some(detail.into()))
+    })
+}
+
+/// What the answer makes worth asking.
+pub fn next(answer: &Answer) -> Vec<NextQuestion> {
+    let roles = BTreeMap::from([("measure".to_owned(), RoleColumns::One(answer.measure.clone()))]);
+    vec![NextQuestion::of(
+        "control-chart",
+        "Did the gauge stay steady meanwhile?",
+        "The readings in the order in which they were taken.",
+        roles,
+    )]
+}

@@ -1,0 +1,86 @@
+//! Whether groups spread alike.
+
+use super::describe::{median, moments};
+use super::tails::f_above;
+
+/// A test of equal spread.
+#[derive(Clone, Copy, Debug, PartialEq, serde::Serialize, utoipa::ToSchema)]
+pub struct EqualVariance {
+    /// The statistic.
+    pub f: f64,
+    /// Groups less one.
+    pub df1: f64,
+    /// Values less groups.
+    pub df2: f64,
+    /// The chance of so large a statistic when all spread alike.
+    pub p: f64,
+}
+
+/// Levene's test about the medians: one-way analysis of variance of |x - median of its group|. NaN is missing.
+/// `None` with fewer than two groups of two values, or when no group varies about its mean distance.
+///
+/// Source: Brown and Forsythe (1974), J. American Statistical Association 69.
+pub fn brown_forsythe(groups: &[impl AsRef<[f64]>]) -> Option<EqualVariance> {
+    let distances: Vec<Vec<f64>> = groups
+        .iter()
+        .filter_map(|group| median(group.as_ref()).map(|middle| group.as_ref().iter().map(|value| (value - middle).abs()).collect()))
+        .filter(|group: &Vec<f64>| group.len() > 1)
+        .collect();
+    let all: Vec<f64> = distances.concat();
+    let total = moments(&all);
+    let (k, n) = (distances.len() as f64, total.n as f64);
+    if k < 2.0 || n <= k {
+        return None;
+    }
+    let grand = total.mean?;
+    let (mut between, mut within) = (0.0, 0.0);
+    for group in &distances {
+        let of = moments(group);
+        let (n, mean, sd) = (of.n as f64, of.mean?, of.sd.unwrap_or(0.0));
+        between += n * (mean - grand) * (mean - grand);
+        within += (n - 1.0) * sd * sd;
+    }
+    let (df1, df2) = (k - 1.0, n - k);
+    let f = (between / df1) / (within / df2);
+    f.is_finite().then(|| EqualVariance { f, df1, df2, p: f_above(f, df1, df2) })
+}
+
+/// Where sds so many times apart would have been found, there is little left to hide.
+pub const ALIKE: f64 = 2.0;
+
+/// How many times apart the sds of two groups of normal values must lie before a test at 5 % finds it in four of five cases:
+/// exp(2.8 √(1/(2(a - 1)) + 1/(2(b - 1)))), because ln s has a variance of about 1/(2(n - 1)) (Johnson and Welch 1939) and
+/// 2.8 = 1.96 + 0.84. `sizes` are the numbers of values of all groups, of which those below 2 say nothing; the typical pair
+/// stands for all. `None` below two groups.
+pub fn ratio_found(sizes: impl IntoIterator<Item = usize>) -> Option<f64> {
+    let shares: Vec<f64> = sizes.into_iter().filter(|n| *n > 1).map(|n| 1.0 / (n - 1) as f64).collect();
+    (shares.len() > 1).then(|| (2.8 * (shares.iter().sum::<f64>() / shares.len() as f64).sqrt()).exp())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn groups_that_spread_alike_are_told_from_those_that_do_not() {
+        let calm: Vec<f64> = (0..20).map(|i| f64::from(i * 7 % 20)).collect();
+        let wild: Vec<f64> = calm.iter().map(|value| value * 5.0 + 100.0).collect();
+        let shifted: Vec<f64> = calm.iter().map(|value| value + 50.0).collect();
+        assert!(brown_forsythe(&[calm.clone(), shifted]).unwrap().p > 0.99);
+        assert!(brown_forsythe(&[calm.clone(), wild]).unwrap().p < 1e-4);
+        assert_eq!(brown_forsythe(&[calm]), None);
+        assert_eq!(brown_forsythe(&[vec![1.0, 1.0], vec![2.0, 2.0]]), None);
+    }
+
+    #[test]
+    fn what_ratio_would_be_found_agrees_with_the_power_of_f() {
+        // The F of two groups of n crosses its 5 % point in 80 % of cases at r² = F(0.025; n - 1, n - 1)/F(0.80; n - 1, n - 1).
+        for n in [10, 30, 100] {
+            let df = n as f64 - 1.0;
+            let exact = (super::super::tails::f_upper(0.025, df, df) / super::super::tails::f_upper(0.8, df, df)).sqrt();
+            let about = ratio_found([n, n]).unwrap();
+            assert!((about / exact - 1.0).abs() < 0.06, "{n}: {about} for {exact}");
+        }
+        assert_eq!((ratio_found([9, 1]), ratio_found([])), (None, None));
+    }
+}

@@ -1,0 +1,59 @@
+//! What is unlikely, too few or too coarse: decided here once, for all methods.
+
+use crate::describe::few_distinct;
+
+/// Below this chance what was supposed (a shape, equal spreads, a random order) is not believed.
+pub const UNLIKELY: f64 = 0.05;
+
+/// Below this chance something is said that is looked at over and over, or that costs an action: signals beyond chance,
+/// scatter unlike counts, limits gone stale, more defects than expected.
+pub const VERY_UNLIKELY: f64 = 0.01;
+
+/// From so many values on departures from a shape are found that no decision hangs on.
+pub const PLENTY: usize = 5000;
+
+/// Among so many, a departure counts when it would show as A² = 5 in 5,000.
+const DEPARTURE: f64 = 0.001;
+
+/// Up to so many different values come from coarse readings: fewer than ten steps in the spread (AIAG MSA, 4th ed., ch. 2).
+pub const COARSE: usize = 9;
+
+/// So few values are not called coarse: they cannot have many steps.
+const ENOUGH: usize = 20;
+
+/// Whether a chance is so small that what it supposes is not believed; an unknown one is not.
+pub fn unlikely(p: Option<f64>) -> bool {
+    p.is_some_and(|p| p < UNLIKELY)
+}
+
+/// Whether values contradict their shape: by the chance `p` of a statistic as large, and among very many values only when
+/// the departure itself is large.
+pub fn misfits(n: usize, p: Option<f64>, statistic: Option<f64>) -> bool {
+    let large = n < PLENTY || statistic.is_none_or(|a2| a2 / n as f64 > DEPARTURE);
+    large && unlikely(p)
+}
+
+/// How many different values there are, when they are so few that the gauge reads coarsely; `None` also when all are equal or
+/// there are few.
+pub fn coarse(values: &[f64]) -> Option<usize> {
+    let many = values.iter().filter(|value| !value.is_nan()).nth(ENOUGH - 1).is_some();
+    few_distinct(values, COARSE).filter(|distinct| many && *distinct > 1)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn among_many_values_only_a_large_departure_counts() {
+        assert!(misfits(100, Some(0.01), Some(1.2)) && !misfits(100, Some(0.06), Some(1.2)) && !misfits(100, None, None));
+        assert!(!misfits(100_000, Some(1e-9), Some(9.0)) && misfits(100_000, Some(1e-9), Some(101.0)));
+    }
+
+    #[test]
+    fn ten_steps_are_fine_and_nine_are_coarse() {
+        let steps = |n: u32| (0..40).map(|i| f64::from(i % n)).collect::<Vec<_>>();
+        assert_eq!((coarse(&steps(9)), coarse(&steps(10)), coarse(&steps(1))), (Some(9), None, None));
+        assert_eq!(coarse(&steps(5)[..19]), None);
+    }
+}

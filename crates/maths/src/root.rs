@@ -1,0 +1,43 @@
+//! Where a function crosses a value, by halving.
+
+/// The root between two ends, to the last bits: `before` tells whether a place lies before it.
+pub fn between(mut low: f64, mut high: f64, before: impl Fn(f64) -> bool) -> f64 {
+    // Halving from any two numbers settles within this many steps.
+    for _ in 0..1100 {
+        let middle = 0.5 * low + 0.5 * high;
+        if middle <= low || middle >= high {
+            break;
+        }
+        if before(middle) { low = middle } else { high = middle }
+    }
+    0.5 * low + 0.5 * high
+}
+
+/// The root from `low` upward, `low` at least 0: doubling until it is passed, then halving. At most `most`.
+///
+/// # Examples
+/// ```
+/// use crate::root::upward;
+/// assert!((upward(0.0, 1e6, |x| x * x < 2000.0) - 2000_f64.sqrt()).abs() < 1e-12);
+/// ```
+pub fn upward(low: f64, most: f64, before: impl Fn(f64) -> bool) -> f64 {
+    let (mut low, mut high) = (low, low.max(0.5) * 2.0);
+    while before(high) && high < most {
+        (low, high) = (high, 2.0 * high);
+    }
+    between(low, high, before)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn roots_are_found_to_the_last_bits_and_never_without_end() {
+        assert!((between(-745.0, 745.0, |x| x.exp() < 3.0) - 3_f64.ln()).abs() < 1e-15);
+        assert_eq!(between(2.0, 2.0, |_| true), 2.0);
+        assert!(upward(0.0, 1e300, |_| true) >= 1e300);
+        assert!(between(f64::MIN, f64::MAX, |x| x < 5.0) - 5.0 < 1e-12);
+        assert!((upward(0.0, 10.0, |x| x < 1e-9) - 1e-9).abs() < 1e-20);
+    }
+}

@@ -1,0 +1,3 @@
+//! Every test of this crate in one program: compiled once, run side by side.
+
+mod numeric;

@@ -1,0 +1,112 @@
+//! Whether an operator stands out: means against the decision limits of an analysis of means, sds against those of an
+//! analysis of means for variances.
+//!
+//! Means: x̄ ± h s √((k − 1)/N) with the sd s of what makes them differ by chance and h of [`anom`] (Nelson 1983). Variances: the
+//! share of one operator's sum of squares in that of all is Beta(ν/2, (k − 1)ν/2) when all repeat alike, ν the operator's df;
+//! limits at 0.025/k on either side (Wludyka and Nelson 1997, J. Quality Technology 29). Where operators have read unequally
+//! often, the limits are those of the one with the fewest readings, the widest, for all.
+
+use serde::Serialize;
+
+use crate::Table;
+use acorn_maths::words::ValueFormat;
+use acorn_maths::{anom, root, tails};
+
+/// An operator beside the others.
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
+#[schema(as = GaugeOperator)]
+pub struct Operator {
+    /// The name.
+    pub label: String,
+    /// Mean of all readings.
+    pub mean: f64,
+    /// That less the mean of all operators.
+    pub bias: f64,
+    /// Whether the bias passes its limits.
+    pub off: bool,
+    /// Sd within parts; null with one reading a part.
+    pub sd: Option<f64>,
+    /// Mean range within parts; null with one reading a part.
+    pub mean_range: Option<f64>,
+    /// Whether the sd passes its limits.
+    pub inconsistent: bool,
+}
+
+/// What an operator read.
+pub struct Reader {
+    /// The name.
+    pub label: String,
+    /// Mean of what was read, comparable between operators.
+    pub mean: f64,
+    /// Readings.
+    pub n: usize,
+    /// Sum of squares within parts.
+    pub squares: f64,
+    /// Degrees of freedom of that.
+    pub df: f64,
+    /// Mean range within parts.
+    pub mean_range: Option<f64>,
+}
+
+/// What operators are held against, and how they stand.
+pub struct Decision {
+    /// All of them, in their order.
+    pub operators: Vec<Operator>,
+    /// Limits of a bias; `None` with one operator or nothing to hold it against.
+    pub bias_limits: Option<[f64; 2]>,
+    /// Limits of an sd.
+    pub sd_limits: Option<[f64; 2]>,
+}
+
+/// The chance that any operator is said to stand out when none does.
+const ALPHA: f64 = 0.05;
+
+impl Decision {
+    /// Operators against each other. Means differ by chance as repeating does, unless another variance with its df is given.
+    pub fn of(readers: Vec<Reader>, chance: Option<(f64, f64)>) -> Decision {
+        let k = readers.len() as f64;
+        let df: f64 = readers.iter().map(|one| one.df).sum();
+        let pooled = readers.iter().map(|one| one.squares).sum::<f64>() / df;
+        let least_df = readers.iter().map(|one| one.df).fold(f64::INFINITY, f64::min);
+        let least = readers.iter().map(|one| one.n).min().unwrap_or(0) as f64;
+        let grand = readers.iter().map(|one| one.mean).sum::<f64>() / k;
+        let several = readers.len() > 1;
+        let (variance, variance_df) = chance.unwrap_or((pooled, df));
+        let bias_limits = (several && variance_df > 0.0 && variance > 0.0).then(|| {
+            let reach = anom::decision(readers.len(), variance_df, ALPHA) * (variance * (k - 1.0) / (k * least)).sqrt();
+            [-reach, reach]
+        });
+        let sd_limits = (several && pooled > 0.0 && least_df > 0.0).then(|| {
+            let share =
+                |below: f64| root::between(0.0, 1.0, |share| tails::beta_below(0.5 * least_df, 0.5 * (df - least_df), share) < below);
+            [0.5 * ALPHA / k, 1.0 - 0.5 * ALPHA / k].map(|below| (df * pooled / least_df * share(below)).sqrt())
+        });
+        let outside = |value: f64, limits: Option<[f64; 2]>| limits.is_some_and(|[low, high]| value < low || value > high);
+        let one = |reader: Reader| {
+            let sd = (reader.df > 0.0).then(|| (reader.squares / reader.df).sqrt());
+            let bias = reader.mean - grand;
+            Operator {
+                label: reader.label,
+                mean: reader.mean,
+                bias,
+                off: outside(bias, bias_limits),
+                sd,
+                mean_range: reader.mean_range,
+                inconsistent: sd.is_some_and(|sd| outside(sd, sd_limits)),
+            }
+        };
+        Decision { operators: readers.into_iter().map(one).collect(), bias_limits, sd_limits }
+    }
+}
+
+/// The operators as a person reads them; numbers are explained by `bias-limits`, `consistency-limits` and a formula for ranges.
+pub fn table(operators: &[Operator], writer: &ValueFormat, ranges: &'static str) -> Table {
+    let fine = writer.finer();
+    let each = || operators.iter();
+    Table::new("operators", "Operators")
+        .texts("operator", each().map(|one| Some(one.label.clone())))
+        .numbers("mean", Some(&fine), Some("bias-limits"), each().map(|one| Some(one.mean)))
+        .numbers("bias", Some(&fine), Some("bias-limits"), each().map(|one| Some(one.bias)))
+        .numbers("sd", Some(&fine), Some("consistency-limits"), each().map(|one| one.sd))
+        .numbers("range", Some(&fine), Some(ranges), each().map(|one| one.mean_range))
+}

@@ -1,0 +1,64 @@
+//! When a gauge is good enough: up to 10 % of what it is held against it is good, above 30 % it cannot be used, and it must
+//! tell five groups of parts apart (AIAG MSA, 4th ed., ch. III).
+
+use super::against::Basis;
+use crate::Tone;
+use acorn_maths::words::{counted, percent, span};
+
+/// Up to this share a gauge is good.
+pub const GOOD: f64 = 0.10;
+/// Above this share it cannot be used.
+pub const POOR: f64 = 0.30;
+/// Fewer groups of parts told apart are too few.
+pub const GROUPS: f64 = 5.0;
+
+/// How a gauge stands.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Standing {
+    /// Nothing varies.
+    Nothing,
+    /// Good, by its whole interval where there is one.
+    Good,
+    /// Good by the estimate; its interval reaches higher.
+    MayBeGood,
+    /// It depends on the use.
+    Depends,
+    /// It cannot be used.
+    Poor,
+}
+
+impl Standing {
+    /// Where a gauge stands by its share of the basis, the interval of that and the groups it tells apart, too few of which
+    /// leave it no better than "it depends".
+    pub fn of(share: Option<f64>, interval: Option<[f64; 2]>, ndc: Option<f64>) -> Standing {
+        let few = ndc.is_some_and(|ndc| ndc < GROUPS);
+        match share {
+            None => Standing::Nothing,
+            Some(part) if part > POOR => Standing::Poor,
+            Some(part) if part > GOOD || few => Standing::Depends,
+            Some(_) if interval.is_none_or(|[_, high]| high > POOR) => Standing::MayBeGood,
+            Some(_) => Standing::Good,
+        }
+    }
+
+    /// Its tone and its title.
+    pub fn words(self) -> (Tone, &'static str) {
+        match self {
+            Standing::Nothing => (Tone::Unsure, "Nothing varies"),
+            Standing::Good => (Tone::Calm, "Fit for use"),
+            Standing::MayBeGood => (Tone::Caution, "Fit for use, with a doubt"),
+            Standing::Depends => (Tone::Caution, "Depends on the use"),
+            Standing::Poor => (Tone::Alarm, "Not usable as it is"),
+        }
+    }
+}
+
+/// "the gauge takes 15.0 % of the tolerance, likely 9.3 % to 33 %, and tells 8 steps apart".
+pub fn takes(share: f64, basis: Basis, interval: Option<[f64; 2]>, ndc: Option<f64>) -> String {
+    let likely = interval.map(|[low, high]| format!(", likely {},", span(&percent(low), &percent(high)))).unwrap_or_default();
+    let groups = ndc.map(|ndc| {
+        let groups = counted(ndc as usize, "step", "steps");
+        if ndc < GROUPS { format!(" and tells only {groups} apart") } else { format!(" and tells {groups} apart") }
+    });
+    format!("the gauge takes {} of {}{likely}{}", percent(share), basis.words(), groups.unwrap_or_default())
+}

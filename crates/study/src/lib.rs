@@ -1,0 +1,42 @@
+//! What a question is made of and what its answer looks like, the same for every method.
+
+pub mod advice;
+pub mod bars;
+pub mod card;
+pub mod collect;
+pub mod count_table;
+pub mod dial;
+pub mod differing_limits;
+mod entry;
+mod error;
+pub mod filled;
+mod filling;
+pub mod gauge;
+pub mod health;
+pub mod left_out;
+mod method;
+mod narrowed;
+pub mod notes;
+mod outcome;
+pub mod periods;
+pub mod problem;
+pub mod reading;
+mod spec;
+mod table;
+mod table_view;
+pub mod view;
+
+pub use acorn_maths::cancel::Cancel;
+pub use card::MethodCard;
+pub use entry::Entry;
+pub use error::StudyError;
+pub use filled::Filled;
+pub use method::Method;
+pub use narrowed::narrowed;
+pub use outcome::{
+    Brief, Computed, FoundSignal, GaugeFinding, Kept, NextQuestion, Note, Numbered, Offer, Pin, Tone, Verdict, letter_notes,
+};
+pub use spec::{COLUMN_OF_PIECE, DATASET_OF_PIECE, DataSource, Is, Only, RoleColumns, Spec, in_range};
+pub use table::{Cells, Column as TableColumn, Line, Table, Term};
+pub use table_view::{OrderBy, TableView};
+pub use view::View;

@@ -1,0 +1,4 @@
+//! Every test of this crate in one program: compiled once, run side by side.
+
+mod collect;
+mod health;
