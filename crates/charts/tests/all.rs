@@ -3,3 +3,18 @@
 mod charts;
 mod counting;
 mod limits;
+mod capability {
+    mod need;
+}
+mod control_chart {
+    mod alarms;
+    mod bits;
+    mod counting;
+    mod dial;
+    mod false_alarm;
+    mod neighbours;
+    mod rare;
+    mod run;
+    mod search;
+    mod wide;
+}

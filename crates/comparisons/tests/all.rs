@@ -1,9 +1,9 @@
 //! Every test of this crate in one program: compiled once, run side by side.
 
 mod association;
-mod claims;
 mod compare;
 mod multi_vari;
 mod pareto;
+mod proportion;
 mod relation;
 mod screening;

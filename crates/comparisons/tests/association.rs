@@ -1,5 +1,7 @@
 //! Dependence against counting and the definitions, and on what a table may hold.
 
+mod exact;
+
 use acorn_core::methods::Computed;
 use acorn_study::{StudyError, Tone, View};
 use acorn_testing::{ask, frame, sent, sound};

@@ -1,5 +1,7 @@
 //! Where variation comes from: what is found again, what cannot be told, and what stands out.
 
+mod arrangement;
+
 use acorn_core::methods::{self, Computed};
 use acorn_data::frame::{Column, Frame, Measuring};
 use acorn_study::{Cancel, Spec, StudyError, View};

@@ -1,5 +1,7 @@
 //! Ranked kinds against counting, and on what a log may hold.
 
+mod names;
+
 use acorn_core::methods::Computed;
 use acorn_study::{StudyError, Tone, View};
 use acorn_testing::{ask, frame, sent, sound};

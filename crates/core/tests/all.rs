@@ -13,3 +13,4 @@ mod sentences;
 mod shared;
 mod spoilt_specs;
 mod transcripts;
+mod glossary;

@@ -3,3 +3,13 @@
 mod formulas;
 mod reshape;
 mod table_formulas;
+mod figure {
+    mod histogram;
+}
+mod frame {
+    mod coded;
+    mod find;
+    mod groups;
+    mod order;
+    mod rules;
+}

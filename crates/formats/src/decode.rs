@@ -9,7 +9,7 @@ use crate::reading::ReadNote;
 
 /// What the first bytes say.
 #[derive(Debug, PartialEq, Eq)]
-pub(crate) enum Nature {
+pub enum Nature {
     Text,
     Zip,
     Parquet,
@@ -17,7 +17,7 @@ pub(crate) enum Nature {
 }
 
 /// Tells text and workbooks from what cannot be a table.
-pub(crate) fn nature(bytes: &[u8]) -> Nature {
+pub fn nature(bytes: &[u8]) -> Nature {
     const SIGNATURES: [(&[u8], &str); 11] = [
         (b"\xFF\xFE\0\0", "text in UTF-32"),
         (b"\0\0\xFE\xFF", "text in UTF-32"),
@@ -49,14 +49,14 @@ pub(crate) fn nature(bytes: &[u8]) -> Nature {
 
 /// What an archive holds.
 #[derive(Debug, PartialEq, Eq)]
-pub(crate) enum Archive {
+pub enum Archive {
     Workbook,
     OpenDocument,
     Files,
 }
 
 /// Tells spreadsheets from files that were only packed together.
-pub(crate) fn archive(bytes: &[u8]) -> Archive {
+pub fn archive(bytes: &[u8]) -> Archive {
     let Ok(archive) = zip::ZipArchive::new(std::io::Cursor::new(bytes)) else { return Archive::Workbook };
     let has = |name: &str| archive.index_for_name(name).is_some();
     if has("content.xml") {
@@ -88,14 +88,14 @@ fn wide(bytes: &[u8]) -> Option<&'static Encoding> {
 }
 
 /// Text out of bytes, and what is doubtful about it.
-pub(crate) struct Decoded<'b> {
+pub struct Decoded<'b> {
     pub text: Cow<'b, str>,
     pub encoding: &'static Encoding,
     pub doubt: Option<ReadNote>,
 }
 
 /// Text in the encoding that the bytes are most likely in, byte order mark removed and every line ended alike.
-pub(crate) fn text(bytes: &[u8]) -> Decoded<'_> {
+pub fn text(bytes: &[u8]) -> Decoded<'_> {
     if let Some(encoding) = wide(bytes) {
         return in_encoding(bytes, encoding);
     }
@@ -121,7 +121,7 @@ pub(crate) fn text(bytes: &[u8]) -> Decoded<'_> {
 }
 
 /// Text in a given encoding.
-pub(crate) fn in_encoding<'b>(bytes: &'b [u8], encoding: &'static Encoding) -> Decoded<'b> {
+pub fn in_encoding<'b>(bytes: &'b [u8], encoding: &'static Encoding) -> Decoded<'b> {
     let text = encoding.decode_with_bom_removal(bytes).0;
     // A carriage return by itself ends a line too, also beside others that end differently.
     let returns = text.contains('\r') && text.as_bytes().windows(2).any(|two| two[0] == b'\r' && two[1] != b'\n') || text.ends_with('\r');
@@ -137,7 +137,7 @@ const NOISE_IN: usize = 10_000;
 const NOISE_MOST: usize = 200;
 
 /// What a text is that is no table: a page, a document or noise.
-pub(crate) fn no_table(text: &str) -> Option<&'static str> {
+pub fn no_table(text: &str) -> Option<&'static str> {
     let start: String = text.trim_start().chars().take(200).collect::<String>().to_lowercase();
     let begins = |words: &[&str]| words.iter().any(|word| start.starts_with(word));
     let noise =
@@ -153,41 +153,5 @@ pub(crate) fn no_table(text: &str) -> Option<&'static str> {
         Some("a binary file")
     } else {
         None
-    }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn encodings_are_told_apart() {
-        let utf16: Vec<u8> = "flux;größe\n".encode_utf16().flat_map(u16::to_le_bytes).collect();
-        assert_eq!(nature(&utf16), Nature::Text);
-        assert_eq!((text(&utf16).encoding, &*text(&utf16).text), (UTF_16LE, "flux;größe\n"));
-        assert_eq!(text(b"\xEF\xBB\xBFflux").text, "flux");
-        // One broken byte among good ones is a slip; else the language of the words tells the encoding.
-        let mut bytes = "größe;flux\nÜbergang;1\n".as_bytes().to_vec();
-        bytes.extend(b"k\xFCrze;2\n");
-        let slip = text(&bytes);
-        assert!(slip.encoding == UTF_8 && slip.doubt.unwrap().sentence.contains("the first in line 3"));
-        for (label, words) in [
-            ("windows-1252", "Größe;Übergang;Maß\nhäufig;1;2\n"),
-            ("windows-1251", "толщина;партия;линза\nпервая;1;2\n"),
-            ("Shift_JIS", "厚さ;ロット;レンズ\nひらがな;1;2\n"),
-        ] {
-            let encoding = Encoding::for_label(label.as_bytes()).unwrap();
-            let bytes = encoding.encode(words).0;
-            let found = text(&bytes);
-            assert_eq!((found.encoding.name(), &*found.text), (label, words));
-            assert!(found.doubt.is_some());
-        }
-    }
-
-    #[test]
-    fn pictures_and_programs_are_not_tables() {
-        assert_eq!(nature(b"\x89PNG\r\n\x1a\n"), Nature::Other("a picture"));
-        assert_eq!(nature(b"a\0\x01\x02b"), Nature::Other("a binary file"));
-        assert_eq!(nature(b"BM;flux\n1;2\n"), Nature::Text);
     }
 }

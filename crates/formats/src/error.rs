@@ -158,7 +158,7 @@ impl FormatError {
     }
 
     /// Fails when there is more of something than a bound allows.
-    pub(crate) fn bound(what: &'static str, have: usize, limit: usize) -> Result<(), FormatError> {
+    pub fn bound(what: &'static str, have: usize, limit: usize) -> Result<(), FormatError> {
         if have > limit { Err(FormatError::TooMuch { what, have: have as u64, limit: limit as u64 }) } else { Ok(()) }
     }
 }
@@ -177,16 +177,4 @@ fn misfits(count: usize, kind: &str) -> String {
 
 pub(crate) fn check_size(bytes: &[u8]) -> Result<(), FormatError> {
     FormatError::bound("file size in bytes", bytes.len(), bounds::FILE_BYTES)
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn a_bound_holds_at_it_and_refuses_beyond_it() {
-        assert_eq!(FormatError::bound("rows", 4, 5), Ok(()));
-        assert_eq!(FormatError::bound("rows", 5, 5), Ok(()));
-        assert_eq!(FormatError::bound("rows", 6, 5), Err(FormatError::TooMuch { what: "rows", have: 6, limit: 5 }));
-    }
 }

@@ -3,7 +3,7 @@
 use crate::cell::{is_missing, parse_number};
 
 /// Stands for columns of fixed width among the delimiters.
-pub(crate) const FIXED: char = ' ';
+pub const FIXED: char = ' ';
 
 /// Lines looked at to find where columns begin.
 const LOOK: usize = 200;
@@ -16,16 +16,16 @@ const DELIMITERS: [char; 4] = [',', ';', '\t', '|'];
 
 /// Columns of fixed width in a text.
 #[derive(Debug, PartialEq)]
-pub(crate) struct Fixed {
+pub struct Fixed {
     /// Lines above the table, which have no columns.
-    above: usize,
+    pub above: usize,
     /// Where each column begins, in characters.
-    begins: Vec<usize>,
+    pub begins: Vec<usize>,
 }
 
 /// The columns of a text; `None` when nothing stands under each other. Some lines may stand above the table: it begins where most
 /// columns are found.
-pub(crate) fn columns(text: &str) -> Option<Fixed> {
+pub fn columns(text: &str) -> Option<Fixed> {
     let lines: Vec<(usize, Vec<char>)> = text
         .lines()
         .enumerate()
@@ -87,7 +87,7 @@ fn cell(line: &[char], from: usize, to: Option<usize>) -> String {
 }
 
 /// The same text with a tab between its columns; lines stay where they are.
-pub(crate) fn with_tabs(text: &str, Fixed { above, begins }: &Fixed) -> String {
+pub fn with_tabs(text: &str, Fixed { above, begins }: &Fixed) -> String {
     let mut out = String::with_capacity(text.len());
     for (at, line) in text.lines().enumerate() {
         if at < *above {
@@ -107,34 +107,4 @@ pub(crate) fn with_tabs(text: &str, Fixed { above, begins }: &Fixed) -> String {
         out.push('\n');
     }
     out
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn columns_that_stand_under_each_other_are_told_from_words_and_other_files() {
-        let bench = "lamp  tested at         bench     flux gap\n\
-                     4101  2026-05-04 06:10  bench A  512,5 2.4\n\
-                     4102  2026-05-04 06:22  bench B  514,0 2.6\n\
-                     4103                    \"new\"    99,25 -\n";
-        let fixed = columns(bench).unwrap();
-        assert_eq!(fixed, Fixed { above: 0, begins: vec![0, 6, 24, 33, 39] });
-        let tabs = with_tabs(bench, &fixed);
-        assert_eq!(tabs.lines().nth(2), Some("4102\t2026-05-04 06:22\tbench B\t514,0\t2.6"));
-        assert_eq!(tabs.lines().nth(3), Some("4103\t\t\"\"\"new\"\"\"\t99,25\t-"));
-        let under = format!("Leak bench 2, as of May\n\n{bench}");
-        assert_eq!(columns(&under), Some(Fixed { above: 2, ..fixed }));
-        for text in [
-            "a,  b\n1,  2\n3,  4\n5,  6\n",
-            "a\tb\n1\t2\n3\t4\n",
-            "one word\ntwo words\nthree of them\n",
-            "flux\n1\n2\n3\n",
-            "a  b\n1  2\n",
-            "",
-        ] {
-            assert_eq!(columns(text), None, "{text}");
-        }
-    }
 }

@@ -17,7 +17,7 @@ pub(crate) fn note(name: &str, column: usize, fills: bool) -> ReadNote {
 
 /// Counts that tell whether a column is so.
 #[derive(Default)]
-pub(crate) struct Gaps {
+pub struct Gaps {
     rows: usize,
     filled: usize,
     /// Whether the first row has a value.
@@ -49,24 +49,5 @@ impl Gaps {
     /// a value, several follow, and none is said twice in a row.
     pub fn in_blocks(&self) -> bool {
         self.begins && !self.repeats && !self.measured && self.filled > 1 && self.filled * 2 <= self.rows
-    }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn blocks_are_told_from_sparse_values() {
-        let in_blocks = |cells: &[&str]| {
-            let mut gaps = Gaps::default();
-            cells.iter().for_each(|cell| gaps.see(cell));
-            gaps.in_blocks()
-        };
-        assert!(in_blocks(&["A", "", "", "B", "", ""]));
-        assert!(in_blocks(&["04.05.2026", "", "05.05.2026", ""]));
-        for cells in [&["", "A", "", "B"][..], &["A", "", "", ""], &["A", "B", "", "C"], &["2.41", "", "2.43", ""], &["ok", "", "ok", ""]] {
-            assert!(!in_blocks(cells), "{cells:?}");
-        }
     }
 }

@@ -9,7 +9,7 @@ use crate::signs;
 
 /// The header among the first records: its index in `head`, or `None` when the rows start at once, with the
 /// number of lines above the table.
-pub(crate) struct Top {
+pub struct Top {
     pub header: Option<usize>,
     pub above: usize,
     /// Whether the rows under it are unlike it, so that it is no row itself.
@@ -28,7 +28,7 @@ fn is_measured(cell: &str) -> bool {
 }
 
 /// Finds the header: the first record nearly as full as the fullest, made of words, with values under it.
-pub(crate) fn top(head: &[StringRecord]) -> Top {
+pub fn top(head: &[StringRecord]) -> Top {
     let usual = mode(&head.iter().map(filled).collect::<Vec<_>>());
     let full_enough = |record: &StringRecord| filled(record) * 4 >= usual * 3 && filled(record) > 0;
     let Some(first) = head.iter().position(full_enough) else {
@@ -53,7 +53,7 @@ const UNIT_CHARS: usize = 12;
 
 /// The unit of each column when the first of these records is a line of units: every cell that has something in it is short,
 /// no value and no number, in brackets or not, and stands above nothing but values. `None` when it is a row.
-pub(crate) fn units(rows: &[StringRecord]) -> Option<Vec<Option<String>>> {
+pub fn units(rows: &[StringRecord]) -> Option<Vec<Option<String>>> {
     let (first, below) = rows.split_first()?;
     let values_below = |column: usize| {
         let mut cells = below.iter().filter_map(|row| row.get(column)).filter(|cell| !cell.trim().is_empty() && !is_missing(cell.trim()));
@@ -84,7 +84,7 @@ const UNITS: [&str; 40] = [
 ///
 /// Either a line of groups stands above names that repeat under each of them, or the names of the header repeat or lack and the line
 /// under it tells them apart, or that line is words over nothing but values.
-pub(crate) fn two_lines(head: &[StringRecord], header: usize) -> Option<(usize, usize)> {
+pub fn two_lines(head: &[StringRecord], header: usize) -> Option<(usize, usize)> {
     let names = &head[header];
     let is_words = |record: &StringRecord| {
         filled(record) > 0 && record.iter().all(|cell| cell.trim().is_empty() || !(is_value(cell) || is_missing(cell.trim())))
@@ -137,7 +137,7 @@ pub(crate) fn two_lines(head: &[StringRecord], header: usize) -> Option<(usize, 
 }
 
 /// Groups above columns that are numbered within each, as trials under operators are: two groups or more, 1, 2, ... under each.
-pub(crate) fn numbered_groups(head: &[StringRecord]) -> Option<(usize, usize)> {
+pub fn numbered_groups(head: &[StringRecord]) -> Option<(usize, usize)> {
     let numbers_each = |upper: &StringRecord, lower: &StringRecord| {
         let (mut groups, mut wanted) = (0, 0);
         let fits = lower.iter().enumerate().all(|(place, cell)| {
@@ -173,7 +173,7 @@ fn is_units(record: &StringRecord) -> bool {
 }
 
 /// Names from two lines: what stands in the upper one counts for the empty cells to its right too.
-pub(crate) fn joined(upper: &StringRecord, lower: &StringRecord) -> Vec<String> {
+pub fn joined(upper: &StringRecord, lower: &StringRecord) -> Vec<String> {
     let mut group = "";
     let named = |place: usize| {
         let above = upper.get(place).unwrap_or_default().trim();
@@ -189,51 +189,4 @@ pub(crate) fn joined(upper: &StringRecord, lower: &StringRecord) -> Vec<String> 
         }
     };
     (0..upper.len().max(lower.len())).map(named).collect()
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-    use crate::layout::records;
-
-    fn top_of(text: &str, delimiter: u8) -> (Option<usize>, usize) {
-        let head: Vec<_> = records(text, delimiter).records().flatten().collect();
-        let top = top(&head);
-        (top.header, top.above)
-    }
-
-    #[test]
-    fn the_header_is_the_first_full_line_of_words() {
-        assert_eq!(top_of("Fennel Hollow;;;;\nExport press 2;;;;printed\nat;n;x;y;remark\n1;2;3;4;\n2;3;4;5;\n", b';'), (Some(2), 2));
-        assert_eq!(top_of("1,2\n3,4\n", b','), (None, 0));
-        assert_eq!(top_of("bench,kind\nA,crack\nB,scratch\n", b','), (Some(0), 0));
-        assert_eq!(top_of("flux\n812\n", b','), (Some(0), 0));
-        assert_eq!(top_of(",,y\n1,2,3\n4,5,6\n", b','), (Some(0), 0));
-    }
-
-    #[test]
-    fn two_lines_of_names_are_told_from_units_and_rows() {
-        let names = |text: &str| {
-            let head: Vec<_> = records(text, b',').records().flatten().collect();
-            let (upper, lower) = two_lines(&head, top(&head).header?)?;
-            Some(joined(&head[upper], &head[lower]).join("|"))
-        };
-        let found = |text: &str| names(text).unwrap_or_else(|| panic!("{text}"));
-        assert_eq!(found(",Bench A,,Bench B,\nlot,x,y,x,y\n1,2,3,4,5\n2,3,4,5,6\n"), "lot|Bench A x|Bench A y|Bench B x|Bench B y");
-        assert_eq!(found("lot,width,width\n,left,right\n1,2.1,2.2\n2,2.2,2.3\n"), "lot|width left|width right");
-        assert_eq!(
-            found("lot,width,depth\n,after the curing,before the curing\n1,2.1,2.2\n2,2.2,2.3\n"),
-            "lot|width after the curing|depth before the curing"
-        );
-        for one in [
-            "lot,width,depth\n,mm,µm\n1,2.1,2.2\n",
-            "lot,width,width\n,mm,in\n1,2.1,2.2\n",
-            "Lens report,,\nlot,width,depth\n1,2.1,2.2\n",
-            "lot,kind\nA,crack\nB,void\n",
-            "lot,width,width\n1,2.1,2.2\n2,2.2,2.3\n",
-            "flux,angle\nbroken,broken\n1,2\nlost,4\n",
-        ] {
-            assert_eq!(names(one), None, "{one}");
-        }
-    }
 }

@@ -10,12 +10,12 @@ const DELIMITERS: [u8; 4] = [b',', b';', b'\t', b'|'];
 const LOOK: usize = 60;
 
 /// A reader of records that takes rows as they come.
-pub(crate) fn records(text: &str, delimiter: u8) -> csv::Reader<&[u8]> {
+pub fn records(text: &str, delimiter: u8) -> csv::Reader<&[u8]> {
     ReaderBuilder::new().delimiter(delimiter).has_headers(false).flexible(true).from_reader(text.as_bytes())
 }
 
 /// The delimiter that gives the most lines of the same number of cells, more than one of them.
-pub(crate) fn delimiter(text: &str) -> u8 {
+pub fn delimiter(text: &str) -> u8 {
     let score = |delimiter: u8| {
         let widths: Vec<usize> = records(text, delimiter).records().take(LOOK).flatten().map(|record| record.len()).collect();
         let usual = mode(&widths);
@@ -30,7 +30,7 @@ pub(crate) fn delimiter(text: &str) -> u8 {
 }
 
 /// Stands for no delimiter: no line of such a text has one.
-pub(crate) const ONE_COLUMN: u8 = b';';
+pub const ONE_COLUMN: u8 = b';';
 
 /// Whether every comma of a text stands between digits, one in a line, under a name that has none: decimal commas of one
 /// column.
@@ -59,7 +59,7 @@ pub(crate) fn rows_of_decimals<'t>(lines: impl Iterator<Item = &'t str>) -> bool
 }
 
 /// The line in which a quotation mark opens that nothing closes.
-pub(crate) fn open_quote(text: &str, delimiter: u8) -> Option<usize> {
+pub fn open_quote(text: &str, delimiter: u8) -> Option<usize> {
     // Without a mark there is nothing to look for.
     if !text.contains('"') {
         return None;
@@ -80,40 +80,18 @@ pub(crate) fn open_quote(text: &str, delimiter: u8) -> Option<usize> {
 }
 
 /// The count that comes most often; the largest of equals.
-pub(crate) fn mode(widths: &[usize]) -> usize {
+pub fn mode(widths: &[usize]) -> usize {
     widths.iter().copied().max_by_key(|width| (widths.iter().filter(|other| *other == width).count(), *width)).unwrap_or(0)
 }
 
-pub(crate) fn filled(record: &StringRecord) -> usize {
+pub fn filled(record: &StringRecord) -> usize {
     record.iter().filter(|cell| !cell.trim().is_empty()).count()
 }
 
-pub(crate) fn is_value(cell: &str) -> bool {
+pub fn is_value(cell: &str) -> bool {
     let cell = cell.trim();
     parse_number(cell, b'.').is_some()
         || parse_number(cell, b',').is_some()
         || parse_time(cell, DateOrder::DayFirst).is_some()
         || parse_time(cell, DateOrder::MonthFirst).is_some()
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn delimiters_are_told_from_decimal_commas() {
-        assert_eq!(delimiter("a;b\n1,5;2,5\n1,6;2,6\n"), b';');
-        assert_eq!(delimiter("a\tb c\n1\t2,5\n"), b'\t');
-        assert_eq!(delimiter("a,b\n\"1;5\",2\n"), b',');
-        assert_eq!(delimiter("flux\n812.0\n"), b',');
-        assert_eq!(delimiter("flux\n812,5\n-3,25\n7\n"), ONE_COLUMN);
-        assert_eq!(delimiter("812,5\n3,25\n"), b',');
-    }
-
-    #[test]
-    fn a_quotation_mark_that_nothing_closes_is_found_in_its_line() {
-        let quotes = |text| open_quote(text, b',');
-        assert_eq!(quotes("a,b\n1,\"open\n2,x\n"), Some(2));
-        assert_eq!(quotes("a,b\n1,\"two \"\"marks\"\"\nand a line\"\n2,5\" wide\n"), None);
-    }
 }

@@ -3,25 +3,25 @@
 //! Nothing here touches disk or network. [`Source::open`] tells what the bytes are, [`read`] reads them as
 //! they seem or as the person corrects, and says what it understood.
 
-mod affix;
+pub mod affix;
 mod body;
 pub mod bounds;
-mod cell;
-mod columnar;
+pub mod cell;
+pub mod columnar;
 mod columns;
 mod convert;
-mod dates;
-mod decode;
-mod error;
-mod export;
-mod export_table;
+pub mod dates;
+pub mod decode;
+pub mod error;
+pub mod export;
+pub mod export_table;
 mod fill;
-mod fixed;
-mod gaps;
-mod head;
+pub mod fixed;
+pub mod gaps;
+pub mod head;
 mod infer;
 mod json;
-mod layout;
+pub mod layout;
 mod left_out;
 mod lines;
 mod many;
@@ -31,15 +31,15 @@ mod notes;
 mod ods;
 mod parquet_in;
 mod read;
-mod reading;
+pub mod reading;
 mod records;
 mod sheet;
-mod signs;
+pub mod signs;
 mod source;
-mod spec_list;
+pub mod spec_list;
 mod stretches;
-mod table;
-mod unfold;
+pub mod table;
+pub mod unfold;
 
 pub use cell::parse_value;
 pub use columnar::write_parquet;

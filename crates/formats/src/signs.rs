@@ -3,7 +3,7 @@
 use crate::reading::{ReadColumn, ReadNote};
 
 /// The sign of a cell that is a bound, and what stands behind it.
-pub(crate) fn split(text: &str) -> Option<(&'static str, &str)> {
+pub fn split(text: &str) -> Option<(&'static str, &str)> {
     let text = text.trim_start();
     // Asked of every number.
     if !matches!(text.as_bytes().first(), Some(b'<' | b'>' | 0xE2)) {
@@ -23,17 +23,4 @@ pub(crate) fn note(column: &ReadColumn, sign_column: &str, count: usize, first: 
     let sentence = format!("{}: {values} “{first}”, kept as {number} with the sign in a column of its own, “{sign_column}”.", column.name);
     let detail = Some("Studies take the numbers as they stand; leave the signed rows out where that misleads.".to_owned());
     ReadNote { column: Some(column.index), detail, ..ReadNote::doubt("signs", sentence) }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn a_bound_is_told_from_other_words() {
-        let bounds = [("<0.5", Some(("<", "0.5"))), ("> 200", Some((">", "200"))), ("<=3,5", Some(("≤", "3,5"))), ("≥7", Some(("≥", "7")))];
-        for (text, want) in bounds.into_iter().chain([("<none>", None), ("0.5", None), ("<", None), ("a<5", None)]) {
-            assert_eq!(split(text), want, "{text}");
-        }
-    }
 }

@@ -1,10 +1,8 @@
 //! Tables in other forms than text and XLSX: JSON, Parquet, OpenDocument, archives of text.
 
-mod common;
-
 use acorn_data::frame::{Kind, Values};
 use acorn_formats::{Reading, Source, Wish, read, write_json, write_parquet};
-use common::zipped;
+use crate::common::zipped;
 
 fn opened(name: &str, bytes: impl Into<Vec<u8>>) -> Result<Reading, String> {
     let read = Source::open(name, bytes.into()).and_then(|source| read(&source, &Wish::default()));
@@ -208,7 +206,7 @@ fn files_dropped_together_are_one_table() {
     let many: Vec<(String, String)> = (0..999).map(|k| (format!("{k}.csv"), "lot,flux (lm)\nE,1\n".to_owned())).collect();
     let refused = source.add("many.zip", zipped(&many)).unwrap_err().to_string();
     assert!(refused.contains("files: 1002 is more than 1000"), "{refused}");
-    let refused = source.add("d.xlsx", common::workbook("")).unwrap_err().to_string();
+    let refused = source.add("d.xlsx", crate::common::workbook("")).unwrap_err().to_string();
     assert!(refused.contains("only text files are put together"), "{refused}");
     assert_eq!(acorn_formats::read(&source, &Wish::default()).unwrap().table.rows, 4, "what could not be added changes nothing");
 }

@@ -1,6 +1,8 @@
 //! What models rest on: distributions that are what they say, draws that know nothing of each other, copulas, shares, tightening
 //! and searches, each held against the same thing worked out another way.
 
+mod slices;
+
 use acorn_core::methods::Computed;
 use acorn_data::frame::Frame;
 use acorn_maths::cancel::Cancel;

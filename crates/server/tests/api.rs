@@ -1,8 +1,6 @@
 //! The service over HTTP against a temporary database.
 
-mod common;
-
-use common::{Service, problem};
+use crate::common::{Service, problem};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 

@@ -1,8 +1,6 @@
 //! What lies beyond every bound: an answer in words, and nothing changed.
 
-mod common;
-
-use common::{Service, problem};
+use crate::common::{Service, problem};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 

@@ -1,9 +1,7 @@
 //! The API does what its description says: every operation, asked wrongly in every way there is, answers with a status and a content type
 //! that the description names, and with one shape of problem.
 
-mod common;
-
-use common::{Service, problem};
+use crate::common::{Service, problem};
 use reqwest::{Method, RequestBuilder, Response};
 use serde_json::{Value, json};
 

@@ -1,8 +1,6 @@
 //! The floor over HTTP and over the lines of gauges.
 
-mod common;
-
-use common::Service;
+use crate::common::Service;
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 use tokio::io::{AsyncBufReadExt, AsyncWriteExt, BufReader};
@@ -62,7 +60,7 @@ async fn each_entry_is_answered_by_itself_and_the_chart_has_it() {
     assert_eq!(rows(&service, &plan).await, [Some(801.5)]);
     for (path, status) in [("/api/floor/stations/99/entries", 404), (station.as_str(), 413)] {
         let many: Vec<Value> = (0..if status == 413 { 1001 } else { 1 }).map(|i| entry(&format!("m{i}"), 800.0)).collect();
-        let (found, _) = common::problem(service.send(Method::POST, path, json!({"entries": many})).await).await;
+        let (found, _) = crate::common::problem(service.send(Method::POST, path, json!({"entries": many})).await).await;
         assert_eq!(found, status);
     }
 }

@@ -1,8 +1,6 @@
 //! Gauges, their records and the sheets of planned studies over HTTP.
 
-mod common;
-
-use common::{Service, problem};
+use crate::common::{Service, problem};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 

@@ -1,8 +1,6 @@
 //! Bringing data in over HTTP: several files together, and rows for a dataset that is there.
 
-mod common;
-
-use common::{Service, problem};
+use crate::common::{Service, problem};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 

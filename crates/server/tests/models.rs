@@ -1,8 +1,6 @@
 //! Models over HTTP: inputs that follow a column, formulas while they are typed, tables out in open formats.
 
-mod common;
-
-use common::Service;
+use crate::common::Service;
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 
@@ -113,7 +111,7 @@ async fn inputs_are_taken_from_several_datasets() {
     // Gone, it is said so, and the study stands.
     let id = studies[0]["id"].clone();
     assert!(service.send(Method::DELETE, &format!("/api/datasets/{}", line["id"]), json!(null)).await.status().is_success());
-    let (status, told) = common::problem(service.send(Method::GET, &format!("/api/studies/{id}/outcome"), json!(null)).await).await;
+    let (status, told) = crate::common::problem(service.send(Method::GET, &format!("/api/studies/{id}/outcome"), json!(null)).await).await;
     assert_eq!(status, 422);
     assert!(told["detail"].as_str().unwrap().contains("“b” has neither parameters nor a column"), "{told}");
 }
@@ -254,7 +252,7 @@ async fn a_model_that_cannot_be_run_says_where() {
     ] {
         let study: Value = service.send(Method::POST, "/api/studies", json!({"spec": with(responses.clone())})).await.json().await.unwrap();
         let answer = service.send(Method::GET, &format!("/api/studies/{}/outcome", study["id"]), json!(null)).await;
-        let (status, told) = common::problem(answer).await;
+        let (status, told) = crate::common::problem(answer).await;
         assert_eq!((status, told["type"].as_str()), (422, Some("/problems/bad-option")), "{told}");
         assert!(told["detail"].as_str().unwrap().contains(detail), "{told}");
         assert_eq!(service.get(&format!("/api/studies/{}", study["id"])).await["spec"]["options"]["responses"], responses);

@@ -1,8 +1,6 @@
 //! Questions narrowed step by step, and numbers inspected from another dataset, over HTTP.
 
-mod common;
-
-use common::{Service, problem};
+use crate::common::{Service, problem};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 

@@ -1,8 +1,6 @@
 //! The table over HTTP: columns, formulas, views, what goes out.
 
-mod common;
-
-use common::{Service, problem};
+use crate::common::{Service, problem};
 use reqwest::Method;
 use serde_json::{Value, json};
 

@@ -7,7 +7,7 @@ pub mod collect;
 pub mod count_table;
 pub mod dial;
 pub mod differing_limits;
-mod entry;
+pub mod entry;
 mod error;
 pub mod filled;
 mod filling;
@@ -22,7 +22,7 @@ pub mod periods;
 pub mod problem;
 pub mod reading;
 mod spec;
-mod table;
+pub mod table;
 mod table_view;
 pub mod view;
 

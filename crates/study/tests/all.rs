@@ -2,3 +2,10 @@
 
 mod collect;
 mod health;
+mod entry;
+mod gauge {
+    mod due;
+}
+mod periods;
+mod table;
+mod view;

@@ -51,7 +51,7 @@ fn changes<T: PartialEq>(sides: &[T]) -> usize {
     if sides.is_empty() { 0 } else { 1 + sides.windows(2).filter(|pair| pair[0] != pair[1]).count() }
 }
 
-fn about_median(values: &[f64], median: f64) -> MedianRuns {
+pub fn about_median(values: &[f64], median: f64) -> MedianRuns {
     let sides: Vec<bool> = values.iter().filter(|value| !value.is_nan() && **value != median).map(|value| *value > median).collect();
     let n = sides.len() as f64;
     let above = sides.iter().filter(|side| **side).count() as f64;
@@ -68,7 +68,7 @@ fn about_median(values: &[f64], median: f64) -> MedianRuns {
     }
 }
 
-fn up_down(values: &[f64]) -> UpDownRuns {
+pub fn up_down(values: &[f64]) -> UpDownRuns {
     let mut kept: Vec<f64> = values.iter().copied().filter(|value| !value.is_nan()).collect();
     kept.dedup();
     let rises: Vec<bool> = kept.windows(2).map(|pair| pair[1] > pair[0]).collect();
@@ -82,25 +82,5 @@ fn up_down(values: &[f64]) -> UpDownRuns {
         expected: (kept.len() > 1).then_some(expected),
         p_trends: z.map(normal::below),
         p_oscillation: z.map(normal::above),
-    }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn runs_are_counted_as_by_hand() {
-        // Median 3.5; off it: - - + + + - + -, five runs of eight values, four above.
-        let values = [1.0, 2.0, 5.0, 6.0, 4.0, 3.0, 7.0, 2.5, f64::NAN];
-        let runs = about_median(&values, 3.5);
-        assert_eq!((runs.n, runs.observed, runs.expected), (8, 5, Some(5.0)));
-        assert!((runs.p_clustering.unwrap() - 0.5).abs() < 1e-12);
-        // Up to 6, down to 3, up to 7, down: four runs.
-        let steps = up_down(&values);
-        assert_eq!((steps.n, steps.observed, steps.expected), (8, 4, Some(5.0)));
-        let one = up_down(&[4.0, 4.0]);
-        assert_eq!((one.observed, one.expected, one.p_trends), (0, None, None));
-        assert_eq!(about_median(&[], 0.0).expected, None);
     }
 }

@@ -10,10 +10,10 @@
 mod answer;
 mod card;
 mod compute;
-mod exact;
+pub mod exact;
 mod numbers;
 mod params;
-mod tally;
+pub mod tally;
 mod terms;
 mod verdict;
 

@@ -7,12 +7,12 @@
 //! Sources: Seder (1950), Industrial Quality Control 6; Searle, Casella and McCulloch (1992), Variance Components, ch. 5, for
 //! unbalanced nesting; Hamada and Weerahandi (2000), J. Quality Technology 32, for intervals.
 
-mod arrangement;
+pub mod arrangement;
 mod card;
-mod cells;
+pub mod cells;
 mod components;
 mod compute;
-mod factors;
+pub mod factors;
 mod numbers;
 mod propose;
 mod standouts;

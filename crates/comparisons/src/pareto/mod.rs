@@ -10,7 +10,7 @@ mod alike;
 mod card;
 mod change;
 mod compute;
-mod names;
+pub mod names;
 mod numbers;
 mod params;
 mod tally;

@@ -8,11 +8,11 @@
 //! Przyborowski and Wilenski (1940), Biometrika, for rates.
 
 mod card;
-mod numbers;
-mod one;
+pub mod numbers;
+pub mod one;
 mod params;
-mod plan;
-mod sample;
+pub mod plan;
+pub mod sample;
 mod terms;
 mod two;
 mod verdict;

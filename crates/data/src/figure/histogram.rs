@@ -65,10 +65,12 @@ pub struct CurvePoint {
 /// Where bars begin and how wide they are.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Scale {
-    start: f64,
-    width: f64,
+    /// Where the first bar begins, or that in widths.
+    pub start: f64,
+    /// How wide a bar is.
+    pub width: f64,
     /// Whether edges are whole multiples of the width, counted from `start` in widths.
-    multiples: bool,
+    pub multiples: bool,
 }
 
 /// Fewest and most bars found from the values.
@@ -171,7 +173,7 @@ pub fn round_up(wanted: f64) -> f64 {
 }
 
 /// The nearest of 1, 2 and 5 times a power of ten, by ratio.
-fn round_step(width: f64) -> f64 {
+pub fn round_step(width: f64) -> f64 {
     let power = 10f64.powf(width.log10().floor());
     let nearest =
         [1.0, 2.0, 5.0, 10.0].into_iter().min_by(|a, b| (width / power / a).ln().abs().total_cmp(&(width / power / b).ln().abs()));
@@ -184,33 +186,4 @@ fn round_step(width: f64) -> f64 {
 fn check_bars(range: f64, width: f64) -> Result<(), Unfit> {
     let least = range / BARS_MOST as f64;
     if width < least { Err(Unfit { option: "bins.width", value: width, low: least, high: f64::MAX }) } else { Ok(()) }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn steps_are_round_and_edges_exact() {
-        assert_eq!(round_step(0.049), 0.05);
-        assert_eq!(round_step(0.0016), 0.002);
-        assert_eq!(round_step(340.0), 500.0);
-        let scale = Scale { start: 47.0, width: 0.05, multiples: true };
-        let bins = scale.fill(&[2.35, 2.4, 2.45], 2.45);
-        assert_eq!(bins.iter().map(|bin| bin.count).collect::<Vec<_>>(), [1, 2]);
-        assert_eq!((bins[0].from, bins[1].to), (47.0 * 0.05, 49.0 * 0.05));
-    }
-
-    #[test]
-    fn round_bars_cover_every_value_once() {
-        let values = [2.34, 2.4, 2.401, f64::NAN, 2.46];
-        let bins = round_bins(&values, 8);
-        assert_eq!(bins.iter().map(|bin| bin.count).sum::<usize>(), 4);
-        assert!(bins.len() <= 10 && bins[0].from <= 2.34 && bins.last().unwrap().to >= 2.46);
-        assert_eq!(round_bins(&[f64::NAN], 8).len(), 0);
-        for far in [1e15, 1e300, -1e300, 0.0] {
-            assert_eq!(round_bins(&[far, far], 8).iter().map(|bin| bin.count).sum::<usize>(), 2, "{far}");
-        }
-        assert_eq!(round_bins(&[f64::MIN, f64::MAX], 8).iter().map(|bin| bin.count).sum::<usize>(), 2);
-    }
 }

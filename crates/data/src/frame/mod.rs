@@ -3,13 +3,13 @@
 //! Missing has one representation per storage: NaN for numbers, [`NO_CODE`] for labels and
 //! [`NO_TIME`] for times. Every row has a lasting identity, its row id.
 
-mod coded;
-mod find;
-mod groups;
+pub mod coded;
+pub mod find;
+pub mod groups;
 mod inline;
 mod limits;
-mod order;
-mod rules;
+pub mod order;
+pub mod rules;
 
 use std::sync::Arc;
 

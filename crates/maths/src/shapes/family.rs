@@ -38,7 +38,7 @@ pub enum Family {
 
 /// The standard density behind a family.
 #[derive(Clone, Copy, PartialEq)]
-pub(super) enum Standard {
+pub enum Standard {
     Normal,
     Logistic,
     Smallest,

@@ -4,13 +4,13 @@
 //! threshold, or a gamma. [`fit`] finds the likeliest member of each. [`BoxCox`] and [`Johnson`] map values to a scale on
 //! which a normal fits.
 
-mod box_cox;
-mod family;
-mod fit;
-mod johnson;
-mod likelihood;
-mod member;
-mod ranking;
+pub mod box_cox;
+pub mod family;
+pub mod fit;
+pub mod johnson;
+pub mod likelihood;
+pub mod member;
+pub mod ranking;
 
 pub use box_cox::BoxCox;
 pub use family::Family;

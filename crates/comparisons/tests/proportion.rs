@@ -1,5 +1,8 @@
 //! Claims, two samples and numbers to inspect against their definitions, and on what may be counted.
 
+mod one;
+mod plan;
+
 use acorn_core::methods::Computed;
 use acorn_study::{StudyError, Tone, View};
 use acorn_testing::{ask, frame, sent, sound};
