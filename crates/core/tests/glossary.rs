@@ -3,8 +3,6 @@
 use std::collections::HashSet;
 
 use acorn_core::glossary::*;
-use acorn_core::methods::cards;
-use acorn_study::Entry;
 
 #[test]
 fn terms_are_told_once_in_two_lines_with_a_source() {

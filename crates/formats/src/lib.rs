@@ -3,24 +3,36 @@
 //! Nothing here touches disk or network. [`Source::open`] tells what the bytes are, [`read`] reads them as
 //! they seem or as the person corrects, and says what it understood.
 
+#[doc(hidden)]
 pub mod affix;
 mod body;
 pub mod bounds;
+#[doc(hidden)]
 pub mod cell;
+#[doc(hidden)]
 pub mod columnar;
 mod columns;
 mod convert;
+#[doc(hidden)]
 pub mod dates;
+#[doc(hidden)]
 pub mod decode;
+#[doc(hidden)]
 pub mod error;
+#[doc(hidden)]
 pub mod export;
+#[doc(hidden)]
 pub mod export_table;
 mod fill;
+#[doc(hidden)]
 pub mod fixed;
+#[doc(hidden)]
 pub mod gaps;
+#[doc(hidden)]
 pub mod head;
 mod infer;
 mod json;
+#[doc(hidden)]
 pub mod layout;
 mod left_out;
 mod lines;
@@ -31,14 +43,19 @@ mod notes;
 mod ods;
 mod parquet_in;
 mod read;
+#[doc(hidden)]
 pub mod reading;
 mod records;
 mod sheet;
+#[doc(hidden)]
 pub mod signs;
 mod source;
+#[doc(hidden)]
 pub mod spec_list;
 mod stretches;
+#[doc(hidden)]
 pub mod table;
+#[doc(hidden)]
 pub mod unfold;
 
 pub use cell::parse_value;

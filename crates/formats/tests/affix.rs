@@ -1,7 +1,6 @@
 //! `affix`.
 
 use acorn_formats::affix::*;
-use acorn_formats::cell::parse_number;
 
 #[test]
 fn a_unit_is_told_from_words_dates_and_names() {

@@ -1,11 +1,6 @@
 //! `cell`.
 
 use acorn_formats::cell::*;
-use acorn_data::frame::Kind;
-use acorn_formats::bounds;
-use acorn_formats::dates::{DateOrder, parse_time};
-use acorn_formats::error::FormatError;
-use acorn_formats::table::CellValue;
 
 #[test]
 fn numbers_are_read_in_both_dresses() {

@@ -4,17 +4,8 @@ use acorn_data::frame::{NO_CODE, NO_TIME};
 use parquet::file::reader::{FileReader, SerializedFileReader};
 use parquet::record::Field;
 
-use acorn_formats::columnar::*;
-use std::sync::Arc;
 use acorn_data::frame::Values;
-use parquet::basic::{LogicalType, Repetition, TimeUnit, Type as Physical};
-use parquet::data_type::{ByteArray, ByteArrayType, DoubleType, Int64Type};
-use parquet::errors::ParquetError;
-use parquet::file::properties::WriterProperties;
-use parquet::file::writer::{SerializedColumnWriter, SerializedFileWriter};
-use parquet::schema::types::Type;
-use acorn_formats::error::FormatError;
-use acorn_formats::export::rows_of;
+use acorn_formats::columnar::*;
 
 #[test]
 fn a_file_reads_back_as_what_was_written() {
@@ -26,11 +17,8 @@ fn a_file_reads_back_as_what_was_written() {
     ];
     let named: Vec<(&str, &Values)> = columns.iter().map(|(name, values)| (*name, values)).collect();
     let reader = SerializedFileReader::new(bytes::Bytes::from(write_parquet(&named).unwrap())).unwrap();
-    let rows: Vec<Vec<Field>> = reader
-        .get_row_iter(None)
-        .unwrap()
-        .map(|row| row.unwrap().into_columns().into_iter().map(|(_, field)| field).collect())
-        .collect();
+    let rows: Vec<Vec<Field>> =
+        reader.get_row_iter(None).unwrap().map(|row| row.unwrap().into_columns().into_iter().map(|(_, field)| field).collect()).collect();
     assert_eq!(rows[0], [Field::Double(1.25), Field::Str("H1".into()), Field::TimestampMicros(1_767_225_600_000_000)]);
     assert_eq!(rows[1], [Field::Null, Field::Null, Field::Null]);
     assert_eq!(rows[2], [Field::Double(1e-7), Field::Str("größe".into()), Field::TimestampMicros(0)]);

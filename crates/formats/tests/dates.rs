@@ -1,10 +1,7 @@
 //! `dates`.
 
-use acorn_formats::dates::*;
-use jiff::civil::{Date, Time};
-use jiff::tz::TimeZone;
-use serde::{Deserialize, Serialize};
 use acorn_data::frame::time_text;
+use acorn_formats::dates::*;
 
 #[test]
 fn common_dress_is_understood() {

@@ -1,10 +1,7 @@
 //! `decode`.
 
 use acorn_formats::decode::*;
-use std::borrow::Cow;
-use chardetng::{EncodingDetector, Iso2022JpDetection, Utf8Detection};
-use encoding_rs::{Encoding, UTF_8, UTF_16BE, UTF_16LE};
-use acorn_formats::reading::ReadNote;
+use encoding_rs::{Encoding, UTF_8, UTF_16LE};
 
 #[test]
 fn encodings_are_told_apart() {

@@ -1,8 +1,8 @@
 //! Nothing is read wrongly without a word: right, or doubted with both readings, or refused with what to do.
 
+use crate::common::{book, workbook, zipped};
 use acorn_data::frame::Kind;
 use acorn_formats::{ColumnWish, DateOrder, Reading, Source, Wish, read};
-use crate::common::{book, workbook, zipped};
 
 fn wished(bytes: &[u8], wish: &Wish) -> Result<Reading, String> {
     let read = Source::open("bench.csv", bytes.to_vec()).and_then(|source| read(&source, wish));

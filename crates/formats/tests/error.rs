@@ -1,9 +1,6 @@
 //! `error`.
 
 use acorn_formats::error::*;
-use acorn_maths::words::counted;
-use acorn_study::problem::Problem;
-use acorn_formats::bounds;
 
 #[test]
 fn a_bound_holds_at_it_and_refuses_beyond_it() {

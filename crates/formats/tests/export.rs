@@ -2,12 +2,8 @@
 
 use acorn_data::frame::{Kind, NO_CODE, NO_TIME};
 
-use acorn_formats::export::*;
-use std::io::Write;
 use acorn_data::frame::Values;
-use rust_xlsxwriter::{Format, Workbook, XlsxError};
-use acorn_formats::bounds::SHEET_ROWS;
-use acorn_formats::error::FormatError;
+use acorn_formats::export::*;
 use acorn_formats::{Source, Wish, read};
 
 #[test]

@@ -2,11 +2,8 @@
 
 use acorn_data::frame::{ColumnInfo, Kind, LimitRow, LimitTable, Limits, Rules};
 
+use acorn_data::frame::{Column, NO_TIME, Values};
 use acorn_formats::export_table::*;
-use acorn_data::frame::{Column, Held, NO_TIME, Values};
-use rust_xlsxwriter::{Format, Workbook, Worksheet, XlsxError};
-use acorn_formats::bounds::SHEET_ROWS;
-use acorn_formats::error::FormatError;
 use acorn_formats::{Source, Wish, read, specifications};
 
 #[test]
@@ -20,11 +17,7 @@ fn a_table_comes_back_with_its_kinds_and_its_second_sheet_tells_units_and_limits
         limit_table: Some(LimitTable {
             by: Some(1),
             since: None,
-            rows: vec![LimitRow {
-                of: Some("R1".into()),
-                limits: Limits { usl: Some(2.5), ..Limits::default() },
-                ..LimitRow::default()
-            }],
+            rows: vec![LimitRow { of: Some("R1".into()), limits: Limits { usl: Some(2.5), ..Limits::default() }, ..LimitRow::default() }],
         }),
         rules: Rules {
             lower_bound: Some(0.0),
@@ -60,10 +53,7 @@ fn a_table_comes_back_with_its_kinds_and_its_second_sheet_tells_units_and_limits
     }
     let told = read(&source, &Wish { sheet: Some("Columns".into()), ..Wish::default() }).unwrap().table;
     let line = |row: usize| told.columns.iter().map(|column| column.values.text(row).unwrap_or_default()).collect::<Vec<_>>().join("|");
-    assert_eq!(
-        (line(1), line(2)),
-        ("gap|number|mm|2|2.4||2.6|0|||9||die worn; wrong gate".into(), "at|date and time|||||||||||".into())
-    );
+    assert_eq!((line(1), line(2)), ("gap|number|mm|2|2.4||2.6|0|||9||die worn; wrong gate".into(), "at|date and time|||||||||||".into()));
     let said = specifications(&told, &[]).unwrap();
     assert_eq!((said[1].lsl, said[1].usl, &said[1].rules), (Some(2.4), Some(2.6), &columns[1].info.rules));
     let limits = read(&source, &Wish { sheet: Some("Limits".into()), ..Wish::default() }).unwrap().table;

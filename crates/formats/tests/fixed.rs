@@ -1,7 +1,6 @@
 //! `fixed`.
 
 use acorn_formats::fixed::*;
-use acorn_formats::cell::{is_missing, parse_number};
 
 #[test]
 fn columns_that_stand_under_each_other_are_told_from_words_and_other_files() {

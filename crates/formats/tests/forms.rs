@@ -1,8 +1,8 @@
 //! Tables in other forms than text and XLSX: JSON, Parquet, OpenDocument, archives of text.
 
+use crate::common::zipped;
 use acorn_data::frame::{Kind, Values};
 use acorn_formats::{Reading, Source, Wish, read, write_json, write_parquet};
-use crate::common::zipped;
 
 fn opened(name: &str, bytes: impl Into<Vec<u8>>) -> Result<Reading, String> {
     let read = Source::open(name, bytes.into()).and_then(|source| read(&source, &Wish::default()));

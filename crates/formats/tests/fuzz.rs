@@ -2,9 +2,9 @@
 //!
 //! A minute's worth of seeded files in every run, over all cores; `ACORN_FUZZ=1000000` reads as many (`cargo xtask fuzz`).
 
+use crate::common::{book, workbook, zipped};
 use acorn_data::frame::{Kind, Values};
 use acorn_formats::{ColumnWish, Source, Wish, parse_value, read, specifications, unfold, write_parquet};
-use crate::common::{book, workbook, zipped};
 
 /// About as many files as one core reads in a minute.
 const A_MINUTE: u64 = 350_000;

@@ -1,8 +1,6 @@
 //! `gaps`.
 
 use acorn_formats::gaps::*;
-use acorn_formats::layout::is_value;
-use acorn_formats::reading::ReadNote;
 
 #[test]
 fn blocks_are_told_from_sparse_values() {

@@ -1,11 +1,6 @@
 //! `head`.
 
 use acorn_formats::head::*;
-use csv::StringRecord;
-use acorn_formats::affix::Affix;
-use acorn_formats::cell::is_missing;
-use acorn_formats::layout::{filled, is_value, mode};
-use acorn_formats::signs;
 use acorn_formats::layout::records;
 
 fn top_of(text: &str, delimiter: u8) -> (Option<usize>, usize) {

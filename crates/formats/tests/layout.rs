@@ -1,9 +1,6 @@
 //! `layout`.
 
 use acorn_formats::layout::*;
-use csv::{ReaderBuilder, StringRecord};
-use acorn_formats::cell::{is_missing, parse_number};
-use acorn_formats::dates::{DateOrder, parse_time};
 
 #[test]
 fn delimiters_are_told_from_decimal_commas() {

@@ -1,7 +1,7 @@
 //! Sixty files as people meet them: each is understood, or asked about, and none is read wrongly.
 
-use acorn_formats::{ColumnWish, Source, Wish, read, unfold, wide_sheet};
 use crate::common::{book, zipped};
+use acorn_formats::{ColumnWish, Source, Wish, read, unfold, wide_sheet};
 
 /// A file, what is to be read of it (`name kind [unit]` of each column, then the cells of each row, · for a missing one), and words
 /// that are to be said of it, among the doubts where they begin with `?`.

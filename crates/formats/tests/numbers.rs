@@ -1,8 +1,8 @@
 //! Numbers never change their size on the way in: decimal signs by column, stored numbers, units, far cells.
 
+use crate::common::workbook;
 use acorn_data::frame::{Kind, Values};
 use acorn_formats::{ColumnWish, FormatError, LineRole, Reading, Source, Wish, read};
-use crate::common::workbook;
 
 fn reading(text: &str) -> Reading {
     wished(text, &Wish::default())

@@ -1,7 +1,6 @@
 //! `signs`.
 
 use acorn_formats::signs::*;
-use acorn_formats::reading::{ReadColumn, ReadNote};
 
 #[test]
 fn a_bound_is_told_from_other_words() {

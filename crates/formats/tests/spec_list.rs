@@ -1,9 +1,6 @@
 //! `spec_list`.
 
 use acorn_formats::spec_list::*;
-use std::collections::HashSet;
-use acorn_data::frame::Rules;
-use acorn_formats::table::{Table, TableColumn};
 use acorn_formats::{Source, Wish, read};
 
 #[test]

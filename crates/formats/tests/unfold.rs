@@ -1,9 +1,7 @@
 //! `unfold`.
 
+use acorn_formats::table::Table;
 use acorn_formats::unfold::*;
-use acorn_data::frame::{Kind, NO_CODE, Values};
-use serde::Serialize;
-use acorn_formats::table::{Table, TableColumn};
 use acorn_formats::{Source, Wish, read};
 
 fn table(text: &str) -> Table {
@@ -32,8 +30,7 @@ fn a_row_a_part_and_a_column_a_trial_become_a_row_a_reading() {
 
 #[test]
 fn names_of_many_kinds_are_read_and_other_tables_are_left_alone() {
-    for (name, want) in
-        [("Ida_2", "Ida"), ("Ida, trial 2", "Ida"), ("A2", "A"), ("Mei Lin (2)", "Mei Lin"), ("J. Orr-Reading 2", "J. Orr")]
+    for (name, want) in [("Ida_2", "Ida"), ("Ida, trial 2", "Ida"), ("A2", "A"), ("Mei Lin (2)", "Mei Lin"), ("J. Orr-Reading 2", "J. Orr")]
     {
         assert_eq!(split(name), Some((want.to_owned(), 2)), "{name}");
     }
@@ -59,8 +56,5 @@ fn pieces_side_by_side_become_a_row_a_piece() {
     let row = |row: usize| long.columns.iter().map(|column| column.values.text(row).unwrap_or_default()).collect::<Vec<_>>();
     let names = long.columns.iter().map(|column| column.name.as_str()).collect::<Vec<_>>();
     assert_eq!(names, ["subgroup", "piece", "x", "at", "bench"]);
-    assert_eq!(
-        [row(0), row(4), row(5)],
-        [["1", "1", "2.4", "06:00", "A"], ["2", "2", "2.8", "06:00", "A"], ["2", "3", "", "06:00", "A"]]
-    );
+    assert_eq!([row(0), row(4), row(5)], [["1", "1", "2.4", "06:00", "A"], ["2", "2", "2.8", "06:00", "A"], ["2", "3", "", "06:00", "A"]]);
 }

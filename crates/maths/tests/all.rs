@@ -1,6 +1,5 @@
 //! Every test of this crate in one program: compiled once, run side by side.
 
-mod numeric;
 mod bias;
 mod cancel;
 mod correlation;
@@ -11,6 +10,7 @@ mod equal_variance;
 mod judgement;
 mod mean_squares;
 mod normal;
+mod numeric;
 mod root;
 mod shape;
 mod shapes {

@@ -1,11 +1,6 @@
 //! `bias`.
 
 use acorn_maths::bias::*;
-use std::collections::HashMap;
-use std::sync::{Mutex, OnceLock, PoisonError};
-use statrs::function::gamma::ln_gamma;
-use acorn_maths::normal::{below, density};
-use acorn_maths::root;
 
 #[test]
 fn constants_agree_with_published_tables() {

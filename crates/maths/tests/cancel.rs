@@ -1,8 +1,6 @@
 //! `cancel`.
 
 use acorn_maths::cancel::*;
-use std::sync::atomic::{AtomicBool, AtomicU32, Ordering};
-use std::sync::{Arc, Mutex, OnceLock, PoisonError};
 
 #[test]
 fn a_stop_is_noticed_at_the_next_step_and_the_share_grows() {

@@ -1,10 +1,6 @@
 //! `correlation`.
 
 use acorn_maths::correlation::*;
-use acorn_maths::describe::{mean, moments};
-use acorn_maths::normal;
-use acorn_maths::ranks::ranks;
-use acorn_maths::tails::t_beyond;
 
 #[test]
 fn a_parabola_is_found_again_wherever_it_stands() {

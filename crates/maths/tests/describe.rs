@@ -1,9 +1,7 @@
 //! `describe`.
 
 use acorn_maths::describe::*;
-use pulp::{Arch, Simd, WithSimd};
 use rayon::prelude::*;
-use acorn_maths::is_shared;
 
 #[test]
 fn empty_single_equal_and_missing_values_have_an_answer() {

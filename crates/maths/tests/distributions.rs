@@ -1,8 +1,6 @@
 //! `distributions`.
 
 use acorn_maths::distributions::*;
-use std::f64::consts::TAU;
-use acorn_maths::tails::{beta_below, binomial_from, gamma_above, gamma_below};
 use acorn_maths::normal;
 
 /// The definitions: every count looked at.

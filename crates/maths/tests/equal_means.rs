@@ -1,7 +1,6 @@
 //! `equal_means`.
 
 use acorn_maths::equal_means::*;
-use acorn_maths::tails::{f_above, t_beyond, t_two_sided};
 
 #[test]
 fn two_groups_have_the_t_test_and_more_of_them_the_worked_example() {

@@ -1,8 +1,6 @@
 //! `equal_variance`.
 
 use acorn_maths::equal_variance::*;
-use acorn_maths::describe::{median, moments};
-use acorn_maths::tails::f_above;
 
 #[test]
 fn groups_that_spread_alike_are_told_from_those_that_do_not() {

@@ -1,7 +1,6 @@
 //! `judgement`.
 
 use acorn_maths::judgement::*;
-use acorn_maths::describe::few_distinct;
 
 #[test]
 fn among_many_values_only_a_large_departure_counts() {

@@ -1,10 +1,7 @@
 //! `normal`.
 
 use acorn_maths::normal::*;
-use std::f64::consts::{PI, SQRT_2};
-use std::sync::OnceLock;
 use rayon::prelude::*;
-use acorn_maths::{is_shared, root};
 
 #[test]
 fn the_sum_over_many_is_that_of_each() {

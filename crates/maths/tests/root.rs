@@ -2,7 +2,6 @@
 
 use acorn_maths::root::*;
 
-
 #[test]
 fn roots_are_found_to_the_last_bits_and_never_without_end() {
     assert!((between(-745.0, 745.0, |x| x.exp() < 3.0) - 3_f64.ln()).abs() < 1e-15);

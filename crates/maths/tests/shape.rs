@@ -1,8 +1,7 @@
 //! `shape`.
 
-use acorn_maths::shape::*;
 use acorn_maths::describe::moments;
-use acorn_maths::normal;
+use acorn_maths::shape::*;
 use acorn_maths::sorting::Sorted;
 
 #[test]

@@ -1,7 +1,6 @@
 //! `sorting`.
 
 use acorn_maths::sorting::*;
-use acorn_maths::describe::extent;
 
 #[test]
 fn percentiles_lie_between_order_statistics() {

@@ -1,8 +1,6 @@
 //! `studentized_range`.
 
 use acorn_maths::studentized_range::*;
-use acorn_maths::curve::{Curve, spreads};
-use acorn_maths::normal::{below, density};
 use acorn_maths::tails::t_beyond;
 
 #[test]

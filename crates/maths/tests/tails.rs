@@ -1,10 +1,6 @@
 //! `tails`.
 
 use acorn_maths::tails::*;
-use statrs::function::beta::ln_beta;
-use statrs::function::gamma::{gamma_lr, gamma_ur};
-use acorn_maths::normal;
-use acorn_maths::root;
 
 #[test]
 fn what_is_no_number_has_no_share_and_takes_no_time() {

@@ -1,10 +1,6 @@
 //! `tolerance`.
 
 use acorn_maths::tolerance::*;
-use statrs::function::gamma::ln_gamma;
-use acorn_maths::normal;
-use acorn_maths::root;
-use acorn_maths::tails::{binomial_from, chi_square_above, chi_square_upper};
 
 #[test]
 fn factors_agree_with_published_tables() {

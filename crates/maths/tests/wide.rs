@@ -2,7 +2,6 @@
 
 use acorn_maths::wide::*;
 
-
 #[test]
 fn they_agree_with_the_standard_library() {
     let off = |got: f64, wanted: f64| (got - wanted).abs() / wanted.abs().max(f64::MIN_POSITIVE);

@@ -1,7 +1,6 @@
 //! `words`.
 
 use acorn_maths::words::*;
-use serde::Serialize;
 
 #[test]
 fn numbers_read_as_people_write_them() {

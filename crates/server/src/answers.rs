@@ -35,12 +35,12 @@ pub struct Key {
 /// The answers kept, newest use first.
 #[derive(Clone)]
 pub struct Answers {
-    store: Store,
-    computed: Cache<Key, Arc<Computed>>,
+    pub store: Store,
+    pub computed: Cache<Key, Arc<Computed>>,
     /// The last answer to each question, whatever became of its columns since.
     last: Cache<Question, Arc<Last>>,
     /// Questions to be answered anew though nobody waits for it.
-    line: Line<Question, Spec>,
+    pub line: Line<Question, Spec>,
     /// What is being worked out just now.
     pub jobs: Jobs<Key>,
     summaries: Cache<(i64, i64), Arc<ColumnSummary>>,
@@ -139,7 +139,7 @@ fn there<T>(found: Result<T, StoreError>) -> Result<Option<T>, StoreError> {
 }
 
 /// What an answer depends on, the datasets being as they are given.
-fn key<'d>(spec: &Spec, datasets: impl IntoIterator<Item = &'d Dataset>) -> Key {
+pub fn key<'d>(spec: &Spec, datasets: impl IntoIterator<Item = &'d Dataset>) -> Key {
     let own = spec.data.as_ref().and_then(|data| data.dataset);
     let reads = |dataset: &Dataset, column: &StoredColumn| match own == Some(dataset.id) {
         true => methods::reads(spec, &column.name),
@@ -305,131 +305,5 @@ impl Answers {
             compute(move |_| Ok(Arc::new(frame.columns().first().map(summarise).unwrap_or_default()))).await
         };
         self.summaries.try_get_with((column.id, column.revision), work).await.map_err(|error: Arc<ApiError>| (*error).clone())
-    }
-}
-
-#[cfg(test)]
-mod tests {
-    use acorn_store::{CellEdit, Change, NewDataset, NewRows};
-
-    use super::*;
-
-    const MR: Change<'static> = Change { actor: "MR", at: 1 };
-
-    async fn answers() -> (tempfile::TempDir, Answers, Dataset) {
-        let folder = tempfile::tempdir().unwrap();
-        let store = Store::open(&folder.path().join("acorn.sqlite")).await.unwrap();
-        let text: String = (0..60).map(|i| format!("{}.5,{}.5\n", i * 7 % 23, i % 9)).collect();
-        let source = acorn_formats::Source::open("a.csv", format!("flux,gap\n{text}").into_bytes()).unwrap();
-        let table = acorn_formats::read(&source, &acorn_formats::Wish::default()).unwrap().table;
-        let dataset =
-            store.create_dataset(NewDataset { name: "A", source: "a.csv", table: &table, infos: &[], gauges: &[] }, &MR).await.unwrap();
-        (folder, Answers::new(store, Live::new()), dataset)
-    }
-
-    fn chart(dataset: &Dataset, column: &str) -> Spec {
-        let spec = serde_json::json!({"method": "control-chart", "roles": {"measure": column}, "data": {"dataset": dataset.id}});
-        serde_json::from_value(spec).unwrap()
-    }
-
-    #[tokio::test]
-    async fn many_who_ask_at_once_share_one_computation() {
-        let (_folder, answers, dataset) = answers().await;
-        for spec in [
-            chart(&dataset, "flux"),
-            Spec { data: None, ..serde_json::from_str(r#"{"method": "sigma-level", "options": {"units": 9, "defects": 1}}"#).unwrap() },
-        ] {
-            let all = futures::future::join_all((0..20).map(|_| answers.answer(&spec))).await;
-            let first = all[0].as_ref().unwrap();
-            assert!(all.iter().all(|answer| Arc::ptr_eq(answer.as_ref().unwrap(), first)));
-        }
-        assert!(answers.jobs.is_idle());
-    }
-
-    #[tokio::test]
-    async fn a_change_is_answered_anew_where_its_column_is_read_and_nowhere_else() {
-        let (_folder, answers, dataset) = answers().await;
-        let (flux, gap) = (chart(&dataset, "flux"), chart(&dataset, "gap"));
-        let before = (answers.answer(&flux).await.unwrap(), answers.answer(&gap).await.unwrap());
-        let edit = CellEdit { column_id: dataset.columns[0].id, row: 3, text: "99".into() };
-        answers.store.edit_cells(dataset.id, 1, &[edit], &MR).await.unwrap();
-        let after = (answers.answer(&flux).await.unwrap(), answers.answer(&gap).await.unwrap());
-        assert!(!Arc::ptr_eq(&before.0, &after.0) && Arc::ptr_eq(&before.1, &after.1));
-        answers.store.rename_dataset(dataset.id, 2, "B", &MR).await.unwrap();
-        assert!(Arc::ptr_eq(&after.0, &answers.answer(&flux).await.unwrap()));
-        let rows = NewRows { revision: None, at: None, column_ids: vec![], rows: vec![vec![]] };
-        answers.store.add_rows(dataset.id, &rows, &MR).await.unwrap();
-        assert!(!Arc::ptr_eq(&after.1, &answers.answer(&gap).await.unwrap()));
-        let summaries = answers.summaries(&answers.store.dataset(dataset.id).await.unwrap()).await.unwrap();
-        assert_eq!((summaries[0].n, summaries[0].missing), (60, 1));
-    }
-
-    #[tokio::test]
-    async fn a_page_about_many_studies_gets_the_last_answer_while_others_are_in_line() {
-        let (_folder, answers, dataset) = answers().await;
-        let (flux, gap) = (chart(&dataset, "flux"), chart(&dataset, "gap"));
-        let at_hand = async |spec: &Spec, wish: For| {
-            let dataset = answers.store.dataset(dataset.id).await.unwrap();
-            let AtHand { found, anew } = answers.at_hand(spec, &HashMap::from([(dataset.id, &dataset)]), wish).await;
-            (found.unwrap(), anew)
-        };
-        let (before, anew) = at_hand(&flux, For::Many).await;
-        assert!(!anew, "the first is waited for");
-        let edit = |row, text: &str| CellEdit { column_id: dataset.columns[0].id, row, text: text.into() };
-        answers.store.edit_cells(dataset.id, 1, &[edit(3, "99")], &MR).await.unwrap();
-        let (listed, _) = answers.jobs.start(&key(&gap, []), About { method: "capability".into(), dataset_id: None });
-        for wish in [For::One, For::Many] {
-            let (last, anew) = at_hand(&flux, wish).await;
-            assert!(anew && Arc::ptr_eq(&last, &before), "{wish:?}");
-        }
-        let (fresh, anew) = answers.of_one(&flux, true).await.unwrap();
-        assert!(!anew && !Arc::ptr_eq(&fresh, &before), "who wants the newest waits for it");
-        answers.store.edit_cells(dataset.id, 2, &[edit(3, "98")], &MR).await.unwrap();
-        assert!(at_hand(&flux, For::Many).await.1);
-        let until = std::time::Instant::now() + Duration::from_secs(30);
-        while at_hand(&flux, For::Many).await.1 {
-            assert!(std::time::Instant::now() < until, "nobody works it out anew");
-            tokio::time::sleep(Duration::from_millis(20)).await;
-        }
-        drop(listed);
-        while !answers.line.is_idle() {
-            tokio::time::sleep(Duration::from_millis(20)).await;
-        }
-        answers.store.edit_cells(dataset.id, 3, &[edit(3, "97")], &MR).await.unwrap();
-        assert!(!at_hand(&flux, For::One).await.1, "nobody else is in line");
-        answers.computed.run_pending_tasks().await;
-        assert_eq!(answers.computed.entry_count(), 1, "what is out of date is not kept");
-    }
-
-    #[tokio::test]
-    async fn what_nobody_waits_for_is_asked_to_stop() {
-        let (tell, told) = tokio::sync::oneshot::channel();
-        let endless = compute(move |cancel| {
-            while cancel.check().is_ok() {
-                std::thread::sleep(Duration::from_millis(1));
-            }
-            let _ = tell.send(());
-            Ok(cancel.check()?)
-        });
-        assert!(tokio::time::timeout(Duration::from_millis(20), endless).await.is_err());
-        told.await.unwrap();
-    }
-
-    #[tokio::test]
-    async fn an_answer_nobody_waits_for_is_stopped_and_one_kept_weighs_what_it_holds() {
-        let (_folder, answers, dataset) = answers().await;
-        let slow: Spec = serde_json::from_value(serde_json::json!({"method": "capability", "roles": {"measure": "flux"},
-            "options": {"shape": "best-fit", "lsl": 0, "usl": 30}, "data": {"dataset": dataset.id}}))
-        .unwrap();
-        let mut asked = Box::pin(answers.answer(&slow));
-        while answers.jobs.is_idle() {
-            assert!(futures::poll!(&mut asked).is_pending(), "it was never listed");
-            tokio::task::yield_now().await;
-        }
-        drop(asked);
-        assert!(answers.jobs.is_idle());
-        let kept = answers.answer(&chart(&dataset, "flux")).await.unwrap();
-        answers.computed.run_pending_tasks().await;
-        assert!(answers.computed.weighted_size() as usize >= kept.bytes() && kept.bytes() > 60 * 8 * 2);
     }
 }

@@ -1,26 +1,38 @@
 //! The HTTP service: JSON described by OpenAPI, live events, and the embedded front end.
 
 mod alerts;
-mod answers;
-mod assets;
-mod bounds;
+#[doc(hidden)]
+pub mod answers;
+#[doc(hidden)]
+pub mod assets;
+#[doc(hidden)]
+pub mod bounds;
 mod connections;
-mod contract;
+#[doc(hidden)]
+pub mod contract;
 mod entering;
-mod error;
+#[doc(hidden)]
+pub mod error;
 mod extract;
 mod following;
 mod gauge_lines;
-mod guard;
+#[doc(hidden)]
+pub mod guard;
 mod imports;
-mod jobs;
-mod line;
-mod live;
+#[doc(hidden)]
+pub mod jobs;
+#[doc(hidden)]
+pub mod line;
+#[doc(hidden)]
+pub mod live;
 mod readings;
-mod router;
-mod routes;
+#[doc(hidden)]
+pub mod router;
+#[doc(hidden)]
+pub mod routes;
 mod standing;
-mod state;
+#[doc(hidden)]
+pub mod state;
 mod table_views;
 mod wall_days;
 

@@ -105,7 +105,7 @@ impl Listener {
 }
 
 /// Adds an event to what was gathered: a newer one about the same thing takes the place of the older one.
-fn add(gathered: &mut Vec<LiveEvent>, event: LiveEvent) {
+pub fn add(gathered: &mut Vec<LiveEvent>, event: LiveEvent) {
     use LiveEvent::{Dataset, Everything, Floor, Jobs, Study};
     let same = |other: &LiveEvent| match (other, &event) {
         (Dataset { id, .. }, Dataset { id: newer, .. }) | (Study { id, .. }, Study { id: newer, .. }) => id == newer,
@@ -117,22 +117,4 @@ fn add(gathered: &mut Vec<LiveEvent>, event: LiveEvent) {
     }
     gathered.retain(|other| !same(other));
     gathered.push(event);
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn the_newest_event_of_each_thing_is_told() {
-        let dataset = |id, revision| LiveEvent::Dataset { id, revision };
-        let mut gathered = vec![dataset(1, 2)];
-        for event in [dataset(2, 9), LiveEvent::Study { id: 1, revision: 4 }, dataset(1, 3)] {
-            add(&mut gathered, event);
-        }
-        assert_eq!(gathered, [dataset(2, 9), LiveEvent::Study { id: 1, revision: 4 }, dataset(1, 3)]);
-        add(&mut gathered, LiveEvent::Everything);
-        add(&mut gathered, dataset(5, 1));
-        assert_eq!(gathered, [LiveEvent::Everything]);
-    }
 }

@@ -155,36 +155,11 @@ pub fn router(app: App, names: Arc<[String]>) -> Router {
 }
 
 /// What every request passes through.
-fn around<S: Clone + Send + Sync + 'static>(routes: Router<S>, names: Arc<[String]>) -> Router<S> {
+pub fn around<S: Clone + Send + Sync + 'static>(routes: Router<S>, names: Arc<[String]>) -> Router<S> {
     routes
         .layer(CatchPanicLayer::custom(panicked))
         .layer(MapRequestBodyLayer::new(Body::new))
         .layer(RequestBodyTimeoutLayer::new(Duration::from_millis(BODY_PAUSE_MS)))
         .layer(CompressionLayer::new())
         .layer(middleware::from_fn_with_state(names, guard::guard))
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    async fn breaks() -> &'static str {
-        panic!("a value that nobody thought of")
-    }
-
-    #[tokio::test]
-    async fn what_breaks_is_answered_in_the_one_shape_and_the_next_request_too() {
-        let routes = Router::new().route("/breaks", get(breaks)).route("/holds", get(async || "held"));
-        let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
-        let address = format!("http://{}", listener.local_addr().unwrap());
-        let service = around(routes, Arc::from([]));
-        tokio::spawn(async move { axum::serve(listener, service).await });
-        let web = reqwest::Client::new();
-        let broken = web.get(format!("{address}/breaks")).send().await.unwrap();
-        assert_eq!((broken.status().as_u16(), &broken.headers()[CONTENT_TYPE]), (500, &"application/problem+json".parse().unwrap()));
-        let problem: serde_json::Value = broken.json().await.unwrap();
-        assert_eq!(problem["type"], "/problems/broken");
-        assert!(!problem["detail"].as_str().unwrap().contains("nobody thought"), "what broke is nobody's business");
-        assert_eq!(web.get(format!("{address}/holds")).send().await.unwrap().text().await.unwrap(), "held");
-    }
 }

@@ -3,11 +3,11 @@
 use std::sync::{Arc, Mutex};
 use std::time::Duration;
 
+use crate::common::Service;
 use acorn_server::{AlertSettings, Patience};
 use axum::Router;
 use axum::http::StatusCode;
 use axum::routing::post;
-use crate::common::Service;
 use reqwest::Method;
 use serde_json::{Value, json};
 use tokio::net::TcpListener;
@@ -87,7 +87,8 @@ async fn trouble_is_told_in_one_message_and_again_until_somebody_takes_it_on() {
         service.send(Method::POST, &format!("/api/floor/entries/{id}/reaction"), json!({"cause": "weak reel"})).await;
     }
     until("the end of the alert", async || service.get("/api/floor").await[0]["alerts"].as_array()?.is_empty().then_some(())).await;
-    let (status, _) = crate::common::problem(service.send(Method::POST, "/api/floor/alerts/99/take-on", json!({"who": "Mara"})).await).await;
+    let (status, _) =
+        crate::common::problem(service.send(Method::POST, "/api/floor/alerts/99/take-on", json!({"who": "Mara"})).await).await;
     assert_eq!(status, 404);
 }
 

@@ -3,12 +3,18 @@
 mod common;
 
 mod alerts;
+mod answers;
 mod api;
 mod bounds;
 mod contract;
 mod floor;
 mod gauges;
+mod guard;
 mod imports;
+mod jobs;
+mod line;
+mod live;
 mod models;
 mod narrowing;
+mod router;
 mod table;

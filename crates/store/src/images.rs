@@ -9,17 +9,17 @@ use crate::chunks::{Chunk, read_chunk, write_chunk};
 use crate::{Result, StoreError};
 
 #[derive(Debug, PartialEq, FromRow)]
-struct Image {
+pub struct Image {
     column_id: i64,
     chunk_no: i64,
     row_count: Option<i64>,
     front: i64,
     back: i64,
-    cells: Vec<u8>,
+    pub cells: Vec<u8>,
 }
 
 impl Image {
-    fn between(column_id: i64, chunk_no: i64, before: Option<&Chunk>, after: Option<&Chunk>) -> Image {
+    pub fn between(column_id: i64, chunk_no: i64, before: Option<&Chunk>, after: Option<&Chunk>) -> Image {
         let (old, new) = (before.map_or(&[][..], |chunk| &chunk.cells), after.map_or(&[][..], |chunk| &chunk.cells));
         let front = old.iter().zip(new).take_while(|(a, b)| a == b).count();
         let back = old[front..].iter().rev().zip(new[front..].iter().rev()).take_while(|(a, b)| a == b).count();
@@ -34,7 +34,7 @@ impl Image {
     }
 
     /// The chunk as it was, from what it became.
-    fn before(&self, after: Option<&Chunk>) -> Result<Option<Chunk>> {
+    pub fn before(&self, after: Option<&Chunk>) -> Result<Option<Chunk>> {
         let Some(rows) = self.row_count else { return Ok(None) };
         let now = after.map_or(&[][..], |chunk| &chunk.cells);
         let (front, back) = (self.front as usize, self.back as usize);
@@ -104,29 +104,4 @@ pub(crate) async fn restore(connection: &mut SqliteConnection, line: i64, kept_w
 pub(crate) async fn forget(connection: &mut SqliteConnection, line: i64) -> Result<()> {
     sqlx::query("DELETE FROM before_image WHERE history_id = ?").bind(line).execute(connection).await?;
     Ok(())
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn an_image_gives_back_the_chunk_and_keeps_only_what_changed() {
-        let chunk = |cells: &[u8]| Some(Chunk { rows: cells.len(), cells: cells.to_vec() });
-        let pairs = [
-            (chunk(b"abcdef"), chunk(b"abXdef"), 1),
-            (chunk(b"aaa"), chunk(b"aa"), 1),
-            (chunk(b"aa"), chunk(b"aaaa"), 0),
-            (None, chunk(b"new"), 0),
-            (chunk(b"gone"), None, 4),
-            (chunk(b""), chunk(b"x"), 0),
-        ];
-        for (before, after, kept) in pairs {
-            let image = Image::between(1, 0, before.as_ref(), after.as_ref());
-            assert_eq!(image.before(after.as_ref()).unwrap(), before);
-            assert_eq!(image.cells.len(), kept);
-        }
-        let image = Image::between(1, 0, chunk(b"abcdef").as_ref(), chunk(b"abXdef").as_ref());
-        assert!(image.before(chunk(b"ab").as_ref()).is_err());
-    }
 }

@@ -1,7 +1,11 @@
 //! Every test of this crate in one program: compiled once, run side by side.
 
+mod chunks;
 mod columns;
 mod floor;
 mod gauges;
+mod images;
+mod labels;
+mod layout;
 mod sequences;
 mod store;

@@ -7,6 +7,7 @@ pub mod collect;
 pub mod count_table;
 pub mod dial;
 pub mod differing_limits;
+#[doc(hidden)]
 pub mod entry;
 mod error;
 pub mod filled;
@@ -22,6 +23,7 @@ pub mod periods;
 pub mod problem;
 pub mod reading;
 mod spec;
+#[doc(hidden)]
 pub mod table;
 mod table_view;
 pub mod view;

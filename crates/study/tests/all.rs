@@ -1,8 +1,8 @@
 //! Every test of this crate in one program: compiled once, run side by side.
 
 mod collect;
-mod health;
 mod entry;
+mod health;
 mod gauge {
     mod due;
 }

@@ -1,7 +1,6 @@
 //! `entry`.
 
 use acorn_study::entry::*;
-use serde::Serialize;
 
 #[test]
 fn a_form_is_whole_words_and_a_short_one_keeps_its_capitals() {

@@ -1,11 +1,8 @@
 //! `periods`.
 
-use acorn_study::periods::*;
-use serde::Deserialize;
-use acorn_study::StudyError;
-use acorn_study::reading::bad;
-use acorn_data::frame::{Column, Frame, Missing, NO_TIME, Values};
+use acorn_data::frame::{Column, Frame, NO_TIME, Values};
 use acorn_data::frame::{ColumnInfo, Kind};
+use acorn_study::periods::*;
 
 fn periods(moments: &[&str], step: Step) -> Vec<(String, usize)> {
     let micros = |text: &&str| if text.is_empty() { NO_TIME } else { text.parse::<jiff::Timestamp>().unwrap().as_microsecond() };

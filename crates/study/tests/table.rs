@@ -1,10 +1,7 @@
 //! `table`.
 
-use acorn_study::table::*;
-use serde::Serialize;
-use acorn_study::View;
-use acorn_data::frame::{NO_CODE, Values};
 use acorn_maths::words::ValueFormat;
+use acorn_study::table::*;
 
 #[test]
 fn a_list_leaves_out_what_tells_nothing_and_writes_no_number_that_is_none() {

@@ -1,7 +1,6 @@
 //! `view`.
 
 use acorn_study::view::*;
-use serde::Deserialize;
 
 #[test]
 fn a_thinned_stretch_keeps_its_extremes() {

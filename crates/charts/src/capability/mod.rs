@@ -12,7 +12,9 @@ mod assumed;
 mod card;
 mod compute;
 mod curves;
+#[doc(hidden)]
 pub mod indices;
+#[doc(hidden)]
 pub mod need;
 pub mod notes;
 mod numbers;

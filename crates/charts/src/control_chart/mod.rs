@@ -10,38 +10,56 @@
 
 mod advise;
 mod alarms;
+#[doc(hidden)]
 pub mod answer;
+#[doc(hidden)]
 pub mod bits;
 mod card;
 mod checks;
 mod compare;
 mod compute;
+#[doc(hidden)]
 pub mod counting;
 mod counts;
 mod deviation;
 mod dial;
+#[doc(hidden)]
 pub mod false_alarm;
+#[doc(hidden)]
 pub mod individuals;
+#[doc(hidden)]
 pub mod kind;
 mod lineup;
 mod memory;
+#[doc(hidden)]
 pub mod neighbours;
 mod notes;
 mod numbers;
+#[doc(hidden)]
 pub mod panel;
+#[doc(hidden)]
 pub mod params;
+#[doc(hidden)]
 pub mod parts;
+#[doc(hidden)]
 pub mod patterns;
+#[doc(hidden)]
 pub mod plotted;
+#[doc(hidden)]
 pub mod points;
+#[doc(hidden)]
 pub mod process;
+#[doc(hidden)]
 pub mod rare;
+#[doc(hidden)]
 pub mod run;
 mod samples;
+#[doc(hidden)]
 pub mod search;
 mod tables;
 mod terms;
 mod verdict;
+#[doc(hidden)]
 pub mod wide;
 
 pub use alarms::Alarms;

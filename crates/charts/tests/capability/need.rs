@@ -1,8 +1,7 @@
 //! `capability::need`.
 
-use acorn_charts::capability::need::*;
-use serde::Serialize;
 use acorn_charts::capability::indices::half_width;
+use acorn_charts::capability::need::*;
 
 #[test]
 fn a_goal_is_settled_when_the_whole_interval_meets_it() {

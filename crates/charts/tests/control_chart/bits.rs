@@ -1,10 +1,6 @@
 //! `control_chart::bits`.
 
 use acorn_charts::control_chart::bits::*;
-use std::ops::Range;
-use rayon::prelude::*;
-use acorn_charts::control_chart::wide::greater;
-use acorn_maths::is_shared;
 
 fn points(bits: &Bits) -> Vec<usize> {
     (0..bits.0.len() * 64).filter(|i| bits.0[i / 64] >> (i % 64) & 1 == 1).collect()

@@ -1,17 +1,10 @@
 //! `control_chart::counting`.
 
 use acorn_charts::control_chart::counting::*;
-use std::collections::HashMap;
-use std::sync::{Mutex, OnceLock, PoisonError};
-use rand::distr::{Distribution, Uniform};
-use rayon::prelude::*;
-use acorn_charts::control_chart::false_alarm::{self, STREAMS};
 use acorn_charts::control_chart::kind::ChartKind;
 use acorn_charts::control_chart::panel::Lines;
 use acorn_charts::control_chart::patterns::{Pattern, RunRule};
-use acorn_charts::control_chart::search::{Search, Zones};
-use acorn_maths::distributions::{Binomial, Law, Poisson};
-use acorn_study::{Cancel, StudyError};
+use acorn_study::Cancel;
 
 fn np(n: f64, p: f64) -> Counting {
     Counting::of(ChartKind::Np, Lines::about(n * p, (n * p * (1.0 - p)).sqrt(), 3.0), 3.0).unwrap()

@@ -26,9 +26,8 @@ fn a_dial_of_counts_has_the_centre_and_the_limits_of_the_newest_point() {
     let columns = serde_json::json!({"bad": [4, 5, 3], "looked": [100, 150, 50]});
     let frame = Frame::from_json(columns.as_object().unwrap()).unwrap();
     let dial = |kind: &str| {
-        let spec = format!(
-            r#"{{"method": "control-chart", "roles": {{"count": "bad", "size": "looked"}}, "options": {{"chart": "{kind}"}}}}"#
-        );
+        let spec =
+            format!(r#"{{"method": "control-chart", "roles": {{"count": "bad", "size": "looked"}}, "options": {{"chart": "{kind}"}}}}"#);
         methods::compute(&frame, &serde_json::from_str(&spec).unwrap(), &Cancel::default()).unwrap().dial.unwrap()
     };
     let share = dial("p");

@@ -1,17 +1,8 @@
 //! `control_chart::false_alarm`.
 
 use acorn_charts::control_chart::false_alarm::*;
-use std::collections::HashMap;
-use std::sync::{Mutex, OnceLock, PoisonError};
-use rand::SeedableRng;
-use rand::distr::Distribution;
-use rand_distr::StandardNormal;
-use rand_xoshiro::Xoshiro256PlusPlus;
-use rayon::prelude::*;
 use acorn_charts::control_chart::patterns::{Pattern, RunRule};
-use acorn_charts::control_chart::search::{Search, Zones};
-use acorn_maths::normal;
-use acorn_study::{Cancel, StudyError};
+use acorn_study::Cancel;
 
 fn between(run_rules: &[RunRule]) -> f64 {
     in_control_arl(run_rules, 3.0, &Cancel::default()).unwrap().unwrap()

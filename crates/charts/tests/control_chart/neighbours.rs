@@ -1,10 +1,6 @@
 //! `control_chart::neighbours`.
 
 use acorn_charts::control_chart::neighbours::*;
-use acorn_charts::control_chart::answer::Chart;
-use acorn_maths::describe::moments;
-use acorn_maths::normal;
-use acorn_maths::tails::f_above;
 
 #[test]
 fn only_an_order_that_is_not_random_is_told_from_chance() {

@@ -1,17 +1,6 @@
 //! `control_chart::run`.
 
 use acorn_charts::control_chart::run::*;
-use std::sync::Arc;
-use acorn_charts::control_chart::individuals::used;
-use acorn_charts::control_chart::panel::{Lines, PanelSpec, PhaseLimits};
-use acorn_charts::control_chart::params::{LimitSource, Params};
-use acorn_charts::control_chart::parts::{ChartParts, MedianRuns, Runs, UpDownRuns};
-use acorn_charts::control_chart::plotted::Plotted;
-use acorn_charts::control_chart::points::Points;
-use acorn_charts::control_chart::process::{Process, bases};
-use acorn_maths::describe;
-use acorn_maths::normal;
-use acorn_study::StudyError;
 
 #[test]
 fn runs_are_counted_as_by_hand() {

@@ -1,8 +1,7 @@
 //! `control_chart::search`.
 
-use acorn_charts::control_chart::search::*;
-use acorn_charts::control_chart::bits::{Bits, Fact};
 use acorn_charts::control_chart::patterns::{Pattern, RunRule, Signal};
+use acorn_charts::control_chart::search::*;
 
 /// Searched with even lines and with lines of each point its own, which must agree.
 fn found(values: &[f64], rule: RunRule) -> Vec<Signal> {

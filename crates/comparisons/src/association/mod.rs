@@ -10,9 +10,11 @@
 mod answer;
 mod card;
 mod compute;
+#[doc(hidden)]
 pub mod exact;
 mod numbers;
 mod params;
+#[doc(hidden)]
 pub mod tally;
 mod terms;
 mod verdict;

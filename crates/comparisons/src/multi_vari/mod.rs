@@ -7,11 +7,14 @@
 //! Sources: Seder (1950), Industrial Quality Control 6; Searle, Casella and McCulloch (1992), Variance Components, ch. 5, for
 //! unbalanced nesting; Hamada and Weerahandi (2000), J. Quality Technology 32, for intervals.
 
+#[doc(hidden)]
 pub mod arrangement;
 mod card;
+#[doc(hidden)]
 pub mod cells;
 mod components;
 mod compute;
+#[doc(hidden)]
 pub mod factors;
 mod numbers;
 mod propose;

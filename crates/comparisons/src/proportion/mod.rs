@@ -8,10 +8,14 @@
 //! Przyborowski and Wilenski (1940), Biometrika, for rates.
 
 mod card;
+#[doc(hidden)]
 pub mod numbers;
+#[doc(hidden)]
 pub mod one;
 mod params;
+#[doc(hidden)]
 pub mod plan;
+#[doc(hidden)]
 pub mod sample;
 mod terms;
 mod two;

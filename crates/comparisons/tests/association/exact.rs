@@ -1,12 +1,10 @@
 //! `association::exact`.
 
 use acorn_comparisons::association::exact::*;
-use rand::{RngExt, SeedableRng};
-use rand_xoshiro::Xoshiro256PlusPlus;
-use statrs::function::gamma::ln_gamma;
 use acorn_comparisons::association::tally::Cross;
-use acorn_maths::distributions::{AS_LIKELY, Hypergeometric, Law};
-use acorn_study::{Cancel, StudyError};
+use acorn_maths::distributions::AS_LIKELY;
+use acorn_study::Cancel;
+use statrs::function::gamma::ln_gamma;
 
 fn cross(counts: &[&[u32]]) -> Cross {
     Cross {

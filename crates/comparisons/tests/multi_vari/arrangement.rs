@@ -1,9 +1,7 @@
 //! `multi_vari::arrangement`.
 
 use acorn_comparisons::multi_vari::arrangement::*;
-use serde::Serialize;
 use acorn_comparisons::multi_vari::cells::Tree;
-use acorn_maths::tails::f_above;
 use acorn_comparisons::multi_vari::factors::factors;
 use acorn_data::frame::Frame;
 use acorn_study::Cancel;
@@ -37,9 +35,6 @@ fn labels_that_do_the_same_everywhere_are_told_from_labels_that_mean_nothing() {
     assert_eq!((arrangement(&tree("own", &same), 1), arrangement(&tree("own", &same), 0)), (Arrangement::Nested, Arrangement::First));
     assert!(alike(&tree("own", &same), 1, 16.0, 1.0).is_none());
     let of_same = found(&same);
-    assert!(
-        of_same.share > 0.95 && of_same.p < 1e-6 && (of_same.effects[2].1 - of_same.effects[0].1 - 40.0).abs() < 2.0,
-        "{of_same:?}"
-    );
+    assert!(of_same.share > 0.95 && of_same.p < 1e-6 && (of_same.effects[2].1 - of_same.effects[0].1 - 40.0).abs() < 2.0, "{of_same:?}");
     assert!(found(&each).share < 0.2 && found(&each).p > 0.1);
 }

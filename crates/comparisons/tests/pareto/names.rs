@@ -1,7 +1,7 @@
 //! `pareto::names`.
 
 use acorn_comparisons::pareto::names::*;
-use std::collections::{BTreeMap, HashMap};
+use std::collections::BTreeMap;
 
 fn pairs(names: &[&str]) -> Vec<[String; 2]> {
     alike(names).into_iter().map(|one| [one.name, one.as_name]).collect()

@@ -1,10 +1,9 @@
 //! `proportion::one`.
 
+use acorn_comparisons::proportion::numbers::Outcome;
 use acorn_comparisons::proportion::one::*;
-use acorn_comparisons::proportion::numbers::{One, Outcome};
-use acorn_comparisons::proportion::sample::{Alternative, Counted, Counting, Sample};
-use acorn_maths::distributions::{Binomial, Law, Poisson};
-use acorn_maths::tails::{count_interval, share_interval};
+use acorn_comparisons::proportion::sample::Alternative;
+use acorn_maths::distributions::{Binomial, Poisson};
 
 #[test]
 fn drawn_outcomes_are_few_and_hold_the_one_seen() {

@@ -1,14 +1,7 @@
 //! `proportion::plan`.
 
 use acorn_comparisons::proportion::plan::*;
-use acorn_comparisons::proportion::numbers::{Planned, PlannedPoint, Wanted};
-use acorn_comparisons::proportion::one::{Z, p};
-use acorn_comparisons::proportion::sample::{Alternative, PLANS};
-use acorn_maths::distributions::{Binomial, Law};
-use acorn_maths::judgement::UNLIKELY;
-use acorn_maths::normal;
-use acorn_study::reading::bad;
-use acorn_study::{Cancel, Filled, StudyError};
+use acorn_comparisons::proportion::sample::Alternative;
 
 #[test]
 fn a_region_moved_piece_by_piece_is_the_one_found_at_once() {

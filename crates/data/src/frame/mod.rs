@@ -3,12 +3,17 @@
 //! Missing has one representation per storage: NaN for numbers, [`NO_CODE`] for labels and
 //! [`NO_TIME`] for times. Every row has a lasting identity, its row id.
 
+#[doc(hidden)]
 pub mod coded;
+#[doc(hidden)]
 pub mod find;
+#[doc(hidden)]
 pub mod groups;
 mod inline;
 mod limits;
+#[doc(hidden)]
 pub mod order;
+#[doc(hidden)]
 pub mod rules;
 
 use std::sync::Arc;

@@ -1,9 +1,6 @@
 //! `figure::histogram`.
 
 use acorn_data::figure::histogram::*;
-use serde::Serialize;
-use acorn_maths::describe::extent;
-use acorn_maths::sorting::Sorted;
 
 #[test]
 fn steps_are_round_and_edges_exact() {

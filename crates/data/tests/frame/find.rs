@@ -1,7 +1,7 @@
 //! `frame::find`.
 
+use acorn_data::frame::Values;
 use acorn_data::frame::find::*;
-use acorn_data::frame::{NO_CODE, Values};
 
 #[test]
 fn a_text_is_found_and_replaced_where_it_stands() {

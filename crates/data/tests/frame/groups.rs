@@ -1,7 +1,6 @@
 //! `frame::groups`.
 
 use acorn_data::frame::groups::*;
-use std::collections::HashMap;
 use acorn_data::frame::{Column, Frame};
 
 fn frame(columns: serde_json::Value) -> Frame {

@@ -1,8 +1,5 @@
 //! `frame::order`.
 
-use acorn_data::frame::order::*;
-use std::cmp::Ordering;
-use rayon::prelude::*;
 use acorn_data::frame::{NO_TIME, Values};
 
 #[test]

@@ -4,12 +4,19 @@
 //! threshold, or a gamma. [`fit`] finds the likeliest member of each. [`BoxCox`] and [`Johnson`] map values to a scale on
 //! which a normal fits.
 
+#[doc(hidden)]
 pub mod box_cox;
+#[doc(hidden)]
 pub mod family;
+#[doc(hidden)]
 pub mod fit;
+#[doc(hidden)]
 pub mod johnson;
+#[doc(hidden)]
 pub mod likelihood;
+#[doc(hidden)]
 pub mod member;
+#[doc(hidden)]
 pub mod ranking;
 
 pub use box_cox::BoxCox;

@@ -1,7 +1,6 @@
 //! `shapes::box_cox`.
 
 use acorn_maths::shapes::box_cox::*;
-use acorn_maths::shapes::fit::highest;
 use acorn_maths::sorting::Sorted;
 
 #[test]

@@ -1,8 +1,7 @@
 //! `shapes::fit`.
 
+use acorn_maths::shapes::family::Family;
 use acorn_maths::shapes::fit::*;
-use acorn_maths::shapes::family::{Family, Standard};
-use acorn_maths::shapes::likelihood;
 use acorn_maths::shapes::member::Shape;
 use acorn_maths::sorting::Sorted;
 

@@ -1,10 +1,9 @@
 //! `shapes::johnson`.
 
-use acorn_maths::shapes::johnson::*;
-use serde::Serialize;
 use acorn_maths::describe::moments;
 use acorn_maths::normal;
 use acorn_maths::shape::anderson_darling;
+use acorn_maths::shapes::johnson::*;
 use acorn_maths::sorting::Sorted;
 
 #[test]

@@ -1,11 +1,7 @@
 //! `shapes::member`.
 
+use acorn_maths::shapes::family::Family;
 use acorn_maths::shapes::member::*;
-use statrs::function::gamma::ln_gamma;
-use acorn_maths::shapes::family::{Family, Standard};
-use acorn_maths::normal;
-use acorn_maths::root;
-use acorn_maths::tails::{gamma_above, gamma_below};
 
 #[test]
 fn quantiles_undo_the_shares_of_every_family_far_into_both_tails() {

@@ -1,20 +1,12 @@
 //! `shapes::ranking`.
 
-use acorn_maths::shapes::ranking::*;
-use rand::SeedableRng;
-use rand::distr::{Distribution, Uniform};
-use rand_distr::Gamma;
-use rand_xoshiro::Xoshiro256PlusPlus;
-use rayon::prelude::*;
-use acorn_maths::shapes::family::Family;
-use acorn_maths::shapes::fit::fit;
-use acorn_maths::shapes::member::Shape;
 use acorn_maths::cancel::{Cancel, Stopped};
-use acorn_maths::describe::moments;
-use acorn_maths::judgement::unlikely;
-use acorn_maths::shape::anderson_darling;
+use acorn_maths::shapes::family::Family;
+use acorn_maths::shapes::member::Shape;
+use acorn_maths::shapes::ranking::*;
 use acorn_maths::sorting::Sorted;
-use acorn_maths::tails::t_two_sided;
+use rand::distr::Distribution;
+use rayon::prelude::*;
 
 #[test]
 fn the_family_behind_the_values_comes_before_those_it_refutes() {

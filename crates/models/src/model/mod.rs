@@ -10,10 +10,12 @@ mod distribution;
 mod draws;
 mod linear;
 mod links;
+#[doc(hidden)]
 pub mod random;
 pub mod run;
 pub mod search;
 pub mod shares;
+#[doc(hidden)]
 pub mod slices;
 pub mod stack;
 mod statement;

@@ -1,7 +1,6 @@
 //! `model::slices`.
 
 use acorn_models::model::slices::*;
-use acorn_models::model::random::mix;
 
 #[test]
 fn every_slice_is_taken_once() {
