@@ -1,13 +1,13 @@
 import { defineConfig } from "@playwright/test";
 import { launchOptions, viewport } from "./e2e/chromium.mjs";
 
-/** Cargo's test runner starts each spec; see crates/app/tests/browser.rs. */
+/** Cargo's test runner starts one run of all specs; see crates/app/tests/browser.rs. */
 export default defineConfig({
   testDir: "e2e",
-  workers: 1,
+  globalSetup: "./e2e/seed.ts",
+  // Each test drives a browser and a server of its own; two at a time keep the timing of the pages honest.
+  workers: 2,
   reporter: "line",
-  // A busy machine may keep a page waiting once; what fails twice is broken. browser.rs tells which needed it.
-  retries: 1,
   // Generous, because a busy machine is no defect; nothing here measures speed.
   timeout: 300_000,
   expect: { timeout: 30_000 },

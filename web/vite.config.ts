@@ -1,7 +1,7 @@
 import { fileURLToPath } from "node:url";
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import { defineConfig } from "vitest/config";
 
 const page = (name: string) => fileURLToPath(new URL(name, import.meta.url));
 
@@ -13,5 +13,6 @@ export default defineConfig({
     assetsInlineLimit: 0,
     modulePreload: { polyfill: false },
   },
+  test: { include: ["tests/*.test.ts"] },
   server: { proxy: { "/api": { target: "http://127.0.0.1:7311", changeOrigin: true } } },
 });

@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
+import { cpSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { createInterface } from "node:readline";
@@ -13,24 +13,16 @@ export class Server {
   gauges = "";
   private child: ChildProcess | undefined;
 
-  /** Starts on a free port, or again on the one it had. */
-  async start({ demo = true, more = [] as string[] } = {}) {
+  /** Starts on a free port with a copy of the demo data, or again on the port and the data it had. */
+  async start({ seeded = true, more = [] as string[] } = {}) {
     const binary = process.env.ACORN_DIAL;
     if (!binary) throw new Error("ACORN_DIAL names no binary; run: cargo test -p acorn-dial --test browser");
+    const seed = process.env.ACORN_SEED;
+    if (seeded && !this.address && seed) cpSync(seed, this.folder, { recursive: true });
     const listen = this.address ? new URL(this.address).host : "127.0.0.1:0";
     const child = spawn(
       binary,
-      [
-        "serve",
-        "--data",
-        this.folder,
-        "--listen",
-        listen,
-        "--gauges",
-        this.gauges || "127.0.0.1:0",
-        ...(demo ? ["--demo"] : []),
-        ...more,
-      ],
+      ["serve", "--data", this.folder, "--listen", listen, "--gauges", this.gauges || "127.0.0.1:0", "--demo", ...more],
       {
         stdio: ["ignore", "pipe", "inherit"],
       },
@@ -48,10 +40,19 @@ export class Server {
 
   /** Kills it as a power cut would. */
   async kill() {
+    await this.end("SIGKILL");
+  }
+
+  /** Stops it as a person would. */
+  async stop() {
+    await this.end("SIGTERM");
+  }
+
+  private async end(signal: NodeJS.Signals) {
     const child = this.child;
     if (!child || child.exitCode !== null || child.signalCode !== null) return;
     const gone = new Promise((resolve) => child.once("exit", resolve));
-    child.kill("SIGKILL");
+    child.kill(signal);
     await gone;
   }
 

@@ -1,31 +1,45 @@
-//! The real interface in headless Chromium: each Playwright spec of the front end is one test.
+//! The real interface in headless Chromium, and what the front end lays out without one.
+//!
+//! One Playwright run drives all specs, two at a time, each test on a server of its own that starts from a copy of the demo data;
+//! each spec is told as one test.
 
+use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
-use std::process::Command;
+use std::process::{Command, Output};
+use std::sync::OnceLock;
 
 use libtest_mimic::{Arguments, Failed, Trial};
+use serde_json::Value;
 
 const CHROMIUM: &str = "/usr/bin/chromium";
+
+/// What failed in each spec, from the one run of all that were asked for.
+static RUN: OnceLock<Result<BTreeMap<String, Vec<String>>, String>> = OnceLock::new();
 
 fn web() -> PathBuf {
     Path::new(env!("CARGO_MANIFEST_DIR")).join("../../web")
 }
 
 fn main() {
-    let mut arguments = Arguments::from_args();
-    // Each test drives a browser and a server of its own; two at a time keep the timing of the pages honest.
-    arguments.test_threads = arguments.test_threads.or(Some(2));
-    let mut specs: Vec<PathBuf> =
-        std::fs::read_dir(web().join("e2e")).expect("web/e2e is there").map(|entry| entry.expect("an entry").path()).collect();
-    specs.retain(|path| path.to_string_lossy().ends_with(".spec.ts"));
+    let arguments = Arguments::from_args();
+    let files = std::fs::read_dir(web().join("e2e")).expect("web/e2e is there").map(|entry| entry.expect("an entry").file_name());
+    let mut specs: Vec<String> = files.filter_map(|name| Some(name.to_str()?.strip_suffix(".spec.ts")?.to_owned())).collect();
     specs.sort();
-    let mut trials: Vec<Trial> = specs.into_iter().map(|spec| Trial::test(name(&spec), move || playwright(&spec))).collect();
+    let wanted: Vec<String> = specs.iter().filter(|name| wants(&arguments, name)).cloned().collect();
+    let spec = |name: String| {
+        let wanted = wanted.clone();
+        Trial::test(name.clone(), move || told_of(&name, &wanted))
+    };
+    let mut trials: Vec<Trial> = specs.into_iter().map(spec).collect();
+    trials.push(Trial::test("what the front end lays out", laid_out));
     trials.push(Trial::test("the generated types are those of the API", types_are_current));
     libtest_mimic::run(&arguments, trials).exit();
 }
 
-fn name(spec: &Path) -> String {
-    spec.file_name().unwrap_or_default().to_string_lossy().trim_end_matches(".spec.ts").to_owned()
+/// Whether a test was asked for, as the runner decides it.
+fn wants(arguments: &Arguments, name: &str) -> bool {
+    let matches = |filter: &String| if arguments.exact { name == filter } else { name.contains(filter) };
+    arguments.filter.as_ref().is_none_or(matches) && !arguments.skip.iter().any(matches)
 }
 
 fn ready() -> Result<(), Failed> {
@@ -37,23 +51,70 @@ fn ready() -> Result<(), Failed> {
     Ok(())
 }
 
-fn run(command: &mut Command) -> Result<(), Failed> {
-    let output = command.current_dir(web()).output().map_err(|error| format!("{command:?}: {error}"))?;
-    let text = |bytes: &[u8]| String::from_utf8_lossy(bytes).into_owned();
-    let said = text(&output.stdout);
-    if output.status.success() && said.contains(" flaky") {
-        eprintln!("{command:?} passed at the second attempt only:\n{said}");
-    }
-    if output.status.success() { Ok(()) } else { Err(format!("{said}\n{}", text(&output.stderr)).into()) }
+fn output(command: &mut Command) -> Result<Output, String> {
+    command.current_dir(web()).output().map_err(|error| format!("{command:?}: {error}"))
 }
 
-fn playwright(spec: &Path) -> Result<(), Failed> {
+fn said(output: &Output) -> String {
+    format!("{}\n{}", String::from_utf8_lossy(&output.stdout), String::from_utf8_lossy(&output.stderr))
+}
+
+fn run(command: &mut Command) -> Result<(), Failed> {
+    let output = output(command)?;
+    if output.status.success() { Ok(()) } else { Err(said(&output).into()) }
+}
+
+fn told_of(spec: &str, wanted: &[String]) -> Result<(), Failed> {
     ready()?;
-    let spec_name = name(spec);
-    let results = Path::new(env!("CARGO_TARGET_TMPDIR")).join("playwright").join(&spec_name);
+    match RUN.get_or_init(|| playwright(wanted)) {
+        Ok(failures) => match failures.get(&format!("{spec}.spec.ts")) {
+            Some(failures) if failures.is_empty() => Ok(()),
+            Some(failures) => Err(failures.join("\n").into()),
+            None => Err("Playwright ran none of its tests".into()),
+        },
+        Err(error) => Err(error.into()),
+    }
+}
+
+fn playwright(specs: &[String]) -> Result<BTreeMap<String, Vec<String>>, String> {
+    let folder = Path::new(env!("CARGO_TARGET_TMPDIR")).join("playwright");
+    let report = folder.join("report.json");
     let mut test = Command::new("node");
-    test.args(["node_modules/@playwright/test/cli.js", "test", "--output"]).arg(results).arg(format!("e2e/{spec_name}.spec.ts"));
-    run(test.env("ACORN_DIAL", env!("CARGO_BIN_EXE_acorn-dial")).env("CHROMIUM", CHROMIUM))
+    test.args(["node_modules/@playwright/test/cli.js", "test", "--reporter", "json", "--output"]).arg(folder.join("results"));
+    test.args(specs.iter().map(|spec| format!("e2e/{spec}.spec.ts")));
+    test.env("ACORN_DIAL", env!("CARGO_BIN_EXE_acorn-dial")).env("CHROMIUM", CHROMIUM).env("PLAYWRIGHT_JSON_OUTPUT_FILE", &report);
+    // What an earlier run left must not be taken for the report of this one.
+    drop(std::fs::remove_file(&report));
+    let output = output(&mut test)?;
+    let report = std::fs::read(&report).map_err(|error| format!("no report: {error}\n{}", said(&output)))?;
+    let report: Value = serde_json::from_slice(&report).map_err(|error| error.to_string())?;
+    if let Some(error) = report["errors"].as_array().and_then(|errors| errors.first()) {
+        return Err(error["message"].as_str().unwrap_or("Playwright failed").to_owned());
+    }
+    let mut failures = BTreeMap::new();
+    for suite in list(&report["suites"]) {
+        failed(suite, failures.entry(suite["file"].as_str().unwrap_or_default().to_owned()).or_default());
+    }
+    Ok(failures)
+}
+
+fn list(value: &Value) -> &[Value] {
+    value.as_array().map_or(&[], Vec::as_slice)
+}
+
+/// The tests of a suite that failed, with what they say.
+fn failed(suite: &Value, failures: &mut Vec<String>) {
+    for spec in list(&suite["specs"]).iter().filter(|spec| spec["ok"] != true) {
+        failures.push(format!("{}:{} {}", suite["file"], spec["line"], spec["title"]));
+        let results = list(&spec["tests"]).iter().flat_map(|test| list(&test["results"]));
+        failures.extend(results.flat_map(|result| list(&result["errors"])).filter_map(|error| Some(error["message"].as_str()?.to_owned())));
+    }
+    list(&suite["suites"]).iter().for_each(|suite| failed(suite, failures));
+}
+
+fn laid_out() -> Result<(), Failed> {
+    ready()?;
+    run(Command::new("node").args(["node_modules/vitest/vitest.mjs", "run"]))
 }
 
 fn types_are_current() -> Result<(), Failed> {

@@ -1,11 +1,10 @@
 //! What is said of data that a lamp works has: verdict, notes, offers, next questions, tables, dial and advice, whole.
 //!
-//! Each scenario has its transcript beside this file. A sentence that changes shows as a difference to be read before it is
-//! kept; `ACORN_TRANSCRIBE=1 cargo test -p acorn-core --test all transcripts` writes them anew.
+//! Each question has one snapshot in `snapshots/`. A sentence that changes shows as a difference to be read before it is
+//! accepted: `INSTA_UPDATE=always cargo test -p acorn-core --test all transcripts` writes them.
 
 use std::collections::{BTreeMap, BTreeSet};
 use std::fmt::Write as _;
-use std::path::Path;
 
 use acorn_core::glossary;
 use acorn_core::methods;
@@ -296,31 +295,23 @@ fn transcript(frame: &Frame, method: &str, roles: &Value, options: &Value) -> St
     out
 }
 
-/// Compares with what is kept, or keeps it.
-fn check(name: &str, said: &str, unlike: &mut Vec<String>) {
-    let file = name.replace([' ', ','], "-").replace("--", "-");
-    let path = Path::new(env!("CARGO_MANIFEST_DIR")).join("tests/transcripts").join(format!("{file}.txt"));
-    if std::env::var_os("ACORN_TRANSCRIBE").is_some() {
-        std::fs::write(&path, said).unwrap();
-        return;
-    }
-    let kept = std::fs::read_to_string(&path).unwrap_or_default();
-    for (number, (kept, said)) in kept.lines().zip(said.lines()).enumerate().filter(|(_, (kept, said))| kept != said).take(3) {
-        unlike.push(format!("{name}, line {}:\n  kept {kept}\n  said {said}", number + 1));
-    }
-    if kept.lines().count() != said.lines().count() {
-        unlike.push(format!("{name}: {} lines kept, {} said", kept.lines().count(), said.lines().count()));
-    }
+/// Compares with the snapshot of a question; a method's name is that of its file.
+fn check(question: &str, said: &str) {
+    let mut settings = insta::Settings::clone_current();
+    settings.set_prepend_module_to_snapshot(false);
+    settings.set_omit_expression(true);
+    settings.bind(|| insta::assert_snapshot!(question, said));
 }
 
 #[test]
 fn what_is_said_stays_said() {
     let frame = limited();
-    let mut unlike = Vec::new();
+    let mut questions: BTreeMap<&str, String> = BTreeMap::new();
     for (name, method, roles, options) in scenarios() {
-        check(name, &transcript(&frame, method, &roles, &options), &mut unlike);
+        let said = transcript(&frame, method, &roles, &options);
+        write!(questions.entry(method).or_default(), "## {name}\n{said}\n").unwrap();
     }
-    assert!(unlike.is_empty(), "{}", unlike.join("\n"));
+    questions.iter().for_each(|(method, said)| check(method, said));
 }
 
 #[test]
@@ -342,16 +333,15 @@ fn what_is_advised_stays_advised() {
         ("labels", only(&["outcome"])),
         ("words", only(&["bench", "press"])),
     ];
-    let mut unlike = Vec::new();
+    let mut out = String::new();
     for (name, frame) in &frames {
-        let mut out = String::new();
+        writeln!(out, "## {name}").unwrap();
         for card in methods::cards() {
             let advice = methods::named(card.method).unwrap().advise(frame, &BTreeMap::new());
             lines_of(&serde_json::to_value(advice).unwrap(), card.method, &mut out);
         }
-        check(&format!("advice {name}"), &out, &mut unlike);
     }
-    assert!(unlike.is_empty(), "{}", unlike.join("\n"));
+    check("advice", &out);
 }
 
 #[test]

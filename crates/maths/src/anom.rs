@@ -20,7 +20,7 @@ use super::tails::t_two_sided;
 ///
 /// # Examples
 /// ```
-/// use crate::anom::decision;
+/// use acorn_maths::anom::decision;
 /// // Two means differ from their mean by the same: Student's t.
 /// assert!((decision(2, 10.0, 0.05) - 2.228_138_85).abs() < 1e-6);
 /// ```

@@ -29,7 +29,7 @@ pub struct RangeConstants {
 ///
 /// # Examples
 /// ```
-/// let two = crate::bias::range_constants(2).unwrap();
+/// let two = acorn_maths::bias::range_constants(2).unwrap();
 /// assert!((two.d2 - 2.0 / std::f64::consts::PI.sqrt()).abs() < 1e-12);
 /// // The median range of two values is not half of d2, nor 0.954 exactly.
 /// assert!((two.median - 0.953_872_552_422_9).abs() < 1e-9);
@@ -55,7 +55,7 @@ pub fn range_constants(n: usize) -> Option<RangeConstants> {
 ///
 /// # Examples
 /// ```
-/// use crate::bias::c4;
+/// use acorn_maths::bias::c4;
 /// assert!((c4(2.0).unwrap() - (2.0 / std::f64::consts::PI).sqrt()).abs() < 1e-14);
 /// assert!((c4(5.0).unwrap() - 0.939_985_602_986_6).abs() < 1e-12);
 /// ```

@@ -21,7 +21,7 @@ pub struct Correlation {
 ///
 /// # Examples
 /// ```
-/// use crate::correlation::pearson;
+/// use acorn_maths::correlation::pearson;
 /// assert!((pearson(&[1.0, 2.0, 3.0], &[2.0, 4.0, 6.0]).unwrap().r - 1.0).abs() < 1e-15);
 /// assert_eq!(pearson(&[1.0, 2.0], &[5.0, 5.0]), None);
 /// ```

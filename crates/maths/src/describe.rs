@@ -145,7 +145,7 @@ pub fn count(values: &[f64]) -> usize {
 ///
 /// # Examples
 /// ```
-/// use crate::describe::moments;
+/// use acorn_maths::describe::moments;
 /// // An offset of ten million leaves nine digits of a spread in the thousandths.
 /// let far = moments(&[1e7 + 0.001, 1e7 + 0.002, f64::NAN, 1e7 + 0.003]);
 /// assert_eq!(far.n, 3);

@@ -10,7 +10,7 @@ const ANEW: usize = 4;
 ///
 /// # Examples
 /// ```
-/// use crate::lowest::lowest;
+/// use acorn_maths::lowest::lowest;
 /// let [x, y] = lowest([1.0, 1.0], 0.5, |[x, y]| (x - 3.0_f64).powi(2) + 10.0 * (y + x).powi(2));
 /// assert!((x - 3.0).abs() < 1e-6 && (y + 3.0).abs() < 1e-6);
 /// ```

@@ -28,7 +28,7 @@ pub fn above(z: f64) -> f64 {
 ///
 /// # Examples
 /// ```
-/// use crate::normal::{below, ln_below};
+/// use acorn_maths::normal::{below, ln_below};
 /// assert!((ln_below(-30.0) - below(-30.0).ln()).abs() < 1e-9);
 /// assert!((ln_below(-1e4) + 5e7 + 1e4_f64.ln() + 0.918_938_533).abs() < 1e-6);
 /// ```
@@ -49,7 +49,7 @@ pub fn ln_below(z: f64) -> f64 {
 ///
 /// # Examples
 /// ```
-/// use crate::normal::{ln_below, quantile_of_ln};
+/// use acorn_maths::normal::{ln_below, quantile_of_ln};
 /// assert!((quantile_of_ln(ln_below(-40.0)) + 40.0).abs() < 1e-9);
 /// ```
 pub fn quantile_of_ln(ln_share: f64) -> f64 {
@@ -151,7 +151,7 @@ fn series_about(node: f64) -> [f64; TERMS] {
 ///
 /// # Examples
 /// ```
-/// use crate::normal::quantile;
+/// use acorn_maths::normal::quantile;
 /// assert!((quantile(0.998_650_101_968_369_9) - 3.0).abs() < 1e-12);
 /// assert!((quantile(1e-300) + 37.047_096_299_361_2).abs() < 1e-9);
 /// assert_eq!(quantile(0.5), 0.0);

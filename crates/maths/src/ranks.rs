@@ -7,7 +7,7 @@ use super::tails::chi_square_above;
 ///
 /// # Examples
 /// ```
-/// let (ranks, ties) = crate::ranks::ranks(&[3.0, 1.0, 3.0]);
+/// let (ranks, ties) = acorn_maths::ranks::ranks(&[3.0, 1.0, 3.0]);
 /// assert_eq!((ranks, ties), (vec![2.5, 1.0, 2.5], 6.0));
 /// ```
 pub fn ranks(values: &[f64]) -> (Vec<f64>, f64) {

@@ -17,7 +17,7 @@ pub fn between(mut low: f64, mut high: f64, before: impl Fn(f64) -> bool) -> f64
 ///
 /// # Examples
 /// ```
-/// use crate::root::upward;
+/// use acorn_maths::root::upward;
 /// assert!((upward(0.0, 1e6, |x| x * x < 2000.0) - 2000_f64.sqrt()).abs() < 1e-12);
 /// ```
 pub fn upward(low: f64, most: f64, before: impl Fn(f64) -> bool) -> f64 {

@@ -60,7 +60,7 @@ impl Sorted {
 ///
 /// # Examples
 /// ```
-/// use crate::sorting::Sorted;
+/// use acorn_maths::sorting::Sorted;
 /// assert_eq!(*Sorted::of(&[2.0, f64::NAN, -1.0, 0.5, -7.0]), [-7.0, -1.0, 0.5, 2.0]);
 /// ```
 pub fn sorted(values: &[f64]) -> Vec<f64> {

@@ -27,7 +27,7 @@ impl StudentizedRange {
     ///
     /// # Examples
     /// ```
-    /// use crate::studentized_range::StudentizedRange;
+    /// use acorn_maths::studentized_range::StudentizedRange;
     /// // Pearson and Hartley (1966), table 29: of 4 means, df 20, 3.96 at 5 %.
     /// assert!((StudentizedRange::of(4).above(3.958_293, 20.0) - 0.05).abs() < 1e-6);
     /// ```

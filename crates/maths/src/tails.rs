@@ -58,7 +58,7 @@ fn cube_root_score(k: f64, x: f64) -> f64 {
 ///
 /// # Examples
 /// ```
-/// use crate::tails::beta_below;
+/// use acorn_maths::tails::beta_below;
 /// // I_x(1, b) = 1 - (1 - x)^b
 /// assert!((beta_below(1.0, 9.0, 0.25) - (1.0 - 0.75_f64.powi(9))).abs() < 1e-14);
 /// // Symmetric, however large.
@@ -135,7 +135,7 @@ pub fn share_interval(events: f64, trials: f64) -> [f64; 2] {
 /// # Examples
 /// ```
 /// // Pearson and Hartley (1966), table 40.
-/// let [low, high] = crate::tails::count_interval(10.0);
+/// let [low, high] = acorn_maths::tails::count_interval(10.0);
 /// assert!((low - 4.795).abs() < 1e-3 && (high - 18.39).abs() < 1e-2);
 /// ```
 pub fn count_interval(events: f64) -> [f64; 2] {
@@ -159,7 +159,7 @@ pub fn binomial_from(least: f64, trials: f64, p: f64) -> f64 {
 /// # Examples
 /// ```
 /// // Of two degrees of freedom: exp(-x / 2).
-/// let share = crate::tails::chi_square_above(700.0, 2.0);
+/// let share = acorn_maths::tails::chi_square_above(700.0, 2.0);
 /// assert!((share / (-350.0_f64).exp() - 1.0).abs() < 1e-12);
 /// ```
 pub fn chi_square_above(x: f64, df: f64) -> f64 {

@@ -20,7 +20,7 @@ const MANY: f64 = 10_000.0;
 /// # Examples
 /// ```
 /// // ISO 16269-6, table C.2: n = 10, 95 % of the values with 95 % confidence.
-/// let k = crate::tolerance::two_sided(10, 0.95, 0.95).unwrap();
+/// let k = acorn_maths::tolerance::two_sided(10, 0.95, 0.95).unwrap();
 /// assert!((k - 3.3935).abs() < 2e-3);
 /// ```
 pub fn two_sided(n: usize, share: f64, confidence: f64) -> Option<f64> {
@@ -51,7 +51,7 @@ pub fn two_sided(n: usize, share: f64, confidence: f64) -> Option<f64> {
 /// # Examples
 /// ```
 /// // ISO 16269-6, table C.1: n = 10, 95 % of the values with 95 % confidence.
-/// let k = crate::tolerance::one_sided(10, 0.95, 0.95).unwrap();
+/// let k = acorn_maths::tolerance::one_sided(10, 0.95, 0.95).unwrap();
 /// assert!((k - 2.911).abs() < 1e-3);
 /// ```
 pub fn one_sided(n: usize, share: f64, confidence: f64) -> Option<f64> {

@@ -1,7 +1,6 @@
 //! `describe`.
 
 use acorn_maths::describe::*;
-use rayon::prelude::*;
 
 #[test]
 fn empty_single_equal_and_missing_values_have_an_answer() {

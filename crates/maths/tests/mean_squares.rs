@@ -2,7 +2,6 @@
 
 use acorn_maths::mean_squares::*;
 use acorn_maths::tails::chi_square_upper;
-use rand_distr::Distribution;
 
 #[test]
 fn of_one_mean_square_it_is_the_interval_of_a_variance() {

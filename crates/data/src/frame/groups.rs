@@ -45,7 +45,7 @@ impl Frame {
     ///
     /// # Examples
     /// ```
-    /// use crate::frame::{Frame, Missing};
+    /// use acorn_data::frame::{Frame, Missing};
     /// let columns = serde_json::json!({"bench": ["B", "A", null, "B"]});
     /// let frame = Frame::from_json(columns.as_object().unwrap()).unwrap();
     /// let bench = frame.column("bench").unwrap();

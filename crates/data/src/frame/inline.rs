@@ -38,7 +38,7 @@ impl Frame {
     ///
     /// # Examples
     /// ```
-    /// use crate::frame::{Frame, Kind};
+    /// use acorn_data::frame::{Frame, Kind};
     /// let columns = serde_json::json!({"flux": [811.5, null], "bench": ["A", "B"]});
     /// let frame = Frame::from_json(columns.as_object().unwrap()).unwrap();
     /// assert_eq!(frame.rows(), 2);

@@ -22,8 +22,8 @@ const SKETCH: usize = 2000;
 ///
 /// # Examples
 /// ```
-/// use crate::shapes::{Family, fit};
-/// use crate::sorting::Sorted;
+/// use acorn_maths::shapes::{Family, fit};
+/// use acorn_maths::sorting::Sorted;
 /// let shape = fit(Family::Exponential, &Sorted::of(&[1.0, 2.0, 6.0])).unwrap();
 /// assert!((shape.parameters()[0].1 - 3.0).abs() < 1e-12);
 /// assert_eq!(fit(Family::Lognormal, &Sorted::of(&[-1.0, 2.0, 3.0])), None);

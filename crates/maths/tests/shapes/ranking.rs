@@ -5,7 +5,6 @@ use acorn_maths::shapes::family::Family;
 use acorn_maths::shapes::member::Shape;
 use acorn_maths::shapes::ranking::*;
 use acorn_maths::sorting::Sorted;
-use rand::distr::Distribution;
 use rayon::prelude::*;
 
 #[test]

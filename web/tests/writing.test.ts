@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "vitest";
 import type { Spec } from "../src/api/queries";
 import { counted, fixed, grouped, shareWords, shortTime, tableNumber, typedNumber, writer } from "../src/lib/format";
 import { rowAddress, stretches } from "../src/lib/row-ranges";

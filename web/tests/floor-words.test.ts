@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "vitest";
 import type { Schema } from "../src/api/client";
 import type { Plan, Standing, StoredEntry } from "../src/api/floor";
 import { collects, dueWords, everyWords, lateOf, missedWords, toldWords } from "../src/screens/floor/words";

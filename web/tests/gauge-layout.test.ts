@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "vitest";
 import { placeGrid, placeOf } from "../src/figures/gauge-attribute/layout";
 import { placeBias } from "../src/figures/gauge-linearity/layout";
 import { placeRun } from "../src/figures/gauge-single/layout";

@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "vitest";
 import { type Numbers as Capability, placeOneScale } from "../src/figures/capability/layout";
 import { layoutPanels } from "../src/figures/control-chart/layout";
 import { fencesNear, type Numbers as Look, placeCells } from "../src/figures/distribution/layout";

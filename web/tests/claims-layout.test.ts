@@ -1,3 +1,4 @@
+import { expect, test } from "vitest";
 import { placeChange, placeOwn, type Numbers as Ranked } from "../src/figures/pareto/layout";
 import {
   type One,
@@ -17,7 +18,6 @@ import {
   statementWords,
   visibleSlots,
 } from "../src/study/statement/words";
-import { expect, test } from "./server";
 
 const one = (label: string, estimate: number, ci95: [number, number], of: Partial<One>) =>
   ({ label, x: 1, estimate, ci95, outcomes: [], claim: null, missing: 0, ...of }) as unknown as One;

@@ -1,3 +1,4 @@
+import { expect, test } from "vitest";
 import { layoutOf } from "../src/figures/simulation/layout";
 import {
   type Control,
@@ -14,7 +15,6 @@ import {
 } from "../src/figures/simulation/model";
 import { shareWords } from "../src/figures/simulation/response-card";
 import { slotWords } from "../src/study/statement/words";
-import { expect, test } from "./server";
 
 const NONE: Pieces = { inputs: [], controls: [], responses: [] };
 const normal = (name: string, sd: number): Input => ({ name, distribution: "normal", parameters: { mean: 1, sd } });
