@@ -84,7 +84,7 @@ test("a change that waits for another one while the page is left is there when i
 });
 
 test("an answer that is being worked out anew is marked, until it is there", async ({ page, server }) => {
-  const anew = async <Body>(address: string, mark: (body: Body) => void) => {
+  const stale = async <Body>(address: string, mark: (body: Body) => void) => {
     await page.route(address, async (route) => {
       const answer = await route.fetch();
       const body: Body = await answer.json();
@@ -92,12 +92,12 @@ test("an answer that is being worked out anew is marked, until it is there", asy
       await route.fulfill({ response: answer, json: body });
     });
   };
-  await anew("**/api/wall", (wall: { anew: boolean }[]) => {
+  await stale("**/api/wall", (wall: { stale: boolean }[]) => {
     const [first] = wall;
-    if (first) first.anew = true;
+    if (first) first.stale = true;
   });
-  await anew("**/api/signals", (open: { anew: boolean }) => {
-    open.anew = true;
+  await stale("**/api/signals", (open: { stale: boolean }) => {
+    open.stale = true;
   });
   await page.goto(server.address);
   await expect(page.getByText("being worked out anew")).toHaveCount(1);

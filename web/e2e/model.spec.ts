@@ -246,7 +246,7 @@ test("a model on paper has no tools, and names both sides of a difference", asyn
     at: name,
     label: one,
     shows: [],
-    filling: "built",
+    kind: "built",
     one,
     many: `${one}s`,
     unset: "none",

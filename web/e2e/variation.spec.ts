@@ -262,7 +262,7 @@ test("columns in order, rows and what is left out read as words", () => {
     ...more,
   });
   const column = {
-    filling: "column",
+    kind: "column",
     kinds: [],
     empty: "choose",
     required: true,
@@ -275,8 +275,8 @@ test("columns in order, rows and what is left out read as words", () => {
     statement: "Split {factors}[, leaving out {left_out}][ for {rows}].",
     slots: [
       slot("factors", column),
-      slot("left_out", { filling: "left-out", unset: "no rows", quiet: true }),
-      slot("rows", { filling: "rows", empty: "some rows", quiet: true }),
+      slot("left_out", { kind: "left-out", unset: "no rows", quiet: true }),
+      slot("rows", { kind: "rows", empty: "some rows", quiet: true }),
     ],
   } as unknown as Card;
   const bare = { method: "x", roles: { factors: ["hour", "piece"] }, options: {} };

@@ -3,7 +3,7 @@ import { createRootRoute, createRoute, createRouter, lazyRouteComponent, RouterP
 import { useEffect } from "react";
 import { RequestError } from "./api/client";
 import { listen } from "./api/live";
-import type { Only, TableView } from "./api/queries";
+import type { FilterStep, TableView } from "./api/queries";
 import { Shell } from "./parts/shell";
 import { Problem } from "./parts/states";
 import { Wall } from "./screens/wall/wall";
@@ -149,7 +149,7 @@ const station = createRoute({
 const ask = createRoute({
   getParentRoute: () => root,
   path: "/ask",
-  validateSearch: (search: Record<string, unknown>): { dataset?: number; only?: Only[] } => ({
+  validateSearch: (search: Record<string, unknown>): { dataset?: number; only?: FilterStep[] } => ({
     dataset: whole(search.dataset),
     only: viewOf({ only: search.only })?.only,
   }),

@@ -68,16 +68,16 @@ test("numbers and times are written and read as people do", () => {
 const slot = (at: string, rest: object) =>
   ({ at, name: at, label: at, shows: [], quiet: false, ...rest }) as unknown as Slot;
 const column = (required: boolean) => ({
-  filling: "column",
+  kind: "column",
   kinds: ["number"],
   empty: "nothing",
   required,
   many: false,
 });
 const choices = (tag: string, ...values: string[]) => ({
-  filling: "choice",
+  kind: "choice",
   tag,
-  choices: values.map((value) => ({ value, words: value, use_when: "", fields: [], told_by: [] })),
+  choices: values.map((value) => ({ value, words: value, use_when: "", fields: [], implied_by: [] })),
 });
 const onlyOn = (...among: string[]) => [{ option: "chart", among, empty_role: null, filled_role: null }];
 

@@ -134,21 +134,21 @@ test("needle, band and target of a dial stay on it and say what lies beyond", ()
 });
 
 /** A card with one slot of most kinds. */
-const slot = (name: string, filling: string, more: object = {}) =>
-  ({ name, at: name, label: name, filling, shows: [], quiet: false, subject: false, ...more }) as unknown as Slot;
+const slot = (name: string, kind: string, more: object = {}) =>
+  ({ name, at: name, label: name, kind, shows: [], quiet: false, subject: false, ...more }) as unknown as Slot;
 const choice = (value: string, words: string, more: object = {}) => ({
   value,
   words,
   label: value,
   hint: "",
-  told_by: [],
+  implied_by: [],
   fields: [],
   ...more,
 });
 const measure = slot("measure", "column", { required: true, empty: "choose a measurement", subject: true });
 const kind = slot("chart", "choice", {
   tag: "",
-  choices: [choice("individuals", "individuals"), choice("xbar-r", "means and ranges", { told_by: ["subgroup"] })],
+  choices: [choice("individuals", "individuals"), choice("xbar-r", "means and ranges", { implied_by: ["subgroup"] })],
 });
 const subgroup = slot("subgroup", "column", { required: false, empty: "nothing", quiet: true });
 const limits = slot("limits", "choice", {

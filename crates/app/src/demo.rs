@@ -5,7 +5,7 @@ use std::time::{SystemTime, UNIX_EPOCH};
 
 use acorn_core::methods;
 use acorn_data::frame::ColumnInfo;
-use acorn_formats::{Source, Table, Wish, read};
+use acorn_formats::{ReadOptions, Source, Table, read};
 use acorn_store::{
     CellEdit, Change, Collection, GaugeChange, ListChange, NewCollection, NewDataset, NewRecord, NewSheet, NewStudy, Store, Study,
 };
@@ -28,7 +28,7 @@ struct Item {
     file: String,
     name: String,
     #[serde(default)]
-    wish: Wish,
+    read_options: ReadOptions,
     #[serde(default)]
     columns: BTreeMap<String, ColumnInfo>,
     #[serde(default)]
@@ -145,7 +145,7 @@ struct Model {
 
 async fn load_item(store: &Store, item: &Item) -> anyhow::Result<()> {
     let file = Files::get(&item.file).context("the file is missing")?;
-    let reading = read(&Source::open(&item.file, file.data.into_owned())?, &item.wish)?;
+    let reading = read(&Source::open(&item.file, file.data.into_owned())?, &item.read_options)?;
     anyhow::ensure!(reading.problem_count == 0, "values do not fit: {:?}", reading.problems);
     let at = SystemTime::now().duration_since(UNIX_EPOCH)?.as_millis() as i64;
     let change = Change { actor: "demo", at };

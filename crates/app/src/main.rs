@@ -3,7 +3,7 @@
 mod backup;
 mod demo;
 mod gauge;
-mod mends;
+mod import_overrides;
 mod receiver;
 mod run;
 mod serve;

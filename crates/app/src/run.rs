@@ -7,7 +7,7 @@ use std::time::Instant;
 
 use acorn_core::methods;
 use acorn_data::frame::{Column, ColumnInfo, Frame};
-use acorn_formats::{Source, Wish, read};
+use acorn_formats::{ReadOptions, Source, read};
 use acorn_study::problem::Problem;
 use acorn_study::{Cancel, Note, Spec, StudyError, Table, Verdict, View};
 use serde::Serialize;
@@ -112,7 +112,7 @@ fn frame(path: &Path, spec: &Spec) -> Result<Frame, Problem> {
 }
 
 fn from_file(name: &str, bytes: Vec<u8>) -> Result<Frame, Problem> {
-    let reading = read(&Source::open(name, bytes)?, &Wish::default())?;
+    let reading = read(&Source::open(name, bytes)?, &ReadOptions::default())?;
     if let Some(problem) = reading.problems.first() {
         let detail = format!(
             "{} values do not fit; the first is “{}” in row {} of “{}”",

@@ -5,7 +5,8 @@ use std::time::{SystemTime, UNIX_EPOCH};
 
 use acorn_data::frame::Values;
 use acorn_formats::{
-    ColumnWish, FormatError, ReadColumn, Reading, Source, Texts, Wish, read, unfold, write_csv, write_json, write_parquet, write_table_xlsx,
+    ColumnReadOptions, FormatError, ReadColumn, ReadOptions, Reading, Source, Texts, read, unfold, write_csv, write_json, write_parquet,
+    write_table_xlsx,
 };
 use acorn_maths::words::counted;
 use acorn_store::{Change, Dataset, NewDataset, Store};
@@ -13,7 +14,7 @@ use acorn_study::TableView;
 use anyhow::{Context, bail, ensure};
 use clap::Args;
 
-use crate::mends::Mends;
+use crate::import_overrides::ImportOverrides;
 use crate::serve::own;
 
 /// Which files are brought in, and as what.
@@ -41,7 +42,7 @@ pub struct Import {
     #[arg(long)]
     unfold: bool,
     #[command(flatten)]
-    mends: Mends,
+    import_overrides: ImportOverrides,
     /// Files of one layout
     #[arg(value_name = "FILE", required = true)]
     files: Vec<PathBuf>,
@@ -92,18 +93,18 @@ fn told(error: FormatError) -> anyhow::Error {
 }
 
 /// How the columns of a file meet those of a dataset: by name, in the kind that they have there; the others are left out, or come new.
-fn meeting(reading: &Reading, wish: &Wish, target: &Dataset, new_columns: bool) -> anyhow::Result<Vec<ColumnWish>> {
+fn meeting(reading: &Reading, read_options: &ReadOptions, target: &Dataset, new_columns: bool) -> anyhow::Result<Vec<ColumnReadOptions>> {
     let meets = |column: &ReadColumn| {
         let own = target.columns.iter().find(|own| own.name == column.name && own.formula.is_none());
         if own.is_none() && !new_columns {
             eprintln!("Left out: “{}”, which “{}” has not to fill.", column.name, target.name);
         }
-        let mended = wish.columns.iter().rev().find(|mended| mended.index == column.index).cloned().unwrap_or_default();
+        let mended = read_options.columns.iter().rev().find(|mended| mended.index == column.index).cloned().unwrap_or_default();
         let kind = own.map(|own| own.kind).or(mended.kind);
-        ColumnWish { index: column.index, kind, leave_out: own.is_none() && !new_columns, ..mended }
+        ColumnReadOptions { index: column.index, kind, leave_out: own.is_none() && !new_columns, ..mended }
     };
-    let wishes: Vec<ColumnWish> = reading.columns.iter().map(meets).collect();
-    ensure!(wishes.iter().any(|wish| !wish.leave_out), "none of its columns is called as one of “{}”", target.name);
+    let wishes: Vec<ColumnReadOptions> = reading.columns.iter().map(meets).collect();
+    ensure!(wishes.iter().any(|read_options| !read_options.leave_out), "none of its columns is called as one of “{}”", target.name);
     Ok(wishes)
 }
 
@@ -124,30 +125,30 @@ pub fn import(asked: &Import) -> anyhow::Result<()> {
             Some(to) => Some(named(&store, to).await?),
             None => None,
         };
-        let mut wish = Wish { unfit_as_missing: asked.unfit_as_missing, ..Wish::default() };
-        let mut reading = read(&source, &wish).map_err(told)?;
+        let mut read_options = ReadOptions { unfit_as_missing: asked.unfit_as_missing, ..ReadOptions::default() };
+        let mut reading = read(&source, &read_options).map_err(told)?;
         let layout = reading.layout();
         let recipe = match layout.as_ref().filter(|_| !asked.as_it_seems) {
             Some(layout) => store.recipe(layout).await?,
             None => None,
         };
         if let Some(recipe) = recipe {
-            let as_before = Wish { unfit_as_missing: asked.unfit_as_missing, ..recipe.wish };
+            let as_before = ReadOptions { unfit_as_missing: asked.unfit_as_missing, ..recipe.read_options };
             if let Ok(again) = read(&source, &as_before) {
                 eprintln!("Read as {} read the last file of this layout.", recipe.actor);
-                (reading, wish) = (again, as_before);
+                (reading, read_options) = (again, as_before);
             }
         }
-        if !asked.mends.are_none() {
-            wish = asked.mends.of_file(wish);
-            reading = read(&source, &wish).map_err(told)?;
-            asked.mends.of_columns(&reading.columns, &mut wish)?;
-            reading = read(&source, &wish).map_err(told)?;
+        if !asked.import_overrides.are_none() {
+            read_options = asked.import_overrides.of_file(read_options);
+            reading = read(&source, &read_options).map_err(told)?;
+            asked.import_overrides.of_columns(&reading.columns, &mut read_options)?;
+            reading = read(&source, &read_options).map_err(told)?;
         }
-        let kept = wish.clone();
+        let kept = read_options.clone();
         if let Some(target) = &target {
-            wish.columns = meeting(&reading, &wish, target, asked.new_columns)?;
-            reading = read(&source, &wish).map_err(told)?;
+            read_options.columns = meeting(&reading, &read_options, target, asked.new_columns)?;
+            reading = read(&source, &read_options).map_err(told)?;
         }
         for note in &reading.notes {
             eprintln!("{}", note.sentence);
@@ -185,7 +186,7 @@ pub fn import(asked: &Import) -> anyhow::Result<()> {
                     .await?
             }
         };
-        if let Some(layout) = layout.filter(|_| !asked.mends.are_none()) {
+        if let Some(layout) = layout.filter(|_| !asked.import_overrides.are_none()) {
             store.keep_recipe(&layout, &kept, &change).await?;
         }
         println!("{} rows are in dataset {}, “{}”, which has {} rows now", rows, dataset.id, dataset.name, dataset.row_count);

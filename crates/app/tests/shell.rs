@@ -295,8 +295,8 @@ fn tables_come_in_grow_and_go_out() {
     assert!(!done && said.contains("there is no dataset “Gap”"), "{said}");
     // Mends are remembered for the next file of the layout, which can be read as it seems all the same.
     std::fs::write(path("reels.csv"), "made;reel;checked at;dim\nDE;7;03.04.2026;1\n;8;05.04.2026;2\n").unwrap();
-    let mends = ["--date-order", "month-first", "--fill-down", "made", "--kind", "reel=text", "--rename", "dim=dim LEDs"];
-    let (done, said) = shell(&[&["import", &path("reels.csv"), "--name", "Mended"][..], &mends].concat());
+    let import_overrides = ["--date-order", "month-first", "--fill-down", "made", "--kind", "reel=text", "--rename", "dim=dim LEDs"];
+    let (done, said) = shell(&[&["import", &path("reels.csv"), "--name", "Mended"][..], &import_overrides].concat());
     assert!(done, "{said}");
     let (done, said) = shell(&["import", &path("reels.csv"), "--name", "Again"]);
     assert!(done && said.contains("Read as shell read the last file of this layout."), "{said}");

@@ -2,7 +2,7 @@
 
 use acorn_core::methods::{self, Computed};
 use acorn_data::frame::{ColumnInfo, Frame};
-use acorn_study::card::Filling;
+use acorn_study::card::SlotKind;
 use acorn_study::{Cancel, Spec, StudyError, View};
 use serde_json::{Value, json};
 
@@ -186,7 +186,7 @@ fn impossible_counts_are_refused_by_row() {
 #[test]
 fn every_kind_of_chart_says_what_it_can_of_awkward_values() {
     let card = methods::cards().find(|card| card.method == "control-chart").unwrap();
-    let Some(Filling::Choice { choices, .. }) = card.slots.iter().find(|slot| slot.name == "chart").map(|slot| &slot.filling) else {
+    let Some(SlotKind::Choice { choices, .. }) = card.slots.iter().find(|slot| slot.name == "chart").map(|slot| &slot.kind) else {
         panic!("no choice of charts")
     };
     let mut answered = std::collections::BTreeMap::new();

@@ -326,10 +326,10 @@ fn lenses() -> Frame {
 fn limits_of_a_product_and_from_a_day_on_hold_for_their_rows() {
     let frame = lenses();
     let gap = frame.column("gap").unwrap();
-    let at = |row: usize| gap.limits(row).words();
+    let at = |row: usize| gap.limits(row).display_text();
     assert_eq!([at(0), at(1), at(79)], ["8 to 12", "18 to 22", "19 to 20.5"]);
     let table = gap.info.limit_table.as_ref().unwrap();
-    let of = |product: Option<&str>, day: Option<i64>| table.limits_of(product, day).unwrap().words();
+    let of = |product: Option<&str>, day: Option<i64>| table.limits_of(product, day).unwrap().display_text();
     assert_eq!([of(Some("round"), None), of(None, Some(0)), of(Some("wide"), None)], ["at most 99", "at most 99", "18 to 22"]);
     let no_moment = table.held(&gap.info, None, Some(("at", &Values::Time(vec![NO_TIME, 0].into()))), 2);
     let column = Column { held: Some(no_moment), values: Values::Number(vec![100.0, 98.0].into()), ..gap.clone() };

@@ -9,7 +9,7 @@ use acorn_data::frame::{Frame, Limits};
 use acorn_study::advice::Advice;
 use acorn_study::dial::Dial;
 use acorn_study::{
-    Brief, Cancel, Filled, Kept, Method, MethodCard, NextQuestion, Note, Numbered, Spec, StudyError, Table, Verdict, View,
+    Brief, Cancel, Method, MethodCard, NextQuestion, Note, Spec, StoredAnswer, StudyError, Table, ToNumbers, ValidatedSpec, Verdict, View,
     differing_limits, narrowed,
 };
 
@@ -59,17 +59,17 @@ methods! {
 }
 
 /// What any method keeps of an answer.
-pub trait AnyAnswer: Kept {
+pub trait AnyAnswer: StoredAnswer {
     /// The numbers with the points of a view.
     fn numbers(&self, view: &View) -> Numbers;
 }
 
-impl<A: Kept + Numbered> AnyAnswer for A
+impl<A: StoredAnswer + ToNumbers> AnyAnswer for A
 where
     Numbers: From<A::Numbers>,
 {
     fn numbers(&self, view: &View) -> Numbers {
-        Numbered::numbers(self, view).into()
+        ToNumbers::numbers(self, view).into()
     }
 }
 
@@ -88,7 +88,7 @@ pub trait AnyMethod: Sync {
 
 impl<M: Method> AnyMethod for M
 where
-    Numbers: From<<M::Answer as Numbered>::Numbers>,
+    Numbers: From<<M::Answer as ToNumbers>::Numbers>,
 {
     fn card(&self) -> &'static MethodCard {
         Method::card(self)
@@ -97,8 +97,8 @@ where
     fn answer(&self, frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError> {
         let frame = narrowed(frame, spec, |column| reads(spec, column))?;
         let without = (!self.keeps_omitted() && !spec.omit.is_empty()).then(|| frame.without(&spec.omit));
-        let frame = Frame::settled(without.map_or(frame, Cow::Owned));
-        let asked = Filled::read(Method::card(self), &frame, spec)?;
+        let frame = Frame::with_shared_limits(without.map_or(frame, Cow::Owned));
+        let asked = ValidatedSpec::read(Method::card(self), &frame, spec)?;
         let acorn_study::Computed { verdict, mut notes, next, dial, answer } = self.compute(&asked, cancel)?;
         if asked.typed_limits().is_none() {
             differing_limits::tell(asked.named_columns(), &mut notes);

@@ -3,7 +3,7 @@
 
 use acorn_core::methods::cards;
 use acorn_data::frame::Frame;
-use acorn_study::card::{Choice, FieldKind, Filling, Slot};
+use acorn_study::card::{Choice, FieldKind, Slot, SlotKind};
 use acorn_study::{MethodCard, Spec, StudyError, View};
 use acorn_testing::{ask, awkward, frame, sent, sound};
 use serde_json::{Map, Value, json};
@@ -80,13 +80,13 @@ fn base(card: &MethodCard, slot: &Slot) -> Value {
     for _ in 0..8 {
         let read: Spec = serde_json::from_value(spec.clone()).unwrap();
         let Some(waiting) = card.shown(&read).into_iter().find(|other| other.waits(&read)) else { break };
-        match &waiting.filling {
-            Filling::Column { .. } => spec["roles"][waiting.name] = column_for(card.method, waiting),
-            Filling::Number { low, .. } => spec["options"][waiting.name] = json!(low.max(5.0)),
-            Filling::Label { .. } => spec["options"][waiting.name] = json!("A"),
-            Filling::Counts { .. } => spec["options"][waiting.name] = counts(),
-            Filling::Built { .. } => spec["options"][waiting.name] = json!([{"name": "y", "formula": "1 + pi"}]),
-            Filling::Typed { fields, list, .. } => {
+        match &waiting.kind {
+            SlotKind::Column { .. } => spec["roles"][waiting.name] = column_for(card.method, waiting),
+            SlotKind::Number { low, .. } => spec["options"][waiting.name] = json!(low.max(5.0)),
+            SlotKind::Label { .. } => spec["options"][waiting.name] = json!("A"),
+            SlotKind::Counts { .. } => spec["options"][waiting.name] = counts(),
+            SlotKind::Built { .. } => spec["options"][waiting.name] = json!([{"name": "y", "formula": "1 + pi"}]),
+            SlotKind::Typed { fields, list, .. } => {
                 let typed: Map<String, Value> = fields.iter().map(|field| (field.name.to_owned(), typed(field.name, field.kind))).collect();
                 match list {
                     Some(list) => spec["options"][list] = json!([typed.clone(), typed]),
@@ -136,8 +136,8 @@ fn chosen(tag: &str, choice: &Choice, missing_fields: bool) -> Value {
 
 /// Values that a slot must take, and values that it must refuse.
 fn values(slot: &Slot) -> (Vec<Value>, Vec<Value>) {
-    match &slot.filling {
-        Filling::Number { low, high, whole, .. } => {
+    match &slot.kind {
+        SlotKind::Number { low, high, whole, .. } => {
             let inside = [*low, *high, low.max(-1e6) / 2.0 + high.min(1e6) / 2.0];
             let inside = inside.into_iter().filter(|value| value.abs() < 1e15).map(|value| if *whole { value.round() } else { value });
             let step = |end: f64, by: f64| (end.abs() < 1e300).then(|| json!(end + by * end.abs().max(1.0) * 0.1));
@@ -147,14 +147,14 @@ fn values(slot: &Slot) -> (Vec<Value>, Vec<Value>) {
             outside.extend(whole.then(|| json!(low + 0.5)));
             (inside.map(|value| json!(value)).collect(), outside)
         }
-        Filling::Switch { .. } => (vec![json!(true), json!(false)], vec![json!("yes"), json!(3)]),
-        Filling::Choice { tag, choices } => {
+        SlotKind::Switch { .. } => (vec![json!(true), json!(false)], vec![json!("yes"), json!(3)]),
+        SlotKind::Choice { tag, choices } => {
             let needs = choices.iter().filter(|choice| choice.fields.iter().any(|field| field.required));
             let mut outside: Vec<Value> = needs.map(|choice| chosen(tag, choice, true)).filter(|value| value != &json!({})).collect();
             outside.extend([json!("no such choice"), json!(7)]);
             (choices.iter().map(|choice| chosen(tag, choice, false)).collect(), outside)
         }
-        Filling::Checklist { tag, items, .. } => {
+        SlotKind::Checklist { tag, items, .. } => {
             let mut inside = vec![json!([])];
             let mut outside = vec![json!([{*tag: "no such item"}]), json!("all")];
             for item in items {
@@ -166,17 +166,17 @@ fn values(slot: &Slot) -> (Vec<Value>, Vec<Value>) {
             }
             (inside, outside)
         }
-        Filling::Rows { .. } => (vec![json!([[0, 4], [9, 9]])], vec![json!([3, 4, 5]), json!([[1]]), json!("A")]),
-        Filling::LeftOut { .. } => {
+        SlotKind::Rows { .. } => (vec![json!([[0, 4], [9, 9]])], vec![json!([3, 4, 5]), json!([[1]]), json!("A")]),
+        SlotKind::LeftOut { .. } => {
             let with = |why: &str| json!([{"rows": [[0, 1], [4, 4]], "why": why}]);
             (vec![json!([]), with("gauge dropped")], vec![with(" "), json!([{"rows": [[0, 1]]}]), json!([[0, 1]])])
         }
-        Filling::Cuts { .. } => (vec![json!([{"first": 20, "name": "new die"}])], vec![json!([{"name": "x"}]), json!(4)]),
-        Filling::Counts { .. } => {
+        SlotKind::Cuts { .. } => (vec![json!([{"first": 20, "name": "new die"}])], vec![json!([{"name": "x"}]), json!(4)]),
+        SlotKind::Counts { .. } => {
             let with = |counts: Value| json!({"rows": ["A", "B"], "columns": ["haze", "leak"], "counts": counts});
             (vec![counts()], vec![with(json!([[3, 1], [2]])), with(json!([[3, -1], [2, 6]])), with(json!([[3, 0.5], [2, 6]])), json!("A")])
         }
-        Filling::Built { .. } => match slot.name {
+        SlotKind::Built { .. } => match slot.name {
             "inputs" => (vec![json!([])], vec![json!([{"name": "x"}]), json!(3)]),
             "controls" => {
                 (vec![json!([{"name": "k", "value": 1}])], vec![json!([{"name": "k"}]), json!([{"name": "k", "value": 1, "odd": 2}])])
@@ -186,10 +186,10 @@ fn values(slot: &Slot) -> (Vec<Value>, Vec<Value>) {
             "search" => (vec![json!({"goal": "target"})], vec![json!({"goal": "luck"}), json!([])]),
             _ => (vec![json!({}), json!({"scales": [0, 1]})], vec![json!({"scales": [-1]}), json!({"goal": 2}), json!(1)]),
         },
-        Filling::Renames { .. } => (vec![json!({"A": "B"})], vec![json!({"A": 3}), json!(["A"])]),
-        Filling::PerLabel { .. } | Filling::PerPoint { .. } => (vec![json!({"A": 10.5})], vec![json!({"A": "x"}), json!([1])]),
-        Filling::Label { .. } => (vec![json!("A")], vec![json!(4)]),
-        Filling::Limits { .. } | Filling::Typed { .. } | Filling::Column { .. } => (Vec::new(), Vec::new()),
+        SlotKind::Renames { .. } => (vec![json!({"A": "B"})], vec![json!({"A": 3}), json!(["A"])]),
+        SlotKind::PerLabel { .. } | SlotKind::PerPoint { .. } => (vec![json!({"A": 10.5})], vec![json!({"A": "x"}), json!([1])]),
+        SlotKind::Label { .. } => (vec![json!("A")], vec![json!(4)]),
+        SlotKind::Limits { .. } | SlotKind::Typed { .. } | SlotKind::Column { .. } => (Vec::new(), Vec::new()),
     }
 }
 
@@ -262,8 +262,7 @@ fn every_card_is_whole() {
         assert!((1..ids.len()).all(|i| !ids[..i].contains(&ids[i])), "{}: two formulas share an id", card.method);
         for slot in &card.slots {
             assert!(card.statement.contains(&format!("{{{}}}", slot.at)), "{} has no place for {}", card.method, slot.at);
-            let fits =
-                |option: &str| card.slots.iter().any(|other| other.name == option && matches!(other.filling, Filling::Choice { .. }));
+            let fits = |option: &str| card.slots.iter().any(|other| other.name == option && matches!(other.kind, SlotKind::Choice { .. }));
             assert!(slot.shows.iter().filter_map(|condition| condition.option).all(fits), "{}: {}", card.method, slot.name);
         }
     }
@@ -288,8 +287,8 @@ fn awkward_data_give_an_answer_without_holes_or_an_error_in_words() {
         let frame = frame(&columns, &[("flux", Some(1.0), Some(9.0)), ("gap", None, Some(9.0))]);
         for card in cards() {
             // Each plain choice once, so that every kind of chart and picture meets the data.
-            let choices = card.slots.iter().flat_map(|slot| match &slot.filling {
-                Filling::Choice { tag: "", choices } => choices.iter().map(|choice| (slot, Some(choice.value))).collect::<Vec<_>>(),
+            let choices = card.slots.iter().flat_map(|slot| match &slot.kind {
+                SlotKind::Choice { tag: "", choices } => choices.iter().map(|choice| (slot, Some(choice.value))).collect::<Vec<_>>(),
                 _ => vec![(slot, None)],
             });
             for (slot, value) in choices.filter(|(slot, value)| value.is_some() || slot.subject) {

@@ -3,7 +3,7 @@
 use std::fmt::Write;
 use std::hint::black_box;
 
-use acorn_formats::{Source, Wish, read};
+use acorn_formats::{ReadOptions, Source, read};
 use criterion::{Criterion, Throughput, criterion_group, criterion_main};
 
 /// Six measured columns, a time to the second, two of labels and one of whole numbers.
@@ -27,7 +27,7 @@ fn csv_import(criterion: &mut Criterion) {
     group.bench_function("open, understand, read", |bencher| {
         bencher.iter(|| {
             let source = Source::open("million.csv", bytes.clone()).unwrap();
-            black_box(read(&source, &Wish::default()).unwrap()).table.rows
+            black_box(read(&source, &ReadOptions::default()).unwrap()).table.rows
         });
     });
     group.finish();

@@ -11,7 +11,7 @@ use crate::error::FormatError;
 use crate::head;
 use crate::left_out::{self, Aside};
 use crate::lines::{Lines, SheetRow};
-use crate::reading::{LineRole, RawLine, Wish};
+use crate::reading::{LineRole, RawLine, ReadOptions};
 use crate::stretches::Stretch;
 
 /// Lines shown at the head.
@@ -78,17 +78,17 @@ struct Header {
 }
 
 impl Header {
-    fn find(head: &[(u64, StringRecord)], records: &[StringRecord], wish: &Wish) -> Result<Header, FormatError> {
+    fn find(head: &[(u64, StringRecord)], records: &[StringRecord], read_options: &ReadOptions) -> Result<Header, FormatError> {
         let none = |first_row_line| Header { names: Vec::new(), records: Vec::new(), line: 0, end: 0, first_row_line, sure: true };
         let first_line = |at: usize| head.get(at).map_or(1, |(line, _)| *line);
-        let (at, sure) = match wish.header_line {
+        let (at, sure) = match read_options.header_line {
             Some(0) => return Ok(none(first_line(0))),
             Some(wanted) => {
                 let found = head.iter().position(|(line, _)| *line == wanted);
                 (found.ok_or(FormatError::NoSuch { what: "line", given: wanted.to_string() })?, true)
             }
             None => {
-                let groups = if wish.header_lines.is_none() { head::numbered_groups(records) } else { None };
+                let groups = if read_options.header_lines.is_none() { head::numbered_groups(records) } else { None };
                 let top = head::top(records);
                 match groups.map(|(upper, _)| upper).or(top.header) {
                     Some(at) => (at, top.sure || groups.is_some()),
@@ -96,12 +96,12 @@ impl Header {
                 }
             }
         };
-        let both = match wish.header_lines {
+        let both = match read_options.header_lines {
             Some(1) => None,
             Some(2) if at + 1 < head.len() => Some((at, at + 1)),
             Some(lines) => return Err(FormatError::NoSuch { what: "number of lines with names", given: lines.to_string() }),
             // A line that was pointed at begins the header.
-            None => head::two_lines(records, at).filter(|(upper, _)| wish.header_line.is_none() || *upper == at),
+            None => head::two_lines(records, at).filter(|(upper, _)| read_options.header_line.is_none() || *upper == at),
         };
         let (upper, lower) = both.unwrap_or((at, at));
         let names = match both {
@@ -121,15 +121,16 @@ impl Header {
 }
 
 impl<'l> Body<'l> {
-    pub fn find(name: &str, lines: &'l Lines<'l>, delimiter: Option<u8>, wish: &Wish) -> Result<Body<'l>, FormatError> {
+    pub fn find(name: &str, lines: &'l Lines<'l>, delimiter: Option<u8>, read_options: &ReadOptions) -> Result<Body<'l>, FormatError> {
         let mut head: Vec<(u64, StringRecord)> = Vec::new();
         Stretch::whole(lines).each_record(lines, delimiter, |line, record| {
             head.push((line, record.clone()));
             head.len() < 60
         });
         let records: Vec<StringRecord> = head.iter().map(|(_, record)| record.clone()).collect();
-        let header = Header::find(&head, &records, wish)?;
-        let under = head.iter().position(|(line, _)| *line >= header.first_row_line).filter(|_| header.line > 0 && !wish.keep_units);
+        let header = Header::find(&head, &records, read_options)?;
+        let under =
+            head.iter().position(|(line, _)| *line >= header.first_row_line).filter(|_| header.line > 0 && !read_options.keep_units);
         let units = under.and_then(|at| head::units(&records[at..]).map(|units| (head[at].0, units)));
         let first_row_line = units.as_ref().map_or(header.first_row_line, |(line, _)| line + 1);
         let mut body = Body {
@@ -149,7 +150,7 @@ impl<'l> Body<'l> {
             raw: Vec::new(),
             lines_between: 0,
         };
-        let last = body.count(&header.records, wish.keep_total);
+        let last = body.count(&header.records, read_options.keep_total);
         if body.rows == 0 || body.width == 0 {
             return Err(FormatError::NoRows { name: name.to_owned() });
         }

@@ -9,7 +9,7 @@ use crate::table::CellValue;
 
 /// How numbers and dates are written in a file.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) struct Dress {
+pub(crate) struct ParseStyle {
     /// `.` or `,`.
     pub decimal: u8,
     /// Day or month first in dates such as 04.05.2026.
@@ -18,12 +18,12 @@ pub(crate) struct Dress {
     pub grouped: bool,
 }
 
-impl Dress {
+impl ParseStyle {
     /// What a person types into the application: either decimal sign, no grouping, so that 2,401 is never 2401.
-    pub const TYPED: Dress = Dress { decimal: b'.', dates: DateOrder::DayFirst, grouped: false };
+    pub const TYPED: ParseStyle = ParseStyle { decimal: b'.', dates: DateOrder::DayFirst, grouped: false };
 
     /// A number that a workbook stores as one: nothing about it is to be found out.
-    pub const STORED: Dress = Dress::TYPED;
+    pub const STORED: ParseStyle = ParseStyle::TYPED;
 }
 
 /// Reads what a person typed into a cell of a kind. Empty text is a missing value; a comma is a decimal sign.
@@ -41,13 +41,13 @@ impl Dress {
 /// ```
 pub fn parse_value(kind: Kind, text: &str) -> Result<CellValue, FormatError> {
     FormatError::bound("characters in a cell", text.trim().chars().count(), bounds::CELL_CHARS)?;
-    let comma = Dress { decimal: b',', ..Dress::TYPED };
-    let value = value_of(kind, text, Dress::TYPED).or_else(|| value_of(kind, text, comma));
-    value.ok_or_else(|| FormatError::NotA { text: text.trim().chars().take(bounds::SHOWN_CHARS).collect(), kind: kind.words() })
+    let comma = ParseStyle { decimal: b',', ..ParseStyle::TYPED };
+    let value = value_of(kind, text, ParseStyle::TYPED).or_else(|| value_of(kind, text, comma));
+    value.ok_or_else(|| FormatError::NotA { text: text.trim().chars().take(bounds::SHOWN_CHARS).collect(), kind: kind.display_text() })
 }
 
 /// The value of a cell, `None` when it does not fit the kind.
-pub(crate) fn value_of(kind: Kind, text: &str, dress: Dress) -> Option<CellValue> {
+pub(crate) fn value_of(kind: Kind, text: &str, style: ParseStyle) -> Option<CellValue> {
     let text = text.trim();
     if text.is_empty() {
         return Some(CellValue::Missing);
@@ -56,18 +56,18 @@ pub(crate) fn value_of(kind: Kind, text: &str, dress: Dress) -> Option<CellValue
         // A text that is too long is told, not cut.
         Kind::Category | Kind::Text => (text.chars().nth(bounds::CELL_CHARS).is_none()).then(|| CellValue::Label(text.to_owned())),
         _ if is_missing(text) => Some(CellValue::Missing),
-        Kind::Number => parse_in(text, dress).map(CellValue::Number),
-        Kind::WholeNumber => parse_in(text, dress).filter(|value| value.fract() == 0.0).map(CellValue::Number),
-        Kind::DateTime => parse_time(text, dress.dates).map(CellValue::Time),
+        Kind::Number => parse_in(text, style).map(CellValue::Number),
+        Kind::WholeNumber => parse_in(text, style).filter(|value| value.fract() == 0.0).map(CellValue::Number),
+        Kind::DateTime => parse_time(text, style.dates).map(CellValue::Time),
     }
 }
 
-fn parse_in(text: &str, dress: Dress) -> Option<f64> {
+fn parse_in(text: &str, style: ParseStyle) -> Option<f64> {
     let signs = text.bytes().filter(|byte| matches!(byte, b'.' | b',' | b' ' | b'\'') || !byte.is_ascii()).count();
-    if !dress.grouped && (signs > 1 || text.contains(['.', ',']) && !text.contains(char::from(dress.decimal))) {
+    if !style.grouped && (signs > 1 || text.contains(['.', ',']) && !text.contains(char::from(style.decimal))) {
         return None;
     }
-    parse_number(text, dress.decimal)
+    parse_number(text, style.decimal)
 }
 
 /// Words that stand for a missing number or date.

@@ -5,11 +5,11 @@ use acorn_data::frame::Kind;
 use crate::affix::Affix;
 use crate::body::{Body, Stored};
 use crate::bounds;
-use crate::cell::Dress;
+use crate::cell::ParseStyle;
 use crate::export::as_meant;
 use crate::gaps;
 use crate::infer::{ColumnLook, DressLook};
-use crate::reading::{ReadColumn, ReadNote, Wish};
+use crate::reading::{ReadColumn, ReadNote, ReadOptions};
 use crate::stretches::Stretch;
 use crate::table::free_name;
 
@@ -22,7 +22,7 @@ impl Body<'_> {
     /// Looks at so many rows; cells without what stands beside their number.
     pub fn look(&self, rows: usize, affixes: &[Option<Affix>]) -> (Vec<ColumnLook>, DressLook) {
         let mut looks: Vec<ColumnLook> = (0..self.width).map(|_| ColumnLook::default()).collect();
-        let mut dress = DressLook::default();
+        let mut style = DressLook::default();
         let mut seen = 0;
         let mut stored = Stored::of(self.lines);
         Stretch::whole(self.lines).each_record(self.lines, self.delimiter, |line, record| {
@@ -31,23 +31,29 @@ impl Body<'_> {
                 for (index, (column, cell)) in looks.iter_mut().zip(record.iter().chain(std::iter::repeat(""))).enumerate() {
                     column.gaps.see(cell);
                     let cell = affixes[index].as_ref().map_or(cell, |affix| affix.strip(cell));
-                    if stored.get(index) == Some(&true) { column.see_stored(cell) } else { column.see(cell, &mut dress) }
+                    if stored.get(index) == Some(&true) { column.see_stored(cell) } else { column.see(cell, &mut style) }
                 }
                 seen += 1;
             }
             seen < rows
         });
-        (looks, dress)
+        (looks, style)
     }
 
     /// Names, kinds and decimal signs, wishes applied: empty names are numbered, repeated ones too.
-    pub fn columns(&self, wish: &Wish, looks: &[ColumnLook], file: &DressLook, dress: Dress) -> (Vec<ReadColumn>, Vec<ReadNote>) {
+    pub fn columns(
+        &self,
+        read_options: &ReadOptions,
+        looks: &[ColumnLook],
+        file: &DressLook,
+        style: ParseStyle,
+    ) -> (Vec<ReadColumn>, Vec<ReadNote>) {
         let mut columns: Vec<ReadColumn> = Vec::with_capacity(self.width);
         let mut renamed = Vec::new();
         let mut notes = Vec::new();
         for (index, (header, look)) in self.header.iter().zip(looks).enumerate() {
-            let wished = wish.columns.iter().rev().find(|column| column.index == index);
-            let given = wished.and_then(|wish| wish.name.as_deref()).unwrap_or_else(|| as_meant(header));
+            let wished = read_options.columns.iter().rev().find(|column| column.index == index);
+            let given = wished.and_then(|read_options| read_options.name.as_deref()).unwrap_or_else(|| as_meant(header));
             let name: String = given
                 .split_whitespace()
                 .collect::<Vec<_>>()
@@ -62,15 +68,17 @@ impl Body<'_> {
             if unique != name && self.header_line > 0 {
                 renamed.push(unique.clone());
             }
-            let asked = wished.and_then(|wish| wish.decimal).or(wish.decimal);
+            let asked = wished.and_then(|read_options| read_options.decimal).or(read_options.decimal);
             let (decimal, doubt) = match asked {
-                Some(_) => (asked.map_or(dress.decimal, decimal_sign), None),
+                Some(_) => (asked.map_or(style.decimal, decimal_sign), None),
                 None => look.decimal(file, self.delimiter),
             };
-            let kind = wished.and_then(|wish| wish.kind).unwrap_or_else(|| look.kind(decimal));
-            let left_out = wished.is_some_and(|wish| wish.leave_out);
+            let kind = wished.and_then(|read_options| read_options.kind).unwrap_or_else(|| look.kind(decimal));
+            let left_out = wished.is_some_and(|read_options| read_options.leave_out);
             let unit = self.units.as_ref().and_then(|(_, units)| units.get(index).cloned().flatten());
-            if let Some(name) = look.named().filter(|_| !kind.is_numeric() && !left_out && wished.is_none_or(|wish| wish.kind.is_none())) {
+            if let Some(name) =
+                look.named().filter(|_| !kind.is_numeric() && !left_out && wished.is_none_or(|read_options| read_options.kind.is_none()))
+            {
                 let number = name.parse::<f64>().map_or_else(|_| String::new(), |value| value.to_string());
                 let sentence = format!("{unique}: “{name}” is kept as it is written, as a label. As a number it would be {number}.");
                 notes.push(ReadNote::either("labels", index, sentence, [name.to_owned(), number]));
@@ -84,7 +92,7 @@ impl Body<'_> {
                 let note = ReadNote::either("decimal", index, sentence, [doubt.read_as.clone(), doubt.instead.clone()]);
                 notes.push(ReadNote { detail: Some(doubt.reason.to_owned()), ..note });
             }
-            let fill_down = wished.is_some_and(|wish| wish.fill_down);
+            let fill_down = wished.is_some_and(|read_options| read_options.fill_down);
             notes.extend((!left_out && (fill_down || look.gaps.in_blocks())).then(|| gaps::note(&unique, index, fill_down)));
             columns.push(ReadColumn {
                 index,

@@ -26,6 +26,6 @@ pub fn convert(values: &Values, kind: Kind) -> Result<Values, FormatError> {
     }
     match first {
         None => Ok(builder.finish()),
-        Some((row, text)) => Err(FormatError::DoNotFit { count: misfits, row, text, kind: kind.words() }),
+        Some((row, text)) => Err(FormatError::DoNotFit { count: misfits, row, text, kind: kind.display_text() }),
     }
 }

@@ -17,7 +17,7 @@ pub enum DateOrder {
 }
 
 impl DateOrder {
-    pub(crate) fn words(self) -> &'static str {
+    pub(crate) fn display_text(self) -> &'static str {
         match self {
             DateOrder::DayFirst => "day first",
             DateOrder::MonthFirst => "month first",

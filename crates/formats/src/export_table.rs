@@ -1,6 +1,6 @@
 //! A table as a workbook: numbers with their decimals, moments as dates, and a sheet that tells of each column what it holds.
 
-use acorn_data::frame::{Column, Held, NO_TIME, Values};
+use acorn_data::frame::{Column, NO_TIME, RowLimits, Values};
 use rust_xlsxwriter::{Format, Workbook, Worksheet, XlsxError};
 
 use crate::bounds::SHEET_ROWS;
@@ -57,7 +57,7 @@ fn workbook(columns: &[Column]) -> Result<Vec<u8>, XlsxError> {
     }
     for (row, column) in (1..).zip(columns) {
         told.write(row, 0, &column.name)?;
-        told.write(row, 1, column.kind.words())?;
+        told.write(row, 1, column.kind.display_text())?;
         told.write(row, 2, column.info.unit.as_deref().unwrap_or_default())?;
         let (info, rules) = (&column.info, &column.info.rules);
         let limits = [info.decimals.map(f64::from), info.lsl, info.target, info.usl];
@@ -89,7 +89,7 @@ fn write_limits(sheet: &mut Worksheet, columns: &[Column], head: &Format) -> Res
         lines.map(move |line| (column, line))
     });
     for (row, (column, line)) in (1..).zip(lines) {
-        let chooser = |name: fn(&Held) -> Option<&str>| column.held.as_ref().and_then(name);
+        let chooser = |name: fn(&RowLimits) -> Option<&str>| column.held.as_ref().and_then(name);
         let by = chooser(|held| held.by.as_deref());
         let texts = [Some(column.name.as_str()), by, line.of.as_deref(), chooser(|held| held.since.as_deref()), line.from.as_deref()];
         for (place, text) in (0..).zip(texts) {

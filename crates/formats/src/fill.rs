@@ -6,10 +6,10 @@ use std::ops::Range;
 use crate::affix::Affix;
 use crate::body::{Body, Stored};
 use crate::bounds;
-use crate::cell::{Dress, guess_number, parse_value, quick_number, value_of};
+use crate::cell::{ParseStyle, guess_number, parse_value, quick_number, value_of};
 use crate::columns::decimal_sign;
 use crate::export::as_meant;
-use crate::reading::{Fix, Misfit, ReadColumn, ReadNote, Wish};
+use crate::reading::{Fix, Misfit, ReadColumn, ReadNote, ReadOptions};
 use crate::signs;
 use crate::stretches::Stretch;
 use crate::table::{Builder, CellValue, Table, TableColumn, free_name};
@@ -19,10 +19,10 @@ use rayon::prelude::*;
 const SAMPLE_ROWS: usize = 7;
 
 /// A column of the table as it grows.
-struct Filling<'w> {
+struct ColumnFiller<'w> {
     column: &'w ReadColumn,
     affix: Option<&'w Affix>,
-    dress: Dress,
+    style: ParseStyle,
     /// Whether a sign such as in "<0.5" is kept beside.
     splits: bool,
     values: Builder,
@@ -42,13 +42,19 @@ struct Finished {
     first: String,
 }
 
-impl<'w> Filling<'w> {
-    fn new(column: &'w ReadColumn, affix: Option<&'w Affix>, dress: Dress, wish: &Wish, rows: usize) -> Filling<'w> {
-        let asks = wish.columns.iter().any(|wished| wished.index == column.index && wished.no_signs);
-        Filling {
+impl<'w> ColumnFiller<'w> {
+    fn new(
+        column: &'w ReadColumn,
+        affix: Option<&'w Affix>,
+        style: ParseStyle,
+        read_options: &ReadOptions,
+        rows: usize,
+    ) -> ColumnFiller<'w> {
+        let asks = read_options.columns.iter().any(|wished| wished.index == column.index && wished.no_signs);
+        ColumnFiller {
             column,
             affix,
-            dress: Dress { decimal: decimal_sign(column.decimal), ..dress },
+            style: ParseStyle { decimal: decimal_sign(column.decimal), ..style },
             splits: column.kind.is_numeric() && !asks,
             values: Builder::new(column.kind, rows),
             above: column.fill_down.then_some(CellValue::Missing),
@@ -68,7 +74,7 @@ impl<'w> Filling<'w> {
     }
 
     /// With what a later stretch of the column holds.
-    fn and(mut self, later: Filling<'w>) -> Filling<'w> {
+    fn and(mut self, later: ColumnFiller<'w>) -> ColumnFiller<'w> {
         let before = self.values.len();
         if self.signs.is_empty() {
             self.first = later.first;
@@ -98,10 +104,10 @@ impl<'w> Filling<'w> {
     }
 
     /// Takes the next cell; what it says where that does not fit, and how it was read.
-    fn take<'t>(&mut self, cell: &'t str, is_stored: bool) -> Option<(&'t str, Dress)> {
+    fn take<'t>(&mut self, cell: &'t str, is_stored: bool) -> Option<(&'t str, ParseStyle)> {
         if self.column.kind.is_numeric()
             && self.above.is_none()
-            && let Some(value) = quick_number(cell, if is_stored { b'.' } else { self.dress.decimal })
+            && let Some(value) = quick_number(cell, if is_stored { b'.' } else { self.style.decimal })
             && (self.column.kind == Kind::Number || value.fract() == 0.0)
         {
             self.values.push(CellValue::Number(value));
@@ -119,21 +125,27 @@ impl<'w> Filling<'w> {
         }
         let text = self.affix.map_or(cell, |affix| affix.strip(cell));
         let (sign, number) = signs::split(text).filter(|_| self.splits).map_or((None, text), |(sign, rest)| (Some(sign), rest));
-        let dress = if is_stored { Dress::STORED } else { self.dress };
-        let value = value_of(self.column.kind, number, dress);
+        let style = if is_stored { ParseStyle::STORED } else { self.style };
+        let value = value_of(self.column.kind, number, style);
         let unfit = value.is_none();
         if !unfit && sign.is_some() && self.signs.is_empty() {
             text.trim().clone_into(&mut self.first);
         }
         self.push(value.unwrap_or(CellValue::Missing), sign.filter(|_| !unfit));
-        unfit.then_some((text, dress))
+        unfit.then_some((text, style))
     }
 }
 
 impl Body<'_> {
     /// The table, values that do not fit missing, and what is to be said of it.
-    pub fn fill(&self, wish: &Wish, dress: Dress, mut columns: Vec<ReadColumn>, affixes: &[Option<Affix>]) -> Filled {
-        let fixes: HashMap<(usize, usize), &Fix> = wish.fixes.iter().map(|fix| ((fix.row, fix.column), fix)).collect();
+    pub fn fill(
+        &self,
+        read_options: &ReadOptions,
+        style: ParseStyle,
+        mut columns: Vec<ReadColumn>,
+        affixes: &[Option<Affix>],
+    ) -> FilledTable {
+        let fixes: HashMap<(usize, usize), &Fix> = read_options.fixes.iter().map(|fix| ((fix.row, fix.column), fix)).collect();
         // A value is carried down over the ends of stretches.
         let whole = [(Stretch::whole(self.lines), 0..self.rows)];
         let parts = if columns.iter().any(|column| column.fill_down) { &whole[..] } else { self.parts() };
@@ -141,19 +153,19 @@ impl Body<'_> {
         let filled = |part: &(Stretch, Range<usize>)| {
             // The first takes up the others.
             let rows = if part.1.start == 0 { self.rows } else { part.1.len() };
-            let fillings = kept.iter().map(|column| Filling::new(column, affixes[column.index].as_ref(), dress, wish, rows));
-            self.fill_part(part, wish, &fixes, fillings.collect())
+            let fillers = kept.iter().map(|column| ColumnFiller::new(column, affixes[column.index].as_ref(), style, read_options, rows));
+            self.fill_part(part, read_options, &fixes, fillers.collect())
         };
         let filled: Vec<Part> = parts.par_iter().map(filled).collect();
         let problem_count = filled.iter().map(|part| part.problem_count).sum();
         let mut problems = Vec::new();
-        let mut of_columns: Vec<Vec<Filling>> = kept.iter().map(|_| Vec::with_capacity(parts.len())).collect();
+        let mut of_columns: Vec<Vec<ColumnFiller>> = kept.iter().map(|_| Vec::with_capacity(parts.len())).collect();
         for part in filled {
             problems.extend(part.problems);
-            of_columns.iter_mut().zip(part.fillings).for_each(|(column, filling)| column.push(filling));
+            of_columns.iter_mut().zip(part.fillers).for_each(|(column, filler)| column.push(filler));
         }
         problems.truncate(bounds::PROBLEMS_LISTED);
-        let finish = |stretches: Vec<Filling>| stretches.into_iter().reduce(Filling::and).map(Filling::finish);
+        let finish = |stretches: Vec<ColumnFiller>| stretches.into_iter().reduce(ColumnFiller::and).map(ColumnFiller::finish);
         let finished: Vec<Option<Finished>> = of_columns.into_par_iter().map(finish).collect();
         let mut table = Table { columns: Vec::new(), rows: self.rows };
         let (mut notes, mut told) = (Vec::new(), Vec::new());
@@ -173,52 +185,52 @@ impl Body<'_> {
         for (index, sample, sign_column) in told {
             (columns[index].sample, columns[index].sign_column) = (sample, sign_column);
         }
-        Filled { columns, notes, problems, problem_count, table }
+        FilledTable { columns, notes, problems, problem_count, table }
     }
 
     fn fill_part<'w>(
         &self,
         part: &(Stretch, Range<usize>),
-        wish: &Wish,
+        read_options: &ReadOptions,
         fixes: &HashMap<(usize, usize), &Fix>,
-        mut fillings: Vec<Filling<'w>>,
+        mut fillers: Vec<ColumnFiller<'w>>,
     ) -> Part<'w> {
         let (mut problems, mut problem_count) = (Vec::new(), 0);
         let mut stored = Stored::of(self.lines);
         self.each_row_of(part, |row, line, record| {
             let stored = stored.at(line);
-            for filling in &mut fillings {
-                let index = filling.column.index;
+            for filler in &mut fillers {
+                let index = filler.column.index;
                 if let Some(fix) = fixes.get(&(row + 1, index)) {
-                    let fixed = fix.text.as_deref().map_or(Ok(CellValue::Missing), |text| parse_value(filling.column.kind, text));
+                    let fixed = fix.text.as_deref().map_or(Ok(CellValue::Missing), |text| parse_value(filler.column.kind, text));
                     if let Ok(value) = fixed {
-                        filling.push(value, None);
+                        filler.push(value, None);
                         continue;
                     }
                 }
-                let unfit = filling.take(record.get(index).unwrap_or_default(), stored.get(index) == Some(&true));
-                if let Some((text, dress)) = unfit.filter(|_| !wish.unfit_as_missing) {
+                let unfit = filler.take(record.get(index).unwrap_or_default(), stored.get(index) == Some(&true));
+                if let Some((text, style)) = unfit.filter(|_| !read_options.unfit_as_missing) {
                     problem_count += 1;
                     if problems.len() < bounds::PROBLEMS_LISTED {
-                        problems.push(problem(row + 1, filling.column, text, dress));
+                        problems.push(problem(row + 1, filler.column, text, style));
                     }
                 }
             }
         });
-        Part { fillings, problems, problem_count }
+        Part { fillers, problems, problem_count }
     }
 }
 
 /// A stretch of the table, with what does not fit in it.
 #[derive(Default)]
 struct Part<'w> {
-    fillings: Vec<Filling<'w>>,
+    fillers: Vec<ColumnFiller<'w>>,
     problems: Vec<Misfit>,
     problem_count: usize,
 }
 
 /// A table with what was found while it was filled.
-pub(crate) struct Filled {
+pub(crate) struct FilledTable {
     pub columns: Vec<ReadColumn>,
     pub notes: Vec<ReadNote>,
     pub problems: Vec<Misfit>,
@@ -226,8 +238,8 @@ pub(crate) struct Filled {
     pub table: Table,
 }
 
-fn problem(row: usize, column: &ReadColumn, text: &str, dress: Dress) -> Misfit {
-    let guess = column.kind.is_numeric().then(|| guess_number(text, dress.decimal)).flatten().map(|value| value.to_string());
+fn problem(row: usize, column: &ReadColumn, text: &str, style: ParseStyle) -> Misfit {
+    let guess = column.kind.is_numeric().then(|| guess_number(text, style.decimal)).flatten().map(|value| value.to_string());
     let text: String = text.trim().chars().take(bounds::SHOWN_CHARS).collect();
     Misfit { row, column: column.index, name: column.name.clone(), text, kind: column.kind, guess }
 }

@@ -78,7 +78,7 @@ impl ColumnLook {
     }
 
     /// Looks at one cell.
-    pub fn see(&mut self, text: &str, dress: &mut DressLook) {
+    pub fn see(&mut self, text: &str, style: &mut DressLook) {
         let text = text.trim();
         if text.is_empty() || is_missing(text) {
             return;
@@ -101,7 +101,7 @@ impl ColumnLook {
             self.point += usize::from(point.is_some());
             self.comma += usize::from(comma.is_some());
             self.whole += usize::from(point.is_some() && text.bytes().all(|byte| byte.is_ascii_digit() || matches!(byte, b'-' | b'+')));
-            self.see_number(text, point.is_some(), comma.is_some(), dress);
+            self.see_number(text, point.is_some(), comma.is_some(), style);
             if point.is_some() {
                 return;
             }
@@ -109,7 +109,7 @@ impl ColumnLook {
         if parse_time(text, DateOrder::DayFirst).or_else(|| parse_time(text, DateOrder::MonthFirst)).is_some() {
             self.date += 1;
             self.zoned += usize::from(has_zone(text));
-            dress.see_date(text);
+            style.see_date(text);
         } else {
             self.see_label(text);
             self.see_affix(text);
@@ -150,20 +150,20 @@ impl ColumnLook {
         self.name.as_deref().filter(|_| self.names + self.point.max(self.comma) + self.stored == self.filled)
     }
 
-    fn see_number(&mut self, text: &str, point: bool, comma: bool, dress: &mut DressLook) {
+    fn see_number(&mut self, text: &str, point: bool, comma: bool, style: &mut DressLook) {
         let (has_point, has_comma) = (text.contains('.'), text.contains(','));
         match (point, comma) {
             (false, true) => {
                 self.only[0] += 1;
-                dress.only[0] += 1;
+                style.only[0] += 1;
             }
             (true, false) => {
                 self.only[1] += 1;
-                dress.only[1] += 1;
+                style.only[1] += 1;
             }
             (true, true) if has_comma || has_point => {
                 self.either[usize::from(!has_comma)] += 1;
-                dress.either += usize::from(has_comma);
+                style.either += usize::from(has_comma);
                 self.example.get_or_insert_with(|| text.to_owned());
             }
             (true, true) => self.bare += usize::from(text.len() <= 3),

@@ -67,7 +67,7 @@ pub use export::{Sheet, Texts, write_book, write_csv, write_xlsx};
 pub use export_table::write_table_xlsx;
 pub use json::{write_json, write_json_lines};
 pub use read::read;
-pub use reading::{ColumnWish, Fix, LineRole, Misfit, RawLine, ReadAs, ReadColumn, ReadNote, Reading, Wish};
+pub use reading::{ColumnReadOptions, Fix, LineRole, Misfit, RawLine, ReadAs, ReadColumn, ReadNote, ReadOptions, Reading};
 pub use source::Source;
 pub use spec_list::{Specification, specifications};
 pub use table::{CellValue, Table, TableColumn};

@@ -10,7 +10,7 @@ use crate::error::FormatError;
 use crate::export::as_meant;
 use crate::layout;
 use crate::lines::Lines;
-use crate::reading::{ReadNote, Wish};
+use crate::reading::{ReadNote, ReadOptions};
 use crate::records::Records;
 use crate::stretches::Stretch;
 use crate::table::free_name;
@@ -63,7 +63,7 @@ pub(crate) fn unpack(name: &str, bytes: &[u8]) -> Result<Vec<File>, FormatError>
 ///
 /// # Errors
 /// [`FormatError::OtherLayout`] for a file that shares no column with those before it, or why one cannot be read.
-pub(crate) fn lines(files: &[File], wish: &Wish) -> Result<Lines<'static>, FormatError> {
+pub(crate) fn lines(files: &[File], read_options: &ReadOptions) -> Result<Lines<'static>, FormatError> {
     let mut records = Records::default();
     let mut files_column = None;
     let (mut told, mut doubts) = (Vec::new(), Vec::new());
@@ -81,7 +81,7 @@ pub(crate) fn lines(files: &[File], wish: &Wish) -> Result<Lines<'static>, Forma
             return Err(FormatError::OpenQuote { name: name.clone(), line });
         }
         let text = Lines::Text { text: decoded.text, encoding: decoded.encoding, doubts: Vec::new() };
-        let plain = Wish { keep_units: wish.keep_units, keep_total: wish.keep_total, ..Wish::default() };
+        let plain = ReadOptions { keep_units: read_options.keep_units, keep_total: read_options.keep_total, ..ReadOptions::default() };
         let body = Body::find(name, &text, Some(delimiter), &plain)?;
         let named = |(place, header): (usize, &String)| {
             let header = as_meant(header).split_whitespace().collect::<Vec<_>>().join(" ");

@@ -126,7 +126,7 @@ fn numbered(lines: &[u64]) -> String {
 /// How dates are read, with what else a short one could be.
 fn dates(read_as: &ReadAs, reason: DateReason, short_date: Option<&str>) -> Option<ReadNote> {
     let order = read_as.date_order;
-    let words = order.words();
+    let words = order.display_text();
     if let (DateReason::Guess, Some(text)) = (reason, short_date) {
         let day =
             |order| parse_time(text, order).and_then(acorn_data::frame::time_text).map(|text| text.chars().take(10).collect::<String>());

@@ -9,7 +9,7 @@ use crate::table::Table;
 /// Corrections to how a file is read; whatever is absent is found from the file.
 #[derive(Clone, Debug, Default, Serialize, Deserialize, utoipa::ToSchema)]
 #[serde(default, deny_unknown_fields)]
-pub struct Wish {
+pub struct ReadOptions {
     /// Encoding label, such as `windows-1252`.
     pub encoding: Option<String>,
     /// `,`, `;`, tab, `|`, or a space for columns of fixed width.
@@ -31,7 +31,7 @@ pub struct Wish {
     /// Read the cells of a merged range as missing, beside the first.
     pub keep_merged: bool,
     /// Corrections to columns.
-    pub columns: Vec<ColumnWish>,
+    pub columns: Vec<ColumnReadOptions>,
     /// Answers to values that do not fit.
     pub fixes: Vec<Fix>,
     /// Take every value that does not fit as missing.
@@ -41,7 +41,7 @@ pub struct Wish {
 /// A correction to one column, by its place in the file.
 #[derive(Clone, Debug, Default, Serialize, Deserialize, utoipa::ToSchema)]
 #[serde(default)]
-pub struct ColumnWish {
+pub struct ColumnReadOptions {
     /// Place in the file, from 0.
     pub index: usize,
     /// Another name.

@@ -9,7 +9,7 @@ use crate::error::{FormatError, check_size};
 use crate::lines::Lines;
 use crate::many::{self, File};
 use crate::ods::OpenDocument;
-use crate::reading::Wish;
+use crate::reading::ReadOptions;
 use crate::sheet::Workbook;
 use crate::{bounds, json, parquet_in};
 
@@ -106,17 +106,17 @@ impl Source {
     }
 
     /// The lines to read, of a sheet or in an encoding when one is wished for; and whether the first of them has the names for sure.
-    pub(crate) fn lines(&self, wish: &Wish) -> Result<(Lines<'_>, Head), FormatError> {
-        let (encoding, sheet) = (wish.encoding.as_deref(), wish.sheet.as_deref());
+    pub(crate) fn lines(&self, read_options: &ReadOptions) -> Result<(Lines<'_>, Head), FormatError> {
+        let (encoding, sheet) = (read_options.encoding.as_deref(), read_options.sheet.as_deref());
         let found = match &self.content {
             Content::Parquet(bytes) => return Ok((parquet_in::lines(&self.name, bytes.clone())?, Head::Names)),
-            Content::Many(files) => return Ok((many::lines(files, wish)?, Head::NamesAndUnits)),
+            Content::Many(files) => return Ok((many::lines(files, read_options)?, Head::NamesAndUnits)),
             Content::OpenDocument(book) => match sheet {
-                Some(sheet) => {
-                    book.lines(sheet, wish.keep_merged).ok_or_else(|| FormatError::NoSuch { what: "sheet", given: sheet.to_owned() })
-                }
+                Some(sheet) => book
+                    .lines(sheet, read_options.keep_merged)
+                    .ok_or_else(|| FormatError::NoSuch { what: "sheet", given: sheet.to_owned() }),
                 None => {
-                    let lines = || book.sheets().into_iter().filter_map(|sheet| book.lines(&sheet, wish.keep_merged));
+                    let lines = || book.sheets().into_iter().filter_map(|sheet| book.lines(&sheet, read_options.keep_merged));
                     let found = lines().find(Lines::has_table).or_else(|| lines().find(Lines::has_rows));
                     found.ok_or_else(|| FormatError::Empty { name: self.name.clone() })
                 }
@@ -143,21 +143,21 @@ impl Source {
                     if !book.sheets().iter().any(|name| name == sheet) {
                         return Err(FormatError::NoSuch { what: "sheet", given: sheet.to_owned() });
                     }
-                    return Ok((book.lines(sheet, wish.keep_merged)?, Head::Sought));
+                    return Ok((book.lines(sheet, read_options.keep_merged)?, Head::Unknown));
                 }
                 // The first sheet with a table, else the first with anything in it.
                 let mut first = None;
                 for sheet in book.sheets() {
-                    let lines = book.lines(&sheet, wish.keep_merged)?;
+                    let lines = book.lines(&sheet, read_options.keep_merged)?;
                     if lines.has_table() {
-                        return Ok((lines, Head::Sought));
+                        return Ok((lines, Head::Unknown));
                     }
                     first = first.or(Some(lines).filter(Lines::has_rows));
                 }
                 first.ok_or_else(|| FormatError::Empty { name: self.name.clone() })
             }
         };
-        Ok((found?, Head::Sought))
+        Ok((found?, Head::Unknown))
     }
 }
 
@@ -165,7 +165,7 @@ impl Source {
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Head {
     /// Nothing.
-    Sought,
+    Unknown,
     /// The first has the names, and every other is a row.
     Names,
     /// The first has the names; the second may have the units.

@@ -2,15 +2,15 @@
 
 use crate::common::{book, workbook, zipped};
 use acorn_data::frame::Kind;
-use acorn_formats::{ColumnWish, DateOrder, Reading, Source, Wish, read};
+use acorn_formats::{ColumnReadOptions, DateOrder, ReadOptions, Reading, Source, read};
 
-fn wished(bytes: &[u8], wish: &Wish) -> Result<Reading, String> {
-    let read = Source::open("bench.csv", bytes.to_vec()).and_then(|source| read(&source, wish));
+fn wished(bytes: &[u8], read_options: &ReadOptions) -> Result<Reading, String> {
+    let read = Source::open("bench.csv", bytes.to_vec()).and_then(|source| read(&source, read_options));
     read.map_err(|error| format!("{error}. {}", error.advice()))
 }
 
 fn reading(bytes: impl AsRef<[u8]>) -> Reading {
-    wished(bytes.as_ref(), &Wish::default()).unwrap()
+    wished(bytes.as_ref(), &ReadOptions::default()).unwrap()
 }
 
 fn column(reading: &Reading, at: usize) -> Vec<Option<String>> {
@@ -41,13 +41,13 @@ fn a_decimal_comma_does_not_split_a_single_column() {
     let bare = reading("812,5\n3,25\n");
     assert_eq!(bare.table.columns.len(), 2);
     assert!(doubts(&bare).contains("“812,5” is read as two whole numbers. It could be one with a decimal comma."), "{}", doubts(&bare));
-    let wish = Wish { delimiter: Some(';'), decimal: Some(','), ..Wish::default() };
-    assert_eq!(texts(&wished(b"812,5\n3,25\n", &wish).unwrap(), 0), ["812.5", "3.25"]);
+    let read_options = ReadOptions { delimiter: Some(';'), decimal: Some(','), ..ReadOptions::default() };
+    assert_eq!(texts(&wished(b"812,5\n3,25\n", &read_options).unwrap(), 0), ["812.5", "3.25"]);
 }
 
 #[test]
 fn a_quotation_mark_that_nothing_closes_is_refused_with_its_line() {
-    let refused = wished(b"a,b\n1,\"open\n2,x\n3,y\n", &Wish::default()).unwrap_err();
+    let refused = wished(b"a,b\n1,\"open\n2,x\n3,y\n", &ReadOptions::default()).unwrap_err();
     assert!(refused.contains("line 2 of “bench.csv” opens a quotation mark that is never closed. Close it"), "{refused}");
     assert_eq!(texts(&reading("a,b\n1,\"two\nlines\"\n2,x\n"), 1), ["two\nlines", "x"]);
 }
@@ -59,9 +59,11 @@ fn numbers_that_are_names_keep_every_digit() {
         let read = reading(&text);
         assert_eq!((texts(&read, 0)[0].as_str(), read.columns[0].kind.is_numeric()), (kept, false));
         assert!(doubts(&read).contains(&format!("“{kept}” is kept as it is written, as a label.")), "{}", doubts(&read));
-        let wish =
-            Wish { columns: vec![ColumnWish { index: 0, kind: Some(Kind::WholeNumber), ..ColumnWish::default() }], ..Wish::default() };
-        assert_eq!(doubts(&wished(text.as_bytes(), &wish).unwrap()), "");
+        let read_options = ReadOptions {
+            columns: vec![ColumnReadOptions { index: 0, kind: Some(Kind::WholeNumber), ..ColumnReadOptions::default() }],
+            ..ReadOptions::default()
+        };
+        assert_eq!(doubts(&wished(text.as_bytes(), &read_options).unwrap()), "");
     }
     // What no double holds is no number, and what ends with a zero in front of a point is one.
     let read = reading("flux\n1e-400\n0.5\n00.5\n12\n7\n8\n9\n10\n11\n13\n14\n");
@@ -81,7 +83,9 @@ fn dates_that_can_be_read_in_several_ways_are_doubted_with_each() {
     let read = reading("at,flux\n26-05-04,1\n26-05-05,2\n26-06-01,3\n");
     assert_eq!((texts(&read, 0)[0].as_str(), read.read_as.date_order), ("2026-05-04 00:00", DateOrder::YearFirst));
     assert!(doubts(&read).contains("“26-05-04” is read year first, as 2026-05-04. It could be 2004-05-26."), "{}", doubts(&read));
-    let read = wished(b"at,flux\n26-05-04,1\n26-05-05,2\n", &Wish { date_order: Some(DateOrder::DayFirst), ..Wish::default() }).unwrap();
+    let read =
+        wished(b"at,flux\n26-05-04,1\n26-05-05,2\n", &ReadOptions { date_order: Some(DateOrder::DayFirst), ..ReadOptions::default() })
+            .unwrap();
     assert_eq!(texts(&read, 0)[0], "2004-05-26 00:00");
     let read = reading("lot,flux\n12-10-99,1\n11-10-99,2\n");
     assert!(doubts(&read).contains("“12-10-99” is read day first, as 1999-10-12. It could be"), "{}", doubts(&read));
@@ -128,7 +132,7 @@ fn what_is_no_table_is_called_what_it_is() {
         (utf32, "text in UTF-32"),
         (noise, "a binary file"),
     ] {
-        let refused = wished(&bytes, &Wish::default()).unwrap_err();
+        let refused = wished(&bytes, &ReadOptions::default()).unwrap_err();
         assert!(refused.contains(&format!("is {what}, not a table. Bring in")), "{refused}");
     }
 }
@@ -214,9 +218,9 @@ fn a_workbook_that_lies_or_refers_to_nowhere_is_refused_before_it_costs_anything
     while let Some(at) = bytes.windows(4).position(|window| window == stated) {
         bytes[at..at + 4].copy_from_slice(&[0; 4]);
     }
-    let refused = wished(&bytes, &Wish::default()).unwrap_err();
+    let refused = wished(&bytes, &ReadOptions::default()).unwrap_err();
     assert!(refused.contains("unpacked size in bytes") || refused.contains("cannot be read"), "{refused}");
     let nowhere = workbook(&row(1, r#"<c r="A99999999999999999999"><v>1</v></c>"#));
-    let refused = wished(&nowhere, &Wish::default()).unwrap_err();
+    let refused = wished(&nowhere, &ReadOptions::default()).unwrap_err();
     assert!(refused.contains("cannot be read"), "{refused}");
 }

@@ -4,7 +4,7 @@ use acorn_data::frame::{Kind, NO_CODE, NO_TIME};
 
 use acorn_data::frame::Values;
 use acorn_formats::export::*;
-use acorn_formats::{Source, Wish, read};
+use acorn_formats::{ReadOptions, Source, read};
 
 #[test]
 fn a_workbook_reads_back_as_what_was_written() {
@@ -17,7 +17,7 @@ fn a_workbook_reads_back_as_what_was_written() {
         ("at", Values::Time(vec![1_767_225_600_000_000, NO_TIME, 1_767_225_660_000_000].into())),
     ];
     let named: Vec<(&str, &Values)> = columns.iter().map(|(name, values)| (*name, values)).collect();
-    let table = read(&Source::open("out.xlsx", write_xlsx(&named).unwrap()).unwrap(), &Wish::default()).unwrap().table;
+    let table = read(&Source::open("out.xlsx", write_xlsx(&named).unwrap()).unwrap(), &ReadOptions::default()).unwrap().table;
     assert_eq!([table.columns[1].kind, table.columns[3].kind], [Kind::Number, Kind::DateTime]);
     for (column, (name, values)) in table.columns.iter().zip(&columns) {
         assert_eq!(&column.name, name);

@@ -4,7 +4,7 @@ use acorn_data::frame::{ColumnInfo, Kind, LimitRow, LimitTable, Limits, Rules};
 
 use acorn_data::frame::{Column, NO_TIME, Values};
 use acorn_formats::export_table::*;
-use acorn_formats::{Source, Wish, read, specifications};
+use acorn_formats::{ReadOptions, Source, read, specifications};
 
 #[test]
 fn a_table_comes_back_with_its_kinds_and_its_second_sheet_tells_units_and_limits() {
@@ -46,17 +46,17 @@ fn a_table_comes_back_with_its_kinds_and_its_second_sheet_tells_units_and_limits
     columns[1].held = Some(table.held(&info, Some(("reel", &columns[0].values)), None, 3));
     let book = write_table_xlsx(&columns).unwrap();
     let source = Source::open("out.xlsx", book).unwrap();
-    let table = read(&source, &Wish::default()).unwrap().table;
+    let table = read(&source, &ReadOptions::default()).unwrap().table;
     for (read, wrote) in table.columns.iter().zip(&columns) {
         assert_eq!((&read.name, read.kind), (&wrote.name, wrote.kind));
         assert!((0..3).all(|row| read.values.text(row) == wrote.values.text(row)), "{}: {:?}", wrote.name, read.values);
     }
-    let told = read(&source, &Wish { sheet: Some("Columns".into()), ..Wish::default() }).unwrap().table;
+    let told = read(&source, &ReadOptions { sheet: Some("Columns".into()), ..ReadOptions::default() }).unwrap().table;
     let line = |row: usize| told.columns.iter().map(|column| column.values.text(row).unwrap_or_default()).collect::<Vec<_>>().join("|");
     assert_eq!((line(1), line(2)), ("gap|number|mm|2|2.4||2.6|0|||9||die worn; wrong gate".into(), "at|date and time|||||||||||".into()));
     let said = specifications(&told, &[]).unwrap();
     assert_eq!((said[1].lsl, said[1].usl, &said[1].rules), (Some(2.4), Some(2.6), &columns[1].info.rules));
-    let limits = read(&source, &Wish { sheet: Some("Limits".into()), ..Wish::default() }).unwrap().table;
+    let limits = read(&source, &ReadOptions { sheet: Some("Limits".into()), ..ReadOptions::default() }).unwrap().table;
     let said = specifications(&limits, &[]).unwrap();
     assert_eq!(
         (said[0].name.as_str(), said[0].usl, said[0].by.as_deref(), said[0].of.as_deref()),

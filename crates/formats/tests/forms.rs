@@ -2,10 +2,10 @@
 
 use crate::common::zipped;
 use acorn_data::frame::{Kind, Values};
-use acorn_formats::{Reading, Source, Wish, read, write_json, write_parquet};
+use acorn_formats::{ReadOptions, Reading, Source, read, write_json, write_parquet};
 
 fn opened(name: &str, bytes: impl Into<Vec<u8>>) -> Result<Reading, String> {
-    let read = Source::open(name, bytes.into()).and_then(|source| read(&source, &Wish::default()));
+    let read = Source::open(name, bytes.into()).and_then(|source| read(&source, &ReadOptions::default()));
     read.map_err(|error| format!("{error}. {}", error.advice()))
 }
 
@@ -119,10 +119,10 @@ fn merged_cells_of_an_open_document_hold_for_each_of_their_rows_unless_they_are_
         flux("813")
     );
     let source = Source::open("bench.ods", ods(&body)).unwrap();
-    let filled = read(&source, &Wish::default()).unwrap();
+    let filled = read(&source, &ReadOptions::default()).unwrap();
     assert!(table(&filled)[0].ends_with("A|A"), "{:?}", table(&filled));
     assert!(said(&filled).contains("merged, the first from A2 to A3: each of its rows has the value of the first."), "{}", said(&filled));
-    let kept = read(&source, &Wish { keep_merged: true, ..Wish::default() }).unwrap();
+    let kept = read(&source, &ReadOptions { keep_merged: true, ..ReadOptions::default() }).unwrap();
     assert!(table(&kept)[0].ends_with("A|") && said(&kept).contains("the others are missing"), "{:?}", table(&kept));
 }
 
@@ -201,14 +201,14 @@ fn files_dropped_together_are_one_table() {
     let mut source = Source::open("a.csv", b"lot,flux (lm)\nA,1.5\n".to_vec()).unwrap();
     source.add("b.csv", b"lot,flux (lm)\nB,2.5\nC,3.5\n".to_vec()).unwrap();
     source.add("c.csv", b"lot,flux (lm)\nD,\n".to_vec()).unwrap();
-    let read = read(&source, &Wish::default()).unwrap();
+    let read = read(&source, &ReadOptions::default()).unwrap();
     assert!(table(&read)[1].ends_with("1.5|2.5|3.5|") && table(&read)[2].ends_with("a.csv|b.csv|b.csv|c.csv"), "{:?}", table(&read));
     let many: Vec<(String, String)> = (0..999).map(|k| (format!("{k}.csv"), "lot,flux (lm)\nE,1\n".to_owned())).collect();
     let refused = source.add("many.zip", zipped(&many)).unwrap_err().to_string();
     assert!(refused.contains("files: 1002 is more than 1000"), "{refused}");
     let refused = source.add("d.xlsx", crate::common::workbook("")).unwrap_err().to_string();
     assert!(refused.contains("only text files are put together"), "{refused}");
-    assert_eq!(acorn_formats::read(&source, &Wish::default()).unwrap().table.rows, 4, "what could not be added changes nothing");
+    assert_eq!(acorn_formats::read(&source, &ReadOptions::default()).unwrap().table.rows, 4, "what could not be added changes nothing");
 }
 
 #[test]
@@ -264,5 +264,5 @@ fn cells_that_stand_under_each_other_are_columns() {
 }
 
 fn read_with(source: &Source, delimiter: Option<char>) -> Result<Reading, acorn_formats::FormatError> {
-    read(source, &Wish { delimiter, ..Wish::default() })
+    read(source, &ReadOptions { delimiter, ..ReadOptions::default() })
 }

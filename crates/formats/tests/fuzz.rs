@@ -4,7 +4,7 @@
 
 use crate::common::{book, workbook, zipped};
 use acorn_data::frame::{Kind, Values};
-use acorn_formats::{ColumnWish, Source, Wish, parse_value, read, specifications, unfold, write_parquet};
+use acorn_formats::{ColumnReadOptions, ReadOptions, Source, parse_value, read, specifications, unfold, write_parquet};
 
 /// Files read in every run; `ACORN_FUZZ` asks for more.
 const SMOKE: u64 = 20_000;
@@ -96,18 +96,23 @@ fn spreadsheet(inside: &str) -> Vec<u8> {
 
 fn check(bytes: Vec<u8>, seed: u64, dice: &mut Dice) {
     // Half of them are read as somebody corrects them.
-    let column = ColumnWish { index: dice.below(4), fill_down: dice.below(2) == 0, no_signs: dice.below(2) == 0, ..ColumnWish::default() };
-    let corrected = Wish {
+    let column = ColumnReadOptions {
+        index: dice.below(4),
+        fill_down: dice.below(2) == 0,
+        no_signs: dice.below(2) == 0,
+        ..ColumnReadOptions::default()
+    };
+    let corrected = ReadOptions {
         header_line: Some(dice.below(6) as u64),
         header_lines: Some(dice.below(4) as u8),
         keep_total: dice.below(2) == 0,
         keep_merged: dice.below(2) == 0,
         unfit_as_missing: true,
         columns: vec![column],
-        ..Wish::default()
+        ..ReadOptions::default()
     };
-    let wish = if dice.below(2) == 0 { corrected } else { Wish::default() };
-    match Source::open("odd.csv", bytes).and_then(|source| read(&source, &wish)) {
+    let read_options = if dice.below(2) == 0 { corrected } else { ReadOptions::default() };
+    match Source::open("odd.csv", bytes).and_then(|source| read(&source, &read_options)) {
         Ok(reading) => {
             if let Some(list) = specifications(&reading.table, &["thickness", "lens type"]) {
                 assert!(list.len() <= reading.table.rows, "{seed}");

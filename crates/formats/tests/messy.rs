@@ -1,7 +1,7 @@
 //! Sixty files as people meet them: each is understood, or asked about, and none is read wrongly.
 
 use crate::common::{book, zipped};
-use acorn_formats::{ColumnWish, Source, Wish, read, unfold, wide_sheet};
+use acorn_formats::{ColumnReadOptions, ReadOptions, Source, read, unfold, wide_sheet};
 
 /// A file, what is to be read of it (`name kind [unit]` of each column, then the cells of each row, · for a missing one), and words
 /// that are to be said of it, among the doubts where they begin with `?`.
@@ -31,7 +31,7 @@ fn messy(name: &'static str, bytes: impl AsRef<[u8]>, table: &'static str, said:
 fn check(files: Vec<Messy>) {
     let mut wrong = Vec::new();
     for Messy { name, bytes, table, said } in files {
-        let reading = match Source::open(name, bytes).and_then(|source| read(&source, &Wish::default())) {
+        let reading = match Source::open(name, bytes).and_then(|source| read(&source, &ReadOptions::default())) {
             Ok(reading) => reading,
             Err(error) => {
                 let words = format!("{error}. {}", error.advice());
@@ -394,38 +394,38 @@ fn readings_side_by_side_are_offered_to_be_unfolded() {
         (",Ida,,Jonas,\nlamp,1,2,1,2\nL1,2.41,2.42,2.43,2.44\nL2,2.51,2.52,2.53,2.54\n", true),
         ("lamp,flux,angle\nL1,512.5,12.5\n", false),
     ] {
-        let table = read(&Source::open("wide.csv", text.as_bytes().to_vec()).unwrap(), &Wish::default()).unwrap().table;
+        let table = read(&Source::open("wide.csv", text.as_bytes().to_vec()).unwrap(), &ReadOptions::default()).unwrap().table;
         assert_eq!((wide_sheet(&table).is_some(), unfold(&table).is_some()), (offered, offered), "{text}");
     }
 }
 
 #[test]
 fn every_mend_can_be_taken_back() {
-    let of = |text: &str, wish: Wish| {
-        let reading = read(&Source::open("bench.csv", text.as_bytes().to_vec()).unwrap(), &wish).unwrap();
+    let of = |text: &str, read_options: ReadOptions| {
+        let reading = read(&Source::open("bench.csv", text.as_bytes().to_vec()).unwrap(), &read_options).unwrap();
         (told(&reading.table), reading.problems.len())
     };
-    let column = |index, change: fn(&mut ColumnWish)| {
-        let mut column = ColumnWish { index, ..ColumnWish::default() };
+    let column = |index, change: fn(&mut ColumnReadOptions)| {
+        let mut column = ColumnReadOptions { index, ..ColumnReadOptions::default() };
         change(&mut column);
-        Wish { columns: vec![column], ..Wish::default() }
+        ReadOptions { columns: vec![column], ..ReadOptions::default() }
     };
     let blocks = "bench,flux\nA,1\n,2\nB,3\n,4\n";
     assert_eq!(of(blocks, column(0, |column| column.fill_down = true)).0, "bench category | flux whole-number\nA | 1\nA | 2\nB | 3\nB | 4");
     let bounds = "leak rate,bench\n<0.5,A\n0.8,A\n0.9,B\n";
     let asked = of(bounds, column(0, |column| column.no_signs = true));
     assert_eq!(asked, ("leak rate number | bench category\n· | A\n0.8 | A\n0.9 | B".to_owned(), 1));
-    let total = Wish { keep_total: true, ..Wish::default() };
+    let total = ReadOptions { keep_total: true, ..ReadOptions::default() };
     assert_eq!(
         of("bench,count\nA,4\nSubtotal,4\nTotal,4\n", total).0,
         "bench category | count whole-number\nA | 4\nSubtotal | 4\nTotal | 4"
     );
     let heads = "lamp,depth,depth\n,before the coat,after the coat\n1,2.41,2.45\n";
-    let first = Wish { header_line: Some(1), header_lines: Some(1), ..Wish::default() };
+    let first = ReadOptions { header_line: Some(1), header_lines: Some(1), ..ReadOptions::default() };
     assert_eq!(
         of(heads, first),
         ("lamp whole-number | depth category | depth 2 category\n· | before the coat | after the coat\n1 | 2.41 | 2.45".to_owned(), 0)
     );
-    let second = Wish { header_line: Some(2), header_lines: Some(1), ..Wish::default() };
+    let second = ReadOptions { header_line: Some(2), header_lines: Some(1), ..ReadOptions::default() };
     assert_eq!(of(heads, second).0, "column 1 whole-number | before the coat number | after the coat number\n1 | 2.41 | 2.45");
 }

@@ -2,14 +2,14 @@
 
 use crate::common::workbook;
 use acorn_data::frame::{Kind, Values};
-use acorn_formats::{ColumnWish, FormatError, LineRole, Reading, Source, Wish, read};
+use acorn_formats::{ColumnReadOptions, FormatError, LineRole, ReadOptions, Reading, Source, read};
 
 fn reading(text: &str) -> Reading {
-    wished(text, &Wish::default())
+    wished(text, &ReadOptions::default())
 }
 
-fn wished(text: &str, wish: &Wish) -> Reading {
-    read(&Source::open("bench.csv", text.as_bytes().to_vec()).unwrap(), wish).unwrap()
+fn wished(text: &str, read_options: &ReadOptions) -> Reading {
+    read(&Source::open("bench.csv", text.as_bytes().to_vec()).unwrap(), read_options).unwrap()
 }
 
 fn column(reading: &Reading, at: usize) -> Vec<Option<String>> {
@@ -17,7 +17,7 @@ fn column(reading: &Reading, at: usize) -> Vec<Option<String>> {
 }
 
 fn sheet(rows: &str) -> Result<Reading, FormatError> {
-    read(&Source::open("bench.xlsx", workbook(rows))?, &Wish::default())
+    read(&Source::open("bench.xlsx", workbook(rows))?, &ReadOptions::default())
 }
 
 /// What stands in a file, what its first column holds, whether that is asked about.
@@ -54,7 +54,10 @@ fn the_answer_about_one_column_leaves_the_others_alone() {
     let asked = reading(text);
     let note = asked.notes.iter().find(|note| note.about == "decimal").unwrap();
     assert_eq!(note.sentence, "width: “2.401” is read as 2.401. It could be 2401.");
-    let other = Wish { columns: vec![ColumnWish { index: 0, decimal: Some(','), ..ColumnWish::default() }], ..Wish::default() };
+    let other = ReadOptions {
+        columns: vec![ColumnReadOptions { index: 0, decimal: Some(','), ..ColumnReadOptions::default() }],
+        ..ReadOptions::default()
+    };
     let answered = wished(text, &other);
     assert_eq!((column(&answered, 0)[0].as_deref(), column(&answered, 1)[1].as_deref()), (Some("2401"), Some("3.5")));
     assert!(answered.notes.iter().all(|note| note.about != "decimal"), "asked once");
@@ -115,7 +118,7 @@ fn a_line_of_units_names_the_units_and_is_no_row() {
     assert_eq!((read.table.rows, read.problem_count), (2, 0), "a blank last line is no row either");
     assert!(read.notes.iter().any(|note| note.sentence == "Line 2 holds units: mm, mL/min."));
     assert_eq!(read.lines[1].role, LineRole::Units);
-    let kept = wished(text, &Wish { keep_units: true, ..Wish::default() });
+    let kept = wished(text, &ReadOptions { keep_units: true, ..ReadOptions::default() });
     assert_eq!(kept.table.rows, 3);
     // A slip in the first row, a label, a number: rows all of them.
     for text in ["flux\n8O2.5\n812.0\n811.0\n", "flux,bench\nlm,A\n812,B\n813,C\n", "a,b\nmm,7\n1,2\n3,4\n"] {
@@ -148,7 +151,7 @@ fn numbers_of_files_are_the_nearest_doubles() {
 #[test]
 fn a_unit_beside_each_number_is_the_unit_of_the_column() {
     let text = "lot;gap;share;price;code\nA;12,3 mm;4 %;€ 1,50;1A\nB;12,4 mm;5%;€ 2,00;2B\nC;;n/a;€ 2,25;3C\nD;12,5;6 %;€ 1,75;4D\n";
-    let found = read(&Source::open("bench.csv", text.into()).unwrap(), &Wish::default()).unwrap();
+    let found = read(&Source::open("bench.csv", text.into()).unwrap(), &ReadOptions::default()).unwrap();
     let column = |at: usize| {
         let column = &found.table.columns[at];
         let cells: Vec<String> = (0..4).map(|row| column.values.text(row).unwrap_or_default()).collect();
@@ -162,12 +165,12 @@ fn a_unit_beside_each_number_is_the_unit_of_the_column() {
         found.notes.iter().any(|note| note.column == Some(1) && note.sentence == "gap: “mm” beside the numbers is taken as their unit.")
     );
     // What is wanted as it is written stays so.
-    let kept = ColumnWish { index: 1, kind: Some(Kind::Category), ..ColumnWish::default() };
-    let wish = Wish { columns: vec![kept], ..Wish::default() };
-    let found = read(&Source::open("bench.csv", text.into()).unwrap(), &wish).unwrap();
+    let kept = ColumnReadOptions { index: 1, kind: Some(Kind::Category), ..ColumnReadOptions::default() };
+    let read_options = ReadOptions { columns: vec![kept], ..ReadOptions::default() };
+    let found = read(&Source::open("bench.csv", text.into()).unwrap(), &read_options).unwrap();
     assert_eq!((found.table.columns[1].values.text(0).unwrap(), &found.table.columns[1].unit), ("12,3 mm".into(), &None));
     // A slip among them is asked about, not guessed.
     let slip = "gap\n1 mm\n2 mm\n3 mm\nwide\n4 mm\n5 mm\n6 mm\n7 mm\n8 mm\n9 mm\n";
-    let found = read(&Source::open("bench.csv", slip.into()).unwrap(), &Wish::default()).unwrap();
+    let found = read(&Source::open("bench.csv", slip.into()).unwrap(), &ReadOptions::default()).unwrap();
     assert_eq!((found.problem_count, found.problems[0].text.as_str()), (1, "wide"));
 }

@@ -1,12 +1,12 @@
 //! `spec_list`.
 
 use acorn_formats::spec_list::*;
-use acorn_formats::{Source, Wish, read};
+use acorn_formats::{ReadOptions, Source, read};
 
 #[test]
 fn a_list_says_limits_or_tolerances_by_name() {
     let of = |text: &str| {
-        let table = read(&Source::open("list.csv", text.as_bytes().to_vec()).unwrap(), &Wish::default()).unwrap().table;
+        let table = read(&Source::open("list.csv", text.as_bytes().to_vec()).unwrap(), &ReadOptions::default()).unwrap().table;
         specifications(&table, &["thickness", "lens type"])
     };
     let list = of("Characteristic,Unit,Nominal,Tolerance,USL,Lower bound\nthickness,mm,2.4,0.1,,0\nhaze,%,,,1.2,\n").unwrap();
@@ -19,7 +19,7 @@ fn a_list_says_limits_or_tolerances_by_name() {
 #[test]
 fn a_list_has_a_line_for_each_product_where_it_tells_them_apart() {
     let of = |text: &str| {
-        let table = read(&Source::open("list.csv", text.as_bytes().to_vec()).unwrap(), &Wish::default()).unwrap().table;
+        let table = read(&Source::open("list.csv", text.as_bytes().to_vec()).unwrap(), &ReadOptions::default()).unwrap().table;
         let lines = specifications(&table, &["thickness", "lens type"]).unwrap();
         let line = |one: Specification| [one.by, one.of, one.from].map(Option::unwrap_or_default).join("|");
         lines.into_iter().map(line).collect::<Vec<_>>()

@@ -2,7 +2,7 @@
 
 use std::fmt::Write;
 
-use acorn_formats::{ColumnWish, Reading, Source, Wish, read};
+use acorn_formats::{ColumnReadOptions, ReadOptions, Reading, Source, read};
 
 /// 45,000 rows of several megabytes with all that may stand at an end of a stretch.
 fn large(end: &str) -> String {
@@ -31,8 +31,8 @@ fn large(end: &str) -> String {
     text + "Total,7,,,"
 }
 
-fn reading(text: &str, wish: &Wish) -> Reading {
-    read(&Source::open("reels.csv", text.as_bytes().to_vec()).unwrap(), wish).unwrap()
+fn reading(text: &str, read_options: &ReadOptions) -> Reading {
+    read(&Source::open("reels.csv", text.as_bytes().to_vec()).unwrap(), read_options).unwrap()
 }
 
 #[test]
@@ -41,10 +41,14 @@ fn a_text_in_stretches_is_read_as_in_one_piece() {
         let text = large(end);
         // A quotation mark anywhere has it read in one piece.
         let whole = text.replacen("L0,", "\"L0\",", 1);
-        for wish in
-            [Wish::default(), Wish { columns: vec![ColumnWish { index: 3, fill_down: true, ..ColumnWish::default() }], ..Wish::default() }]
-        {
-            let (parts, whole) = (reading(&text, &wish), reading(&whole, &wish));
+        for read_options in [
+            ReadOptions::default(),
+            ReadOptions {
+                columns: vec![ColumnReadOptions { index: 3, fill_down: true, ..ColumnReadOptions::default() }],
+                ..ReadOptions::default()
+            },
+        ] {
+            let (parts, whole) = (reading(&text, &read_options), reading(&whole, &read_options));
             assert_eq!((parts.table.rows, parts.problem_count), (45_000, 5));
             assert_eq!((&parts.problems, &parts.notes, &parts.columns), (&whole.problems, &whole.notes, &whole.columns));
             for (part, whole) in parts.table.columns.iter().zip(&whole.table.columns) {

@@ -2,10 +2,10 @@
 
 use acorn_formats::table::Table;
 use acorn_formats::unfold::*;
-use acorn_formats::{Source, Wish, read};
+use acorn_formats::{ReadOptions, Source, read};
 
 fn table(text: &str) -> Table {
-    read(&Source::open("sheet.csv", text.as_bytes().to_vec()).unwrap(), &Wish::default()).unwrap().table
+    read(&Source::open("sheet.csv", text.as_bytes().to_vec()).unwrap(), &ReadOptions::default()).unwrap().table
 }
 
 #[test]

@@ -1,7 +1,6 @@
 //! `normal`.
 
 use acorn_maths::normal::*;
-use rayon::prelude::*;
 
 #[test]
 fn the_sum_over_many_is_that_of_each() {

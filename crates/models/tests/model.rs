@@ -429,7 +429,7 @@ fn a_search_tells_the_best_so_far_as_what_it_finds_in_the_end() {
 fn an_input_of_another_dataset_is_read_there_and_not_narrowed() {
     let column = |values: Value| frame(&json!({"flux": values}), &[]).columns()[0].clone();
     let own = frame(&json!({"flux": [1, 2, 3, 9], "bench": ["A", "A", "B", "B"]}), &[]);
-    let both = own.with_beside(vec![(7, column(json!([10, 20, 30, 40, 50]))), (8, column(json!([5, 5])))]);
+    let both = own.with_foreign_columns(vec![(7, column(json!([10, 20, 30, 40, 50]))), (8, column(json!([5, 5])))]);
     let ask = |dataset: Value, only: Value| {
         let spec = json!({"method": "simulation", "only": only, "options": {"draws": 1000,
             "inputs": [{"name": "a", "distribution": "data", "column": "flux"}, {"name": "b", "distribution": "data", "column": "flux", "dataset": dataset}],

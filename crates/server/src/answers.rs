@@ -14,9 +14,9 @@ use moka::future::Cache;
 
 use crate::bounds::{ANSWER_BYTES, QUICK_MS, SUMMARIES_KEPT};
 use crate::error::ApiError;
-use crate::jobs::{About, Job, Jobs};
-use crate::line::Line;
+use crate::jobs::{Job, JobSubject, Jobs};
 use crate::live::Live;
+use crate::recompute_queue::RecomputeQueue;
 
 /// What is asked: the dataset, and the specification in JSON.
 #[derive(Clone, Debug, PartialEq, Eq, Hash)]
@@ -40,7 +40,7 @@ pub struct Answers {
     /// The last answer to each question, whatever became of its columns since.
     last: Cache<Question, Arc<Last>>,
     /// Questions to be answered anew though nobody waits for it.
-    pub line: Line<Question, Spec>,
+    pub queue: RecomputeQueue<Question, Spec>,
     /// What is being worked out just now.
     pub jobs: Jobs<Key>,
     summaries: Cache<(i64, i64), Arc<ColumnSummary>>,
@@ -54,10 +54,10 @@ struct Last {
 }
 
 /// An answer that is at hand.
-pub struct AtHand {
+pub struct CachedAnswer {
     pub found: Result<Arc<Computed>, ApiError>,
     /// Whether its columns have changed since; it is being worked out anew.
-    pub anew: bool,
+    pub stale: bool,
 }
 
 /// Who asks for what is at hand.
@@ -126,8 +126,8 @@ fn own(spec: &Spec) -> Result<Option<i64>, StudyError> {
 }
 
 /// The other datasets that pieces of a question are taken from.
-fn beside(spec: &Spec) -> BTreeSet<i64> {
-    spec.beside().map(|(dataset, _)| dataset).collect()
+fn foreign_datasets(spec: &Spec) -> BTreeSet<i64> {
+    spec.foreign_columns().map(|(dataset, _)| dataset).collect()
 }
 
 /// What was found, or nothing when it is gone.
@@ -143,7 +143,7 @@ pub fn key<'d>(spec: &Spec, datasets: impl IntoIterator<Item = &'d Dataset>) -> 
     let own = spec.data.as_ref().and_then(|data| data.dataset);
     let reads = |dataset: &Dataset, column: &StoredColumn| match own == Some(dataset.id) {
         true => methods::reads(spec, &column.name),
-        false => spec.beside().any(|(id, name)| id == dataset.id && *name == column.name),
+        false => spec.foreign_columns().any(|(id, name)| id == dataset.id && *name == column.name),
     };
     let of_dataset = |dataset: &Dataset| {
         dataset.columns.iter().filter(|column| reads(dataset, column)).map(|one| (one.id, one.revision)).collect::<Vec<_>>()
@@ -169,7 +169,7 @@ impl Answers {
         let last = last.weigher(move |question, last: &Arc<Last>| weight(question, &last.columns, last.found.as_ref().ok())).build();
         // Half of the machine is left to those who wait.
         let at_once = std::thread::available_parallelism().map_or(1, |cores| (cores.get() / 2).max(1));
-        Answers { store, computed, last, line: Line::new(at_once), jobs: Jobs::new(live), summaries: Cache::new(SUMMARIES_KEPT) }
+        Answers { store, computed, last, queue: RecomputeQueue::new(at_once), jobs: Jobs::new(live), summaries: Cache::new(SUMMARIES_KEPT) }
     }
 
     /// The answer to a specification about a stored dataset, typed columns or nothing but its options. However many ask, it is
@@ -178,7 +178,7 @@ impl Answers {
         loop {
             let key = key(spec, &self.datasets(spec).await?);
             let work = async {
-                let (listed, cancel) = self.jobs.start(&key, About { method: spec.method.clone(), dataset_id: key.question.dataset });
+                let (listed, cancel) = self.jobs.start(&key, JobSubject { method: spec.method.clone(), dataset_id: key.question.dataset });
                 let began = Instant::now();
                 let (datasets, frame) = self.data(spec).await?;
                 // The revisions that count are those of the data read.
@@ -214,30 +214,31 @@ impl Answers {
 
     /// The answer at hand where the datasets have just been read: the last one, worked out anew behind the page where its columns have
     /// changed and waiting is not worth while. The first answer to a question is waited for.
-    pub async fn at_hand(&self, spec: &Spec, datasets: &HashMap<i64, &Dataset>, wish: For) -> AtHand {
-        let read = spec.data.iter().filter_map(|data| data.dataset).chain(beside(spec)).filter_map(|id| datasets.get(&id).copied());
+    pub async fn at_hand(&self, spec: &Spec, datasets: &HashMap<i64, &Dataset>, waiting: For) -> CachedAnswer {
+        let read =
+            spec.data.iter().filter_map(|data| data.dataset).chain(foreign_datasets(spec)).filter_map(|id| datasets.get(&id).copied());
         let key = key(spec, read);
-        let fresh = async || AtHand { found: self.answer(spec).await, anew: false };
+        let fresh = async || CachedAnswer { found: self.answer(spec).await, stale: false };
         let Some(last) = self.last.get(&key.question).await else { return fresh().await };
-        let anew = last.columns != key.columns;
-        let others = || !self.line.is_idle() || !self.jobs.is_idle();
-        let waits = match wish {
+        let stale = last.columns != key.columns;
+        let others = || !self.queue.is_idle() || !self.jobs.is_idle();
+        let waits = match waiting {
             For::One => last.found.is_err() || !others(),
             For::Many => last.took < Duration::from_millis(QUICK_MS) && !others(),
         };
-        if anew && waits {
+        if stale && waits {
             return fresh().await;
         }
-        if anew && self.line.wish(key.question, spec.clone()) {
+        if stale && self.queue.enqueue(key.question, spec.clone()) {
             let answers = self.clone();
             tokio::spawn(async move {
-                while let Some(spec) = answers.line.next().await {
+                while let Some(spec) = answers.queue.next().await {
                     // An error is kept as an answer is.
                     let _ = answers.answer(&spec).await;
                 }
             });
         }
-        AtHand { found: last.found.clone(), anew }
+        CachedAnswer { found: last.found.clone(), stale }
     }
 
     /// The answer at hand of one study; with `fresh` it is always waited for.
@@ -247,8 +248,8 @@ impl Answers {
         }
         let datasets = self.datasets(spec).await?;
         let by_id = datasets.iter().map(|dataset| (dataset.id, dataset)).collect();
-        let AtHand { found, anew } = self.at_hand(spec, &by_id, For::One).await;
-        Ok((found?, anew))
+        let CachedAnswer { found, stale } = self.at_hand(spec, &by_id, For::One).await;
+        Ok((found?, stale))
     }
 
     /// The job that works on the answer to a specification; `None` when none does.
@@ -262,7 +263,7 @@ impl Answers {
         if let Some(id) = own(spec)? {
             datasets.push(self.store.dataset(id).await?);
         }
-        for id in beside(spec) {
+        for id in foreign_datasets(spec) {
             datasets.extend(there(self.store.dataset(id).await)?);
         }
         Ok(datasets)
@@ -279,14 +280,14 @@ impl Answers {
             (None, None) => (Vec::new(), Frame::empty()),
         };
         let mut columns = Vec::new();
-        for id in beside(spec) {
-            let wanted = |column: &StoredColumn| spec.beside().any(|(dataset, name)| dataset == id && *name == column.name);
+        for id in foreign_datasets(spec) {
+            let wanted = |column: &StoredColumn| spec.foreign_columns().any(|(dataset, name)| dataset == id && *name == column.name);
             if let Some((dataset, frame)) = there(self.store.frame(id, wanted).await)? {
                 columns.extend(frame.columns().iter().map(|column| (id, column.clone())));
                 datasets.push(dataset);
             }
         }
-        Ok((datasets, frame.with_beside(columns)))
+        Ok((datasets, frame.with_foreign_columns(columns)))
     }
 
     /// What stands in each column of a dataset; only what changed is looked at anew.

@@ -27,9 +27,9 @@ pub const ANSWER_BYTES: u64 = 256 * 1024 * 1024;
 /// An answer that took no longer the last time is waited for by pages about many studies, in milliseconds.
 pub const QUICK_MS: u64 = 50;
 /// How soon a question is answered anew again while nobody waits for it, in milliseconds.
-pub const ANEW_AGAIN_MS: u64 = 400;
+pub const RECOMPUTE_AGAIN_MS: u64 = 400;
 /// Questions that wait to be answered anew; the oldest wish goes for a newer one.
-pub const ANEW_WAITING: usize = 1000;
+pub const RECOMPUTE_WAITING: usize = 1000;
 /// Column summaries kept, one a column and revision.
 pub const SUMMARIES_KEPT: u64 = 4096;
 /// How long events are gathered before they are told together, in milliseconds.

@@ -3,7 +3,7 @@
 use std::collections::VecDeque;
 use std::sync::{Arc, Mutex, PoisonError};
 
-use acorn_formats::{FormatError, Reading, Source, Wish, read};
+use acorn_formats::{FormatError, ReadOptions, Reading, Source, read};
 use acorn_store::Recipe;
 use axum::http::StatusCode;
 
@@ -23,7 +23,7 @@ pub struct Understood {
     /// What was read.
     pub reading: Arc<Reading>,
     /// The corrections with which it was.
-    pub wish: Wish,
+    pub read_options: ReadOptions,
     /// What files of its layout have in common.
     pub layout: Option<String>,
     /// Where the corrections are those of the last file of its layout.
@@ -33,16 +33,18 @@ pub struct Understood {
 impl Understood {
     /// A file read as it seems.
     pub fn plain(source: &Source) -> Result<Understood, FormatError> {
-        let reading = read(source, &Wish::default())?;
+        let reading = read(source, &ReadOptions::default())?;
         let layout = reading.layout();
-        Ok(Understood { reading: Arc::new(reading), wish: Wish::default(), layout, recipe: None })
+        Ok(Understood { reading: Arc::new(reading), read_options: ReadOptions::default(), layout, recipe: None })
     }
 
     /// The file read as the last one of its layout; as it seems where that cannot be.
     pub fn with(self, source: &Source, recipe: Option<Recipe>) -> Understood {
-        let again = recipe.and_then(|recipe| Some((read(source, &recipe.wish).ok()?, recipe)));
+        let again = recipe.and_then(|recipe| Some((read(source, &recipe.read_options).ok()?, recipe)));
         match again {
-            Some((reading, recipe)) => Understood { reading: Arc::new(reading), wish: recipe.wish.clone(), recipe: Some(recipe), ..self },
+            Some((reading, recipe)) => {
+                Understood { reading: Arc::new(reading), read_options: recipe.read_options.clone(), recipe: Some(recipe), ..self }
+            }
             None => self,
         }
     }
@@ -90,10 +92,10 @@ impl Imports {
 
 impl Waiting {
     /// Reads the file as wished; it may have been added to before.
-    pub fn correct(&self, wish: Wish) -> Result<Understood, FormatError> {
-        let reading = Arc::new(read(&self.source.lock().unwrap_or_else(PoisonError::into_inner), &wish)?);
+    pub fn correct(&self, read_options: ReadOptions) -> Result<Understood, FormatError> {
+        let reading = Arc::new(read(&self.source.lock().unwrap_or_else(PoisonError::into_inner), &read_options)?);
         let mut understood = self.understood.lock().unwrap_or_else(PoisonError::into_inner);
-        *understood = Understood { reading, wish, layout: understood.layout.clone(), recipe: None };
+        *understood = Understood { reading, read_options, layout: understood.layout.clone(), recipe: None };
         Ok(understood.clone())
     }
 

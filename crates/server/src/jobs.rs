@@ -30,7 +30,7 @@ pub struct Job {
 }
 
 /// What a computation is about.
-pub struct About {
+pub struct JobSubject {
     pub method: String,
     pub dataset_id: Option<i64>,
 }
@@ -39,7 +39,7 @@ pub struct About {
 struct Running<K> {
     id: u64,
     key: K,
-    about: About,
+    about: JobSubject,
     since: Instant,
     cancel: Cancel,
 }
@@ -122,7 +122,7 @@ impl<K> Jobs<K> {
 
 impl<K: Clone + PartialEq + Send + 'static> Jobs<K> {
     /// Lists a computation until what is returned is dropped.
-    pub fn start(&self, key: &K, about: About) -> (Listed<K>, Cancel) {
+    pub fn start(&self, key: &K, about: JobSubject) -> (Listed<K>, Cancel) {
         let (cancel, since) = (Cancel::default(), Instant::now());
         let id = {
             let mut table = self.table();

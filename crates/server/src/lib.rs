@@ -22,10 +22,10 @@ mod imports;
 #[doc(hidden)]
 pub mod jobs;
 #[doc(hidden)]
-pub mod line;
-#[doc(hidden)]
 pub mod live;
 mod readings;
+#[doc(hidden)]
+pub mod recompute_queue;
 #[doc(hidden)]
 pub mod router;
 #[doc(hidden)]

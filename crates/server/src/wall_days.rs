@@ -10,10 +10,10 @@ use crate::bounds::WALL_KEPT_MS;
 
 /// What was kept last.
 #[derive(Default)]
-pub struct WallDays(Mutex<Kept>);
+pub struct WallDays(Mutex<CachedDays>);
 
 #[derive(Default)]
-struct Kept {
+struct CachedDays {
     at: Option<Instant>,
     standings: HashMap<i64, DayStanding>,
 }

@@ -3,7 +3,7 @@
 use acorn_store::{CellEdit, Change, NewDataset, NewRows};
 
 use acorn_server::answers::*;
-use acorn_server::jobs::About;
+use acorn_server::jobs::JobSubject;
 use acorn_server::live::Live;
 use acorn_store::{Dataset, Store};
 use acorn_study::Spec;
@@ -18,7 +18,7 @@ async fn answers() -> (tempfile::TempDir, Answers, Dataset) {
     let store = Store::open(&folder.path().join("acorn.sqlite")).await.unwrap();
     let text: String = (0..60).map(|i| format!("{}.5,{}.5\n", i * 7 % 23, i % 9)).collect();
     let source = acorn_formats::Source::open("a.csv", format!("flux,gap\n{text}").into_bytes()).unwrap();
-    let table = acorn_formats::read(&source, &acorn_formats::Wish::default()).unwrap().table;
+    let table = acorn_formats::read(&source, &acorn_formats::ReadOptions::default()).unwrap().table;
     let dataset =
         store.create_dataset(NewDataset { name: "A", source: "a.csv", table: &table, infos: &[], gauges: &[] }, &MR).await.unwrap();
     (folder, Answers::new(store, Live::new()), dataset)
@@ -65,22 +65,22 @@ async fn a_change_is_answered_anew_where_its_column_is_read_and_nowhere_else() {
 async fn a_page_about_many_studies_gets_the_last_answer_while_others_are_in_line() {
     let (_folder, answers, dataset) = answers().await;
     let (flux, gap) = (chart(&dataset, "flux"), chart(&dataset, "gap"));
-    let at_hand = async |spec: &Spec, wish: For| {
+    let at_hand = async |spec: &Spec, asked_for: For| {
         let dataset = answers.store.dataset(dataset.id).await.unwrap();
-        let AtHand { found, anew } = answers.at_hand(spec, &HashMap::from([(dataset.id, &dataset)]), wish).await;
-        (found.unwrap(), anew)
+        let CachedAnswer { found, stale } = answers.at_hand(spec, &HashMap::from([(dataset.id, &dataset)]), asked_for).await;
+        (found.unwrap(), stale)
     };
-    let (before, anew) = at_hand(&flux, For::Many).await;
-    assert!(!anew, "the first is waited for");
+    let (before, stale) = at_hand(&flux, For::Many).await;
+    assert!(!stale, "the first is waited for");
     let edit = |row, text: &str| CellEdit { column_id: dataset.columns[0].id, row, text: text.into() };
     answers.store.edit_cells(dataset.id, 1, &[edit(3, "99")], &MR).await.unwrap();
-    let (listed, _) = answers.jobs.start(&key(&gap, []), About { method: "capability".into(), dataset_id: None });
-    for wish in [For::One, For::Many] {
-        let (last, anew) = at_hand(&flux, wish).await;
-        assert!(anew && Arc::ptr_eq(&last, &before), "{wish:?}");
+    let (listed, _) = answers.jobs.start(&key(&gap, []), JobSubject { method: "capability".into(), dataset_id: None });
+    for asked_for in [For::One, For::Many] {
+        let (last, stale) = at_hand(&flux, asked_for).await;
+        assert!(stale && Arc::ptr_eq(&last, &before), "{asked_for:?}");
     }
-    let (fresh, anew) = answers.of_one(&flux, true).await.unwrap();
-    assert!(!anew && !Arc::ptr_eq(&fresh, &before), "who wants the newest waits for it");
+    let (fresh, stale) = answers.of_one(&flux, true).await.unwrap();
+    assert!(!stale && !Arc::ptr_eq(&fresh, &before), "who wants the newest waits for it");
     answers.store.edit_cells(dataset.id, 2, &[edit(3, "98")], &MR).await.unwrap();
     assert!(at_hand(&flux, For::Many).await.1);
     let until = std::time::Instant::now() + Duration::from_secs(30);
@@ -89,7 +89,7 @@ async fn a_page_about_many_studies_gets_the_last_answer_while_others_are_in_line
         tokio::time::sleep(Duration::from_millis(20)).await;
     }
     drop(listed);
-    while !answers.line.is_idle() {
+    while !answers.queue.is_idle() {
         tokio::time::sleep(Duration::from_millis(20)).await;
     }
     answers.store.edit_cells(dataset.id, 3, &[edit(3, "97")], &MR).await.unwrap();

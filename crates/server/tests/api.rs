@@ -141,8 +141,8 @@ async fn nothing_is_stored_while_values_do_not_fit() {
     let store = |name: &'static str| service.send(Method::POST, "/api/imports/1/dataset", json!({"name": name}));
     assert_eq!(problem(store("Slip").await).await.0, 422);
     assert_eq!(service.get("/api/datasets").await, json!([]));
-    let wish = json!({"fixes": [{"row": 2, "column": 0, "text": "802"}]});
-    assert_eq!(service.send(Method::PUT, &path, wish).await.json::<Value>().await.unwrap()["problem_count"], 0);
+    let read_options = json!({"fixes": [{"row": 2, "column": 0, "text": "802"}]});
+    assert_eq!(service.send(Method::PUT, &path, read_options).await.json::<Value>().await.unwrap()["problem_count"], 0);
     assert_eq!(store("Slip").await.status(), 200);
     assert_eq!(service.get("/api/datasets/1/rows?count=9").await["cells"], json!([["801", "802", "803"]]));
     assert_eq!(problem(store("Slip").await).await.0, 404);
@@ -316,8 +316,8 @@ async fn a_column_comes_in_with_its_unit_and_a_doubt_about_decimals_is_answered_
     };
     assert_eq!(doubts(&preview), [json!(["2.401", "2401"])]);
     let address = format!("/api/imports/{}", preview["id"]);
-    let wish = json!({"columns": [{"index": 0, "decimal": "."}]});
-    let answered: Value = service.send(Method::PUT, &address, wish).await.json().await.unwrap();
+    let read_options = json!({"columns": [{"index": 0, "decimal": "."}]});
+    let answered: Value = service.send(Method::PUT, &address, read_options).await.json().await.unwrap();
     assert_eq!(doubts(&answered), Vec::<Value>::new(), "{answered}");
     let stored: Value = service.send(Method::POST, &format!("{address}/dataset"), json!({"name": "Bench"})).await.json().await.unwrap();
     let columns = stored["columns"].as_array().unwrap();

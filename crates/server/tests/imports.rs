@@ -41,9 +41,9 @@ async fn the_rows_of_a_file_come_behind_those_of_a_dataset_and_go_again_when_und
     let preview = brought(&service, "may.csv", "lot,flux,remark\nA,1.5,x\nB,2.5,\n").await;
     let stored = service.send(Method::POST, &format!("/api/imports/{}/dataset", preview["id"]), json!({"name": "May"})).await;
     let dataset: Value = stored.json().await.unwrap();
-    let append = async |name: &str, text: &str, wish: Value| {
+    let append = async |name: &str, text: &str, read_options: Value| {
         let preview = brought(&service, name, text).await;
-        service.send(Method::PUT, &format!("/api/imports/{}", preview["id"]), wish).await;
+        service.send(Method::PUT, &format!("/api/imports/{}", preview["id"]), read_options).await;
         service.send(Method::POST, &format!("/api/imports/{}/rows", preview["id"]), json!({"dataset_id": dataset["id"]})).await
     };
     let added: Value = append("june.csv", "flux,lot\n3.5,007\n4.5,A\n", json!({})).await.json().await.unwrap();
@@ -74,7 +74,7 @@ async fn a_file_is_read_as_the_last_one_of_its_layout_was_corrected() {
         assert_eq!(stored.status(), StatusCode::OK);
     };
     let first = brought(&service, "may.csv", "bench,flux\nA,1\n,2\nB,x\n,4\n").await;
-    assert_eq!((&first["recipe"], &first["wish"]["columns"]), (&Value::Null, &json!([])));
+    assert_eq!((&first["recipe"], &first["read_options"]["columns"]), (&Value::Null, &json!([])));
     let mended = json!({"columns": [{"index": 0, "fill_down": true, "name": "rig"}], "unfit_as_missing": true});
     let path = format!("/api/imports/{}", first["id"]);
     service.send(Method::PUT, &path, mended).await;
@@ -83,7 +83,10 @@ async fn a_file_is_read_as_the_last_one_of_its_layout_was_corrected() {
     store(&first, "May").await;
     let second = brought(&service, "june.csv", "bench,flux\nC,5\n,6\n").await;
     assert_eq!((second["recipe"]["actor"].is_string(), &second["columns"][0]["sample"]), (true, &json!(["C", "C"])));
-    assert_eq!((&second["wish"]["columns"][0]["name"], &second["wish"]["unfit_as_missing"]), (&json!("rig"), &json!(false)));
+    assert_eq!(
+        (&second["read_options"]["columns"][0]["name"], &second["read_options"]["unfit_as_missing"]),
+        (&json!("rig"), &json!(false))
+    );
     // Another layout is read as it seems, and so is this one once somebody says so.
     assert_eq!(brought(&service, "july.csv", "bench,angle\nC,5\n,6\n").await["recipe"], Value::Null);
     service.send(Method::PUT, &format!("/api/imports/{}", second["id"]), json!({})).await;

@@ -3,8 +3,8 @@
 use acorn_server::jobs::*;
 use acorn_server::live::{Live, LiveEvent};
 
-fn about() -> About {
-    About { method: "capability".into(), dataset_id: Some(3) }
+fn about() -> JobSubject {
+    JobSubject { method: "capability".into(), dataset_id: Some(3) }
 }
 
 #[tokio::test]

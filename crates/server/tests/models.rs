@@ -191,9 +191,9 @@ async fn who_asks_for_a_fresh_answer_waits_for_it() {
         let path = format!("/api/datasets/{}/cells", dataset["id"]);
         assert!(service.send(Method::PATCH, &path, edit).await.status().is_success());
         let last = service.get(&outcome).await;
-        assert!(last["anew"] == true && !largest(&last), "{last}");
+        assert!(last["stale"] == true && !largest(&last), "{last}");
         let fresh = service.get(&format!("{outcome}?fresh=true")).await;
-        assert!(fresh["anew"] == false && largest(&fresh), "{fresh}");
+        assert!(fresh["stale"] == false && largest(&fresh), "{fresh}");
         let job = service.get("/api/jobs").await[0]["id"].clone();
         assert!(service.send(Method::DELETE, &format!("/api/jobs/{job}"), json!({})).await.status().is_success());
     };

@@ -7,7 +7,7 @@ use crate::{Result, Store, StoreError};
 
 /// Something that is wrong by now.
 #[derive(Clone, Debug, PartialEq, Eq)]
-pub struct Trouble {
+pub struct AlertCondition {
     /// What it is about, the same while it goes on.
     pub about: String,
     /// Grows when more of it comes.
@@ -80,33 +80,33 @@ impl Store {
     ///
     /// # Errors
     /// The database's own; also when the plan is gone.
-    pub async fn set_troubles(
+    pub async fn set_alert_conditions(
         &self,
         plan_id: i64,
-        troubles: &[Trouble],
+        alert_conditions: &[AlertCondition],
         begins_anew: impl Fn(i64) -> bool + Send,
         now: i64,
     ) -> Result<bool> {
         let query = sqlx::AssertSqlSafe(format!("{FIELDS} WHERE plan_id = ? AND over_at IS NULL"));
         let open: Vec<AlertRow> = sqlx::query_as(query).bind(plan_id).fetch_all(&self.readers).await?;
         let mut over: Vec<i64> = Vec::new();
-        let (mut more, mut new): (Vec<(i64, &Trouble)>, Vec<&Trouble>) = (Vec::new(), Vec::new());
+        let (mut more, mut new): (Vec<(i64, &AlertCondition)>, Vec<&AlertCondition>) = (Vec::new(), Vec::new());
         for alert in &open {
-            if !troubles.iter().any(|trouble| trouble.about == alert.about) {
+            if !alert_conditions.iter().any(|condition| condition.about == alert.about) {
                 over.push(alert.id);
             }
         }
-        for trouble in troubles {
-            match open.iter().find(|alert| alert.about == trouble.about) {
-                None => new.push(trouble),
-                Some(alert) if trouble.newest > alert.newest && alert.taken_at.is_some_and(&begins_anew) => {
+        for condition in alert_conditions {
+            match open.iter().find(|alert| alert.about == condition.about) {
+                None => new.push(condition),
+                Some(alert) if condition.newest > alert.newest && alert.taken_at.is_some_and(&begins_anew) => {
                     over.push(alert.id);
-                    new.push(trouble);
+                    new.push(condition);
                 }
                 // What was taken on stays as it was then, so that more of it can be told from it.
                 Some(alert) if alert.taken_at.is_some() => {}
-                Some(alert) if (alert.newest, alert.count, &alert.words) != (trouble.newest, trouble.count, &trouble.words) => {
-                    more.push((alert.id, trouble));
+                Some(alert) if (alert.newest, alert.count, &alert.words) != (condition.newest, condition.count, &condition.words) => {
+                    more.push((alert.id, condition));
                 }
                 Some(_) => {}
             }
@@ -118,14 +118,14 @@ impl Store {
         for id in over {
             sqlx::query("UPDATE alert SET over_at = ? WHERE id = ?").bind(now).bind(id).execute(&mut *transaction).await?;
         }
-        for (id, trouble) in more {
+        for (id, condition) in more {
             // Somebody may have taken it on meanwhile.
             let update = sqlx::query("UPDATE alert SET newest = ?, count = ?, words = ? WHERE id = ? AND taken_at IS NULL");
-            update.bind(trouble.newest).bind(trouble.count).bind(&trouble.words).bind(id).execute(&mut *transaction).await?;
+            update.bind(condition.newest).bind(condition.count).bind(&condition.words).bind(id).execute(&mut *transaction).await?;
         }
-        for trouble in new {
+        for condition in new {
             let insert = sqlx::query("INSERT INTO alert (plan_id, about, newest, count, words, began_at) VALUES (?, ?, ?, ?, ?, ?)");
-            let insert = insert.bind(plan_id).bind(&trouble.about).bind(trouble.newest).bind(trouble.count).bind(&trouble.words);
+            let insert = insert.bind(plan_id).bind(&condition.about).bind(condition.newest).bind(condition.count).bind(&condition.words);
             insert.bind(now).execute(&mut *transaction).await?;
         }
         transaction.commit().await?;

@@ -50,7 +50,7 @@ pub struct CellEdit {
 /// By what cells come to be what they are.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
 #[serde(rename_all = "kebab-case")]
-pub enum Deed {
+pub enum EditKind {
     /// They were typed.
     #[default]
     Typed,
@@ -70,21 +70,21 @@ pub struct Put<'e> {
     /// The cells and their texts.
     pub edits: &'e [CellEdit],
     /// By what they come.
-    pub how: Deed,
+    pub how: EditKind,
     /// Whether rows are added where there are too few.
     pub grow: bool,
 }
 
 /// What the history says of cells that were changed.
 #[derive(Serialize)]
-struct About<'d> {
+struct EditSummary<'d> {
     column_id: i64,
     column: &'d str,
     /// The row of the first; absent when it was new.
     #[serde(skip_serializing_if = "Option::is_none")]
     row_id: Option<i64>,
     count: usize,
-    how: Deed,
+    how: EditKind,
     /// How many rows and columns they stand in.
     down: usize,
     across: usize,
@@ -168,7 +168,7 @@ impl Store {
     /// # Errors
     /// Those of [`Store::put_cells`].
     pub async fn edit_cells(&self, dataset_id: i64, revision: i64, edits: &[CellEdit], change: &Change<'_>) -> Result<Dataset> {
-        self.put_cells(dataset_id, revision, &Put { edits, how: Deed::Typed, grow: false }, change).await
+        self.put_cells(dataset_id, revision, &Put { edits, how: EditKind::Typed, grow: false }, change).await
     }
 
     /// Puts texts into cells, all or none; they are undone together. What grows gets the rows that it needs behind the last one.
@@ -200,8 +200,15 @@ impl Store {
             (window, skip) => chunks::read_rows(&mut transaction, column.id, column.kind, window, skip..skip + 1).await?.text(0),
         };
         let row_id = layout.id_at(&mut transaction, first.row).await?;
-        let about =
-            About { column_id: column.id, column: &column.name, row_id, count: edits.len(), how, down: rows.len(), across: columns.len() };
+        let about = EditSummary {
+            column_id: column.id,
+            column: &column.name,
+            row_id,
+            count: edits.len(),
+            how,
+            down: rows.len(),
+            across: columns.len(),
+        };
         let entry = history::Entry {
             dataset_id: Some(dataset_id),
             what: if edits.len() == 1 { "cell" } else { "cells" },

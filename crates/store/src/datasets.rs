@@ -1,6 +1,6 @@
 //! Datasets: a name, rows, columns with their properties.
 
-use acorn_data::frame::{Column, ColumnInfo, Frame, Held, Kind, Values};
+use acorn_data::frame::{Column, ColumnInfo, Frame, Kind, RowLimits, Values};
 use acorn_formats::Table;
 use acorn_study::gauge::plan::Plan;
 use serde::{Deserialize, Serialize};
@@ -300,7 +300,7 @@ impl Store {
 }
 
 /// The limits of each row of a column, where a table of them is kept with it.
-async fn held(connection: &mut SqliteConnection, dataset: &Dataset, column: &StoredColumn, rows: usize) -> Result<Option<Held>> {
+async fn held(connection: &mut SqliteConnection, dataset: &Dataset, column: &StoredColumn, rows: usize) -> Result<Option<RowLimits>> {
     let Some(table) = &column.info.limit_table else { return Ok(None) };
     let mut choosing = [None, None];
     for (values, id) in choosing.iter_mut().zip([table.by, table.since]) {

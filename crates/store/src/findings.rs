@@ -69,7 +69,7 @@ pub struct Said {
 
 /// The signal that something is said about.
 #[derive(Clone, Debug)]
-pub struct About {
+pub struct SignalRef {
     /// The finding there is, if there is one.
     pub finding: Option<i64>,
     /// What is plotted where it was found.
@@ -207,7 +207,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`], [`StoreError::Conflict`], [`StoreError::BadFinding`] when points would be left out
     /// without a cause.
-    pub async fn say(&self, study_id: i64, revision: i64, about: About, said: Said, change: &Change<'_>) -> Result<Study> {
+    pub async fn say(&self, study_id: i64, revision: i64, about: SignalRef, said: Said, change: &Change<'_>) -> Result<Study> {
         if about.row_ids.len() > ROWS_MAX {
             return Err(StoreError::BadFinding { problem: "the signal spans more than 100,000 rows".into() });
         }

@@ -46,7 +46,12 @@ pub(crate) fn check(columns: &[StoredColumn]) -> Result<()> {
             problem: format!("the formula of “{}” would no longer hold: {error}", column.name),
         })?;
         if formula.kind() != column.kind {
-            let problem = format!("the formula of “{}” would give {}, not {}", column.name, formula.kind().words(), column.kind.words());
+            let problem = format!(
+                "the formula of “{}” would give {}, not {}",
+                column.name,
+                formula.kind().display_text(),
+                column.kind.display_text()
+            );
             return Err(StoreError::BadColumn { problem });
         }
     }

@@ -53,7 +53,7 @@ pub struct Gauge {
 
 impl GaugeChange {
     /// "Depth gauge D-07".
-    pub fn words(&self) -> String {
+    pub fn display_text(&self) -> String {
         format!("{} {}", self.name, self.number).trim_end().to_owned()
     }
 
@@ -257,7 +257,7 @@ impl Store {
         );
         let update = update.bind(&is.name).bind(&is.number).bind(&is.measures).bind(&is.unit).bind(is.resolution).bind(is.months);
         taken(update.bind(&is.note).bind(id).execute(&mut *transaction).await, &is)?;
-        if before.is.words() != is.words() {
+        if before.is.display_text() != is.display_text() {
             touch_columns(&mut transaction, &before).await?;
         }
         transaction.commit().await?;
@@ -320,7 +320,7 @@ impl Store {
 fn taken<T>(done: std::result::Result<T, sqlx::Error>, is: &GaugeChange) -> Result<T> {
     done.map_err(|error| match error.as_database_error() {
         Some(database) if database.is_unique_violation() => {
-            StoreError::BadGauge { problem: format!("there is already a gauge “{}”; give this one another number", is.words()) }
+            StoreError::BadGauge { problem: format!("there is already a gauge “{}”; give this one another number", is.display_text()) }
         }
         _ => error.into(),
     })

@@ -144,7 +144,7 @@ impl Store {
             .fetch_optional(&mut *connection)
             .await?
             .flatten();
-        let beside = statement::datasets_beside(statements.iter().map(|text| &**text))?;
+        let beside = statement::foreign_datasets(statements.iter().map(|text| &**text))?;
         let columns = statement::columns_of(&mut connection, own.into_iter().chain(beside)).await?;
         for text in &mut statements {
             **text = serde_json::to_string(&statement::read(text, &columns)?)?;

@@ -51,15 +51,15 @@ use std::time::Duration;
 use sqlx::sqlite::{SqliteConnectOptions, SqliteJournalMode, SqlitePool, SqlitePoolOptions, SqliteSynchronous};
 use sqlx::{Connection, Sqlite, SqliteConnection, Transaction};
 
-pub use alerts::{Alert, Told, Trouble};
+pub use alerts::{Alert, AlertCondition, Told};
 pub use arrange::{NewColumn, Placed};
-pub use cells::{CellEdit, Deed, Put, RowWindow};
+pub use cells::{CellEdit, EditKind, Put, RowWindow};
 pub use chunks::CHUNK_ROWS;
 pub use columns::{ColumnChange, OneColumn};
 pub use datasets::{Dataset, Follows, NewDataset, SheetPlan, StoredColumn};
 pub use entries::{EntryReaction, EntryTime, Sent, StoredEntry, Taken, datasets_of};
 pub use error::StoreError;
-pub use findings::{About, Finding, Said};
+pub use findings::{Finding, Said, SignalRef};
 pub use gauges::{Gauge, GaugeChange, GaugeRecord, GaugedColumn, NewRecord};
 pub use history::{Change, HistoryRow, Stage};
 pub use links::{Link, Seen};
@@ -70,7 +70,7 @@ pub use rows::{GoneRows, NewRows};
 pub use sheets::{NewSheet, StoredSheet};
 pub use stations::{NewStation, Station, StationChange};
 pub use studies::{NewStudy, Study, StudyChange};
-pub use undo::Turn;
+pub use undo::UndoDirection;
 pub use views::NamedView;
 pub use wall::{DayStanding, WallPlace};
 
@@ -80,7 +80,8 @@ pub type Result<T> = std::result::Result<T, StoreError>;
 /// The store of one application.
 #[derive(Clone, Debug)]
 pub struct Store {
-    writer: SqlitePool,
+    #[doc(hidden)]
+    pub writer: SqlitePool,
     readers: SqlitePool,
 }
 

@@ -226,7 +226,10 @@ async fn ids_of(connection: &mut SqliteConnection, dataset: &Dataset, plan: &Col
         let column = column.ok_or_else(|| StoreError::bad_collection(format!("“{}” has no column “{name}”", dataset.name)))?;
         let takes = plan.identifiers.iter().find(|one| one.column == name).map_or(numbers, |one| kinds(one.asked));
         if !takes.contains(&column.kind) {
-            return Err(StoreError::bad_collection(format!("“{name}” holds {}, which does not take what comes", column.kind.words())));
+            return Err(StoreError::bad_collection(format!(
+                "“{name}” holds {}, which does not take what comes",
+                column.kind.display_text()
+            )));
         }
         ids.insert(name.to_owned(), column.id);
     }

@@ -103,11 +103,11 @@ pub(crate) async fn columns_of(connection: &mut SqliteConnection, datasets: impl
 
 /// The columns that a statement about a dataset can name.
 pub(crate) async fn columns_for(connection: &mut SqliteConnection, own: Option<i64>, spec: &Spec) -> Result<Columns> {
-    columns_of(connection, own.into_iter().chain(spec.beside().map(|(dataset, _)| dataset))).await
+    columns_of(connection, own.into_iter().chain(spec.foreign_columns().map(|(dataset, _)| dataset))).await
 }
 
 /// The other datasets that stored statements take pieces from.
-pub(crate) fn datasets_beside<'t>(texts: impl Iterator<Item = &'t String>) -> Result<Vec<i64>> {
+pub(crate) fn foreign_datasets<'t>(texts: impl Iterator<Item = &'t String>) -> Result<Vec<i64>> {
     let mut all = Vec::new();
     for text in texts {
         let mut stored: Stored = serde_json::from_str(text)?;

@@ -10,7 +10,7 @@ use crate::{Dataset, Result, Store, StoreError, Study, arrange, findings, images
 
 /// Which way.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Turn {
+pub enum UndoDirection {
     /// Back to what was before.
     Undo,
     /// Forward again to what was undone.
@@ -22,7 +22,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NothingToUndo`], [`StoreError::NothingToRedo`], [`StoreError::Conflict`] on another revision.
-    pub async fn turn_dataset(&self, dataset_id: i64, turn: Turn, revision: i64, change: &Change<'_>) -> Result<Dataset> {
+    pub async fn turn_dataset(&self, dataset_id: i64, turn: UndoDirection, revision: i64, change: &Change<'_>) -> Result<Dataset> {
         let mut transaction = self.begin().await?;
         let dataset = datasets::get(&mut transaction, dataset_id).await?;
         datasets::advance(&mut transaction, dataset_id, Some(revision)).await?;
@@ -41,7 +41,7 @@ impl Store {
             }
             "columns" => {
                 let mut columns: Vec<OneColumn> = serde_json::from_str(wanted)?;
-                if turn == Turn::Undo {
+                if turn == UndoDirection::Undo {
                     columns.reverse();
                 }
                 for OneColumn { column_id, wanted } in columns {
@@ -66,7 +66,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NothingToUndo`], [`StoreError::NothingToRedo`], [`StoreError::Conflict`] on another revision.
-    pub async fn turn_study(&self, study_id: i64, turn: Turn, revision: i64, change: &Change<'_>) -> Result<Study> {
+    pub async fn turn_study(&self, study_id: i64, turn: UndoDirection, revision: i64, change: &Change<'_>) -> Result<Study> {
         let mut transaction = self.begin().await?;
         let study = studies::get_at(&mut transaction, study_id, revision).await?;
         let line = next(&mut transaction, turn, "study_id = ?", study_id).await?;
@@ -86,17 +86,17 @@ impl Store {
 }
 
 impl HistoryRow {
-    fn wanted(&self, turn: Turn) -> &str {
-        let state = if turn == Turn::Undo { &self.before } else { &self.after };
+    fn wanted(&self, turn: UndoDirection) -> &str {
+        let state = if turn == UndoDirection::Undo { &self.before } else { &self.after };
         state.as_deref().unwrap_or("null")
     }
 }
 
 /// The line that is undone or redone next.
-async fn next(connection: &mut SqliteConnection, turn: Turn, of: &str, id: i64) -> Result<HistoryRow> {
+async fn next(connection: &mut SqliteConnection, turn: UndoDirection, of: &str, id: i64) -> Result<HistoryRow> {
     let (stage, order, none) = match turn {
-        Turn::Undo => (Stage::Stands, "DESC", StoreError::NothingToUndo),
-        Turn::Redo => (Stage::Undone, "ASC", StoreError::NothingToRedo),
+        UndoDirection::Undo => (Stage::Stands, "DESC", StoreError::NothingToUndo),
+        UndoDirection::Redo => (Stage::Undone, "ASC", StoreError::NothingToRedo),
     };
     let query = sqlx::AssertSqlSafe(format!("{} WHERE {of} AND stage = ? ORDER BY id {order} LIMIT 1", history::FIELDS));
     sqlx::query_as(query).bind(id).bind(stage).fetch_optional(connection).await?.ok_or(none)
@@ -105,7 +105,7 @@ async fn next(connection: &mut SqliteConnection, turn: Turn, of: &str, id: i64) 
 /// Puts the images of a line back and writes who did so. Gives the columns touched.
 async fn turned(
     connection: &mut SqliteConnection,
-    turn: Turn,
+    turn: UndoDirection,
     line: &HistoryRow,
     change: &Change<'_>,
     dataset_id: Option<i64>,
@@ -113,14 +113,14 @@ async fn turned(
 ) -> Result<Vec<i64>> {
     let target = serde_json::json!({ "line": line.id, "what": line.what, "target": line.target });
     let (what, before, after, stage) = match turn {
-        Turn::Undo => ("undo", line.after.clone(), line.before.clone(), Stage::Undone),
-        Turn::Redo => ("redo", line.before.clone(), line.after.clone(), Stage::Stands),
+        UndoDirection::Undo => ("undo", line.after.clone(), line.before.clone(), Stage::Undone),
+        UndoDirection::Redo => ("redo", line.before.clone(), line.after.clone(), Stage::Stands),
     };
     let entry = Entry { dataset_id, study_id, what, target, before, after, stage: Stage::Fixed };
     let own = history::record(connection, change, entry).await?;
     let (touched, undone_by) = match turn {
-        Turn::Undo => (images::restore(connection, line.id, Some(own)).await?, Some(own)),
-        Turn::Redo => {
+        UndoDirection::Undo => (images::restore(connection, line.id, Some(own)).await?, Some(own)),
+        UndoDirection::Redo => {
             let undone_by = line.undone_by.ok_or_else(|| StoreError::Corrupt("what was undone does not say by what".into()))?;
             let touched = images::restore(connection, undone_by, None).await?;
             images::forget(connection, undone_by).await?;

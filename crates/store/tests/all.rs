@@ -7,5 +7,6 @@ mod gauges;
 mod images;
 mod labels;
 mod layout;
+mod opening;
 mod sequences;
 mod store;

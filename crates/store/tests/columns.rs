@@ -3,10 +3,10 @@
 use acorn_data::formula::TableFormula;
 use acorn_data::frame::{Column, ColumnInfo, Kind, LimitRow, LimitTable, Limits, Rules};
 use acorn_data::reshape::{Reshape, Statistic, reshape};
-use acorn_formats::{Source, Table, TableColumn, Wish, read};
+use acorn_formats::{ReadOptions, Source, Table, TableColumn, read};
 use acorn_store::{
     CellEdit, Change, ColumnChange, Dataset, GoneRows, Link, NewColumn, NewDataset, NewRows, NewStudy, OneColumn, Placed, Store,
-    StoreError, Turn,
+    StoreError, UndoDirection,
 };
 use acorn_study::{Spec, TableView};
 use proptest::prelude::*;
@@ -19,7 +19,7 @@ async fn store(rows: usize) -> (tempfile::TempDir, Store, Dataset) {
     let store = Store::open(&folder.path().join("acorn.sqlite")).await.unwrap();
     let mut text = String::from("reel,flux\n");
     (0..rows).for_each(|i| text += &format!("R{},{}.5\n", i % 5, i % 7));
-    let reading = read(&Source::open("reels.csv", text.into_bytes()).unwrap(), &Wish::default()).unwrap();
+    let reading = read(&Source::open("reels.csv", text.into_bytes()).unwrap(), &ReadOptions::default()).unwrap();
     let new = NewDataset { name: "Reels", source: "reels.csv", table: &reading.table, infos: &[], gauges: &[] };
     let dataset = store.create_dataset(new, &MR).await.unwrap();
     (folder, store, dataset)
@@ -96,7 +96,7 @@ async fn a_formula_follows_every_change_of_what_it_rests_on() {
     store.edit_cells(id, revision().await, &[typed], &MR).await.unwrap();
     assert_eq!(table(&store, id).await[2], "double Category R0!|R2!|R3!|R4!|new");
     for _ in 0..4 {
-        store.turn_dataset(id, Turn::Undo, revision().await, &MR).await.unwrap();
+        store.turn_dataset(id, UndoDirection::Undo, revision().await, &MR).await.unwrap();
     }
     assert_eq!(table(&store, id).await, before);
 }
@@ -150,15 +150,15 @@ async fn columns_come_go_and_move_and_nothing_of_them_is_lost() {
     // The name is free for another, until the one that had it is back.
     let (_, other) = store.add_column(id, 7, &NewColumn { name: "beam flux".into(), ..NewColumn::default() }, &MR).await.unwrap();
     assert!(other > copied, "a number is never given again");
-    store.turn_dataset(id, Turn::Undo, 8, &MR).await.unwrap();
-    store.turn_dataset(id, Turn::Undo, 9, &MR).await.unwrap();
+    store.turn_dataset(id, UndoDirection::Undo, 8, &MR).await.unwrap();
+    store.turn_dataset(id, UndoDirection::Undo, 9, &MR).await.unwrap();
     assert_eq!(serde_json::to_value(&store.study(study.id).await.unwrap().spec).unwrap()["roles"]["measure"], "beam flux");
     assert_eq!(store.forget_view(id, left[0].id).await.unwrap(), []);
     assert!(store.forget_view(id, left[0].id).await.is_err());
     for revision in 10..14 {
-        store.turn_dataset(id, Turn::Undo, revision, &MR).await.unwrap();
+        store.turn_dataset(id, UndoDirection::Undo, revision, &MR).await.unwrap();
     }
-    store.turn_dataset(id, Turn::Undo, 14, &MR).await.unwrap();
+    store.turn_dataset(id, UndoDirection::Undo, 14, &MR).await.unwrap();
     assert_eq!(table(&store, id).await, ["reel Category R0|R1|R2|R3", "flux Number 0.5|1.5|2.5|3.5"]);
 }
 
@@ -167,7 +167,7 @@ async fn columns_come_with_rows_and_go_with_them() {
     let (_folder, store, dataset) = store(3).await;
     let id = dataset.id;
     store.add_column(id, 1, &with_formula("double", "2 * flux"), &MR).await.unwrap();
-    let table_of = |text: &str| read(&Source::open("more.csv", text.as_bytes().to_vec()).unwrap(), &Wish::default()).unwrap().table;
+    let table_of = |text: &str| read(&Source::open("more.csv", text.as_bytes().to_vec()).unwrap(), &ReadOptions::default()).unwrap().table;
     let before = table(&store, id).await;
     let more = table_of("flux,press,made\n7,P1,2026-05-04\n8,P2,2026-05-05\n");
     assert!(store.append(id, &more, false, &MR).await.unwrap_err().to_string().contains("has no column “press”"));
@@ -176,9 +176,9 @@ async fn columns_come_with_rows_and_go_with_them() {
     let after = table(&store, id).await;
     assert_eq!(after[2..4], ["double = 2 * flux Number 1|3|5|14|16", "press Category |||P1|P2"]);
     assert_eq!(after[4], "made DateTime |||2026-05-04 00:00|2026-05-05 00:00");
-    store.turn_dataset(id, Turn::Undo, 3, &MR).await.unwrap();
+    store.turn_dataset(id, UndoDirection::Undo, 3, &MR).await.unwrap();
     assert_eq!(table(&store, id).await, before);
-    store.turn_dataset(id, Turn::Redo, 4, &MR).await.unwrap();
+    store.turn_dataset(id, UndoDirection::Redo, 4, &MR).await.unwrap();
     assert_eq!(table(&store, id).await, after);
 }
 
@@ -305,11 +305,11 @@ async fn run(steps: Vec<Step>, rows: usize) {
         }
     }
     // Wholly undone it is what it was, done again what it became, whoever holds the file.
-    for turn in [Turn::Undo, Turn::Redo, Turn::Undo] {
+    for turn in [UndoDirection::Undo, UndoDirection::Redo, UndoDirection::Undo] {
         store = Store::open(&file).await.unwrap();
         let mut passed = states[..states.len() - 1].to_vec();
         passed.reverse();
-        if turn == Turn::Redo {
+        if turn == UndoDirection::Redo {
             passed = states[1..].to_vec();
         }
         for expected in passed {
@@ -353,21 +353,22 @@ async fn many_columns_change_together_and_what_one_cannot_be_is_refused_everywhe
     assert_eq!(refused(edit(reel, "R7").await.unwrap_err()), "“R7” is none of the choices of LED reel: R0, R1, R9");
     let rows = NewRows { revision: None, at: None, column_ids: vec![flux], rows: vec![vec!["-2".into()]] };
     assert_eq!(refused(store.add_rows(id, &rows, &MR).await.unwrap_err()), "flux cannot be below 0; −2 is");
-    let more = read(&Source::open("more.csv", b"LED reel,flux\nR9,1.5\nR8,1.5\n".to_vec()).unwrap(), &Wish::default()).unwrap().table;
+    let more =
+        read(&Source::open("more.csv", b"LED reel,flux\nR9,1.5\nR8,1.5\n".to_vec()).unwrap(), &ReadOptions::default()).unwrap().table;
     assert!(refused(store.append(id, &more, false, &MR).await.unwrap_err()).starts_with("“R8” is none"));
     // What is only not believed is taken, and told.
     edit(flux, "4.5").await.unwrap();
     let (_, frame) = store.frame(id, |_| true).await.unwrap();
     assert_eq!((frame.columns()[1].unbelieved(), frame.columns()[0].unbelieved()), (vec![0, 3, 4], vec![2, 3, 4]));
-    let turn = async |turn: Turn| {
+    let turn = async |turn: UndoDirection| {
         let revision = store.dataset(id).await.unwrap().revision;
         store.turn_dataset(id, turn, revision, &MR).await.unwrap()
     };
-    turn(Turn::Undo).await;
-    let undone = turn(Turn::Undo).await;
+    turn(UndoDirection::Undo).await;
+    let undone = turn(UndoDirection::Undo).await;
     let plain = |column: &acorn_store::StoredColumn| (column.name.clone(), column.info.clone());
     assert_eq!(undone.columns.iter().map(plain).collect::<Vec<_>>(), dataset.columns.iter().map(plain).collect::<Vec<_>>());
-    let redone = turn(Turn::Redo).await;
+    let redone = turn(UndoDirection::Redo).await;
     assert_eq!((&redone.columns[1].info.rules, redone.columns[0].name.as_str()), (&bounded, "LED reel"));
     let twice = vec![wanted(1, Rules::default(), "flux"), wanted(1, bounded, "flux")];
     assert!(matches!(store.change_columns(id, redone.revision, twice, &MR).await, Err(StoreError::BadColumn { .. })));
@@ -400,8 +401,8 @@ async fn limits_follow_the_column_that_chooses_them_and_it_stays_while_it_does()
     assert_eq!((beyond().await, edited.columns[1].revision), (vec![0, 1], edited.revision));
     let refused = store.delete_column(id, reel, edited.revision, &MR).await.unwrap_err();
     assert!(refused.to_string().contains("needed by the limits of “flux”"), "{refused}");
-    let undone = store.turn_dataset(id, Turn::Undo, edited.revision, &MR).await.unwrap();
-    let undone = store.turn_dataset(id, Turn::Undo, undone.revision, &MR).await.unwrap();
+    let undone = store.turn_dataset(id, UndoDirection::Undo, edited.revision, &MR).await.unwrap();
+    let undone = store.turn_dataset(id, UndoDirection::Undo, undone.revision, &MR).await.unwrap();
     assert_eq!((beyond().await, &undone.columns[1].info.limit_table), (Vec::new(), &None));
 }
 

@@ -4,8 +4,8 @@ use std::collections::BTreeMap;
 
 use acorn_data::frame::ColumnInfo;
 use acorn_store::{
-    Alert, Change, Collection, CollectionChange, ColumnChange, DayStanding, EntryReaction, ListChange, NewCollection, NewStation, Sent,
-    StationChange, Store, StoreError, StoredEntry, Trouble, Turn, WallPlace,
+    Alert, AlertCondition, Change, Collection, CollectionChange, ColumnChange, DayStanding, EntryReaction, ListChange, NewCollection,
+    NewStation, Sent, StationChange, Store, StoreError, StoredEntry, UndoDirection, WallPlace,
 };
 use acorn_study::collect::{CollectionPlan, Entry};
 use serde_json::{Value, json};
@@ -60,7 +60,7 @@ async fn a_new_plan_makes_its_dataset_with_limits_and_the_chart_that_watches_it(
     let (_folder, store) = opened().await;
     let made = store.create_collection(&new(plan(json!({}))), &MR).await.unwrap();
     let dataset = store.dataset(made.dataset_id).await.unwrap();
-    let kinds: Vec<_> = dataset.columns.iter().map(|column| (column.name.as_str(), column.kind.words())).collect();
+    let kinds: Vec<_> = dataset.columns.iter().map(|column| (column.name.as_str(), column.kind.display_text())).collect();
     assert_eq!(kinds, [("taken at", "date and time"), ("sample", "whole number"), ("who", "text"), ("flux", "number")]);
     assert_eq!((dataset.columns[3].info.lsl, dataset.row_count), (Some(780.0), 0));
     let study = store.study(made.study_ids[0]).await.unwrap();
@@ -171,7 +171,7 @@ async fn an_entry_is_taken_back_once_and_what_is_said_about_it_stays() {
     // Under its key it does not come again, and the history can bring its rows back.
     assert!(enter(&store, station, &[entry("a", [801.5, 779.0])]).await[0].as_ref().unwrap().taken_back);
     let dataset = store.dataset(made.dataset_id).await.unwrap();
-    store.turn_dataset(dataset.id, Turn::Undo, dataset.revision, &MR).await.unwrap();
+    store.turn_dataset(dataset.id, UndoDirection::Undo, dataset.revision, &MR).await.unwrap();
     assert_eq!(cells(&store, &made).await.len(), 4);
     assert_eq!((store.collection(made.id).await.unwrap().subgroups, store.entries(made.id, 9).await.unwrap().len()), (1, 2));
     store.delete_collection(made.id).await.unwrap();
@@ -252,18 +252,20 @@ async fn a_station_is_renamed_and_closed_and_keeps_its_key() {
 async fn an_alert_is_told_until_it_is_taken_on_or_over_and_begins_anew_with_more() {
     let (_folder, store) = opened().await;
     let plan = store.create_collection(&new(plan(json!({}))), &MR).await.unwrap().id;
-    let trouble = |newest, count| Trouble { about: "beyond 1".into(), newest, count, words: format!("{count} entries") };
-    let set = async |troubles: &[Trouble], now| store.set_troubles(plan, troubles, |taken_at| now >= taken_at + 10, now).await.unwrap();
+    let condition = |newest, count| AlertCondition { about: "beyond 1".into(), newest, count, words: format!("{count} entries") };
+    let set = async |alert_conditions: &[AlertCondition], now| {
+        store.set_alert_conditions(plan, alert_conditions, |taken_at| now >= taken_at + 10, now).await.unwrap()
+    };
     let only = async || -> Option<Alert> {
         let open = store.alerts(Some(plan)).await.unwrap();
         assert!(open.len() < 2);
         open.into_iter().next()
     };
-    assert!(!set(&[], 1).await && set(&[trouble(1, 1)], 2).await && !set(&[trouble(1, 1)], 3).await);
+    assert!(!set(&[], 1).await && set(&[condition(1, 1)], 2).await && !set(&[condition(1, 1)], 3).await);
     let first = only().await.unwrap();
     assert_eq!((first.began_at, first.count, first.taken_by.clone(), first.told.len()), (2, 1, None, 0));
     // More of it is the same alert.
-    assert!(set(&[trouble(2, 2)], 4).await);
+    assert!(set(&[condition(2, 2)], 4).await);
     assert_eq!((only().await.unwrap().id, only().await.unwrap().words), (first.id, "2 entries".to_owned()));
     for (at, problem) in [(5, Some("refused")), (6, Some("refused")), (7, None), (8, None)] {
         store.told("mara@fennel-hollow.test", &[first.id, 99], problem, at).await.unwrap();
@@ -280,8 +282,8 @@ async fn an_alert_is_told_until_it_is_taken_on_or_over_and_begins_anew_with_more
     assert_eq!(store.take_on(first.id, " Mara ", 9).await.unwrap().taken_by.as_deref(), Some("Mara"));
     assert_eq!(store.take_on(first.id, "Jonas", 10).await.unwrap().taken_by.as_deref(), Some("Mara"), "who came first has it");
     // What was taken on is no news again, nor is more of it while it may still be worked on; later it is.
-    assert!(!set(&[trouble(2, 2)], 30).await);
-    assert!(!set(&[trouble(3, 3)], 18).await && set(&[trouble(3, 3)], 19).await);
+    assert!(!set(&[condition(2, 2)], 30).await);
+    assert!(!set(&[condition(3, 3)], 18).await && set(&[condition(3, 3)], 19).await);
     let second = only().await.unwrap();
     assert!(second.id > first.id && second.taken_by.is_none() && second.told.is_empty());
     assert!(set(&[], 20).await && only().await.is_none());

@@ -1,7 +1,9 @@
 //! Gauges in the store: what is recorded stays, whatever becomes of studies, columns and gauges.
 
-use acorn_formats::{Source, Wish, read};
-use acorn_store::{Change, ColumnChange, Dataset, GaugeChange, NewDataset, NewRecord, NewSheet, NewStudy, Store, StoreError, Turn};
+use acorn_formats::{ReadOptions, Source, read};
+use acorn_store::{
+    Change, ColumnChange, Dataset, GaugeChange, NewDataset, NewRecord, NewSheet, NewStudy, Store, StoreError, UndoDirection,
+};
 use acorn_study::{DataSource, Spec};
 
 const MR: Change<'static> = Change { actor: "MR", at: 1_767_225_600_000 };
@@ -24,7 +26,7 @@ async fn open(folder: &tempfile::TempDir) -> Store {
 }
 
 async fn depths(store: &Store, gauge: i64) -> Dataset {
-    let reading = read(&Source::open("depth.csv", b"depth,housing\n1.1,H1\n1.2,H2\n".to_vec()).unwrap(), &Wish::default()).unwrap();
+    let reading = read(&Source::open("depth.csv", b"depth,housing\n1.1,H1\n1.2,H2\n".to_vec()).unwrap(), &ReadOptions::default()).unwrap();
     let gauges = [("depth".to_owned(), gauge)];
     let new = NewDataset { name: "Depth", source: "depth.csv", table: &reading.table, infos: &[], gauges: &gauges };
     store.create_dataset(new, &MR).await.unwrap()
@@ -74,11 +76,11 @@ async fn a_column_loses_its_gauge_with_the_gauge_and_undo_does_not_bring_a_dead_
     let dataset = depths(&store, first).await;
     let wanted = ColumnChange { gauge_id: Some(other), ..ColumnChange::from(&dataset.columns[0]) };
     let changed = store.change_column(dataset.id, dataset.columns[0].id, dataset.revision, wanted, &MR).await.unwrap();
-    let back = store.turn_dataset(dataset.id, Turn::Undo, changed.revision, &MR).await.unwrap();
+    let back = store.turn_dataset(dataset.id, UndoDirection::Undo, changed.revision, &MR).await.unwrap();
     assert_eq!((changed.columns[0].gauge_id, back.columns[0].gauge_id), (Some(other), Some(first)));
     store.delete_gauge(other).await.unwrap();
     let seen = store.dataset(dataset.id).await.unwrap();
-    let again = store.turn_dataset(dataset.id, Turn::Redo, seen.revision, &MR).await.unwrap();
+    let again = store.turn_dataset(dataset.id, UndoDirection::Redo, seen.revision, &MR).await.unwrap();
     assert_eq!(again.columns[0].gauge_id, None);
     assert!(matches!(store.gauge(other).await, Err(StoreError::NotFound { .. })));
     // Numbers of gauges are never given twice.

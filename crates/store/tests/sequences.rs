@@ -1,8 +1,8 @@
 //! Random sequences of changes, undo and redo against a plain model of a table.
 
 use acorn_data::frame::Kind;
-use acorn_formats::{Source, Wish, read};
-use acorn_store::{CellEdit, Change, ColumnChange, GoneRows, NewDataset, NewRows, Store, StoreError, Turn};
+use acorn_formats::{ReadOptions, Source, read};
+use acorn_store::{CellEdit, Change, ColumnChange, GoneRows, NewDataset, NewRows, Store, StoreError, UndoDirection};
 use proptest::prelude::*;
 
 const MR: Change<'static> = Change { actor: "MR", at: 1_767_225_600_000 };
@@ -128,8 +128,8 @@ async fn take(store: &Store, id: i64, step: &Step) -> Result<(), StoreError> {
             let wanted = ColumnChange { kind: *kind, ..(&seen.columns[*column]).into() };
             store.change_column(id, ids[*column], seen.revision, wanted, &MR).await?;
         }
-        Step::Undo => drop(store.turn_dataset(id, Turn::Undo, seen.revision, &MR).await?),
-        Step::Redo => drop(store.turn_dataset(id, Turn::Redo, seen.revision, &MR).await?),
+        Step::Undo => drop(store.turn_dataset(id, UndoDirection::Undo, seen.revision, &MR).await?),
+        Step::Redo => drop(store.turn_dataset(id, UndoDirection::Redo, seen.revision, &MR).await?),
     }
     Ok(())
 }
@@ -139,7 +139,7 @@ async fn run(steps: Vec<Step>, rows: usize) {
     let store = Store::open(&folder.path().join("acorn.sqlite")).await.unwrap();
     let mut text = String::from("reel,flux\n");
     (0..rows).for_each(|i| text += &format!("R{i},{}.5\n", i % 7));
-    let reading = read(&Source::open("reels.csv", text.into_bytes()).unwrap(), &Wish::default()).unwrap();
+    let reading = read(&Source::open("reels.csv", text.into_bytes()).unwrap(), &ReadOptions::default()).unwrap();
     let id = store
         .create_dataset(NewDataset { name: "Reels", source: "reels.csv", table: &reading.table, infos: &[], gauges: &[] }, &MR)
         .await

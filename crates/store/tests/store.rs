@@ -1,10 +1,10 @@
 //! The store on a temporary file: what is acknowledged stays, what is refused changes nothing.
 
 use acorn_data::frame::{ColumnInfo, Kind};
-use acorn_formats::{Source, Wish, read};
+use acorn_formats::{ReadOptions, Source, read};
 use acorn_store::{
-    About, CellEdit, Change, ColumnChange, Dataset, GoneRows, NewDataset, NewRows, NewStudy, Said, Store, StoreError, Study, StudyChange,
-    Turn,
+    CellEdit, Change, ColumnChange, Dataset, GoneRows, NewDataset, NewRows, NewStudy, Said, SignalRef, Store, StoreError, Study,
+    StudyChange, UndoDirection,
 };
 use acorn_study::{DataSource, RoleColumns, Spec};
 
@@ -21,7 +21,7 @@ async fn fixture(rows: usize) -> Fixture {
     let store = open(&folder).await;
     let mut text = String::from("lamp,flux,bench\n");
     (0..rows).for_each(|i| text += &format!("{i},{}.5,{}\n", 800 + i % 20, ["A", "B"][i % 2]));
-    let reading = read(&Source::open("flux.csv", text.into_bytes()).unwrap(), &Wish::default()).unwrap();
+    let reading = read(&Source::open("flux.csv", text.into_bytes()).unwrap(), &ReadOptions::default()).unwrap();
     let infos = [("flux".to_owned(), ColumnInfo { unit: Some("lm".into()), lsl: Some(780.0), ..ColumnInfo::default() })];
     let new = NewDataset { name: "Beam flux", source: "flux.csv", table: &reading.table, infos: &infos, gauges: &[] };
     let dataset = store.create_dataset(new, &MR).await.unwrap();
@@ -39,7 +39,7 @@ async fn edit(store: &Store, seen: &Dataset, column: usize, row: usize, text: &s
 }
 
 async fn undo(store: &Store, seen: &Dataset) -> Result<Dataset, StoreError> {
-    store.turn_dataset(seen.id, Turn::Undo, seen.revision, &MR).await
+    store.turn_dataset(seen.id, UndoDirection::Undo, seen.revision, &MR).await
 }
 
 fn asked(dataset: &Dataset, spec: serde_json::Value) -> NewStudy {
@@ -129,16 +129,16 @@ async fn studies_follow_a_renamed_column_and_keep_their_statement_history() {
     let changed = store.change_study(study.id, &change, &MR).await.unwrap();
     assert_eq!((changed.name.as_deref(), changed.revision), (Some("Final test"), study.revision + 1));
     assert!(matches!(store.change_study(study.id, &change, &MR).await, Err(StoreError::Conflict { .. })));
-    let undone = turn(&store, &changed, Turn::Undo).await.unwrap();
+    let undone = turn(&store, &changed, UndoDirection::Undo).await.unwrap();
     assert!(undone.spec.options.is_empty());
-    let undone = turn(&store, &undone, Turn::Undo).await.unwrap();
+    let undone = turn(&store, &undone, UndoDirection::Undo).await.unwrap();
     assert_eq!(undone.name, None);
-    let redone = turn(&store, &undone, Turn::Redo).await.unwrap();
-    let redone = turn(&store, &redone, Turn::Redo).await.unwrap();
+    let redone = turn(&store, &undone, UndoDirection::Redo).await.unwrap();
+    let redone = turn(&store, &redone, UndoDirection::Redo).await.unwrap();
     assert_eq!((redone.name, redone.spec), (changed.name, changed.spec));
 }
 
-async fn turn(store: &Store, seen: &Study, turn: Turn) -> Result<Study, StoreError> {
+async fn turn(store: &Store, seen: &Study, turn: UndoDirection) -> Result<Study, StoreError> {
     store.turn_study(seen.id, turn, seen.revision, &MR).await
 }
 
@@ -150,7 +150,7 @@ async fn the_address_of_something_deleted_is_never_given_to_another() {
     store.delete_dataset(dataset.id).await.unwrap();
     store.close().await;
     let store = open(&folder).await;
-    let reading = read(&Source::open("flux.csv", b"flux\n1\n".to_vec()).unwrap(), &Wish::default()).unwrap();
+    let reading = read(&Source::open("flux.csv", b"flux\n1\n".to_vec()).unwrap(), &ReadOptions::default()).unwrap();
     let new = NewDataset { name: "Another", source: "flux.csv", table: &reading.table, infos: &[], gauges: &[] };
     let other = store.create_dataset(new, &MR).await.unwrap();
     assert!(other.id > dataset.id && other.columns[0].id > dataset.columns[2].id);
@@ -198,8 +198,8 @@ async fn a_row_keeps_its_id_while_rows_are_put_before_it_and_no_id_is_used_twice
 async fn undoing_a_kind_gives_back_what_its_text_would_lose() {
     let folder = tempfile::tempdir().unwrap();
     let store = open(&folder).await;
-    let wish: Wish = serde_json::from_value(serde_json::json!({"columns": [{"kind": "text"}]})).unwrap_or_default();
-    let reading = read(&Source::open("reels.csv", b"reel\n007\n-\n1e3\n".to_vec()).unwrap(), &wish).unwrap();
+    let read_options: ReadOptions = serde_json::from_value(serde_json::json!({"columns": [{"kind": "text"}]})).unwrap_or_default();
+    let reading = read(&Source::open("reels.csv", b"reel\n007\n-\n1e3\n".to_vec()).unwrap(), &read_options).unwrap();
     let new = NewDataset { name: "Reels", source: "reels.csv", table: &reading.table, infos: &[], gauges: &[] };
     let dataset = store.create_dataset(new, &MR).await.unwrap();
     let kind = |dataset: &Dataset, kind| ColumnChange { kind, ..(&dataset.columns[0]).into() };
@@ -214,9 +214,9 @@ async fn undoing_a_kind_gives_back_what_its_text_would_lose() {
     assert_eq!(texts().await, [Some("7".to_owned()), None, Some("1000".to_owned())]);
     let undone = undo(&store, &number).await.unwrap();
     assert_eq!((texts().await, undone.columns[0].kind), (given, Kind::Text));
-    let redone = store.turn_dataset(dataset.id, Turn::Redo, undone.revision, &MR).await.unwrap();
+    let redone = store.turn_dataset(dataset.id, UndoDirection::Redo, undone.revision, &MR).await.unwrap();
     assert_eq!((texts().await[0].as_deref(), redone.columns[0].kind), (Some("7"), Kind::Number));
-    assert!(matches!(store.turn_dataset(dataset.id, Turn::Redo, redone.revision, &MR).await, Err(StoreError::NothingToRedo)));
+    assert!(matches!(store.turn_dataset(dataset.id, UndoDirection::Redo, redone.revision, &MR).await, Err(StoreError::NothingToRedo)));
     assert_eq!(store.history(dataset.id, 3).await.unwrap()[0].what, "redo");
 }
 
@@ -266,8 +266,8 @@ fn plain_chart(column: &str) -> serde_json::Value {
     serde_json::json!({"method": "control-chart", "roles": {"measure": column}})
 }
 
-fn about(dataset: &Dataset, finding: Option<i64>, rows: &[i64]) -> About {
-    About {
+fn about(dataset: &Dataset, finding: Option<i64>, rows: &[i64]) -> SignalRef {
+    SignalRef {
         finding,
         panel: "individuals".into(),
         pattern: "beyond-limits".into(),
@@ -305,13 +305,13 @@ async fn rows_are_left_out_only_with_a_cause_and_come_back_with_undo() {
     assert_eq!(store.change_study(study.id, &kept, &MR).await.unwrap().spec.omit, [4, 5]);
     let without = say(3, Some(finding.id), Said { cause: Some(String::new()), ..Said::default() }).await.unwrap();
     assert_eq!(without.spec.omit, [0; 0]);
-    let mut undone = turn(&store, &without, Turn::Undo).await.unwrap();
+    let mut undone = turn(&store, &without, UndoDirection::Undo).await.unwrap();
     assert_eq!(undone.spec.omit, [4, 5]);
     for _ in 0..2 {
-        undone = turn(&store, &undone, Turn::Undo).await.unwrap();
+        undone = turn(&store, &undone, UndoDirection::Undo).await.unwrap();
     }
     assert_eq!(store.findings(study.id).await.unwrap(), []);
-    assert!(matches!(turn(&store, &undone, Turn::Undo).await, Err(StoreError::NothingToUndo)));
+    assert!(matches!(turn(&store, &undone, UndoDirection::Undo).await, Err(StoreError::NothingToUndo)));
 }
 
 #[tokio::test]
@@ -331,9 +331,9 @@ async fn marks_that_show_are_kept_with_the_study_undone_and_bounded() {
     assert_eq!(same.revision, changed.revision);
     let lines = store.study_history(study.id, 9).await.unwrap();
     assert_eq!(lines.iter().filter(|line| line.what == "shown").count(), 1);
-    let undone = turn(&store, &same, Turn::Undo).await.unwrap();
+    let undone = turn(&store, &same, UndoDirection::Undo).await.unwrap();
     assert!(undone.shown.is_empty());
-    let redone = turn(&store, &undone, Turn::Redo).await.unwrap();
+    let redone = turn(&store, &undone, UndoDirection::Redo).await.unwrap();
     assert_eq!(redone.shown, changed.shown);
     let many: Vec<String> = (0..101).map(|mark| format!("mark {mark}")).collect();
     let many: Vec<(&str, bool)> = many.iter().map(|mark| (mark.as_str(), true)).collect();

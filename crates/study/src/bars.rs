@@ -1,7 +1,7 @@
 //! How wide the bars of a histogram are: slots of a card, and what they say.
 
-use super::card::{Choice, Field, Filling, Slot};
-use super::{Filled, StudyError, reading::bad};
+use super::card::{Choice, Field, Slot, SlotKind};
+use super::{StudyError, ValidatedSpec, reading::bad};
 use acorn_data::figure::histogram::{BARS_MOST, BarWidth, Bars, Unfit};
 
 /// The slots of bars.
@@ -13,8 +13,8 @@ pub fn slots() -> [Slot; 2] {
         Choice::with("count", "{count} in number", "Over the range of the values.", vec![field("count", "number of bars", 1.0)]),
     ];
     [
-        Slot::new("bins", "bars", Filling::Choice { tag: "=", choices }),
-        Slot::new("bin_start", "edge of the first bar", Filling::number("beginning at {}", "where the values begin", f64::MIN, f64::MAX))
+        Slot::new("bins", "bars", SlotKind::Choice { tag: "=", choices }),
+        Slot::new("bin_start", "edge of the first bar", SlotKind::number("beginning at {}", "where the values begin", f64::MIN, f64::MAX))
             .quiet(),
     ]
 }
@@ -23,7 +23,7 @@ pub fn slots() -> [Slot; 2] {
 ///
 /// # Errors
 /// [`StudyError::BadOption`] for more bars than can be drawn.
-pub fn read(asked: &Filled) -> Result<Bars, StudyError> {
+pub fn read(asked: &ValidatedSpec) -> Result<Bars, StudyError> {
     let given: Option<serde_json::Map<String, serde_json::Value>> =
         asked.option::<serde_json::Value>("bins")?.and_then(|value| value.as_object().cloned());
     let number = |name: &str| given.as_ref().and_then(|given| given.get(name)).and_then(serde_json::Value::as_f64);

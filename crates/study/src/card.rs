@@ -3,7 +3,7 @@
 use serde::Serialize;
 use serde_json::Value;
 
-pub use super::filling::{Check, Choice, Field, FieldKind, Filling, GROUPING, Item, Length, NUMBERS, ORDERING};
+pub use super::slot_kind::{Check, Choice, Field, FieldKind, GROUPING, Item, Length, NUMBERS, ORDERING, SlotKind};
 use super::{Entry, Spec, StudyError};
 
 /// A method as a question with a statement to fill in.
@@ -33,7 +33,7 @@ pub struct MethodCard {
 impl MethodCard {
     /// Whether the question as it stands cannot be asked without a table.
     pub fn needs_columns(&self, spec: &Spec) -> bool {
-        self.shown(spec).iter().any(|slot| matches!(slot.filling, Filling::Column { required: true, .. }))
+        self.shown(spec).iter().any(|slot| matches!(slot.kind, SlotKind::Column { required: true, .. }))
     }
 
     /// The slots that show in a statement.
@@ -43,7 +43,7 @@ impl MethodCard {
 
     /// The names of its roles.
     pub fn roles(&self) -> impl Iterator<Item = &'static str> {
-        self.slots.iter().filter(|slot| matches!(slot.filling, Filling::Column { .. })).map(|slot| slot.name)
+        self.slots.iter().filter(|slot| matches!(slot.kind, SlotKind::Column { .. })).map(|slot| slot.name)
     }
 
     /// The names of its options.
@@ -63,12 +63,12 @@ impl MethodCard {
 
     /// The value of a plain choice. One not set is told by what else is given, or is the first of its slot.
     fn choice_of<'s>(&self, option: &str, spec: &'s Spec) -> Option<&'s str> {
-        let choices = self.slots.iter().find_map(|slot| match &slot.filling {
-            Filling::Choice { choices, .. } if slot.name == option => Some(choices),
+        let choices = self.slots.iter().find_map(|slot| match &slot.kind {
+            SlotKind::Choice { choices, .. } if slot.name == option => Some(choices),
             _ => None,
         })?;
         let given = |name: &&str| spec.roles.contains_key(*name) || spec.options.get(*name).is_some_and(|value| !value.is_null());
-        let told = || choices.iter().rev().find(|choice| choice.told_by.iter().any(given)).or(choices.first());
+        let told = || choices.iter().rev().find(|choice| choice.implied_by.iter().any(given)).or(choices.first());
         spec.options.get(option).filter(|given| !given.is_null()).map_or_else(|| told().map(|choice| choice.value), Value::as_str)
     }
 }
@@ -92,13 +92,13 @@ pub struct Slot {
     pub advises: bool,
     /// How it is filled.
     #[serde(flatten)]
-    pub filling: Filling,
+    pub kind: SlotKind,
 }
 
 impl Slot {
     /// A slot that shows always and stands in the statement.
-    pub fn new(name: &'static str, label: &'static str, filling: Filling) -> Slot {
-        Slot { at: name, name, label, shows: Vec::new(), quiet: false, subject: false, advises: false, filling }
+    pub fn new(name: &'static str, label: &'static str, kind: SlotKind) -> Slot {
+        Slot { at: name, name, label, shows: Vec::new(), quiet: false, subject: false, advises: false, kind }
     }
 
     /// Out of the statement until it is filled.
@@ -148,11 +148,11 @@ impl Slot {
 
     /// The options that it sets.
     pub fn options(&self) -> impl Iterator<Item = &'static str> + use<> {
-        let names: Vec<&'static str> = match &self.filling {
-            Filling::Column { .. } => Vec::new(),
-            Filling::Limits { .. } => vec!["lsl", "target", "usl"],
-            Filling::Typed { list: Some(list), .. } => vec![*list],
-            Filling::Typed { fields, list: None, .. } => fields.iter().map(|field| field.name).collect(),
+        let names: Vec<&'static str> = match &self.kind {
+            SlotKind::Column { .. } => Vec::new(),
+            SlotKind::Limits { .. } => vec!["lsl", "target", "usl"],
+            SlotKind::Typed { list: Some(list), .. } => vec![*list],
+            SlotKind::Typed { fields, list: None, .. } => fields.iter().map(|field| field.name).collect(),
             _ => vec![self.name],
         };
         names.into_iter()
@@ -161,32 +161,34 @@ impl Slot {
     /// Whether it stands for every column of the data.
     pub fn takes_all(&self, spec: &Spec) -> bool {
         let empty = spec.roles.get(self.name).is_none_or(|columns| columns.names().is_empty());
-        matches!(self.filling, Filling::Column { rest: true, .. }) && empty
+        matches!(self.kind, SlotKind::Column { rest: true, .. }) && empty
     }
 
     /// Whether the question cannot be answered while it is as it is.
     pub fn waits(&self, spec: &Spec) -> bool {
         let given = |option: &str| spec.options.get(option).is_some_and(|value| !value.is_null());
-        match &self.filling {
-            Filling::Column { required, .. } => *required && spec.roles.get(self.name).is_none_or(|columns| columns.names().is_empty()),
-            Filling::Number { usual, .. } => !self.quiet && usual.is_none() && !given(self.name),
-            Filling::Label { required, .. } => *required && !given(self.name),
-            Filling::Counts { .. } => !given(self.name),
-            Filling::Built { required, .. } => {
+        match &self.kind {
+            SlotKind::Column { required, .. } => *required && spec.roles.get(self.name).is_none_or(|columns| columns.names().is_empty()),
+            SlotKind::Number { usual, .. } => !self.quiet && usual.is_none() && !given(self.name),
+            SlotKind::Label { required, .. } => *required && !given(self.name),
+            SlotKind::Counts { .. } => !given(self.name),
+            SlotKind::Built { required, .. } => {
                 *required && spec.options.get(self.name).is_none_or(|given| given.is_null() || given.as_array().is_some_and(Vec::is_empty))
             }
-            Filling::Typed { list: Some(list), .. } => !given(list),
-            Filling::Typed { fields, list: None, .. } => fields.iter().any(|field| field.required && !given(field.name)),
+            SlotKind::Typed { list: Some(list), .. } => !given(list),
+            SlotKind::Typed { fields, list: None, .. } => fields.iter().any(|field| field.required && !given(field.name)),
             _ => false,
         }
     }
 
     /// That it waits to be filled.
     pub fn missing(&self) -> StudyError {
-        let choose = match &self.filling {
-            Filling::Built { unset, .. } => unset,
-            Filling::Column { empty, .. } | Filling::Label { empty, .. } => empty.strip_prefix("choose ").unwrap_or(empty),
-            Filling::Typed { fields, list: None, .. } => fields.iter().find(|field| field.required).map_or(self.label, |field| field.label),
+        let choose = match &self.kind {
+            SlotKind::Built { unset, .. } => unset,
+            SlotKind::Column { empty, .. } | SlotKind::Label { empty, .. } => empty.strip_prefix("choose ").unwrap_or(empty),
+            SlotKind::Typed { fields, list: None, .. } => {
+                fields.iter().find(|field| field.required).map_or(self.label, |field| field.label)
+            }
             _ => self.label,
         };
         StudyError::MissingRole { role: self.label, choose }

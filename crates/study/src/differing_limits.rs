@@ -40,7 +40,7 @@ fn told(column: &Column) -> Option<Note> {
 fn named(column: &Column, sets: &[(Limits, usize)]) -> String {
     let unit = column.info.unit.as_deref().map(|unit| format!(" {unit}")).unwrap_or_default();
     let mut parts: Vec<String> =
-        sets.iter().take(NAMED_MOST).map(|(limits, rows)| format!("{}{unit} for {}", limits.words(), grouped(*rows))).collect();
+        sets.iter().take(NAMED_MOST).map(|(limits, rows)| format!("{}{unit} for {}", limits.display_text(), grouped(*rows))).collect();
     if let more @ 1.. = sets.len().saturating_sub(NAMED_MOST) {
         parts.push(counted(more, "pair more", "pairs more"));
     }

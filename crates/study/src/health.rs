@@ -6,7 +6,7 @@ use std::hash::{BuildHasherDefault, Hasher};
 
 use serde::Serialize;
 
-use crate::{Is, Only};
+use crate::{FilterStep, Predicate};
 use acorn_data::frame::{Column, Frame, Kind, NO_TIME, Values, time_text};
 use acorn_maths::cancel::{Cancel, Stopped};
 use acorn_maths::words::{counted, grouped, typed};
@@ -57,7 +57,7 @@ pub struct Doubt {
     /// In a sentence.
     pub sentence: String,
     /// The rows that it is about; absent where it is about the column as a whole.
-    pub show: Option<Only>,
+    pub show: Option<FilterStep>,
 }
 
 /// The doubts about each column of a table and about its rows, in their order.
@@ -79,14 +79,14 @@ pub fn doubts(frame: &Frame, cancel: &Cancel) -> Result<Vec<Doubt>, Stopped> {
 
 fn of_column(frame: &Frame, column: &Column) -> Vec<Doubt> {
     let rows = column.values.len();
-    let doubt = |kind, sentence: String, show: Option<Only>| Doubt { column: Some(column.name.clone()), kind, sentence, show };
-    let is = |is: Is| Some(Only::Column { column: column.name.clone(), is, role: None });
+    let doubt = |kind, sentence: String, show: Option<FilterStep>| Doubt { column: Some(column.name.clone()), kind, sentence, show };
+    let is = |is: Predicate| Some(FilterStep::Column { column: column.name.clone(), is, role: None });
     let mut found = Vec::new();
     let missing = (0..rows).filter(|row| column.values.is_missing(*row)).count();
     if missing > 0 && missing < rows {
         let verb = if missing == 1 { "is" } else { "are" };
         let sentence = format!("{} of {} {verb} missing.", counted(missing, "value", "values"), grouped(rows));
-        found.push(doubt("missing", sentence, is(Is::Missing(true))));
+        found.push(doubt("missing", sentence, is(Predicate::Missing(true))));
     }
     match &column.values {
         Values::Number(values) => {
@@ -94,7 +94,7 @@ fn of_column(frame: &Frame, column: &Column) -> Vec<Doubt> {
             if beyond > 0 {
                 let verb = if beyond == 1 { "lies" } else { "lie" };
                 let sentence = format!("{} {verb} beyond a limit.", counted(beyond, "value", "values"));
-                found.push(doubt("beyond-limits", sentence, is(Is::BeyondLimits(true))));
+                found.push(doubt("beyond-limits", sentence, is(Predicate::BeyondLimits(true))));
             }
             if column.kind == Kind::Number {
                 found.extend(coarse(values).map(|sentence| doubt("coarse", sentence, None)));
@@ -114,32 +114,32 @@ fn of_column(frame: &Frame, column: &Column) -> Vec<Doubt> {
 }
 
 /// Values that are not believed, or that are none of the choices.
-fn unbelieved(frame: &Frame, column: &Column) -> Option<(String, Only)> {
+fn unbelieved(frame: &Frame, column: &Column) -> Option<(String, FilterStep)> {
     let rows = column.unbelieved();
     let first = column.values.text(*rows.first()?).unwrap_or_default();
     let verb = |one: &'static str, many: &'static str| if rows.len() == 1 { one } else { many };
     let what = match column.values {
         Values::Label { .. } => format!("{} none of the choices", verb("is", "are")),
-        _ => format!("{} outside what is believed, {}", verb("lies", "lie"), column.info.rules.words()),
+        _ => format!("{} outside what is believed, {}", verb("lies", "lie"), column.info.rules.display_text()),
     };
     let sentence = format!("{} {what}: first {first} at row {}.", counted(rows.len(), "value", "values"), grouped(rows[0] + 1));
     Some((sentence, rows_at(frame, rows, &format!("{} not believed", column.name))))
 }
 
 /// The rows at some positions, as stretches of row ids.
-fn rows_at(frame: &Frame, positions: impl IntoIterator<Item = usize>, from: &str) -> Only {
+fn rows_at(frame: &Frame, positions: impl IntoIterator<Item = usize>, from: &str) -> FilterStep {
     let mut rows: Vec<[i64; 2]> = Vec::new();
     for id in positions.into_iter().map(|position| frame.row_id(position)) {
         let many = rows.len();
         match rows.last_mut() {
             Some(stretch) if stretch[1] + 1 == id => stretch[1] = id,
             _ if many == STRETCHES_SHOWN => {
-                return Only::Rows { rows, from: format!("{from}, the first {} places", grouped(STRETCHES_SHOWN)) };
+                return FilterStep::Rows { rows, from: format!("{from}, the first {} places", grouped(STRETCHES_SHOWN)) };
             }
             _ => rows.push([id; 2]),
         }
     }
-    Only::Rows { rows, from: from.to_owned() }
+    FilterStep::Rows { rows, from: from.to_owned() }
 }
 
 /// Few different values among many.
@@ -161,7 +161,7 @@ fn coarse(values: &[f64]) -> Option<String> {
 }
 
 /// The longest run of one value, where neighbours are seldom alike.
-fn stuck(frame: &Frame, column: &Column) -> Option<(String, Only)> {
+fn stuck(frame: &Frame, column: &Column) -> Option<(String, FilterStep)> {
     let Values::Number(values) = &column.values else { return None };
     let there: Vec<usize> = (0..values.len()).filter(|row| !values[*row].is_nan()).collect();
     let runs = there.chunk_by(|a, b| values[*a] == values[*b]);
@@ -180,7 +180,7 @@ fn stuck(frame: &Frame, column: &Column) -> Option<(String, Only)> {
 }
 
 /// Moments earlier than the one before them, in a column that runs forward for the most part.
-fn backwards(frame: &Frame, times: &[i64]) -> Option<(String, Only)> {
+fn backwards(frame: &Frame, times: &[i64]) -> Option<(String, FilterStep)> {
     let there: Vec<usize> = (0..times.len()).filter(|row| times[*row] != NO_TIME).collect();
     let back: Vec<usize> = there.windows(2).filter(|two| times[two[1]] < times[two[0]]).map(|two| two[1]).collect();
     let first = *back.first()?;
@@ -195,7 +195,7 @@ fn backwards(frame: &Frame, times: &[i64]) -> Option<(String, Only)> {
 }
 
 /// Values that come more than once in a column where nearly every value is one of its own.
-fn repeats(frame: &Frame, column: &Column) -> Option<(String, Only)> {
+fn repeats(frame: &Frame, column: &Column) -> Option<(String, FilterStep)> {
     let values = &column.values;
     let mut firsts = ByKey::with_capacity_and_hasher(values.len(), BuildHasherDefault::default());
     let mut again: Vec<usize> = Vec::new();

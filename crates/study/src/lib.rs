@@ -10,8 +10,6 @@ pub mod differing_limits;
 #[doc(hidden)]
 pub mod entry;
 mod error;
-pub mod filled;
-mod filling;
 pub mod gauge;
 pub mod health;
 pub mod left_out;
@@ -22,23 +20,25 @@ mod outcome;
 pub mod periods;
 pub mod problem;
 pub mod reading;
+mod slot_kind;
 mod spec;
 #[doc(hidden)]
 pub mod table;
 mod table_view;
+pub mod validated_spec;
 pub mod view;
 
 pub use acorn_maths::cancel::Cancel;
 pub use card::MethodCard;
 pub use entry::Entry;
 pub use error::StudyError;
-pub use filled::Filled;
 pub use method::Method;
 pub use narrowed::narrowed;
 pub use outcome::{
-    Brief, Computed, FoundSignal, GaugeFinding, Kept, NextQuestion, Note, Numbered, Offer, Pin, Tone, Verdict, letter_notes,
+    Brief, Computed, FoundSignal, GaugeFinding, NextQuestion, Note, Offer, Pin, StoredAnswer, ToNumbers, Tone, Verdict, letter_notes,
 };
-pub use spec::{COLUMN_OF_PIECE, DATASET_OF_PIECE, DataSource, Is, Only, RoleColumns, Spec, in_range};
+pub use spec::{COLUMN_OF_PIECE, DATASET_OF_PIECE, DataSource, FilterStep, Predicate, RoleColumns, Spec, in_range};
 pub use table::{Cells, Column as TableColumn, Line, Table, Term};
 pub use table_view::{OrderBy, TableView};
+pub use validated_spec::ValidatedSpec;
 pub use view::View;

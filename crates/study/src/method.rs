@@ -3,13 +3,13 @@
 use std::collections::BTreeMap;
 
 use super::advice::Advice;
-use super::{Cancel, Computed, Filled, Kept, MethodCard, Numbered, StudyError};
+use super::{Cancel, Computed, MethodCard, StoredAnswer, StudyError, ToNumbers, ValidatedSpec};
 use acorn_data::frame::Frame;
 
 /// A question that the core can answer.
 pub trait Method: Sync {
     /// What it keeps of an answer.
-    type Answer: Kept + Numbered + 'static;
+    type Answer: StoredAnswer + ToNumbers + 'static;
 
     /// How it describes itself.
     fn card(&self) -> &'static MethodCard;
@@ -23,7 +23,7 @@ pub trait Method: Sync {
     ///
     /// # Errors
     /// [`StudyError`] when the data do not allow an answer, or when stopped.
-    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<Self::Answer>, StudyError>;
+    fn compute(&self, asked: &ValidatedSpec<'_>, cancel: &Cancel) -> Result<Computed<Self::Answer>, StudyError>;
 
     /// Proposes a statement for a frame, from answers to its own questions.
     fn advise(&self, frame: &Frame, answers: &BTreeMap<String, String>) -> Advice;

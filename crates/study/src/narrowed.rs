@@ -2,7 +2,7 @@
 
 use std::borrow::Cow;
 
-use super::{Is, Only, Spec, StudyError};
+use super::{FilterStep, Predicate, Spec, StudyError};
 use acorn_data::frame::{Column, Frame, NO_CODE, NO_TIME, Values, moments_named};
 
 /// Most labels of a column that a question is narrowed by.
@@ -18,7 +18,7 @@ pub fn narrowed<'f>(frame: &'f Frame, spec: &Spec, reads: impl Fn(&str) -> bool)
     if spec.only.is_empty() {
         return Ok(Cow::Borrowed(frame));
     }
-    let kept = kept(frame, &spec.only)?;
+    let kept = row_mask(frame, &spec.only)?;
     let read: Vec<_> = frame.columns().iter().filter(|column| reads(&column.name)).collect();
     let rows: Vec<usize> = (0..frame.rows()).filter(|&row| kept[row]).collect();
     Ok(Cow::Owned(frame.pick(&read, &rows)))
@@ -29,15 +29,15 @@ pub fn narrowed<'f>(frame: &'f Frame, spec: &Spec, reads: impl Fn(&str) -> bool)
 /// # Errors
 /// [`StudyError::UnknownColumn`]; [`StudyError::TooManyGroups`]; [`StudyError::WrongKind`] for numbers, moments or words asked of
 /// a column that has none; [`StudyError::BadOption`] for a moment that cannot be read.
-pub fn kept(frame: &Frame, only: &[Only]) -> Result<Vec<bool>, StudyError> {
+pub fn row_mask(frame: &Frame, only: &[FilterStep]) -> Result<Vec<bool>, StudyError> {
     let mut kept = vec![true; frame.rows()];
     for step in only {
         match step {
-            Only::Column { column: name, is, .. } => {
+            FilterStep::Column { column: name, is, .. } => {
                 let unknown = || StudyError::UnknownColumn { role: NARROWING.to_owned(), column: name.clone() };
                 narrow(&mut kept, frame, frame.column(name).ok_or_else(unknown)?, is)?;
             }
-            Only::Rows { rows, .. } => {
+            FilterStep::Rows { rows, .. } => {
                 let rows = apart(rows);
                 let inside = |id: i64| {
                     let behind = rows.partition_point(|[first, _]| *first <= id);
@@ -64,38 +64,42 @@ fn apart(stretches: &[[i64; 2]]) -> Vec<[i64; 2]> {
     apart
 }
 
-fn narrow(kept: &mut [bool], frame: &Frame, column: &Column, is: &Is) -> Result<(), StudyError> {
-    let needs =
-        |needed: &'static str| StudyError::WrongKind { role: NARROWING, column: column.name.clone(), found: column.kind.words(), needed };
+fn narrow(kept: &mut [bool], frame: &Frame, column: &Column, is: &Predicate) -> Result<(), StudyError> {
+    let needs = |needed: &'static str| StudyError::WrongKind {
+        role: NARROWING,
+        column: column.name.clone(),
+        found: column.kind.display_text(),
+        needed,
+    };
     let numbers = || if let Values::Number(values) = &column.values { Ok(values) } else { Err(needs("numbers")) };
     match is {
-        Is::Labels(labels) => {
+        Predicate::Labels(labels) => {
             let coded = frame.coded(column, LABELS_MOST)?;
             let meant: Vec<bool> = coded.labels.iter().map(|label| labels.contains(label)).collect();
             by_code(kept, &coded.codes, &meant);
         }
-        Is::Contains(words) => {
+        Predicate::Contains(words) => {
             let Values::Label { codes, labels } = &column.values else { return Err(needs("words")) };
             let words = words.to_lowercase();
             let meant: Vec<bool> = labels.iter().map(|label| label.to_lowercase().contains(&words)).collect();
             by_code(kept, codes, &meant);
         }
-        Is::Between([from, to]) => {
+        Predicate::Between([from, to]) => {
             let (from, to) = (from.unwrap_or(f64::NEG_INFINITY), to.unwrap_or(f64::INFINITY));
             by_value(kept, numbers()?, |value| (from..=to).contains(&value));
         }
-        Is::BeyondLimits(beyond) => {
+        Predicate::BeyondLimits(beyond) => {
             let is_meant = |(row, value): (usize, &f64)| !value.is_nan() && column.limits(row).are_passed_by(*value) == *beyond;
             kept.iter_mut().zip(numbers()?.iter().enumerate()).for_each(|(kept, value)| *kept = *kept && is_meant(value));
         }
-        Is::During([from, to]) => {
+        Predicate::During([from, to]) => {
             let Values::Time(values) = &column.values else { return Err(needs("moments")) };
             let named = |text: &Option<String>| text.as_deref().map(moment).transpose();
             let from = named(from)?.map_or(i64::MIN, |[first, _]| first);
             let to = named(to)?.map_or(i64::MAX, |[_, last]| last);
             by_value(kept, values, |value| value != NO_TIME && (from..=to).contains(&value));
         }
-        Is::Missing(missing) => {
+        Predicate::Missing(missing) => {
             kept.iter_mut().enumerate().for_each(|(row, kept)| *kept = *kept && column.values.is_missing(row) == *missing);
         }
     }

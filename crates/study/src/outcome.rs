@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use serde::Serialize;
 use serde_json::{Map, Value};
 
-use super::{Only, RoleColumns, Table, View};
+use super::{FilterStep, RoleColumns, Table, View};
 use crate::dial::Dial;
 
 /// How good the news is.
@@ -145,7 +145,7 @@ pub struct NextQuestion {
     pub options: Map<String, Value>,
     /// What it is narrowed to besides.
     #[serde(skip_serializing_if = "Vec::is_empty")]
-    pub only: Vec<Only>,
+    pub only: Vec<FilterStep>,
     /// The points whose rows it is about: the first and the last. With a method, it is narrowed to these rows.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub points: Option<[usize; 2]>,
@@ -206,7 +206,7 @@ pub struct GaugeFinding {
 }
 
 /// What a method keeps of an answer, in compact form.
-pub trait Kept: Send + Sync {
+pub trait StoredAnswer: Send + Sync {
     /// About how much memory it keeps, for whoever keeps many.
     fn bytes(&self) -> usize;
 
@@ -241,7 +241,7 @@ pub trait Kept: Send + Sync {
 }
 
 /// What a method computed, in the shape of its contract, from what it keeps.
-pub trait Numbered {
+pub trait ToNumbers {
     /// That shape.
     type Numbers;
 

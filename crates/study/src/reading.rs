@@ -12,7 +12,12 @@ use acorn_data::frame::{Column, Kind, Values};
 pub fn numbers<'f>(column: &'f Column, role: &'static str) -> Result<&'f Arc<[f64]>, StudyError> {
     match &column.values {
         Values::Number(values) => Ok(values),
-        _ => Err(StudyError::WrongKind { role, column: column.name.clone(), found: column.kind.words(), needed: Kind::Number.words() }),
+        _ => Err(StudyError::WrongKind {
+            role,
+            column: column.name.clone(),
+            found: column.kind.display_text(),
+            needed: Kind::Number.display_text(),
+        }),
     }
 }
 

@@ -25,7 +25,7 @@ pub struct Spec {
     pub omit: Vec<i64>,
     /// What the question is narrowed to, step by step: rows that meet all of it. Empty for all rows.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
-    pub only: Vec<Only>,
+    pub only: Vec<FilterStep>,
     /// Where the data are; absent when all is typed in the options.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub data: Option<DataSource>,
@@ -42,7 +42,7 @@ struct Written {
     #[serde(default)]
     omit: Vec<i64>,
     #[serde(default)]
-    only: Vec<Only>,
+    only: Vec<FilterStep>,
     #[serde(default)]
     data: Option<DataSource>,
 }
@@ -61,7 +61,7 @@ impl From<Written> for Spec {
 impl Spec {
     /// The columns that it reads, some maybe more than once.
     pub fn columns(&self) -> impl Iterator<Item = &String> {
-        let narrowing = self.only.iter().filter_map(|one| if let Only::Column { column, .. } = one { Some(column) } else { None });
+        let narrowing = self.only.iter().filter_map(|one| if let FilterStep::Column { column, .. } = one { Some(column) } else { None });
         self.roles.values().flat_map(RoleColumns::names).chain(narrowing).chain(self.linked())
     }
 
@@ -71,7 +71,7 @@ impl Spec {
     }
 
     /// The columns of other datasets that pieces of its options are taken from, with the dataset of each.
-    pub fn beside(&self) -> impl Iterator<Item = (i64, &String)> {
+    pub fn foreign_columns(&self) -> impl Iterator<Item = (i64, &String)> {
         self.pieces().filter_map(|(dataset, column)| Some((dataset?, column)))
     }
 
@@ -92,14 +92,14 @@ pub const DATASET_OF_PIECE: &str = "dataset";
 /// A step by which a question, or what a table shows, is narrowed.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
 #[serde(untagged)]
-pub enum Only {
+pub enum FilterStep {
     /// Rows by what stands in a column.
     Column {
         /// The column.
         column: String,
         /// What its value has to be.
         #[serde(flatten)]
-        is: Is,
+        is: Predicate,
         /// The role that the column had in the question before, which it takes again when the step is taken back.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         role: Option<String>,
@@ -117,7 +117,7 @@ pub enum Only {
 /// What the value of a column has to be for its row to be taken.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
 #[serde(rename_all = "kebab-case")]
-pub enum Is {
+pub enum Predicate {
     /// Any one of these labels.
     Labels(Vec<String>),
     /// A number from the first to the second, ends included; without an end it goes on.
@@ -132,10 +132,10 @@ pub enum Is {
     BeyondLimits(bool),
 }
 
-impl Only {
+impl FilterStep {
     /// Rows with any one of some labels.
-    pub fn labels(column: impl Into<String>, labels: Vec<String>) -> Only {
-        Only::Column { column: column.into(), is: Is::Labels(labels), role: None }
+    pub fn labels(column: impl Into<String>, labels: Vec<String>) -> FilterStep {
+        FilterStep::Column { column: column.into(), is: Predicate::Labels(labels), role: None }
     }
 }
 

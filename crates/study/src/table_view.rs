@@ -2,7 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::{Only, StudyError, narrowed};
+use super::{FilterStep, StudyError, narrowed};
 use acorn_data::frame::Frame;
 
 /// Rows that meet every step, in the order of some columns; all rows as they stand when both are empty.
@@ -10,7 +10,7 @@ use acorn_data::frame::Frame;
 pub struct TableView {
     /// What the rows have to meet.
     #[serde(default)]
-    pub only: Vec<Only>,
+    pub only: Vec<FilterStep>,
     /// The columns that order them, the weightiest first.
     #[serde(default)]
     pub order: Vec<OrderBy>,
@@ -29,7 +29,7 @@ pub struct OrderBy {
 impl TableView {
     /// The columns that it reads, some maybe more than once.
     pub fn columns(&self) -> impl Iterator<Item = &String> {
-        let narrowing = self.only.iter().filter_map(|one| if let Only::Column { column, .. } = one { Some(column) } else { None });
+        let narrowing = self.only.iter().filter_map(|one| if let FilterStep::Column { column, .. } = one { Some(column) } else { None });
         narrowing.chain(self.order.iter().map(|by| &by.column))
     }
 
@@ -38,7 +38,7 @@ impl TableView {
     /// # Errors
     /// Those of narrowing a question; [`StudyError::UnknownColumn`].
     pub fn rows(&self, frame: &Frame) -> Result<Vec<u32>, StudyError> {
-        let kept = narrowed::kept(frame, &self.only)?;
+        let kept = narrowed::row_mask(frame, &self.only)?;
         let mut rows: Vec<u32> = (0..).zip(kept).filter(|(_, kept)| *kept).map(|(row, _)| row).collect();
         for by in self.order.iter().rev() {
             let unknown = || StudyError::UnknownColumn { role: "order".to_owned(), column: by.column.clone() };

@@ -3,7 +3,7 @@
 use acorn_data::frame::{Column, ColumnInfo, Frame, Kind, NO_TIME, Rules, Values};
 use acorn_maths::cancel::Cancel;
 use acorn_study::health::{Doubt, doubts};
-use acorn_study::{Only, TableView};
+use acorn_study::{FilterStep, TableView};
 
 fn column(name: &str, kind: Kind, values: Values) -> Column {
     Column { name: name.into(), kind, info: ColumnInfo::default(), measuring: None, held: None, values }
@@ -113,7 +113,7 @@ fn values_beyond_what_is_believed_are_told_and_a_thousand_places_at_most_are_sho
     let found = doubts(&frame, &Cancel::default()).unwrap();
     let unbelieved: Vec<&Doubt> = found.iter().filter(|doubt| doubt.kind == "unbelieved").collect();
     assert_eq!(unbelieved[0].sentence, "1,500 values lie outside what is believed, from 0 to 5: first 7 at row 1.");
-    let Some(Only::Rows { rows, from }) = &unbelieved[0].show else { panic!("{:?}", unbelieved[0].show) };
+    let Some(FilterStep::Rows { rows, from }) = &unbelieved[0].show else { panic!("{:?}", unbelieved[0].show) };
     assert_eq!((rows.len(), rows[999], from.as_str()), (1000, [1998, 1998], "leak rate not believed, the first 1,000 places"));
     assert_eq!(unbelieved[1].sentence, "1 value is none of the choices: first crak at row 5.");
 }

@@ -1,5 +1,5 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
-import { api, type Schema, taken } from "./client";
+import { api, type Schema, unwrapResponse } from "./client";
 
 /** As the service sends it: with everything that may be left out when it is sent there. */
 type Whole<T> = T extends (infer One)[]
@@ -20,20 +20,20 @@ export type ChoiceList = Schema["ChoiceList"];
 /** How every plan stands; what is due changes with the minutes. */
 export const floorQuery = queryOptions({
   queryKey: ["floor"],
-  queryFn: async () => (await taken(api.GET("/api/floor"))) as Standing[],
+  queryFn: async () => (await unwrapResponse(api.GET("/api/floor"))) as Standing[],
   refetchInterval: 30_000,
 });
 
 export const planQuery = (id: number) =>
   queryOptions({
     queryKey: ["plan", id],
-    queryFn: async () => (await taken(api.GET("/api/floor/plans/{id}", { params: { path: { id } } }))) as Collection,
+    queryFn: async () => (await unwrapResponse(api.GET("/api/floor/plans/{id}", { params: { path: { id } } }))) as Collection,
   });
 
 export const entriesQuery = (id: number) =>
   queryOptions({
     queryKey: ["entries", id],
-    queryFn: () => taken(api.GET("/api/floor/plans/{id}/entries", { params: { path: { id } } })),
+    queryFn: () => unwrapResponse(api.GET("/api/floor/plans/{id}/entries", { params: { path: { id } } })),
     placeholderData: keepPreviousData,
   });
 
@@ -42,11 +42,11 @@ export const versionsQuery = (plan: Collection) =>
     queryKey: ["plan-versions", plan.id, plan.version],
     queryFn: async () => {
       const path = { id: plan.id };
-      return (await taken(api.GET("/api/floor/plans/{id}/versions", { params: { path } }))) as Version[];
+      return (await unwrapResponse(api.GET("/api/floor/plans/{id}/versions", { params: { path } }))) as Version[];
     },
   });
 
 export const listsQuery = queryOptions({
   queryKey: ["lists"],
-  queryFn: () => taken(api.GET("/api/floor/lists")),
+  queryFn: () => unwrapResponse(api.GET("/api/floor/lists")),
 });

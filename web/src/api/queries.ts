@@ -1,11 +1,11 @@
 import { keepPreviousData, queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, type Schema, taken } from "./client";
+import { api, type Schema, unwrapResponse } from "./client";
 
 export type Dataset = Schema["Dataset"];
 export type Column = Schema["StoredColumn"];
 export type Study = Schema["Study"];
 export type Spec = Schema["Spec"];
-export type Only = Schema["Only"];
+export type FilterStep = Schema["FilterStep"];
 export type TableView = Schema["TableView"];
 export type Gauge = Schema["KnownGauge"];
 
@@ -23,34 +23,34 @@ export const NO_DATA: Dataset = {
 
 export const methodsQuery = queryOptions({
   queryKey: ["methods"],
-  queryFn: () => taken(api.GET("/api/methods")),
+  queryFn: () => unwrapResponse(api.GET("/api/methods")),
   staleTime: Number.POSITIVE_INFINITY,
 });
 
 /** Every term with its meaning; it changes with the version only. */
 export const glossaryQuery = queryOptions({
   queryKey: ["glossary"],
-  queryFn: () => taken(api.GET("/api/glossary")),
+  queryFn: () => unwrapResponse(api.GET("/api/glossary")),
   staleTime: Number.POSITIVE_INFINITY,
 });
 /** How soon a last answer that is being worked out anew is looked at again, in milliseconds. */
 const AGAIN_MS = 500;
-const again = (anew: boolean | undefined) => (anew ? AGAIN_MS : false);
+const again = (stale: boolean | undefined) => (stale ? AGAIN_MS : false);
 
 export const wallQuery = queryOptions({
   queryKey: ["wall"],
-  queryFn: () => taken(api.GET("/api/wall")),
-  refetchInterval: ({ state }) => again(state.data?.some(({ anew }) => anew)),
+  queryFn: () => unwrapResponse(api.GET("/api/wall")),
+  refetchInterval: ({ state }) => again(state.data?.some(({ stale }) => stale)),
 });
-export const datasetsQuery = queryOptions({ queryKey: ["datasets"], queryFn: () => taken(api.GET("/api/datasets")) });
-export const studiesQuery = queryOptions({ queryKey: ["studies"], queryFn: () => taken(api.GET("/api/studies")) });
+export const datasetsQuery = queryOptions({ queryKey: ["datasets"], queryFn: () => unwrapResponse(api.GET("/api/datasets")) });
+export const studiesQuery = queryOptions({ queryKey: ["studies"], queryFn: () => unwrapResponse(api.GET("/api/studies")) });
 
-export const gaugesQuery = queryOptions({ queryKey: ["gauges"], queryFn: () => taken(api.GET("/api/gauges")) });
+export const gaugesQuery = queryOptions({ queryKey: ["gauges"], queryFn: () => unwrapResponse(api.GET("/api/gauges")) });
 
 export const gaugeQuery = (id: number) =>
   queryOptions({
     queryKey: ["gauge", id],
-    queryFn: () => taken(api.GET("/api/gauges/{id}", { params: { path: { id } } })),
+    queryFn: () => unwrapResponse(api.GET("/api/gauges/{id}", { params: { path: { id } } })),
   });
 
 /** Changes a gauge through one of its requests and keeps the pages in step. */
@@ -69,13 +69,13 @@ export function useGaugeChange<T>(change: (input: T) => Promise<Gauge>) {
 export const datasetQuery = (id: number) =>
   queryOptions({
     queryKey: ["dataset", id],
-    queryFn: () => taken(api.GET("/api/datasets/{id}", { params: { path: { id } } })),
+    queryFn: () => unwrapResponse(api.GET("/api/datasets/{id}", { params: { path: { id } } })),
   });
 
 export const studyQuery = (id: number) =>
   queryOptions({
     queryKey: ["study", id],
-    queryFn: () => taken(api.GET("/api/studies/{id}", { params: { path: { id } } })),
+    queryFn: () => unwrapResponse(api.GET("/api/studies/{id}", { params: { path: { id } } })),
   });
 
 /** What stands in each column; the revision is part of the key, so that an old summary is never shown for new data. */
@@ -83,7 +83,7 @@ export function useSummary(dataset: Dataset | undefined) {
   return useQuery({
     queryKey: ["summary", dataset?.id, dataset?.revision],
     queryFn: ({ signal }) =>
-      taken(api.GET("/api/datasets/{id}/summary", { params: { path: { id: dataset?.id ?? 0 } }, signal })),
+      unwrapResponse(api.GET("/api/datasets/{id}/summary", { params: { path: { id: dataset?.id ?? 0 } }, signal })),
     enabled: dataset !== undefined,
     placeholderData: keepPreviousData,
   });
@@ -96,7 +96,7 @@ export type CarriedRows = { ids?: string; study?: number; first?: number; last?:
 export const placesQuery = (dataset: Dataset, rows: CarriedRows) =>
   queryOptions({
     queryKey: ["places", dataset.id, dataset.revision, rows],
-    queryFn: () => taken(api.GET("/api/datasets/{id}/places", { params: { path: { id: dataset.id }, query: rows } })),
+    queryFn: () => unwrapResponse(api.GET("/api/datasets/{id}/places", { params: { path: { id: dataset.id }, query: rows } })),
     enabled: rows.ids !== undefined || rows.study !== undefined,
     placeholderData: keepPreviousData,
   });
@@ -105,7 +105,7 @@ export const placesQuery = (dataset: Dataset, rows: CarriedRows) =>
 export const viewsQuery = (dataset: Dataset) =>
   queryOptions({
     queryKey: ["views", dataset.id, dataset.columns.map(({ name }) => name)],
-    queryFn: () => taken(api.GET("/api/datasets/{id}/views", { params: { path: { id: dataset.id } } })),
+    queryFn: () => unwrapResponse(api.GET("/api/datasets/{id}/views", { params: { path: { id: dataset.id } } })),
   });
 
 /** What makes one doubt the columns of a table, and its rows. */
@@ -113,7 +113,7 @@ export const healthQuery = (dataset: Dataset) =>
   queryOptions({
     queryKey: ["health", dataset.id, dataset.revision],
     queryFn: ({ signal }) =>
-      taken(api.GET("/api/datasets/{id}/health", { params: { path: { id: dataset.id } }, signal })),
+      unwrapResponse(api.GET("/api/datasets/{id}/health", { params: { path: { id: dataset.id } }, signal })),
     staleTime: Number.POSITIVE_INFINITY,
     placeholderData: keepPreviousData,
   });
@@ -121,7 +121,7 @@ export const healthQuery = (dataset: Dataset) =>
 /** The functions of formulas over columns; they change with the version only. */
 export const tableFunctionsQuery = queryOptions({
   queryKey: ["table-functions"],
-  queryFn: () => taken(api.GET("/api/formulas/functions")),
+  queryFn: () => unwrapResponse(api.GET("/api/formulas/functions")),
   staleTime: Number.POSITIVE_INFINITY,
 });
 
@@ -130,7 +130,7 @@ export const labelsQuery = (dataset: Dataset, column: Column | undefined) =>
   queryOptions({
     queryKey: ["labels", dataset.id, column?.id, column?.revision],
     queryFn: () =>
-      taken(
+      unwrapResponse(
         api.GET("/api/datasets/{id}/columns/{column_id}/labels", {
           params: { path: { id: dataset.id, column_id: column?.id ?? 0 } },
         }),
@@ -141,7 +141,7 @@ export const labelsQuery = (dataset: Dataset, column: Column | undefined) =>
 export const historyQuery = (dataset: Dataset) =>
   queryOptions({
     queryKey: ["history", dataset.id, dataset.revision],
-    queryFn: () => taken(api.GET("/api/datasets/{id}/history", { params: { path: { id: dataset.id } } })),
+    queryFn: () => unwrapResponse(api.GET("/api/datasets/{id}/history", { params: { path: { id: dataset.id } } })),
     enabled: dataset.id > 0,
     placeholderData: keepPreviousData,
   });
@@ -149,7 +149,7 @@ export const historyQuery = (dataset: Dataset) =>
 export const studyHistoryQuery = (study: Study) =>
   queryOptions({
     queryKey: ["study-history", study.id, study.revision],
-    queryFn: () => taken(api.GET("/api/studies/{id}/history", { params: { path: { id: study.id } } })),
+    queryFn: () => unwrapResponse(api.GET("/api/studies/{id}/history", { params: { path: { id: study.id } } })),
     placeholderData: keepPreviousData,
   });
 
@@ -158,7 +158,7 @@ export const signalsQuery = (study: Study, dataset: Dataset) =>
   queryOptions({
     queryKey: ["signals", study.id, study.revision, dataset.revision],
     queryFn: ({ signal }) =>
-      taken(api.GET("/api/studies/{id}/signals", { params: { path: { id: study.id } }, signal })),
+      unwrapResponse(api.GET("/api/studies/{id}/signals", { params: { path: { id: study.id } }, signal })),
     retry: false,
     placeholderData: keepPreviousData,
   });
@@ -166,8 +166,8 @@ export const signalsQuery = (study: Study, dataset: Dataset) =>
 /** Signals without a cause and actions not done, over all studies. */
 export const openWorkQuery = queryOptions({
   queryKey: ["open-work"],
-  queryFn: () => taken(api.GET("/api/signals")),
-  refetchInterval: ({ state }) => again(state.data?.anew),
+  queryFn: () => unwrapResponse(api.GET("/api/signals")),
+  refetchInterval: ({ state }) => again(state.data?.stale),
 });
 
 export type View = { first?: number; last?: number; points?: number; fresh?: boolean };
@@ -190,10 +190,10 @@ export const outcomeQuery = (
   queryOptions({
     queryKey: ["outcome", study?.id, study?.revision, dataset?.revision, beside, view],
     queryFn: ({ signal }) =>
-      taken(api.GET("/api/studies/{id}/outcome", { params: { path: { id: study?.id ?? 0 }, query: view }, signal })),
+      unwrapResponse(api.GET("/api/studies/{id}/outcome", { params: { path: { id: study?.id ?? 0 }, query: view }, signal })),
     enabled: study !== undefined && dataset !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
-    refetchInterval: ({ state }) => again(state.data?.anew),
+    refetchInterval: ({ state }) => again(state.data?.stale),
     retry: false,
     placeholderData: keepPreviousData,
   });
@@ -201,7 +201,7 @@ export const outcomeQuery = (
 /** Computations that have gone on for a while; looked at every second while there are some. */
 export const jobsQuery = queryOptions({
   queryKey: ["jobs"],
-  queryFn: () => taken(api.GET("/api/jobs")),
+  queryFn: () => unwrapResponse(api.GET("/api/jobs")),
   refetchInterval: (query) => (query.state.data?.length ? 1000 : false),
 });
 
@@ -209,7 +209,7 @@ export const jobsQuery = queryOptions({
 export const progressQuery = (study: number) =>
   queryOptions({
     queryKey: ["progress", study],
-    queryFn: () => taken(api.GET("/api/studies/{id}/progress", { params: { path: { id: study } } })),
+    queryFn: () => unwrapResponse(api.GET("/api/studies/{id}/progress", { params: { path: { id: study } } })),
     refetchInterval: 500,
     gcTime: 0,
     retry: false,
@@ -219,7 +219,7 @@ export const progressQuery = (study: number) =>
 export function useCreateStudy() {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (spec: Spec) => taken(api.POST("/api/studies", { body: { spec } })),
+    mutationFn: (spec: Spec) => unwrapResponse(api.POST("/api/studies", { body: { spec } })),
     onSuccess: (study) => {
       queries.setQueryData(studyQuery(study.id).queryKey, study);
       queries.invalidateQueries({ queryKey: ["studies"] });

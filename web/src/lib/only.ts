@@ -1,4 +1,4 @@
-import type { Only } from "../api/queries";
+import type { FilterStep } from "../api/queries";
 import { counted } from "./format";
 
 const short = (value: number) => String(value).replace("-", "−");
@@ -11,7 +11,7 @@ function between<T>([from, to]: (T | null)[], write: (end: T) => string): string
 }
 
 /** A step that narrows rows, in words. */
-export function onlyWords(step: Only): string {
+export function onlyWords(step: FilterStep): string {
   if ("rows" in step) return step.from || "some rows";
   const { column } = step;
   if ("labels" in step)

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { LoaderCircle } from "lucide-react";
 import { Popover } from "radix-ui";
-import { api, type Schema, taken } from "../api/client";
+import { api, type Schema, unwrapResponse } from "../api/client";
 import { datasetsQuery, jobsQuery, methodsQuery } from "../api/queries";
 import { counted } from "../lib/format";
 import { Button } from "./button";
@@ -45,7 +45,7 @@ function One({ job }: { job: Schema["Job"] }) {
   const card = useQuery(methodsQuery).data?.find(({ method }) => method === job.method);
   const dataset = useQuery(datasetsQuery).data?.find(({ id }) => id === job.dataset_id);
   const share = job.share == null ? undefined : Math.floor(100 * job.share);
-  const stop = () => taken(api.DELETE("/api/jobs/{id}", { params: { path: { id: job.id } } })).catch(notifyProblem);
+  const stop = () => unwrapResponse(api.DELETE("/api/jobs/{id}", { params: { path: { id: job.id } } })).catch(notifyProblem);
   const facts = [
     `${Math.round(job.seconds)} s`,
     share === undefined ? "share done not known yet" : `${share} % of what is known to be done`,

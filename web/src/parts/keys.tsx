@@ -53,8 +53,8 @@ export function Keys() {
   );
 }
 
-export type Turn = "undo" | "redo";
+export type UndoDirection = "undo" | "redo";
 
 /** Calls back on Ctrl Z, and on Ctrl Shift Z or Ctrl Y, outside a field. */
-export const useTurnKeys = (turn: (way: Turn) => void) =>
+export const useTurnKeys = (turn: (way: UndoDirection) => void) =>
   useKeys({ "Ctrl z": () => turn("undo"), "Ctrl Shift z": () => turn("redo"), "Ctrl y": () => turn("redo") });

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
-import { api, problemOf, type Schema, taken } from "../api/client";
+import { api, problemOf, type Schema, unwrapResponse } from "../api/client";
 import { type Column, type Dataset, datasetQuery, useDatasetChange } from "../api/queries";
 import { propertiesOf } from "../lib/properties";
 
@@ -17,7 +17,7 @@ export function useColumnChange(dataset: Dataset, column: Column) {
     const newest = queries.getQueryData(datasetQuery(dataset.id).queryKey) ?? dataset;
     const now = newest.columns.find((other) => other.id === column.id) ?? column;
     const own = propertiesOf(now);
-    return taken(
+    return unwrapResponse(
       api.PUT("/api/datasets/{id}/columns/{column_id}", {
         params: { path: { id: dataset.id, column_id: column.id } },
         body: { revision: newest.revision, column: typeof part === "function" ? part(own) : { ...own, ...part } },

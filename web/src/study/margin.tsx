@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { ArrowRight, CircleCheck, CircleDashed, CircleHelp, TriangleAlert } from "lucide-react";
 import type { ReactNode } from "react";
-import { api, type Schema, taken } from "../api/client";
-import { type Dataset, methodsQuery, type Only, type Study, useCreateStudy } from "../api/queries";
+import { api, type Schema, unwrapResponse } from "../api/client";
+import { type Dataset, methodsQuery, type FilterStep, type Study, useCreateStudy } from "../api/queries";
 import { signalKey, toneColour } from "../marks/tone";
 import { Button } from "../parts/button";
 import { Explained } from "../parts/explained";
@@ -188,13 +188,13 @@ function Next({ question, study, dataset, onOpenRows }: NextProps) {
   );
 }
 
-type RowsStep = Extract<Only, { rows: unknown }>;
+type RowsStep = Extract<FilterStep, { rows: unknown }>;
 
 /** The rows of a stretch of points, as a step that narrows a question. */
 async function within(study: Study, points: readonly number[] | null | undefined): Promise<RowsStep[]> {
   const [first, last] = points ?? [];
   if (first === undefined || last === undefined) return [];
-  const rows = await taken(
+  const rows = await unwrapResponse(
     api.GET("/api/studies/{id}/rows", { params: { path: { id: study.id }, query: { first, last } } }),
   );
   return [{ rows, from: first === last ? `point ${first + 1}` : `points ${first + 1} to ${last + 1}` }];

@@ -1,7 +1,7 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef } from "react";
-import { api, type Schema, taken } from "../api/client";
+import { api, type Schema, unwrapResponse } from "../api/client";
 import type { Dataset, Study } from "../api/queries";
 import { shortTime, tableNumber } from "../lib/format";
 import { Explained } from "../parts/explained";
@@ -18,7 +18,7 @@ export function PointsTable({ study, dataset, name }: Props) {
   const pages = useInfiniteQuery({
     queryKey: ["points", study.id, study.revision, dataset.revision],
     queryFn: ({ pageParam: first, signal }) =>
-      taken(
+      unwrapResponse(
         api.GET("/api/studies/{id}/points", {
           params: { path: { id: study.id }, query: { first, last: first + PAGE - 1, points: PAGE } },
           signal,

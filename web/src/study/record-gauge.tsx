@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useId, useState } from "react";
-import { api, type Schema, taken } from "../api/client";
+import { api, type Schema, unwrapResponse } from "../api/client";
 import { type Dataset, gaugesQuery, type Study, useGaugeChange } from "../api/queries";
 import { Button } from "../parts/button";
 import { notify, notifyProblem } from "../parts/notices";
@@ -16,7 +16,7 @@ export function RecordGauge({ study, dataset, subject, verdict }: Props) {
   const [chosen, setChosen] = useState<number | null>(null);
   const gauge = gauges.find((one) => one.id === (chosen ?? own));
   const record = useGaugeChange((gauge: number) =>
-    taken(api.POST("/api/gauges/{id}/records", { params: { path: { id: gauge } }, body: { study_id: study.id } })),
+    unwrapResponse(api.POST("/api/gauges/{id}/records", { params: { path: { id: gauge } }, body: { study_id: study.id } })),
   );
   if (verdict.tone === "unsure") return null;
   const words = (one: { name: string; number?: string }) => `${one.name} ${one.number ?? ""}`.trim();

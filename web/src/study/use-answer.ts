@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { api, isFinal, type Schema, taken } from "../api/client";
+import { api, isFinal, type Schema, unwrapResponse } from "../api/client";
 import { type Dataset, outcomeQuery, type Study, useBeside, type View } from "../api/queries";
 import { type CountsSlot, isComplete, type TypedSlot, visibleSlots, withOptions } from "./statement/words";
 
@@ -9,7 +9,7 @@ export function useAnswer(study: Study, dataset: Dataset, card: Schema["MethodCa
   const { spec } = study;
   const [tried, setTried] = useState<Record<string, unknown> | null | undefined>();
   const typed = visibleSlots(card, spec).find(
-    (slot): slot is TypedSlot | CountsSlot => slot.filling === "typed" || slot.filling === "counts",
+    (slot): slot is TypedSlot | CountsSlot => slot.kind === "typed" || slot.kind === "counts",
   );
   const complete = isComplete(card, spec);
   const beside = useBeside(spec);
@@ -18,14 +18,14 @@ export function useAnswer(study: Study, dataset: Dataset, card: Schema["MethodCa
   const draft = useQuery({
     queryKey: ["draft", study.id, study.revision, dataset.revision, beside, tried],
     queryFn: ({ signal }) =>
-      taken(api.POST("/api/outcomes", { body: withOptions(card, spec, tried ?? {}), params: { query: view }, signal })),
+      unwrapResponse(api.POST("/api/outcomes", { body: withOptions(card, spec, tried ?? {}), params: { query: view }, signal })),
     enabled: tried != null,
     placeholderData: keepPreviousData,
     retry: false,
   });
   // What is saved takes the place of what was tried as soon as it is answered: the answer from before must not come up again.
   // What is typed since then stays.
-  const answered = !outcome.isPlaceholderData && !outcome.data?.anew;
+  const answered = !outcome.isPlaceholderData && !outcome.data?.stale;
   // biome-ignore lint/correctness/useExhaustiveDependencies: each revision anew
   useEffect(() => {
     const isSaved = (options: Record<string, unknown>) =>

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useRef } from "react";
-import { api, RequestError, taken } from "../api/client";
+import { api, RequestError, unwrapResponse } from "../api/client";
 import { type Dataset, type Study, signalsQuery, studyQuery } from "../api/queries";
 import { useKeys } from "../lib/use-keys";
 import { notifyProblem } from "../parts/notices";
@@ -31,7 +31,7 @@ export function useSignals(study: Study, dataset: Dataset, chosen: string | unde
   };
 
   const send = (address: string, said: Said, revision: number) =>
-    taken(
+    unwrapResponse(
       api.PUT("/api/studies/{id}/signals/{address}", {
         params: { path: { id: study.id, address } },
         body: { revision, ...said },

@@ -20,8 +20,8 @@ export function Working({
   const queries = useQueryClient();
   const { isError, isPlaceholderData, data } = query;
   // The last answer is looked at again and again until the new one is there.
-  const anew = data !== undefined && "anew" in data && data.anew;
-  const isFetching = query.isFetching || anew;
+  const stale = data !== undefined && "anew" in data && data.stale;
+  const isFetching = query.isFetching || stale;
   const [since, setSince] = useState<number | null>(null);
   const [now, setNow] = useState(0);
   useEffect(() => {
@@ -44,13 +44,13 @@ export function Working({
       {slow ? (
         <>
           <span>
-            {anew ? "The last answer; it is being worked out anew" : "Working on the answer"},{" "}
+            {stale ? "The last answer; it is being worked out anew" : "Working on the answer"},{" "}
             {Math.round((now - since) / 1000)} s
             {progress?.share != null && `, ${Math.floor(100 * progress.share)} % of what is known to be done`}
             {progress?.so_far != null && `, best so far: ${progress.so_far}`}
             {progress?.seed != null && `, draws from seed ${progress.seed}`}
           </span>
-          {!anew && (
+          {!stale && (
             <Button look="quiet" onClick={() => queries.cancelQueries({ queryKey })}>
               Stop
             </Button>

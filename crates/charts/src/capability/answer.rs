@@ -9,7 +9,7 @@ use super::tables;
 use crate::control_chart::{self, Chart};
 use acorn_maths::words::grouped;
 use acorn_study::dial::Dial;
-use acorn_study::{Brief, Cells, Kept, Numbered, Table, View};
+use acorn_study::{Brief, Cells, StoredAnswer, Table, ToNumbers, View};
 
 /// A finished study.
 pub struct Answer {
@@ -58,7 +58,7 @@ impl Answer {
     }
 }
 
-impl Numbered for Answer {
+impl ToNumbers for Answer {
     type Numbers = Numbers;
 
     fn numbers(&self, view: &View) -> Numbers {
@@ -66,12 +66,12 @@ impl Numbered for Answer {
     }
 }
 
-impl Kept for Answer {
+impl StoredAnswer for Answer {
     fn bytes(&self) -> usize {
         let of = &self.numbers;
         let curves = size_of_val(&of.short_term[..]) + size_of_val(&of.long_term[..]);
         let shapes: usize = of.shapes.iter().map(|shape| size_of_val(shape) + size_of_val(&shape.curve[..])).sum();
-        Kept::bytes(&self.chart) + size_of_val(&of.plot[..]) + size_of_val(&of.bins[..]) + curves + shapes
+        StoredAnswer::bytes(&self.chart) + size_of_val(&of.plot[..]) + size_of_val(&of.bins[..]) + curves + shapes
     }
 
     fn brief(&self) -> Vec<Brief> {
@@ -93,7 +93,8 @@ impl Kept for Answer {
         // The location panel stands in a table as in the figure, on the scale of the values; to twelve digits, which the way
         // there and back leaves.
         let back = |y: f64| format!("{:.11e}", self.assumed.value_at(y)).parse().ok().filter(|value: &f64| value.is_finite());
-        let (location, spread) = (self.chart.panels[0].plotted.words(), self.chart.panels.get(1).map(|panel| panel.plotted.words()));
+        let (location, spread) =
+            (self.chart.panels[0].plotted.display_text(), self.chart.panels.get(1).map(|panel| panel.plotted.display_text()));
         for column in &mut table.columns {
             if let (true, Cells::Numbers(scores)) = (column.label.starts_with(&location), &mut column.cells) {
                 scores.iter_mut().for_each(|cell| *cell = cell.and_then(back));

@@ -82,13 +82,13 @@ impl AssumedDistribution {
     }
 
     /// What it is called in a sentence: "a normal", "a Weibull".
-    pub fn words(&self) -> String {
+    pub fn display_text(&self) -> String {
         match self {
             AssumedDistribution::Normal => "a normal".to_owned(),
             AssumedDistribution::BoxCox(power) => format!("a normal after the power {}", ValueFormat::fixed(2).value(power.lambda)),
             AssumedDistribution::Johnson(system) => format!("Johnson's {:?}", system.system),
             AssumedDistribution::Fitted(fitted) => {
-                let name = fitted.shape.family.words();
+                let name = fitted.shape.family.display_text();
                 format!("{} {name}", if name.starts_with(['a', 'e', 'i', 'o', 'u']) { "an" } else { "a" })
             }
             AssumedDistribution::Percentile => "no shape in particular".to_owned(),
@@ -144,9 +144,9 @@ pub fn take(params: &Params, sorted: &Sorted, cancel: &Cancel) -> Result<(Assume
 }
 
 fn no_fit(family: Family, low: f64) -> String {
-    let words = family.words();
+    let words = family.display_text();
     if family.has_threshold() {
-        let plain = family.plain().words();
+        let plain = family.plain().display_text();
         format!("no {words} fits: no threshold makes the values likelier than its neighbours do; take the {plain} without one")
     } else {
         format!("no {words} fits: it needs values above 0, and the smallest is {}; take one above a threshold", typed(low))

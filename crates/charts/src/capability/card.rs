@@ -6,14 +6,14 @@ use super::params::{GOAL, SEED, WANTED};
 use super::terms::TERMS;
 use crate::control_chart::{self, pattern_slot};
 use acorn_study::bars;
-use acorn_study::card::{Choice, Field, FieldKind, Filling, Formula, GROUPING, MethodCard, NUMBERS, ORDERING, Slot};
+use acorn_study::card::{Choice, Field, FieldKind, Formula, GROUPING, MethodCard, NUMBERS, ORDERING, Slot, SlotKind};
 
 /// The card.
 pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
     let [width, start] = bars::slots();
-    let goal = Filling::usually(GOAL, "asking for a Ppk of {}", "asking for a Ppk of 1.33", 0.1, 10.0);
-    let wanted = Filling::usually(WANTED, "wanting it known to ± {}", "wanting it known to ± 0.1", 0.001, 10.0);
-    let seed = Filling::usually(SEED as f64, "drawing from seed {}", "drawing from seed 0", 0.0, 1e9).whole();
+    let goal = SlotKind::usually(GOAL, "asking for a Ppk of {}", "asking for a Ppk of 1.33", 0.1, 10.0);
+    let wanted = SlotKind::usually(WANTED, "wanting it known to ± {}", "wanting it known to ± 0.1", 0.001, 10.0);
+    let seed = SlotKind::usually(SEED as f64, "drawing from seed {}", "drawing from seed 0", 0.0, 1e9).whole();
     MethodCard {
         method: "capability",
         question: "Can it meet the limits?",
@@ -39,23 +39,23 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new(
                 "measure",
                 "measurement",
-                Filling::needed(&NUMBERS, "choose a measurement").many(control_chart::SIDE_BY_SIDE_MOST, control_chart::SEVERAL),
+                SlotKind::needed(&NUMBERS, "choose a measurement").many(control_chart::SIDE_BY_SIDE_MOST, control_chart::SEVERAL),
             )
             .subject(),
-            Slot::new("subgroup", "subgroups", Filling::optional(&GROUPING, "single values")).single("measure").quiet(),
-            Slot::new("subgroup_size", "rows a subgroup", Filling::number("{} rows in a row", "single values", 2.0, 10_000.0).whole())
+            Slot::new("subgroup", "subgroups", SlotKind::optional(&GROUPING, "single values")).single("measure").quiet(),
+            Slot::new("subgroup_size", "rows a subgroup", SlotKind::number("{} rows in a row", "single values", 2.0, 10_000.0).whole())
                 .without("subgroup")
                 .single("measure")
                 .quiet(),
-            Slot::new("order", "order", Filling::optional(&ORDERING, "the rows")).quiet(),
-            Slot::new("group", "one group only", Filling::optional(&GROUPING, "all rows")).quiet(),
-            Slot::new("only", "which one", Filling::Choice { tag: "=", choices: only() }).with("group"),
-            Slot::new("limits", "limits", Filling::Limits { of: "measure" }),
-            Slot::new("shape", "shape", Filling::choice(shapes())),
-            Slot::new("sigma", "short-term spread", Filling::choice(of_samples())).with("subgroup"),
-            Slot::new("sigma", "short-term spread", Filling::choice([of_values(), of_samples()].concat())).without("subgroup"),
-            Slot::new("historical", "values from before", Filling::Choice { tag: "=", choices: historical() }).quiet(),
-            Slot::new("bound", "natural bound", Filling::number("never below {}", "no bound", f64::MIN, f64::MAX)).quiet(),
+            Slot::new("order", "order", SlotKind::optional(&ORDERING, "the rows")).quiet(),
+            Slot::new("group", "one group only", SlotKind::optional(&GROUPING, "all rows")).quiet(),
+            Slot::new("only", "which one", SlotKind::Choice { tag: "=", choices: only() }).with("group"),
+            Slot::new("limits", "limits", SlotKind::Limits { of: "measure" }),
+            Slot::new("shape", "shape", SlotKind::choice(shapes())),
+            Slot::new("sigma", "short-term spread", SlotKind::choice(of_samples())).with("subgroup"),
+            Slot::new("sigma", "short-term spread", SlotKind::choice([of_values(), of_samples()].concat())).without("subgroup"),
+            Slot::new("historical", "values from before", SlotKind::Choice { tag: "=", choices: historical() }).quiet(),
+            Slot::new("bound", "natural bound", SlotKind::number("never below {}", "no bound", f64::MIN, f64::MAX)).quiet(),
             Slot::new("goal", "Ppk asked for", goal).quiet(),
             Slot::new("wanted", "how well Ppk should be known", wanted).quiet(),
             width.quiet(),

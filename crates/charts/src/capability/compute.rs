@@ -178,7 +178,7 @@ impl Work<'_> {
             ad_p: test.map(|test| test.p),
             shape_p,
             misfits: misfits(of.n, shape_p, statistic),
-            shape: assumed.words(),
+            shape: assumed.display_text(),
             skewness: skewness_and_kurtosis(sorted).0,
             steady: chart.steady(),
             signals: alarms.seen,
@@ -257,7 +257,7 @@ impl Work<'_> {
         let fit = fit_numbers(fitted);
         Candidate {
             refuted: unlikely(fit.p),
-            untested: fitted.untested.map(Untested::words),
+            untested: fitted.untested.map(Untested::display_text),
             fit,
             assumed: assumed == *self.assumed,
             below_bound: self.params.bound.is_some_and(|bound| fitted.shape.below(bound) > BELOW_BOUND),
@@ -294,7 +294,7 @@ fn fit_numbers(fitted: &Fitted) -> FitNumbers {
     let number = |(name, value): (&str, f64)| (name.to_owned(), Number::from_f64(value).map_or(Value::Null, Value::Number));
     FitNumbers {
         name: fitted.shape.family.name(),
-        words: fitted.shape.family.words(),
+        words: fitted.shape.family.display_text(),
         parameters: fitted.shape.parameters().into_iter().map(number).collect::<Map<_, _>>(),
         aic: fitted.aic,
         ad: Some(fitted.ad).filter(|ad| ad.is_finite()),

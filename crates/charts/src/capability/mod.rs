@@ -33,7 +33,7 @@ use std::collections::BTreeMap;
 
 use acorn_data::frame::{Column, Frame, Kind};
 use acorn_study::advice::{Advice, Proposal};
-use acorn_study::{Cancel, Computed, Filled, Method, MethodCard, RoleColumns, StudyError};
+use acorn_study::{Cancel, Computed, Method, MethodCard, RoleColumns, StudyError, ValidatedSpec};
 
 /// The method.
 #[derive(Clone, Copy, Debug)]
@@ -46,7 +46,7 @@ impl Method for Capability {
         &card::CARD
     }
 
-    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<Answer>, StudyError> {
+    fn compute(&self, asked: &ValidatedSpec<'_>, cancel: &Cancel) -> Result<Computed<Answer>, StudyError> {
         let answer = answer(Params::read(asked)?, cancel)?;
         let (verdict, notes, next) = (verdict::read(&answer), notes::all(&answer), notes::next(&answer));
         Ok(Computed { verdict, notes, next, dial: Some(answer.dial()), answer })

@@ -10,7 +10,7 @@ use acorn_data::figure::histogram::{BarWidth, Bars};
 use acorn_data::frame::{Column, Frame, Values};
 use acorn_maths::shapes::Family;
 use acorn_study::reading::{bad, numbers};
-use acorn_study::{Cancel, Filled, StudyError, bars};
+use acorn_study::{Cancel, StudyError, ValidatedSpec, bars};
 
 /// Which shape the values are assumed to have.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -59,7 +59,7 @@ pub struct Historical {
 
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
-struct Only {
+struct OneGroup {
     label: String,
 }
 
@@ -150,10 +150,10 @@ impl Params {
     ///
     /// # Errors
     /// [`StudyError`] names the role or option.
-    pub fn read(asked: &Filled) -> Result<Params, StudyError> {
+    pub fn read(asked: &ValidatedSpec) -> Result<Params, StudyError> {
         let shape: ShapeChoice = asked.option("shape")?.unwrap_or_default();
         let historical = asked.option::<OrNone<Historical>>("historical")?.and_then(OrNone::some);
-        let only = asked.option::<OrNone<Only>>("only")?.and_then(OrNone::some);
+        let only = asked.option::<OrNone<OneGroup>>("only")?.and_then(OrNone::some);
         let measure = asked.needed("measure")?;
         let further: Vec<&Column> = asked.columns("measure").into_iter().skip(1).collect();
         if historical.is_some() && shape != ShapeChoice::Normal {
@@ -277,7 +277,7 @@ pub fn together(columns: &[Arc<[f64]>]) -> Arc<[f64]> {
     }
 }
 
-fn of_group(frame: &Frame, read: &[&Column], group: Option<&Column>, only: Option<&Only>) -> Result<Frame, StudyError> {
+fn of_group(frame: &Frame, read: &[&Column], group: Option<&Column>, only: Option<&OneGroup>) -> Result<Frame, StudyError> {
     let (group, only) = match (group, only) {
         (Some(group), Some(only)) => (group, only),
         (None, Some(_)) => return Err(StudyError::MissingRole { role: "group", choose: "the column that the group is of" }),
@@ -287,5 +287,5 @@ fn of_group(frame: &Frame, read: &[&Column], group: Option<&Column>, only: Optio
     if here.is_empty() {
         return Err(bad("only", format!("no row of “{}” is {}", group.name, only.label)));
     }
-    Ok(Frame::settled(Cow::Owned(frame.pick(read, &here))).into_owned())
+    Ok(Frame::with_shared_limits(Cow::Owned(frame.pick(read, &here))).into_owned())
 }

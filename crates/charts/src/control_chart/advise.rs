@@ -76,9 +76,9 @@ fn of_log(frame: &Frame) -> Advice {
     let Some(per) = moment.or_else(|| frame.columns().iter().find(again)) else { return Advice::default() };
     let how = if moment.is_some() { "day" } else { "label" };
     let proposal = Proposal {
-        words: ChartKind::C.words(),
+        words: ChartKind::C.display_text(),
         why: format!("There is no number: a row each time, counted by the {how} of {}.", per.name),
-        others: vec![NotThis { words: ChartKind::U.words(), why: "Takes how many were inspected each time.".to_owned() }],
+        others: vec![NotThis { words: ChartKind::U.display_text(), why: "Takes how many were inspected each time.".to_owned() }],
         roles: BTreeMap::from([("per".to_owned(), RoleColumns::One(per.name.clone()))]),
         options: Map::from_iter([("chart".to_owned(), ChartKind::C.name().into())]),
     };
@@ -111,9 +111,9 @@ fn proposal(
     let mut all = Map::from_iter([("chart".to_owned(), json!(kind.name()))]);
     all.extend(options.iter().map(|(name, value)| ((*name).to_owned(), value.clone())));
     Proposal {
-        words: kind.words(),
+        words: kind.display_text(),
         why,
-        others: others.iter().map(|(kind, why)| NotThis { words: kind.words(), why: (*why).to_owned() }).collect(),
+        others: others.iter().map(|(kind, why)| NotThis { words: kind.display_text(), why: (*why).to_owned() }).collect(),
         roles: roles.iter().filter_map(role).collect(),
         options: all,
     }

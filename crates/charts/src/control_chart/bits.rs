@@ -66,7 +66,7 @@ impl Bits {
     }
 
     /// The words, points 0 to 63 first, lowest bit first.
-    pub fn words(&self) -> &[u64] {
+    pub fn display_text(&self) -> &[u64] {
         &self.0
     }
 

@@ -6,7 +6,7 @@ use super::kind::ChartKind;
 use super::patterns::Pattern;
 use super::terms::TERMS;
 use acorn_data::frame::Kind;
-use acorn_study::card::{Choice, Field, FieldKind, Filling, Formula, GROUPING, Item, MethodCard, NUMBERS, ORDERING, Slot};
+use acorn_study::card::{Choice, Field, FieldKind, Formula, GROUPING, Item, MethodCard, NUMBERS, ORDERING, Slot, SlotKind};
 use acorn_study::gauge;
 
 /// Most columns side by side.
@@ -65,52 +65,52 @@ fn slots() -> Vec<Slot> {
     let is = |wanted: ChartKind| move |kind: ChartKind| kind == wanted;
     let ranges = |kind: ChartKind| matches!(kind, ChartKind::Individuals | ChartKind::Ratio);
     let measure =
-        |most| Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement").many(most, SEVERAL)).subject();
-    let count = Filling::needed(&[Kind::WholeNumber, Kind::Number], "choose a count");
-    let sample = |empty| Slot::new("subgroup", "subgroup", Filling::optional(&GROUPING, empty));
-    let limits = |choices| Slot::new("limits", "where the limits come from", Filling::Choice { tag: "from", choices });
-    let sigma = |choices| Slot::new("sigma", "how the short-term spread is taken", Filling::choice(choices));
-    let usually = Filling::usually;
+        |most| Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose a measurement").many(most, SEVERAL)).subject();
+    let count = SlotKind::needed(&[Kind::WholeNumber, Kind::Number], "choose a count");
+    let sample = |empty| Slot::new("subgroup", "subgroup", SlotKind::optional(&GROUPING, empty));
+    let limits = |choices| Slot::new("limits", "where the limits come from", SlotKind::Choice { tag: "from", choices });
+    let sigma = |choices| Slot::new("sigma", "how the short-term spread is taken", SlotKind::choice(choices));
+    let usually = SlotKind::usually;
     let mut slots = vec![
         on(|kind| single(kind) && kind != ChartKind::G, measure(1)),
         on(is(ChartKind::G), measure(1)).without("count"),
         on(ChartKind::may_be_sampled, measure(SIDE_BY_SIDE_MOST)),
         on(counts, Slot::new("count", "count", count).subject()).without("per"),
-        on(counts, Slot::new("per", "rows of a log counted by", Filling::optional(&GROUPING, "a column has the counts")).subject())
+        on(counts, Slot::new("per", "rows of a log counted by", SlotKind::optional(&GROUPING, "a column has the counts")).subject())
             .without("count")
             .quiet(),
-        on(counts, Slot::new("step", "period", Filling::choice(steps()))).with("per").quiet(),
-        on(is(ChartKind::G), Slot::new("count", "count", Filling::optional(&NUMBERS, "none")).subject()).without("measure").quiet(),
-        on(sized, Slot::new("size", "number inspected", Filling::optional(&NUMBERS, "the same number"))).without("per"),
-        on(sized, Slot::new("size", "number inspected each time", Filling::number("({} each)", "how many?", f64::MIN_POSITIVE, 1e15)))
+        on(counts, Slot::new("step", "period", SlotKind::choice(steps()))).with("per").quiet(),
+        on(is(ChartKind::G), Slot::new("count", "count", SlotKind::optional(&NUMBERS, "none")).subject()).without("measure").quiet(),
+        on(sized, Slot::new("size", "number inspected", SlotKind::optional(&NUMBERS, "the same number"))).without("per"),
+        on(sized, Slot::new("size", "number inspected each time", SlotKind::number("({} each)", "how many?", f64::MIN_POSITIVE, 1e15)))
             .at("each")
             .without("size")
             .without_option("sizes"),
-        on(sized, Slot::new("sizes", "number inspected of each point", Filling::PerPoint { of: "per", unset: "as another dataset says" }))
+        on(sized, Slot::new("sizes", "number inspected of each point", SlotKind::PerPoint { of: "per", unset: "as another dataset says" }))
             .with("per")
             .without("size")
             .quiet(),
-        Slot { advises: true, ..Slot::new("chart", "kind of chart", Filling::choice(kinds())) },
+        Slot { advises: true, ..Slot::new("chart", "kind of chart", SlotKind::choice(kinds())) },
         on(ChartKind::always_sampled, sample("rows in a row")).single("measure"),
         on(|kind| kind.may_be_sampled() && !kind.always_sampled(), sample("single rows")).single("measure").quiet(),
         on(
             ChartKind::always_sampled,
-            Slot::new("subgroup_size", "rows a subgroup", Filling::number("{}", "how many?", 2.0, 10_000.0).whole()),
+            Slot::new("subgroup_size", "rows a subgroup", SlotKind::number("{}", "how many?", 2.0, 10_000.0).whole()),
         )
         .without("subgroup")
         .single("measure"),
         on(
             |kind| kind.may_be_sampled() && !kind.always_sampled(),
-            Slot::new("subgroup_size", "rows a subgroup", Filling::number("{}", "one", 2.0, 10_000.0).whole()),
+            Slot::new("subgroup_size", "rows a subgroup", SlotKind::number("{}", "one", 2.0, 10_000.0).whole()),
         )
         .without("subgroup")
         .single("measure")
         .quiet(),
-        on(is(ChartKind::Deviation), Slot::new("part", "part", Filling::optional(&GROUPING, "one part"))),
-        on(is(ChartKind::Deviation), Slot::new("target", "target", Filling::optional(&NUMBERS, "its own target"))),
+        on(is(ChartKind::Deviation), Slot::new("part", "part", SlotKind::optional(&GROUPING, "one part"))),
+        on(is(ChartKind::Deviation), Slot::new("target", "target", SlotKind::optional(&NUMBERS, "its own target"))),
         on(
             is(ChartKind::Deviation),
-            Slot::new("targets", "target of each part", Filling::PerLabel { of: "part", unset: "targets of its own for each part" }),
+            Slot::new("targets", "target of each part", SlotKind::PerLabel { of: "part", unset: "targets of its own for each part" }),
         )
         .with("part")
         .quiet(),
@@ -119,7 +119,7 @@ fn slots() -> Vec<Slot> {
             Slot::new(
                 "standardised",
                 "unit",
-                Filling::Switch { usual: false, on: "in sds of each part", off: "in the unit of the measurement" },
+                SlotKind::Switch { usual: false, on: "in sds of each part", off: "in the unit of the measurement" },
             ),
         ),
         on(
@@ -128,12 +128,12 @@ fn slots() -> Vec<Slot> {
         ),
         on(is(ChartKind::Cusum), Slot::new("k", "allowance", usually(0.5, "allowing {} sd", "allowing 0.5 sd", 0.0, 10.0))),
         on(is(ChartKind::Cusum), Slot::new("h", "decision limit", usually(5.0, "deciding at {} sd", "deciding at 5 sd", 0.1, 100.0))),
-        on(is(ChartKind::T), Slot::new("time_shape", "shape of the times", Filling::choice(time_shapes()))),
-        on(is(ChartKind::G), Slot::new("tails", "how the limits are taken", Filling::choice(tails()))),
-        Slot::new("order", "order", Filling::optional(&ORDERING, "the rows")),
-        Slot::new("label", "name of a point", Filling::optional(&GROUPING, "its number")).quiet(),
-        Slot::new("phase", "phases", Filling::optional(&[Kind::Category, Kind::Text, Kind::WholeNumber], "one phase")).quiet(),
-        Slot::new("cuts", "phases cut by hand", Filling::Cuts { most: CUTS_MOST }).quiet(),
+        on(is(ChartKind::T), Slot::new("time_shape", "shape of the times", SlotKind::choice(time_shapes()))),
+        on(is(ChartKind::G), Slot::new("tails", "how the limits are taken", SlotKind::choice(tails()))),
+        Slot::new("order", "order", SlotKind::optional(&ORDERING, "the rows")),
+        Slot::new("label", "name of a point", SlotKind::optional(&GROUPING, "its number")).quiet(),
+        Slot::new("phase", "phases", SlotKind::optional(&[Kind::Category, Kind::Text, Kind::WholeNumber], "one phase")).quiet(),
+        Slot::new("cuts", "phases cut by hand", SlotKind::Cuts { most: CUTS_MOST }).quiet(),
         on(|kind| !counts(kind) && !kind.always_sampled() && !centred(kind), limits(limit_choices("values"))),
         on(centred, limits(centre_choices())),
         on(ChartKind::always_sampled, limits(limit_choices("subgroups"))),
@@ -152,16 +152,16 @@ fn slots() -> Vec<Slot> {
     ];
     for kind in groups_of_patterns() {
         let shows = |other: ChartKind| other.default_watches() == kind.default_watches() && takes_more_than_limits(other);
-        let filling = Filling::Checklist { one: "pattern", many: "patterns", tag: "pattern", items: items(kind) };
-        slots.push(on(shows, Slot::new("patterns", "patterns to watch for", filling)));
+        let slot_kind = SlotKind::Checklist { one: "pattern", many: "patterns", tag: "pattern", items: items(kind) };
+        slots.push(on(shows, Slot::new("patterns", "patterns to watch for", slot_kind)));
     }
     slots
 }
 
 /// The patterns of single values, for studies that judge steadiness on the side.
 pub fn pattern_slot() -> Slot {
-    let filling = Filling::Checklist { one: "pattern", many: "patterns", tag: "pattern", items: items(ChartKind::Individuals) };
-    Slot::new("patterns", "patterns that judge whether it is steady", filling)
+    let slot_kind = SlotKind::Checklist { one: "pattern", many: "patterns", tag: "pattern", items: items(ChartKind::Individuals) };
+    Slot::new("patterns", "patterns that judge whether it is steady", slot_kind)
 }
 
 /// Kinds whose known limits follow from their centre.
@@ -221,7 +221,7 @@ fn groups_of_patterns() -> Vec<ChartKind> {
 }
 
 fn kinds() -> Vec<Choice> {
-    ChartKind::ALL.map(|kind| Choice::plain(kind.name(), kind.words(), kind.use_when())).into()
+    ChartKind::ALL.map(|kind| Choice::plain(kind.name(), kind.display_text(), kind.use_when())).into()
 }
 
 fn plain(value: &'static str, words: &'static str, use_when: &'static str) -> Choice {
@@ -297,7 +297,7 @@ fn sd_first() -> Vec<Choice> {
 fn items(kind: ChartKind) -> Vec<Item> {
     let usual = kind.default_watches();
     let item = |pattern: Pattern| {
-        let (label, finds) = pattern.words();
+        let (label, finds) = pattern.display_text();
         let default_on = usual.iter().any(|watch| watch.pattern == pattern);
         Item { value: pattern.name(), label, finds, default_on, length: pattern.length() }
     };

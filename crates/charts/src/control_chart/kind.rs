@@ -76,7 +76,7 @@ impl ChartKind {
     }
 
     /// What it is called.
-    pub fn words(self) -> &'static str {
+    pub fn display_text(self) -> &'static str {
         match self {
             Individuals => "individuals and moving range (I-MR)",
             XbarR => "mean and range (x-bar, R)",

@@ -57,7 +57,7 @@ impl Candidate {
         Candidate { kind, rests_on, panel, flagged }
     }
 
-    pub fn words(&self) -> CandidateWords {
+    pub fn display_text(&self) -> CandidateWords {
         let title = match self.kind {
             ChartKind::PPrime => "p-prime chart",
             ChartKind::UPrime => "u-prime chart",

@@ -78,7 +78,7 @@ use std::collections::BTreeMap;
 use acorn_data::frame::Frame;
 use acorn_study::advice::Advice;
 use acorn_study::gauge::share::GaugeShare;
-use acorn_study::{Cancel, Computed, Filled, Method, MethodCard, StudyError, letter_notes};
+use acorn_study::{Cancel, Computed, Method, MethodCard, StudyError, ValidatedSpec, letter_notes};
 
 /// The method.
 #[derive(Clone, Copy, Debug)]
@@ -95,7 +95,7 @@ impl Method for ControlChart {
         true
     }
 
-    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<Chart>, StudyError> {
+    fn compute(&self, asked: &ValidatedSpec<'_>, cancel: &Cancel) -> Result<Computed<Chart>, StudyError> {
         let params = Params::read(asked)?;
         let mut chart = compute::compute(&params, cancel)?;
         chart.gauge = chart.in_its_unit().then(|| GaugeShare::of(params.column().measuring.as_ref(), chart.sigma_within)).flatten();

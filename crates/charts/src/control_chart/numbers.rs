@@ -16,7 +16,7 @@ use super::{notes, verdict};
 use acorn_maths::words::ValueFormat;
 use acorn_study::gauge::share::GaugeShare;
 use acorn_study::view::kept_points;
-use acorn_study::{Brief, FoundSignal, Kept, Note, Numbered, Table, Verdict, View};
+use acorn_study::{Brief, FoundSignal, Note, StoredAnswer, Table, ToNumbers, Verdict, View};
 
 /// What a control chart computes.
 #[derive(Clone, Debug, Serialize, utoipa::ToSchema)]
@@ -197,7 +197,7 @@ impl Chart {
     }
 }
 
-impl Numbered for Chart {
+impl ToNumbers for Chart {
     type Numbers = Numbers;
 
     fn numbers(&self, view: &View) -> Numbers {
@@ -205,7 +205,7 @@ impl Numbered for Chart {
     }
 }
 
-impl Kept for Chart {
+impl StoredAnswer for Chart {
     fn brief(&self) -> Vec<Brief> {
         self.in_sight()
     }
@@ -309,7 +309,7 @@ impl Chart {
         let candidate = |candidate: &super::lineup::Candidate| CandidateNumbers {
             chart: candidate.kind,
             chosen: candidate.kind == self.kind,
-            words: candidate.words(),
+            words: candidate.display_text(),
             flagged: candidate.flagged,
             panel: self.panel_numbers(&candidate.panel, view, false),
         };

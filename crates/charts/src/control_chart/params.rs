@@ -10,7 +10,7 @@ use super::patterns::{Pattern, RunRule};
 use acorn_data::frame::{Column, Frame};
 use acorn_study::periods::Step;
 use acorn_study::reading::{bad, numbers};
-use acorn_study::{Filled, StudyError, in_range};
+use acorn_study::{StudyError, ValidatedSpec, in_range};
 
 /// What the limits come from.
 #[derive(Clone, Debug, Default, PartialEq, Deserialize)]
@@ -186,7 +186,7 @@ impl<'f> Params<'f> {
     ///
     /// # Errors
     /// [`StudyError`] names the role or option.
-    pub fn read(asked: &Filled<'f>) -> Result<Params<'f>, StudyError> {
+    pub fn read(asked: &ValidatedSpec<'f>) -> Result<Params<'f>, StudyError> {
         let kind: ChartKind = asked.option("chart")?.unwrap_or_default();
         let limits: LimitSource = asked.option("limits")?.unwrap_or_default();
         check_limits(&limits, kind)?;
@@ -264,7 +264,7 @@ impl<'f> Params<'f> {
 }
 
 /// The charted columns: a count where the chart counts, of a log what its rows are counted by, else a measurement.
-fn charted<'f>(asked: &Filled<'f>, kind: ChartKind) -> Result<Vec<&'f Column>, StudyError> {
+fn charted<'f>(asked: &ValidatedSpec<'f>, kind: ChartKind) -> Result<Vec<&'f Column>, StudyError> {
     let counts = kind.counts() || kind == ChartKind::G && asked.column("count").is_some();
     if let Some(per) = asked.column("per").filter(|_| kind.counts()) {
         return Ok(vec![per]);
@@ -278,7 +278,7 @@ fn charted<'f>(asked: &Filled<'f>, kind: ChartKind) -> Result<Vec<&'f Column>, S
     Ok(columns)
 }
 
-fn sampling<'f>(asked: &Filled<'f>, kind: ChartKind, columns: usize) -> Result<Option<Sampling<'f>>, StudyError> {
+fn sampling<'f>(asked: &ValidatedSpec<'f>, kind: ChartKind, columns: usize) -> Result<Option<Sampling<'f>>, StudyError> {
     if let Some(per) = asked.column("per").filter(|_| kind.counts()) {
         return Ok(Some(Sampling::Periods(per, asked.option("step")?.unwrap_or_default())));
     }
@@ -298,7 +298,7 @@ fn sampling<'f>(asked: &Filled<'f>, kind: ChartKind, columns: usize) -> Result<O
     }
 }
 
-fn inspected<'f>(asked: &Filled<'f>, kind: ChartKind) -> Result<Option<Inspected<'f>>, StudyError> {
+fn inspected<'f>(asked: &ValidatedSpec<'f>, kind: ChartKind) -> Result<Option<Inspected<'f>>, StudyError> {
     if !kind.counts() || kind == ChartKind::C {
         return Ok(None);
     }

@@ -60,7 +60,7 @@ impl Pattern {
     }
 
     /// What it is called, and what it finds with `{length}` in braces.
-    pub fn words(self) -> (&'static str, &'static str) {
+    pub fn display_text(self) -> (&'static str, &'static str) {
         match self {
             Pattern::BeyondLimits => ("beyond the limits", "One point beyond a control limit."),
             Pattern::RunOneSide => ("run on one side", "{length} in a row on one side of the centre."),

@@ -61,7 +61,7 @@ impl Plotted {
     }
 
     /// Its name in the middle of a sentence.
-    pub fn words(self) -> String {
+    pub fn display_text(self) -> String {
         self.name().replace('-', " ")
     }
 

@@ -171,9 +171,9 @@ impl Search {
 
 /// Calls back with each point at which a window is complete, and the span of the shortest one there.
 fn each_window(layers: &[Layer], mut see: impl FnMut(usize, usize)) {
-    let words = layers.iter().map(|layer| layer.complete.words().len()).max().unwrap_or(0);
+    let words = layers.iter().map(|layer| layer.complete.display_text().len()).max().unwrap_or(0);
     for word in 0..words {
-        let of = |layer: &Layer| layer.complete.words().get(word).copied().unwrap_or(0);
+        let of = |layer: &Layer| layer.complete.display_text().get(word).copied().unwrap_or(0);
         let mut any = layers.iter().fold(0, |any, layer| any | of(layer));
         while any != 0 {
             let bit = any.trailing_zeros();

@@ -35,7 +35,7 @@ impl Chart {
     fn limits_table(&self) -> Table {
         let all: Vec<_> = self.panels.iter().flat_map(|panel| panel.phases.iter().map(move |phase| (panel, phase))).collect();
         let name = |panel: &Panel, label: &Option<String>| {
-            let what = capital(&panel.plotted.words());
+            let what = capital(&panel.plotted.display_text());
             Some(label.as_ref().map_or_else(|| what.clone(), |label| format!("{what}, {label}")))
         };
         let within =
@@ -122,7 +122,7 @@ impl Chart {
             .wholes("row", None, kept.iter().map(|&i| self.points.first_row(i) + 1))
             .texts("left out", kept.iter().map(|&i| self.points.is_omitted(i).then(|| "yes".to_owned())));
         for (panel, phases) in self.panels.iter().zip(&phases) {
-            let (name, fine, id) = (panel.plotted.words(), panel.writer.finer(), Some(panel.plotted.formula()));
+            let (name, fine, id) = (panel.plotted.display_text(), panel.writer.finer(), Some(panel.plotted.formula()));
             let limit = |get: fn(&Lines) -> f64| kept.iter().zip(phases).map(move |(&i, &place)| known(get(&panel.lines(place, i))));
             table = table
                 .numbers(name.clone(), Some(&panel.writer), None, kept.iter().map(|&i| known(panel.values[i])))

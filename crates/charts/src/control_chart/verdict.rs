@@ -33,7 +33,7 @@ pub fn line_up(chart: &Chart, line_up: &LineUp) -> (Verdict, Vec<Note>) {
         (2..=3, _) => format!("{} are signals, ", listed(&beyond().map(|point| chart.named(point)).collect::<Vec<_>>())),
         (n, _) => format!("{} are signals, ", counted(n, "subgroup", "subgroups")),
     };
-    let title = believed.words().title;
+    let title = believed.display_text().title;
     let title = if line_up.believe == ChartKind::Ratio { "the individuals".to_owned() } else { format!("the {}", title.to_lowercase()) };
     let tone = if believed.flagged > 0 { Tone::Alarm } else { Tone::Calm };
     let sentence = format!("Believe {title}: {signals}{rest} between subgroups.");

@@ -4,7 +4,7 @@ use std::sync::LazyLock;
 
 use super::compute::MANY;
 use crate::capability::GOAL;
-use acorn_study::card::{Choice, Filling, Formula, GROUPING, MethodCard, NUMBERS, ORDERING, Slot};
+use acorn_study::card::{Choice, Formula, GROUPING, MethodCard, NUMBERS, ORDERING, Slot, SlotKind};
 use acorn_study::gauge;
 
 /// The card.
@@ -14,7 +14,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         Choice::plain("best-fit", "the best of those fitted", "Each row its own."),
         Choice::plain("percentile", "none, by percentiles", "For many values of no known shape."),
     ];
-    let goal = Filling::usually(GOAL, "asking for a Ppk of {}", "asking for a Ppk of 1.33", 0.1, 10.0);
+    let goal = SlotKind::usually(GOAL, "asking for a Ppk of {}", "asking for a Ppk of 1.33", 0.1, 10.0);
     MethodCard {
         method: "indices",
         question: "Which of them can meet their limits?",
@@ -26,13 +26,13 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new(
                 "measure",
                 "measurements",
-                Filling::needed(&NUMBERS, "choose columns with limits")
+                SlotKind::needed(&NUMBERS, "choose columns with limits")
                     .many(MANY, "Choose as many as you like; each is judged by its own limits."),
             )
             .subject(),
-            Slot::new("group", "groups", Filling::optional(&GROUPING, "all rows together")).quiet(),
-            Slot::new("order", "order", Filling::optional(&ORDERING, "the rows")).quiet(),
-            Slot::new("shape", "shape", Filling::choice(shapes)),
+            Slot::new("group", "groups", SlotKind::optional(&GROUPING, "all rows together")).quiet(),
+            Slot::new("order", "order", SlotKind::optional(&ORDERING, "the rows")).quiet(),
+            Slot::new("shape", "shape", SlotKind::choice(shapes)),
             Slot::new("goal", "Ppk asked for", goal).quiet(),
         ],
         terms: &[],

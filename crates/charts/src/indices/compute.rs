@@ -8,7 +8,7 @@ use super::numbers::{Numbers, Row};
 use crate::capability::{Answer, GOAL, Params, ShapeChoice, answer, verdict};
 use acorn_data::frame::{Column, Frame, Missing};
 use acorn_study::differing_limits::limits_differ;
-use acorn_study::{Cancel, Filled, StudyError, Tone};
+use acorn_study::{Cancel, StudyError, Tone, ValidatedSpec};
 
 /// Most columns, and most groups.
 pub const MANY: usize = 200;
@@ -17,7 +17,7 @@ pub const MANY: usize = 200;
 ///
 /// # Errors
 /// [`StudyError::TooManyGroups`], [`StudyError::Stopped`]. A column that cannot be judged is a row that says why.
-pub fn compute(asked: &Filled, cancel: &Cancel) -> Result<Numbers, StudyError> {
+pub fn compute(asked: &ValidatedSpec, cancel: &Cancel) -> Result<Numbers, StudyError> {
     let frame = asked.frame();
     let shape: ShapeChoice = asked.option("shape")?.unwrap_or_default();
     let goal = asked.number("goal").unwrap_or(GOAL);
@@ -30,7 +30,7 @@ pub fn compute(asked: &Filled, cancel: &Cancel) -> Result<Numbers, StudyError> {
         cancel.step()?;
         let read: Vec<&Column> = order.into_iter().chain([column]).collect();
         // A group is held against its own limits.
-        let rows = groups.label(place).map(|_| Frame::settled(Cow::Owned(frame.pick(&read, groups.rows(place)))));
+        let rows = groups.label(place).map(|_| Frame::with_shared_limits(Cow::Owned(frame.pick(&read, groups.rows(place)))));
         let rows = rows.as_deref().unwrap_or(frame);
         let column = rows.column(&column.name).unwrap_or(column);
         let question = Params { shape, goal, order: order.map(|order| order.name.clone()), ..Params::plain(rows, column) };

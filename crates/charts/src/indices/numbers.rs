@@ -5,7 +5,7 @@ use serde::Serialize;
 use acorn_maths::words::{ValueFormat, grouped};
 use acorn_study::dial::Dial;
 use acorn_study::gauge::share;
-use acorn_study::{Brief, Kept, Numbered, Table, Tone, View};
+use acorn_study::{Brief, StoredAnswer, Table, ToNumbers, Tone, View};
 
 /// One row for each column, or for each group of each column.
 #[derive(Clone, Debug, Serialize, utoipa::ToSchema)]
@@ -75,7 +75,7 @@ pub struct Row {
     pub problem: Option<String>,
 }
 
-impl Numbered for Numbers {
+impl ToNumbers for Numbers {
     type Numbers = Numbers;
 
     fn numbers(&self, _view: &View) -> Numbers {
@@ -94,7 +94,7 @@ impl Numbers {
     }
 }
 
-impl Kept for Numbers {
+impl StoredAnswer for Numbers {
     fn bytes(&self) -> usize {
         self.rows.iter().map(|row| size_of::<Row>() + row.column.len() + row.title.len() + 64 * size_of::<f64>()).sum()
     }

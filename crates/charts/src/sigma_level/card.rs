@@ -5,13 +5,13 @@ use std::sync::LazyLock;
 use super::params::{SHIFT, STEPS_MOST};
 use super::terms::TERMS;
 use crate::control_chart;
-use acorn_study::card::{Choice, Field, FieldKind, Filling, Formula, GROUPING, MethodCard, NUMBERS, ORDERING, Slot};
+use acorn_study::card::{Choice, Field, FieldKind, Formula, GROUPING, MethodCard, NUMBERS, ORDERING, Slot, SlotKind};
 
 /// The card.
 pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
-    let typed = |fields, list| Filling::Typed { fields, list, most: STEPS_MOST, row_word: "step" };
-    let chances = Filling::usually(1.0, "{} chances a unit", "1 chance a unit", 1e-9, 1e12);
-    let shift = Filling::usually(SHIFT, "with a shift of {}", "with a shift of 1.5", 0.0, 3.0);
+    let typed = |fields, list| SlotKind::Typed { fields, list, most: STEPS_MOST, row_word: "step" };
+    let chances = SlotKind::usually(1.0, "{} chances a unit", "1 chance a unit", 1e-9, 1e12);
+    let shift = SlotKind::usually(SHIFT, "with a shift of {}", "with a shift of 1.5", 0.0, 3.0);
     MethodCard {
         method: "sigma-level",
         question: "How bad is it?",
@@ -20,25 +20,28 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         found_by: &["DPMO", "DPU", "sigma level", "yield", "rolled throughput yield", "first-time yield", "ppm"],
         statement: "Tell how bad it is from {from}[: {subject}][ out of {inspected}][ by {step}][ in subgroups by {subgroup}][ in the order of {order}][ called by {label}], {shift}[, with {opportunities}][, {goal}].",
         slots: vec![
-            Slot::new("from", "where the numbers come from", Filling::choice(sources())),
+            Slot::new("from", "where the numbers come from", SlotKind::choice(sources())),
             Slot::new("defects", "counts", typed(counted(), None)).at("subject").on("from", &["counts"]),
             Slot::new("steps", "steps", typed(step(), Some("steps"))).at("subject").on("from", &["steps"]),
             Slot::new("mean", "mean, sd and limits", typed(normal(), None)).at("subject").on("from", &["normal"]),
-            Slot::new("count", "defects", Filling::needed(&NUMBERS, "choose the defects")).at("subject").on("from", &["columns"]).subject(),
-            Slot::new("size", "number inspected", Filling::needed(&NUMBERS, "choose the number inspected"))
+            Slot::new("count", "defects", SlotKind::needed(&NUMBERS, "choose the defects"))
+                .at("subject")
+                .on("from", &["columns"])
+                .subject(),
+            Slot::new("size", "number inspected", SlotKind::needed(&NUMBERS, "choose the number inspected"))
                 .at("inspected")
                 .on("from", &["columns"]),
-            Slot::new("step", "steps", Filling::optional(&GROUPING, "no steps")).on("from", &["columns"]).quiet(),
-            Slot::new("label", "name of a subgroup", Filling::optional(&GROUPING, "its number")).on("from", &["columns"]).quiet(),
+            Slot::new("step", "steps", SlotKind::optional(&GROUPING, "no steps")).on("from", &["columns"]).quiet(),
+            Slot::new("label", "name of a subgroup", SlotKind::optional(&GROUPING, "its number")).on("from", &["columns"]).quiet(),
             Slot::new("opportunities", "chances a unit", chances).on("from", &["columns"]).quiet(),
-            Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement"))
+            Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose a measurement"))
                 .at("subject")
                 .on("from", &["measurement"])
                 .subject(),
-            Slot::new("subgroup", "subgroups", Filling::optional(&GROUPING, "single values")).on("from", &["measurement"]).quiet(),
-            Slot::new("order", "order", Filling::optional(&ORDERING, "the rows")).on("from", &["columns", "measurement"]).quiet(),
+            Slot::new("subgroup", "subgroups", SlotKind::optional(&GROUPING, "single values")).on("from", &["measurement"]).quiet(),
+            Slot::new("order", "order", SlotKind::optional(&ORDERING, "the rows")).on("from", &["columns", "measurement"]).quiet(),
             Slot::new("shift", "shift", shift),
-            Slot::new("goal", "level asked for", Filling::number("asking for a level of {}", "none", 0.0, 12.0)).quiet(),
+            Slot::new("goal", "level asked for", SlotKind::number("asking for a level of {}", "none", 0.0, 12.0)).quiet(),
         ],
         terms: TERMS,
         formulas: [&FORMULAS[..], &control_chart::FORMULAS].concat(),
@@ -71,10 +74,10 @@ fn sources() -> Vec<Choice> {
     let choice = Choice::plain;
     vec![
         choice("counts", "typed counts", "Units, chances and defects: an answer while typing."),
-        choice("steps", "typed counts of several steps", "What passes through all of them: the rolled yield.").told_by(&["steps"]),
-        choice("normal", "a typed mean and sd", "With limits: what a normal leaves outside.").told_by(&["mean", "sd"]),
-        choice("columns", "columns of counts", "Defects and units of the dataset, with their steadiness.").told_by(&["count"]),
-        choice("measurement", "a measurement", "Its values against the limits of its column.").told_by(&["measure"]),
+        choice("steps", "typed counts of several steps", "What passes through all of them: the rolled yield.").implied_by(&["steps"]),
+        choice("normal", "a typed mean and sd", "With limits: what a normal leaves outside.").implied_by(&["mean", "sd"]),
+        choice("columns", "columns of counts", "Defects and units of the dataset, with their steadiness.").implied_by(&["count"]),
+        choice("measurement", "a measurement", "Its values against the limits of its column.").implied_by(&["measure"]),
     ]
 }
 

@@ -20,7 +20,7 @@ use std::collections::BTreeMap;
 
 use acorn_data::frame::Frame;
 use acorn_study::advice::{Advice, Proposal};
-use acorn_study::{Cancel, Computed, Filled, Method, MethodCard, RoleColumns, StudyError};
+use acorn_study::{Cancel, Computed, Method, MethodCard, RoleColumns, StudyError, ValidatedSpec};
 
 /// The method.
 #[derive(Clone, Copy, Debug)]
@@ -33,7 +33,7 @@ impl Method for SigmaLevel {
         &card::CARD
     }
 
-    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<Answer>, StudyError> {
+    fn compute(&self, asked: &ValidatedSpec<'_>, cancel: &Cancel) -> Result<Computed<Answer>, StudyError> {
         let params = params::Params::read(asked)?;
         let answer = compute::answer(&params, cancel)?;
         let (verdict, notes, next) = verdict::read(&answer, &params);

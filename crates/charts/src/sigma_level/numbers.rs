@@ -5,7 +5,7 @@ use serde::Serialize;
 use crate::control_chart::{self, Chart};
 use acorn_data::figure::histogram::CurvePoint;
 use acorn_maths::words::{ValueFormat, grouped};
-use acorn_study::{Brief, Kept, Numbered, Table, Term, View};
+use acorn_study::{Brief, StoredAnswer, Table, Term, ToNumbers, View};
 
 /// What a sigma level consists of. Null is what the source does not tell: nothing per unit from a measurement, no sigma
 /// level with no defects or nothing but defects.
@@ -131,7 +131,7 @@ pub struct Answer {
     pub chart: Option<Chart>,
 }
 
-impl Numbered for Answer {
+impl ToNumbers for Answer {
     type Numbers = Numbers;
 
     fn numbers(&self, view: &View) -> Numbers {
@@ -139,10 +139,10 @@ impl Numbered for Answer {
     }
 }
 
-impl Kept for Answer {
+impl StoredAnswer for Answer {
     fn bytes(&self) -> usize {
         let curve = self.numbers.normal.as_ref().map_or(0, |normal| size_of_val(&normal.curve[..]));
-        self.chart.as_ref().map_or(0, Kept::bytes) + size_of_val(&self.numbers.steps[..]) + curve
+        self.chart.as_ref().map_or(0, StoredAnswer::bytes) + size_of_val(&self.numbers.steps[..]) + curve
     }
 
     fn brief(&self) -> Vec<Brief> {

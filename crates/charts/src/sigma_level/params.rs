@@ -4,7 +4,7 @@ use serde::Deserialize;
 
 use acorn_data::frame::{Column, Frame};
 use acorn_study::reading::bad;
-use acorn_study::{Filled, StudyError, in_range};
+use acorn_study::{StudyError, ValidatedSpec, in_range};
 
 /// Where the numbers come from.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Deserialize)]
@@ -95,7 +95,7 @@ impl<'f> Params<'f> {
     ///
     /// # Errors
     /// [`StudyError`] names the role or option, also for defects above the chances, negative counts and no units.
-    pub fn read(asked: &Filled<'f>) -> Result<Params<'f>, StudyError> {
+    pub fn read(asked: &ValidatedSpec<'f>) -> Result<Params<'f>, StudyError> {
         let number = |option: &'static str| asked.option::<f64>(option);
         let steps: Option<Vec<Counts>> = asked.option("steps")?;
         let (mean, sd) = (number("mean")?, number("sd")?);

@@ -7,7 +7,7 @@ use super::numbers::{Layer, Numbers, TableNumbers};
 use super::params::{Params, Source};
 use acorn_data::frame::NO_CODE;
 use acorn_maths::words::{ValueFormat, grouped, small};
-use acorn_study::{Brief, Cancel, Filled, Kept, Numbered, StudyError, Table, Term, View};
+use acorn_study::{Brief, Cancel, StoredAnswer, StudyError, Table, Term, ToNumbers, ValidatedSpec, View};
 
 /// Most rows and columns that are drawn.
 const DRAWN_MOST: usize = 12;
@@ -22,7 +22,7 @@ pub struct Answer {
 ///
 /// # Errors
 /// [`StudyError`].
-pub fn answer(asked: &Filled, cancel: &Cancel) -> Result<Answer, StudyError> {
+pub fn answer(asked: &ValidatedSpec, cancel: &Cancel) -> Result<Answer, StudyError> {
     let params = Params::read(asked, cancel)?;
     let whole = table(&params.all, params.alpha, cancel)?;
     let small = |cross: &super::tally::Cross| table(&cross.drawn(&params.all, DRAWN_MOST), params.alpha, cancel);
@@ -51,7 +51,7 @@ impl Answer {
     }
 }
 
-impl Numbered for Answer {
+impl ToNumbers for Answer {
     type Numbers = Numbers;
 
     fn numbers(&self, _view: &View) -> Numbers {
@@ -59,7 +59,7 @@ impl Numbered for Answer {
     }
 }
 
-impl Kept for Answer {
+impl StoredAnswer for Answer {
     fn bytes(&self) -> usize {
         let cells = |table: &TableNumbers| 120 * table.rows.len() * table.columns.len();
         let layers: usize = self.numbers.layers.iter().map(|layer| cells(&layer.table)).sum();

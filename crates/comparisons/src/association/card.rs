@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use super::terms::TERMS;
-use acorn_study::card::{Choice, Filling, Formula, GROUPING, MethodCard, NUMBERS, Slot};
+use acorn_study::card::{Choice, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind};
 
 /// Most rows and columns of a typed table.
 const TYPED_MOST: usize = 200;
@@ -12,9 +12,9 @@ const TYPED_MOST: usize = 200;
 pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
     let sources = vec![
         Choice::plain("columns", "columns", "A row a defect, or a row a count."),
-        Choice::plain("table", "a typed table", "Counts already tabled: type them, or paste them.").told_by(&["table"]),
+        Choice::plain("table", "a typed table", "Counts already tabled: type them, or paste them.").implied_by(&["table"]),
     ];
-    let column = |name, label, empty| Slot::new(name, label, Filling::needed(&GROUPING, empty)).on("from", &["columns"]);
+    let column = |name, label, empty| Slot::new(name, label, SlotKind::needed(&GROUPING, empty)).on("from", &["columns"]);
     MethodCard {
         method: "association",
         question: "Does it depend on ...?",
@@ -32,13 +32,13 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         ],
         statement: "From {from}[: {table}][, whether {column} depends on {row}][, each row counting {count}][, for each {layer}], deciding at {alpha}.",
         slots: vec![
-            Slot::new("from", "where the counts come from", Filling::choice(sources)),
-            Slot::new("table", "table of counts", Filling::Counts { most: TYPED_MOST }).on("from", &["table"]),
+            Slot::new("from", "where the counts come from", SlotKind::choice(sources)),
+            Slot::new("table", "table of counts", SlotKind::Counts { most: TYPED_MOST }).on("from", &["table"]),
             column("column", "what may depend", "choose what may depend").subject(),
             column("row", "what it may depend on", "choose what it may depend on"),
-            Slot::new("count", "counts", Filling::optional(&NUMBERS, "once")).on("from", &["columns"]).quiet(),
-            Slot::new("layer", "third column", Filling::optional(&GROUPING, "none")).on("from", &["columns"]).quiet(),
-            Slot::new("alpha", "alpha", Filling::usually(0.05, "α = {}", "α = 0.05", 1e-6, 0.5).offering(&[0.10, 0.05, 0.01])),
+            Slot::new("count", "counts", SlotKind::optional(&NUMBERS, "once")).on("from", &["columns"]).quiet(),
+            Slot::new("layer", "third column", SlotKind::optional(&GROUPING, "none")).on("from", &["columns"]).quiet(),
+            Slot::new("alpha", "alpha", SlotKind::usually(0.05, "α = {}", "α = 0.05", 1e-6, 0.5).offering(&[0.10, 0.05, 0.01])),
         ],
         terms: TERMS,
         formulas: FORMULAS.to_vec(),

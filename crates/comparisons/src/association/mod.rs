@@ -25,7 +25,7 @@ use std::collections::BTreeMap;
 
 use acorn_data::frame::{Column, Frame, Kind};
 use acorn_study::advice::{Advice, Proposal};
-use acorn_study::{Cancel, Computed, Filled, Method, MethodCard, RoleColumns, StudyError};
+use acorn_study::{Cancel, Computed, Method, MethodCard, RoleColumns, StudyError, ValidatedSpec};
 
 /// The method.
 #[derive(Clone, Copy, Debug)]
@@ -38,7 +38,7 @@ impl Method for Association {
         &card::CARD
     }
 
-    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<answer::Answer>, StudyError> {
+    fn compute(&self, asked: &ValidatedSpec<'_>, cancel: &Cancel) -> Result<Computed<answer::Answer>, StudyError> {
         let answer = answer::answer(asked, cancel)?;
         Ok(Computed { verdict: verdict::read(&answer), notes: verdict::notes(&answer), next: verdict::next(&answer), dial: None, answer })
     }

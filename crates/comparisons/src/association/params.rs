@@ -5,7 +5,7 @@ use acorn_data::frame::{Coded, NO_CODE};
 use acorn_maths::judgement::UNLIKELY;
 use acorn_study::count_table::{CountTable, counts};
 use acorn_study::reading::bad;
-use acorn_study::{Cancel, Filled, StudyError};
+use acorn_study::{Cancel, StudyError, ValidatedSpec};
 
 /// Most labels of a column.
 const LABELS_MOST: usize = 200_000;
@@ -44,7 +44,7 @@ impl Params {
     ///
     /// # Errors
     /// [`StudyError`] names the role or option.
-    pub fn read(asked: &Filled, cancel: &Cancel) -> Result<Params, StudyError> {
+    pub fn read(asked: &ValidatedSpec, cancel: &Cancel) -> Result<Params, StudyError> {
         let alpha = asked.number("alpha").unwrap_or(UNLIKELY);
         let from: Option<String> = asked.option("from")?;
         if let Some(table) = asked.option::<CountTable>("table")?.filter(|_| from.as_deref() != Some("columns")) {

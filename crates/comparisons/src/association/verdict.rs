@@ -6,7 +6,7 @@ use super::answer::Answer;
 use super::numbers::{Reversed, TableNumbers};
 use acorn_maths::words::{ValueFormat, chance, counted, grouped, listed};
 use acorn_study::notes::{note, worst_first};
-use acorn_study::{NextQuestion, Note, Only, RoleColumns, Tone, Verdict};
+use acorn_study::{FilterStep, NextQuestion, Note, RoleColumns, Tone, Verdict};
 
 /// Cells named in a note.
 const NAMED: usize = 4;
@@ -185,7 +185,7 @@ pub fn next(answer: &Answer) -> Vec<NextQuestion> {
         ("group".to_owned(), RoleColumns::One(row_name.clone())),
     ]);
     let rank = NextQuestion::of("pareto", &format!("Which {column_name} leads within each {row_name}?"), "Where effort will pay.", roles);
-    let only = |column: &String, label: &String| Only::labels(column, vec![label.clone()]);
+    let only = |column: &String, label: &String| FilterStep::labels(column, vec![label.clone()]);
     let (kind, place) = (&of.columns[column], &of.rows[row]);
     let steady = NextQuestion {
         options: serde_json::Map::from_iter([("chart".to_owned(), "c".into())]),

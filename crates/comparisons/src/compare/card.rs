@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use super::terms::TERMS;
-use acorn_study::card::{Choice, Filling, Formula, GROUPING, MethodCard, NUMBERS, Slot};
+use acorn_study::card::{Choice, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind};
 
 /// Most groups.
 pub const GROUPS_MOST: usize = 60;
@@ -13,10 +13,10 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
     let tests = vec![
         Choice::plain("groups", "between the groups of", "The means of two groups or more, with the test that the data allow."),
         Choice::plain("paired", "row by row", "Two columns measured on the same pieces: the first less the second."),
-        Choice::plain("one-sample", "against", "One mean against a value.").told_by(&["mean"]),
+        Choice::plain("one-sample", "against", "One mean against a value.").implied_by(&["mean"]),
     ];
     let measure = |most, several| {
-        Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement").many(most, several)).subject()
+        Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose a measurement").many(most, several)).subject()
     };
     MethodCard {
         method: "compare",
@@ -44,10 +44,10 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             measure(GROUPS_MOST, "Choose several when each group has a column of its own.").on("test", &["groups"]),
             measure(2, "Choose the two columns that are measured on the same pieces.").on("test", &["paired"]),
             measure(1, "").on("test", &["one-sample"]),
-            Slot::new("test", "what is compared", Filling::choice(tests)),
-            Slot::new("group", "groups", Filling::optional(&GROUPING, "the columns")).on("test", &["groups"]),
-            Slot::new("mean", "value compared with", Filling::number("{}", "a value", f64::MIN, f64::MAX)).on("test", &["one-sample"]),
-            Slot::new("delta", "difference to be found", Filling::number("{}", "any size", f64::MIN_POSITIVE, f64::MAX)).quiet(),
+            Slot::new("test", "what is compared", SlotKind::choice(tests)),
+            Slot::new("group", "groups", SlotKind::optional(&GROUPING, "the columns")).on("test", &["groups"]),
+            Slot::new("mean", "value compared with", SlotKind::number("{}", "a value", f64::MIN, f64::MAX)).on("test", &["one-sample"]),
+            Slot::new("delta", "difference to be found", SlotKind::number("{}", "any size", f64::MIN_POSITIVE, f64::MAX)).quiet(),
         ],
         terms: TERMS,
         formulas: FORMULAS.to_vec(),

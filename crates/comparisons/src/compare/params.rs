@@ -5,7 +5,7 @@ use serde::Deserialize;
 use super::card::GROUPS_MOST;
 use acorn_data::frame::{Column, Missing};
 use acorn_study::reading::{bad, numbers};
-use acorn_study::{Filled, StudyError};
+use acorn_study::{StudyError, ValidatedSpec};
 
 /// What is compared.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Deserialize)]
@@ -41,7 +41,7 @@ impl<'f> Params<'f> {
     ///
     /// # Errors
     /// [`StudyError`] names the role or option.
-    pub fn read(asked: &Filled<'f>) -> Result<Params<'f>, StudyError> {
+    pub fn read(asked: &ValidatedSpec<'f>) -> Result<Params<'f>, StudyError> {
         let columns = asked.columns("measure");
         let measure = asked.needed("measure")?;
         let mean = asked.number("mean");

@@ -2,9 +2,9 @@
 
 use super::numbers::{Numbers, Pair};
 use acorn_maths::words::{ValueFormat, grouped, small};
-use acorn_study::{Brief, Kept, Numbered, Table, Term, View};
+use acorn_study::{Brief, StoredAnswer, Table, Term, ToNumbers, View};
 
-impl Numbered for Numbers {
+impl ToNumbers for Numbers {
     type Numbers = Numbers;
 
     fn numbers(&self, _view: &View) -> Numbers {
@@ -12,7 +12,7 @@ impl Numbered for Numbers {
     }
 }
 
-impl Kept for Numbers {
+impl StoredAnswer for Numbers {
     fn bytes(&self) -> usize {
         let values: usize = self.groups.iter().map(|group| 8 * group.values.len() + 160).sum();
         values + 160 * (self.tukey.len() + self.games_howell.len())

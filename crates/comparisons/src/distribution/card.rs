@@ -3,11 +3,11 @@
 use std::sync::LazyLock;
 
 use acorn_study::bars;
-use acorn_study::card::{Choice, Filling, Formula, GROUPING, MethodCard, NUMBERS, Slot};
+use acorn_study::card::{Choice, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind};
 
 /// The card.
 pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
-    let switch = |on, off| Filling::Switch { usual: true, on, off };
+    let switch = |on, off| SlotKind::Switch { usual: true, on, off };
     let pictures = vec![
         Choice::plain("histograms", "histograms", "Histograms: how often which values occur."),
         Choice::plain("boxes", "boxes", "Box plots: many groups at a glance."),
@@ -32,14 +32,14 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         ],
         statement: "Look at {measure}[ by {group}] as {show}[, with bars {bins}][, {bin_start}][, {same_scale}][, {curve}].",
         slots: vec![
-            Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement")).subject(),
+            Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose a measurement")).subject(),
             Slot::new(
                 "group",
                 "groups",
-                Filling::optional(&GROUPING, "all together").many(2, "Choose two to tell every pair of their labels apart."),
+                SlotKind::optional(&GROUPING, "all together").many(2, "Choose two to tell every pair of their labels apart."),
             )
             .quiet(),
-            Slot::new("show", "picture", Filling::choice(pictures)),
+            Slot::new("show", "picture", SlotKind::choice(pictures)),
             width.on("show", &["histograms"]),
             start.on("show", &["histograms"]),
             Slot::new("same_scale", "scale", switch("on one scale", "each group on its own scale")).with("group"),

@@ -16,7 +16,7 @@ use std::collections::BTreeMap;
 
 use acorn_data::frame::{Column, Frame, Kind};
 use acorn_study::advice::{Advice, Proposal};
-use acorn_study::{Cancel, Computed, Filled, Method, MethodCard, RoleColumns, StudyError};
+use acorn_study::{Cancel, Computed, Method, MethodCard, RoleColumns, StudyError, ValidatedSpec};
 
 /// The method.
 #[derive(Clone, Copy, Debug)]
@@ -29,7 +29,7 @@ impl Method for Distribution {
         &card::CARD
     }
 
-    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<Numbers>, StudyError> {
+    fn compute(&self, asked: &ValidatedSpec<'_>, cancel: &Cancel) -> Result<Computed<Numbers>, StudyError> {
         let params = params::Params::read(asked)?;
         let numbers = compute::compute(&params, cancel)?;
         let (verdict, notes, next) = verdict::read(&numbers, &params);

@@ -10,7 +10,7 @@ use acorn_data::figure::probability::PlotPoint;
 use acorn_maths::equal_means::EqualMeans;
 use acorn_maths::equal_variance::EqualVariance;
 use acorn_maths::words::{ValueFormat, grouped};
-use acorn_study::{Brief, Kept, Numbered, Table, Term, View};
+use acorn_study::{Brief, StoredAnswer, Table, Term, ToNumbers, View};
 
 /// What a look computes.
 #[derive(Clone, Debug, Serialize, utoipa::ToSchema)]
@@ -116,7 +116,7 @@ pub struct ShownValue {
     pub value: f64,
 }
 
-impl Numbered for Numbers {
+impl ToNumbers for Numbers {
     type Numbers = Numbers;
 
     fn numbers(&self, _view: &View) -> Numbers {
@@ -124,7 +124,7 @@ impl Numbered for Numbers {
     }
 }
 
-impl Kept for Numbers {
+impl StoredAnswer for Numbers {
     fn bytes(&self) -> usize {
         let of = |group: &GroupNumbers| {
             let listed = size_of_val(&group.values[..]) + size_of_val(&group.plot[..]) + size_of_val(&group.bins[..]);

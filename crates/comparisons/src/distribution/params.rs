@@ -6,7 +6,7 @@ use serde::{Deserialize, Serialize};
 
 use acorn_data::figure::histogram::Bars;
 use acorn_data::frame::{Column, Frame};
-use acorn_study::{Filled, StudyError, bars};
+use acorn_study::{StudyError, ValidatedSpec, bars};
 
 /// Which picture is drawn.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Deserialize, Serialize, utoipa::ToSchema)]
@@ -41,7 +41,7 @@ impl<'f> Params<'f> {
     ///
     /// # Errors
     /// [`StudyError`] names the option.
-    pub fn read(asked: &Filled<'f>) -> Result<Params<'f>, StudyError> {
+    pub fn read(asked: &ValidatedSpec<'f>) -> Result<Params<'f>, StudyError> {
         Ok(Params {
             frame: asked.frame(),
             measure: asked.needed("measure")?,

@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use super::terms::TERMS;
-use acorn_study::card::{Filling, Formula, MethodCard, NUMBERS, Slot};
+use acorn_study::card::{Formula, MethodCard, NUMBERS, Slot, SlotKind};
 
 /// Most columns.
 pub const COLUMNS_MOST: usize = 20;
@@ -20,7 +20,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
         Slot::new(
             "measure",
             "measurements",
-            Filling::needed(&NUMBERS, "choose measurements").many(COLUMNS_MOST, "Choose two to 20 measurements of the same pieces."),
+            SlotKind::needed(&NUMBERS, "choose measurements").many(COLUMNS_MOST, "Choose two to 20 measurements of the same pieces."),
         )
         .subject(),
     ],

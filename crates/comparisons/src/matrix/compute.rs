@@ -10,7 +10,7 @@ use acorn_maths::distributions::holm;
 use acorn_maths::judgement::unlikely;
 use acorn_maths::ranks::ranks;
 use acorn_study::reading::{bad, numbers};
-use acorn_study::{Cancel, Filled, StudyError};
+use acorn_study::{Cancel, StudyError, ValidatedSpec};
 
 /// Rows that are drawn.
 const DRAWN_MOST: usize = 240;
@@ -19,7 +19,7 @@ const DRAWN_MOST: usize = 240;
 ///
 /// # Errors
 /// [`StudyError::BadOption`] for one column or the same twice; [`StudyError::Stopped`].
-pub fn compute(asked: &Filled, cancel: &Cancel) -> Result<Numbers, StudyError> {
+pub fn compute(asked: &ValidatedSpec, cancel: &Cancel) -> Result<Numbers, StudyError> {
     let columns = asked.columns("measure");
     if columns.len() < 2 {
         return Err(bad("measure", "is one column; choose a second one to hold it against"));

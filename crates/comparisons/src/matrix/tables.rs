@@ -2,9 +2,9 @@
 
 use super::numbers::Numbers;
 use acorn_maths::words::ValueFormat;
-use acorn_study::{Brief, Kept, Numbered, Table, View};
+use acorn_study::{Brief, StoredAnswer, Table, ToNumbers, View};
 
-impl Numbered for Numbers {
+impl ToNumbers for Numbers {
     type Numbers = Numbers;
 
     fn numbers(&self, _view: &View) -> Numbers {
@@ -20,7 +20,7 @@ impl Numbers {
     }
 }
 
-impl Kept for Numbers {
+impl StoredAnswer for Numbers {
     fn bytes(&self) -> usize {
         let k = self.columns.len();
         120 * k * k + k * (16 * self.sample.first().map_or(0, Vec::len) + 400)

@@ -21,7 +21,7 @@ impl Numbers {
         pairs
     }
 
-    fn words(&self, (a, b): (usize, usize)) -> String {
+    fn display_text(&self, (a, b): (usize, usize)) -> String {
         format!("{} and {} ({})", self.columns[a].name, self.columns[b].name, correlation(self.pearson[a][b].unwrap_or_default()))
     }
 }
@@ -49,7 +49,7 @@ pub fn read(of: &Numbers) -> Verdict {
 /// All notes.
 pub fn notes(of: &Numbers) -> Vec<Note> {
     let flagged = of.flagged_pairs();
-    let named: Vec<String> = flagged.iter().skip(1).take(NAMED).map(|&pair| of.words(pair)).collect();
+    let named: Vec<String> = flagged.iter().skip(1).take(NAMED).map(|&pair| of.display_text(pair)).collect();
     let more = flagged.len().saturating_sub(1 + NAMED);
     let more = if more > 0 { format!(", and {}", counted(more, "more pair", "more pairs")) } else { String::new() };
     let alone: Vec<(usize, usize)> = of.pairs().filter(|&(a, b)| of.p[a][b].is_some_and(|p| p < 0.05) && !of.flagged[a][b]).collect();

@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use super::terms::TERMS;
-use acorn_study::card::{Filling, Formula, GROUPING, MethodCard, NUMBERS, Slot};
+use acorn_study::card::{Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind};
 
 /// Most factors.
 pub const FACTORS_MOST: usize = 4;
@@ -27,11 +27,11 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
     ],
     statement: "Split the variation of {measure} over {factors}.",
     slots: vec![
-        Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement")).subject(),
+        Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose a measurement")).subject(),
         Slot::new(
             "factors",
             "factors, outermost first",
-            Filling::needed(&GROUPING, "choose what it may vary over")
+            SlotKind::needed(&GROUPING, "choose what it may vary over")
                 .many(FACTORS_MOST, "Choose up to four, outermost first: time, then piece, then the position within it.")
                 .ordered(),
         ),

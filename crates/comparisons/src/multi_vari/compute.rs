@@ -12,7 +12,7 @@ use acorn_data::frame::Kind;
 use acorn_maths::describe::decimals;
 use acorn_maths::judgement::unlikely;
 use acorn_study::reading::{bad, numbers};
-use acorn_study::{Cancel, Filled, Numbered, StudyError, View};
+use acorn_study::{Cancel, StudyError, ToNumbers, ValidatedSpec, View};
 
 /// Values that are drawn one by one.
 const DRAWN_MOST: usize = 2500;
@@ -40,7 +40,7 @@ pub struct Answer {
 /// # Errors
 /// [`StudyError::BadOption`] when a column stands twice; [`StudyError::TooManyGroups`]; [`StudyError::TooFewValues`] without
 /// a value; [`StudyError::Stopped`].
-pub fn answer(asked: &Filled, cancel: &Cancel) -> Result<Answer, StudyError> {
+pub fn answer(asked: &ValidatedSpec, cancel: &Cancel) -> Result<Answer, StudyError> {
     let (measure, columns) = (asked.needed("measure")?, asked.columns("factors"));
     for (place, column) in columns.iter().enumerate() {
         if column.name == measure.name || columns[..place].iter().any(|before| before.name == column.name) {
@@ -203,7 +203,7 @@ impl Answer {
     }
 }
 
-impl Numbered for Answer {
+impl ToNumbers for Answer {
     type Numbers = Numbers;
 
     fn numbers(&self, view: &View) -> Numbers {

@@ -29,7 +29,7 @@ use std::collections::BTreeMap;
 
 use acorn_data::frame::Frame;
 use acorn_study::advice::Advice;
-use acorn_study::{Cancel, Computed, Filled, Method, MethodCard, StudyError};
+use acorn_study::{Cancel, Computed, Method, MethodCard, StudyError, ValidatedSpec};
 
 /// The method.
 #[derive(Clone, Copy, Debug)]
@@ -42,7 +42,7 @@ impl Method for MultiVari {
         &card::CARD
     }
 
-    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<compute::Answer>, StudyError> {
+    fn compute(&self, asked: &ValidatedSpec<'_>, cancel: &Cancel) -> Result<Computed<compute::Answer>, StudyError> {
         let answer = compute::answer(asked, cancel)?;
         Ok(Computed { verdict: verdict::read(&answer), notes: verdict::notes(&answer), next: verdict::next(&answer), dial: None, answer })
     }

@@ -3,9 +3,9 @@
 use super::arrangement::Arrangement;
 use super::compute::Answer;
 use acorn_maths::words::{ValueFormat, grouped, percent};
-use acorn_study::{Brief, Kept, Table, View};
+use acorn_study::{Brief, StoredAnswer, Table, View};
 
-impl Kept for Answer {
+impl StoredAnswer for Answer {
     fn bytes(&self) -> usize {
         4 * self.tree.cell_of_row.len() + 120 * self.tree.cells.len() + 20_000
     }

@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use super::terms::TERMS;
-use acorn_study::card::{Choice, Field, Filling, Formula, GROUPING, MethodCard, NUMBERS, Slot};
+use acorn_study::card::{Choice, Field, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind};
 
 /// The share that the leading kinds make before the rest is folded, unless said otherwise.
 pub const SHARE: f64 = 0.8;
@@ -28,7 +28,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
     ];
     let stages = vec![
         Choice::plain("none", "nothing compared", "One ranking of all rows."),
-        Choice::plain("labels", "compared by labels", "Two labels of a column, such as weeks or states.").told_by(&["stage"]),
+        Choice::plain("labels", "compared by labels", "Two labels of a column, such as weeks or states.").implied_by(&["stage"]),
         Choice::plain("rows", "compared by rows", "Two stretches of rows."),
     ];
     let row = |name, label| Field::number(name, label, true, Some(1.0));
@@ -39,11 +39,11 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         row("after_last", "after, to row"),
     ];
     let label = |name, label, empty| {
-        Slot::new(name, label, Filling::Label { of: "stage", words: "{}", empty, required: false }).on("compare_to", &["labels"])
+        Slot::new(name, label, SlotKind::Label { of: "stage", words: "{}", empty, required: false }).on("compare_to", &["labels"])
     };
     let inspected = |name, label| {
-        let filling = Filling::number("{}", "unknown", f64::MIN_POSITIVE, 1e15);
-        Slot::new(name, label, filling).on("compare_to", &["labels", "rows"]).quiet()
+        let slot_kind = SlotKind::number("{}", "unknown", f64::MIN_POSITIVE, 1e15);
+        Slot::new(name, label, slot_kind).on("compare_to", &["labels", "rows"]).quiet()
     };
     MethodCard {
         method: "pareto",
@@ -53,15 +53,15 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         found_by: &["Pareto", "Pareto chart", "vital few", "80/20", "defect kinds", "cumulative share", "cost of defects"],
         statement: "Rank {category}[ by {count}][, weighed by {weight}][, {merge}][, within {group}], {fold}[, {compare_to}][: {stage}][, {before}][ against {after}][, inspected before {inspected_before}][, inspected after {inspected_after}].",
         slots: vec![
-            Slot::new("category", "kinds of defects", Filling::needed(&GROUPING, "choose the kinds")).subject(),
-            Slot::new("count", "counts", Filling::optional(&NUMBERS, "a row a defect")).quiet(),
-            Slot::new("weight", "weight", Filling::optional(&NUMBERS, "each alike")).quiet(),
-            Slot::new("group", "groups", Filling::optional(&GROUPING, "all together")).quiet(),
-            Slot::new("merge", "kinds that are one", Filling::Renames { of: "category", unset: "each name a kind of its own" }).quiet(),
-            Slot::new("fold", "what is folded", Filling::Choice { tag: "=", choices: folds }),
-            Slot::new("compare_to", "before and after", Filling::choice(stages)).quiet(),
-            Slot::new("stage", "column of before and after", Filling::needed(&GROUPING, "choose a column")).on("compare_to", &["labels"]),
-            Slot::new("rows", "rows before and after", Filling::Typed { fields: bounds, list: None, most: 1, row_word: "row" })
+            Slot::new("category", "kinds of defects", SlotKind::needed(&GROUPING, "choose the kinds")).subject(),
+            Slot::new("count", "counts", SlotKind::optional(&NUMBERS, "a row a defect")).quiet(),
+            Slot::new("weight", "weight", SlotKind::optional(&NUMBERS, "each alike")).quiet(),
+            Slot::new("group", "groups", SlotKind::optional(&GROUPING, "all together")).quiet(),
+            Slot::new("merge", "kinds that are one", SlotKind::Renames { of: "category", unset: "each name a kind of its own" }).quiet(),
+            Slot::new("fold", "what is folded", SlotKind::Choice { tag: "=", choices: folds }),
+            Slot::new("compare_to", "before and after", SlotKind::choice(stages)).quiet(),
+            Slot::new("stage", "column of before and after", SlotKind::needed(&GROUPING, "choose a column")).on("compare_to", &["labels"]),
+            Slot::new("rows", "rows before and after", SlotKind::Typed { fields: bounds, list: None, most: 1, row_word: "row" })
                 .at("stage")
                 .on("compare_to", &["rows"]),
             label("before", "label before", "the first label"),

@@ -13,7 +13,7 @@ use acorn_maths::judgement::unlikely;
 use acorn_maths::tails::{binomial_from, chi_square_above};
 use acorn_maths::words::{ValueFormat, grouped, percent};
 use acorn_maths::{describe, normal};
-use acorn_study::{Brief, Cancel, Kept, Numbered, StudyError, Table, View};
+use acorn_study::{Brief, Cancel, StoredAnswer, StudyError, Table, ToNumbers, View};
 
 /// A finished ranking.
 pub struct Answer {
@@ -166,7 +166,7 @@ fn ranking(
     }
 }
 
-impl Numbered for Answer {
+impl ToNumbers for Answer {
     type Numbers = Numbers;
 
     fn numbers(&self, _view: &View) -> Numbers {
@@ -174,7 +174,7 @@ impl Numbered for Answer {
     }
 }
 
-impl Kept for Answer {
+impl StoredAnswer for Answer {
     fn bytes(&self) -> usize {
         let bars = self.numbers.groups.iter().map(|group| group.bars.len()).sum::<usize>() + self.numbers.overall.bars.len();
         80 * (bars + self.ranked.len()) + size_of_val(&self.codes[..])

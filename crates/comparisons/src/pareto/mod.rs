@@ -24,7 +24,7 @@ use std::collections::BTreeMap;
 
 use acorn_data::frame::{Column, Frame, Kind, Missing};
 use acorn_study::advice::{Advice, Proposal};
-use acorn_study::{Cancel, Computed, Filled, Method, MethodCard, RoleColumns, StudyError};
+use acorn_study::{Cancel, Computed, Method, MethodCard, RoleColumns, StudyError, ValidatedSpec};
 
 /// The method.
 #[derive(Clone, Copy, Debug)]
@@ -37,7 +37,7 @@ impl Method for Pareto {
         &card::CARD
     }
 
-    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<compute::Answer>, StudyError> {
+    fn compute(&self, asked: &ValidatedSpec<'_>, cancel: &Cancel) -> Result<Computed<compute::Answer>, StudyError> {
         let params = params::Params::read(asked)?;
         let answer = compute::answer(&params, cancel)?;
         let (verdict, notes, next) = (verdict::read(&answer), verdict::notes(&answer), verdict::next(&answer));

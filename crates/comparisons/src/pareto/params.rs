@@ -9,7 +9,7 @@ use super::card::SHARE;
 use super::names::followed;
 use acorn_data::frame::{Coded, Column, Frame, NO_CODE};
 use acorn_study::reading::{bad, numbers};
-use acorn_study::{Filled, StudyError};
+use acorn_study::{StudyError, ValidatedSpec};
 
 /// Most kinds and most groups.
 const KINDS_MOST: usize = 20_000;
@@ -81,7 +81,7 @@ impl<'f> Params<'f> {
     ///
     /// # Errors
     /// [`StudyError`] names the role or option.
-    pub fn read(asked: &Filled<'f>) -> Result<Params<'f>, StudyError> {
+    pub fn read(asked: &ValidatedSpec<'f>) -> Result<Params<'f>, StudyError> {
         let (frame, category) = (asked.frame(), asked.needed("category")?);
         let group = asked.column("group");
         if group.is_some_and(|group| group.name == category.name) {
@@ -132,7 +132,7 @@ fn merged(coded: Coded, renames: &BTreeMap<String, String>) -> Coded {
 }
 
 /// What is compared, if anything.
-fn stage(asked: &Filled) -> Result<Option<Stage>, StudyError> {
+fn stage(asked: &ValidatedSpec) -> Result<Option<Stage>, StudyError> {
     let frame = asked.frame();
     let by: Option<String> = asked.option("compare_to")?;
     let column = asked.column("stage");
@@ -149,7 +149,7 @@ fn stage(asked: &Filled) -> Result<Option<Stage>, StudyError> {
     Ok(Some(Stage { codes, labels, inspected }))
 }
 
-fn by_labels(asked: &Filled, frame: &Frame, column: &Column) -> Result<(Arc<[u32]>, [String; 2]), StudyError> {
+fn by_labels(asked: &ValidatedSpec, frame: &Frame, column: &Column) -> Result<(Arc<[u32]>, [String; 2]), StudyError> {
     let coded = frame.coded(column, KINDS_MOST)?;
     let place = |option: &str, usual: usize| {
         let given: Option<String> = asked.option(option)?;
@@ -171,7 +171,7 @@ fn by_labels(asked: &Filled, frame: &Frame, column: &Column) -> Result<(Arc<[u32
 }
 
 /// Two stretches of rows, counted from 1.
-fn by_rows(asked: &Filled, rows: usize) -> Result<(Arc<[u32]>, [String; 2]), StudyError> {
+fn by_rows(asked: &ValidatedSpec, rows: usize) -> Result<(Arc<[u32]>, [String; 2]), StudyError> {
     let bound = |option: &'static str| {
         let number: f64 = asked.option(option)?.ok_or_else(|| bad(option, "type a row number"))?;
         let fits = number.fract() == 0.0 && number >= 1.0 && number <= rows as f64;

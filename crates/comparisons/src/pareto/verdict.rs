@@ -7,7 +7,7 @@ use super::numbers::{Change, KindChange, Ranking};
 use acorn_maths::judgement::unlikely;
 use acorn_maths::words::{capital, chance, counted, listed, percent};
 use acorn_study::notes::{note, worst_first};
-use acorn_study::{NextQuestion, Note, Offer, Only, RoleColumns, Tone, Verdict};
+use acorn_study::{FilterStep, NextQuestion, Note, Offer, RoleColumns, Tone, Verdict};
 
 /// A larger part of the kinds needed for 80 % is no few.
 const FEW: f64 = 0.4;
@@ -211,7 +211,7 @@ pub fn next(answer: &Answer) -> Vec<NextQuestion> {
     let names = several.cloned().unwrap_or_else(|| vec![first.category.clone()]);
     let over_time = NextQuestion {
         options: serde_json::Map::from_iter([("chart".to_owned(), "c".into())]),
-        only: vec![Only::labels(&answer.category, names)],
+        only: vec![FilterStep::labels(&answer.category, names)],
         ..NextQuestion::of(
             "control-chart",
             &format!("Is {} steady over time?", first.category),

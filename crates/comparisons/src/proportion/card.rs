@@ -4,7 +4,7 @@ use std::sync::LazyLock;
 
 use super::sample::SAMPLES;
 use super::terms::TERMS;
-use acorn_study::card::{Choice, Field, Filling, Formula, GROUPING, MethodCard, NUMBERS, Slot};
+use acorn_study::card::{Choice, Field, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind};
 
 /// Where there is something counted.
 const COUNTED: [&str; 3] = ["counts", "two", "column"];
@@ -38,18 +38,18 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
 fn slots() -> Vec<Slot> {
     let sources = vec![
         Choice::plain("counts", "typed counts", "How many of how many: an answer while typing."),
-        Choice::plain("two", "typed counts of two samples", "Two lines, two weeks, before and after.").told_by(&["x1", "exposure1"]),
-        Choice::plain("column", "a column", "Counts the rows that have a label, or sums counts.").told_by(&["category", "count"]),
+        Choice::plain("two", "typed counts of two samples", "Two lines, two weeks, before and after.").implied_by(&["x1", "exposure1"]),
+        Choice::plain("column", "a column", "Counts the rows that have a label, or sums counts.").implied_by(&["category", "count"]),
         Choice::plain("margin", "how many to inspect for a margin", "Before counting: to know a share to within so much.")
-            .told_by(&["margin"]),
+            .implied_by(&["margin"]),
         Choice::plain("power", "how many to inspect to find a difference", "Before counting: to find that a claim does not hold.")
-            .told_by(&["claimed"]),
+            .implied_by(&["claimed"]),
         Choice::plain("passes", "how many must pass", "Before counting: to show a share with no failure, or with few.")
-            .told_by(&["at_most"]),
+            .implied_by(&["at_most"]),
     ];
     let counted = vec![
         Choice::plain("pieces", "a share of pieces", "Each piece counts once: it passes or fails."),
-        Choice::plain("defects", "a rate of defects", "A piece, an hour or a metre may have several.").told_by(&[
+        Choice::plain("defects", "a rate of defects", "A piece, an hour or a metre may have several.").implied_by(&[
             "rate0",
             "exposure",
             "exposure1",
@@ -64,12 +64,12 @@ fn slots() -> Vec<Slot> {
     let number = |name, label| Field::number(name, label, true, Some(0.0));
     let loose = |name, label| Field::number(name, label, false, Some(0.0));
     let typed =
-        |name, label, fields| Slot::new(name, label, Filling::Typed { fields, list: None, most: 1, row_word: "count" }).at("subject");
+        |name, label, fields| Slot::new(name, label, SlotKind::Typed { fields, list: None, most: 1, row_word: "count" }).at("subject");
     let pieces = |slot: Slot, from: &'static str| slot.on("from", &[from]).on("counting", &["pieces"]);
     let defects = |slot: Slot, from: &'static str| slot.on("from", &[from]).on("counting", &["defects"]);
     vec![
-        Slot::new("from", "where the numbers come from", Filling::choice(sources)),
-        Slot::new("counting", "what is counted", Filling::choice(counted)).on("from", &COUNTED),
+        Slot::new("from", "where the numbers come from", SlotKind::choice(sources)),
+        Slot::new("counting", "what is counted", SlotKind::choice(counted)).on("from", &COUNTED),
         pieces(typed("x", "counts", vec![number("x", "how many"), number("n", "out of")]), "counts"),
         defects(typed("exposure", "counts", vec![number("x", "how many"), number("exposure", "in how much")]), "counts"),
         pieces(
@@ -112,31 +112,31 @@ fn slots() -> Vec<Slot> {
             vec![number("at_most", "share at most"), loose("confidence", "confidence"), loose("failures", "failures allowed")],
         )
         .on("from", &["passes"]),
-        pieces(Slot::new("category", "column of labels", Filling::needed(&GROUPING, "choose a column")).at("subject").subject(), "column"),
-        defects(Slot::new("count", "counts", Filling::needed(&NUMBERS, "choose the counts")).at("subject").subject(), "column"),
-        defects(Slot::new("size", "column of how much", Filling::optional(&NUMBERS, "one a row")), "column"),
+        pieces(Slot::new("category", "column of labels", SlotKind::needed(&GROUPING, "choose a column")).at("subject").subject(), "column"),
+        defects(Slot::new("count", "counts", SlotKind::needed(&NUMBERS, "choose the counts")).at("subject").subject(), "column"),
+        defects(Slot::new("size", "column of how much", SlotKind::optional(&NUMBERS, "one a row")), "column"),
         pieces(
             Slot::new(
                 "value",
                 "label that counts",
-                Filling::Label { of: "category", words: "{}", empty: "choose the label that counts", required: true },
+                SlotKind::Label { of: "category", words: "{}", empty: "choose the label that counts", required: true },
             ),
             "column",
         ),
-        Slot::new("group", "two samples", Filling::optional(&GROUPING, "none")).on("from", &["column"]).quiet(),
-        Slot::new("p0", "claim", Filling::number("a claim of {}", "no claim", 0.0, 1.0))
+        Slot::new("group", "two samples", SlotKind::optional(&GROUPING, "none")).on("from", &["column"]).quiet(),
+        Slot::new("p0", "claim", SlotKind::number("a claim of {}", "no claim", 0.0, 1.0))
             .at("claim")
             .on("from", &["counts", "column"])
             .on("counting", &["pieces"])
             .without("group")
             .quiet(),
-        Slot::new("rate0", "claim", Filling::number("a claim of {}", "no claim", f64::MIN_POSITIVE, 1e15))
+        Slot::new("rate0", "claim", SlotKind::number("a claim of {}", "no claim", f64::MIN_POSITIVE, 1e15))
             .at("claim")
             .on("from", &["counts", "column"])
             .on("counting", &["defects"])
             .without("group")
             .quiet(),
-        Slot::new("alternative", "what is asked", Filling::choice(sides)).on("from", &SAMPLES).quiet(),
+        Slot::new("alternative", "what is asked", SlotKind::choice(sides)).on("from", &SAMPLES).quiet(),
     ]
 }
 

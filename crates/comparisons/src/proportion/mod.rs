@@ -29,7 +29,7 @@ use params::Asked;
 
 use acorn_data::frame::{Column, Frame, Kind, Missing};
 use acorn_study::advice::{Advice, Proposal};
-use acorn_study::{Cancel, Computed, Filled, Method, MethodCard, RoleColumns, StudyError};
+use acorn_study::{Cancel, Computed, Method, MethodCard, RoleColumns, StudyError, ValidatedSpec};
 
 /// The method.
 #[derive(Clone, Copy, Debug)]
@@ -42,7 +42,7 @@ impl Method for Proportion {
         &card::CARD
     }
 
-    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<Numbers>, StudyError> {
+    fn compute(&self, asked: &ValidatedSpec<'_>, cancel: &Cancel) -> Result<Computed<Numbers>, StudyError> {
         let ((verdict, notes, next), answer) = match Asked::read(asked)? {
             Asked::Planned(plan) => {
                 let planned = plan.answer(cancel)?;

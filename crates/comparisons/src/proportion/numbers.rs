@@ -3,7 +3,7 @@
 use serde::Serialize;
 
 use acorn_maths::words::{ValueFormat, grouped, small};
-use acorn_study::{Brief, Kept, Numbered, Table, Term, View};
+use acorn_study::{Brief, StoredAnswer, Table, Term, ToNumbers, View};
 
 /// What a claim consists of: of one sample, of two, or of none yet.
 #[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
@@ -136,7 +136,7 @@ pub struct PlannedPoint {
     pub value: f64,
 }
 
-impl Numbered for Numbers {
+impl ToNumbers for Numbers {
     type Numbers = Numbers;
 
     fn numbers(&self, _view: &View) -> Numbers {
@@ -150,7 +150,7 @@ pub fn rate_format(rates: &[f64]) -> ValueFormat {
     ValueFormat::fine("", 1.0, largest / 10.0)
 }
 
-impl Kept for Numbers {
+impl StoredAnswer for Numbers {
     fn bytes(&self) -> usize {
         let drawn = match self {
             Numbers::One(one) => one.outcomes.len(),

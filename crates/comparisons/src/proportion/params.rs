@@ -5,7 +5,7 @@ use super::sample::{Counted, Counting, Sample};
 use acorn_data::frame::{Groups, Missing};
 use acorn_study::count_table::{counts, is_count};
 use acorn_study::reading::{bad, numbers};
-use acorn_study::{Filled, StudyError};
+use acorn_study::{StudyError, ValidatedSpec};
 
 /// The statement, read.
 pub enum Asked<'f> {
@@ -23,7 +23,7 @@ impl<'f> Asked<'f> {
     ///
     /// # Errors
     /// [`StudyError::BadOption`] for counts that cannot be, or a label that no row has; [`StudyError::TooFewValues`].
-    pub fn read(asked: &Filled<'f>) -> Result<Asked<'f>, StudyError> {
+    pub fn read(asked: &ValidatedSpec<'f>) -> Result<Asked<'f>, StudyError> {
         if let Some(plan) = Plan::read(asked)? {
             return Ok(Asked::Planned(plan));
         }
@@ -49,7 +49,7 @@ impl<'f> Asked<'f> {
 }
 
 /// A typed sample; of two, the first or the second.
-fn typed(asked: &Filled, counting: Counting, place: &str) -> Result<Sample, StudyError> {
+fn typed(asked: &ValidatedSpec, counting: Counting, place: &str) -> Result<Sample, StudyError> {
     let number = |name: &str| {
         let option = format!("{name}{place}");
         let given: Option<f64> = asked.option(&option)?;
@@ -80,7 +80,7 @@ fn typed(asked: &Filled, counting: Counting, place: &str) -> Result<Sample, Stud
 }
 
 /// Samples counted in columns: parted in two where a column has two labels.
-fn in_columns<'f>(asked: &Filled<'f>, plain: Counted<'f>) -> Result<Counted<'f>, StudyError> {
+fn in_columns<'f>(asked: &ValidatedSpec<'f>, plain: Counted<'f>) -> Result<Counted<'f>, StudyError> {
     let frame = asked.frame();
     let group = asked.column("group");
     let parts = frame.groups(&group.into_iter().collect::<Vec<_>>(), None, Missing::Left, LABELS_MOST)?;

@@ -7,7 +7,7 @@ use acorn_maths::distributions::{Binomial, Law};
 use acorn_maths::judgement::UNLIKELY;
 use acorn_maths::normal;
 use acorn_study::reading::bad;
-use acorn_study::{Cancel, Filled, StudyError};
+use acorn_study::{Cancel, StudyError, ValidatedSpec};
 
 /// What is to be reached.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -32,7 +32,7 @@ impl Plan {
     ///
     /// # Errors
     /// [`StudyError::BadOption`] for shares that are none, or a difference that is none.
-    pub fn read(asked: &Filled) -> Result<Option<Plan>, StudyError> {
+    pub fn read(asked: &ValidatedSpec) -> Result<Option<Plan>, StudyError> {
         let from: Option<String> = asked.option("from")?;
         let meant = |name: &str, told: &str| from.as_deref().map_or_else(|| asked.is_given(told), |from| from == name);
         let share = |option: &'static str, usual: Option<f64>| {

@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use super::terms::TERMS;
-use acorn_study::card::{Choice, Filling, Formula, GROUPING, MethodCard, NUMBERS, Slot};
+use acorn_study::card::{Choice, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind};
 
 /// Most rows that one column may lag behind the other.
 const LAG_MOST: f64 = 10_000.0;
@@ -34,12 +34,12 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         ],
         statement: "Plot {y} against {x}[, {lag}][, by {group}], with {fit}[, leaving out {left_out}].",
         slots: vec![
-            Slot::new("y", "what may follow", Filling::needed(&NUMBERS, "choose what may follow")).subject(),
-            Slot::new("x", "what it may follow from", Filling::needed(&NUMBERS, "choose what it may follow from")),
-            Slot::new("lag", "rows later", Filling::number("{} rows later", "of the same row", 1.0, LAG_MOST).whole()).quiet(),
-            Slot::new("group", "groups", Filling::optional(&GROUPING, "all together")).quiet(),
-            Slot::new("fit", "fit", Filling::choice(fits)),
-            Slot::new("left_out", "rows left out", Filling::LeftOut { unset: "no rows" }).quiet(),
+            Slot::new("y", "what may follow", SlotKind::needed(&NUMBERS, "choose what may follow")).subject(),
+            Slot::new("x", "what it may follow from", SlotKind::needed(&NUMBERS, "choose what it may follow from")),
+            Slot::new("lag", "rows later", SlotKind::number("{} rows later", "of the same row", 1.0, LAG_MOST).whole()).quiet(),
+            Slot::new("group", "groups", SlotKind::optional(&GROUPING, "all together")).quiet(),
+            Slot::new("fit", "fit", SlotKind::choice(fits)),
+            Slot::new("left_out", "rows left out", SlotKind::LeftOut { unset: "no rows" }).quiet(),
         ],
         terms: TERMS,
         formulas: FORMULAS.to_vec(),

@@ -10,7 +10,7 @@ use acorn_maths::describe::{decimals, mean};
 use acorn_maths::tails::t_two_sided;
 use acorn_study::left_out::{LeftOut, is_left_out};
 use acorn_study::reading::{bad, numbers};
-use acorn_study::{Cancel, Filled, StudyError};
+use acorn_study::{Cancel, StudyError, ValidatedSpec};
 
 /// Points that are drawn one by one.
 const DRAWN_MOST: usize = 1500;
@@ -40,7 +40,7 @@ pub struct Answer {
 ///
 /// # Errors
 /// [`StudyError`] names the role; [`StudyError::TooFewValues`] without a pair.
-pub fn answer(asked: &Filled, cancel: &Cancel) -> Result<Answer, StudyError> {
+pub fn answer(asked: &ValidatedSpec, cancel: &Cancel) -> Result<Answer, StudyError> {
     let (x_column, y_column) = (asked.needed("x")?, asked.needed("y")?);
     if x_column.name == y_column.name {
         return Err(bad("x", "the same column stands twice; choose another one"));

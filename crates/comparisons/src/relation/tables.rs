@@ -3,9 +3,9 @@
 use super::compute::Answer;
 use super::numbers::Numbers;
 use acorn_maths::words::{ValueFormat, grouped};
-use acorn_study::{Brief, Kept, Numbered, Table, Term, View};
+use acorn_study::{Brief, StoredAnswer, Table, Term, ToNumbers, View};
 
-impl Numbered for Answer {
+impl ToNumbers for Answer {
     type Numbers = Numbers;
 
     fn numbers(&self, _view: &View) -> Numbers {
@@ -13,7 +13,7 @@ impl Numbered for Answer {
     }
 }
 
-impl Kept for Answer {
+impl StoredAnswer for Answer {
     fn bytes(&self) -> usize {
         24 * self.x.len() + 64 * self.numbers.points.len() + 40_000
     }

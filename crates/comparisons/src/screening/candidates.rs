@@ -16,7 +16,7 @@ const LABELS_MOST: usize = 1000;
 const EACH_LEAST: usize = 2;
 
 /// What it holds, one a row.
-pub enum Held {
+pub enum CandidateValues {
     /// Distances from the mean; NaN is missing.
     Numbers(Vec<f64>),
     /// Places in a list; [`NO_CODE`] is missing. Classes are of numbers.
@@ -26,7 +26,7 @@ pub enum Held {
 /// A column to try, as what it may be taken for: numbers follow a line as they are, and any course as labels or in classes.
 pub struct Candidate<'f> {
     pub column: &'f Column,
-    pub held: Vec<Held>,
+    pub held: Vec<CandidateValues>,
 }
 
 /// Takes a column as numbers or as labels, or as both.
@@ -57,7 +57,7 @@ fn short(end: f64) -> String {
 }
 
 /// Classes that hold about as many values each, equal ones together.
-fn classes(values: &[f64]) -> Held {
+fn classes(values: &[f64]) -> CandidateValues {
     let sorted = Sorted::of(values);
     let mut ends: Vec<f64> = (1..CLASSES).filter_map(|k| sorted.quantile(k as f64 / CLASSES as f64)).collect();
     ends.dedup();
@@ -67,20 +67,20 @@ fn classes(values: &[f64]) -> Held {
         (Some(start), None) => format!("over {}", short(start)),
         (None, None) => "all".to_owned(),
     };
-    Held::Labels { codes: values.iter().map(code).collect(), labels: (0..=ends.len()).map(label).collect(), classes: true }
+    CandidateValues::Labels { codes: values.iter().map(code).collect(), labels: (0..=ends.len()).map(label).collect(), classes: true }
 }
 
 impl Candidate<'_> {
     /// Refuses a running number or a time that never turns back: of rows that stand together it only says where they stand.
     pub fn unless_counting(self) -> Result<Self, String> {
-        let Some(Held::Numbers(values)) = self.held.first() else { return Ok(self) };
+        let Some(CandidateValues::Numbers(values)) = self.held.first() else { return Ok(self) };
         let there: Vec<f64> = values.iter().copied().filter(|value| !value.is_nan()).collect();
         let (rises, falls) = (there.is_sorted(), there.is_sorted_by(|a, b| a >= b));
         if rises || falls { Err("it only counts the rows".to_owned()) } else { Ok(self) }
     }
 }
 
-fn apart(values: &[f64], column: &Column) -> Result<Held, String> {
+fn apart(values: &[f64], column: &Column) -> Result<CandidateValues, String> {
     let [low, high] = extent(values).ok_or("it has no value")?;
     if low == high {
         return Err("it does not vary".to_owned());
@@ -90,10 +90,10 @@ fn apart(values: &[f64], column: &Column) -> Result<Held, String> {
     }
     let there: Vec<f64> = values.iter().copied().filter(|value| !value.is_nan()).collect();
     let middle = mean(&there);
-    Ok(Held::Numbers(values.iter().map(|value| value - middle).collect()))
+    Ok(CandidateValues::Numbers(values.iter().map(|value| value - middle).collect()))
 }
 
-fn labels(frame: &Frame, column: &Column, most: usize) -> Result<Held, String> {
+fn labels(frame: &Frame, column: &Column, most: usize) -> Result<CandidateValues, String> {
     let coded = frame.coded(column, most).map_err(|_| format!("it has more than {most} labels"))?;
     // A narrowed column keeps labels that none of its rows has.
     let mut each = vec![0; coded.labels.len()];
@@ -103,18 +103,20 @@ fn labels(frame: &Frame, column: &Column, most: usize) -> Result<Held, String> {
         0 => Err("it has no value".to_owned()),
         1 => Err("it does not vary".to_owned()),
         many if many * EACH_LEAST > rows => Err("it has a label of its own for nearly every row".to_owned()),
-        _ => Ok(Held::Labels { codes: coded.codes.to_vec(), labels: coded.labels.to_vec(), classes: false }),
+        _ => Ok(CandidateValues::Labels { codes: coded.codes.to_vec(), labels: coded.labels.to_vec(), classes: false }),
     }
 }
 
-impl Held {
+impl CandidateValues {
     /// The same of some rows, in that order.
-    pub fn at(&self, rows: &[u32]) -> Held {
+    pub fn at(&self, rows: &[u32]) -> CandidateValues {
         match self {
-            Held::Numbers(values) => Held::Numbers(rows.iter().map(|&row| values[row as usize]).collect()),
-            Held::Labels { codes, labels, classes } => {
-                Held::Labels { codes: rows.iter().map(|&row| codes[row as usize]).collect(), labels: labels.clone(), classes: *classes }
-            }
+            CandidateValues::Numbers(values) => CandidateValues::Numbers(rows.iter().map(|&row| values[row as usize]).collect()),
+            CandidateValues::Labels { codes, labels, classes } => CandidateValues::Labels {
+                codes: rows.iter().map(|&row| codes[row as usize]).collect(),
+                labels: labels.clone(),
+                classes: *classes,
+            },
         }
     }
 }

@@ -4,7 +4,7 @@ use std::sync::LazyLock;
 
 use super::terms::TERMS;
 use acorn_data::frame::Kind;
-use acorn_study::card::{Filling, Formula, MethodCard, Slot};
+use acorn_study::card::{Formula, MethodCard, Slot, SlotKind};
 
 /// Most columns that are named one by one.
 const COLUMNS_MOST: usize = 200;
@@ -33,19 +33,19 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
     ],
     statement: "Find what goes with {measure}[{rows}], among {columns}[, but not {apart}].",
     slots: vec![
-        Slot::new("measure", "what is to be explained", Filling::needed(&ABOUT, "choose a measurement, or pass and fail"))
+        Slot::new("measure", "what is to be explained", SlotKind::needed(&ABOUT, "choose a measurement, or pass and fail"))
             .without_option("rows")
             .subject(),
-        Slot::new("rows", "rows to be explained", Filling::Rows { empty: "some rows" }).quiet(),
+        Slot::new("rows", "rows to be explained", SlotKind::Rows { empty: "some rows" }).quiet(),
         Slot::new(
             "columns",
             "columns to try",
-            Filling::optional(&ANY, "every other column").many(COLUMNS_MOST, "None for all of them.").or_all(),
+            SlotKind::optional(&ANY, "every other column").many(COLUMNS_MOST, "None for all of them.").or_all(),
         ),
         Slot::new(
             "apart",
             "columns not to try",
-            Filling::optional(&ANY, "none").many(COLUMNS_MOST, "Such as what the rows were chosen by, or what was worked out from it."),
+            SlotKind::optional(&ANY, "none").many(COLUMNS_MOST, "Such as what the rows were chosen by, or what was worked out from it."),
         )
         .quiet(),
     ],

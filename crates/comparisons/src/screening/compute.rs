@@ -7,7 +7,7 @@ use rand::seq::SliceRandom;
 use rand_xoshiro::Xoshiro256PlusPlus;
 use rayon::prelude::*;
 
-use super::candidates::{Candidate, Held};
+use super::candidates::{Candidate, CandidateValues};
 use super::numbers::{Entangled, Found, LabelCount, Numbers, Over, Skipped};
 use super::params::{Params, Response};
 use super::pictures::picture;
@@ -16,7 +16,7 @@ use acorn_data::frame::{Column, Kind, NO_CODE};
 use acorn_maths::describe::decimals;
 use acorn_maths::distributions::{Hypergeometric, Law, holm};
 use acorn_maths::judgement::unlikely;
-use acorn_study::{Cancel, NextQuestion, Only, RoleColumns, StudyError};
+use acorn_study::{Cancel, FilterStep, NextQuestion, RoleColumns, StudyError};
 
 /// How often the rows are shuffled.
 const SHUFFLES: usize = 1000;
@@ -96,7 +96,7 @@ fn shuffles(params: &Params, rows: &[u32], cancel: &Cancel) -> Result<(Vec<f64>,
         rows = drawn.to_vec();
         rows.sort_unstable();
     }
-    let looks: Vec<Vec<Held>> =
+    let looks: Vec<Vec<CandidateValues>> =
         params.candidates.iter().map(|candidate| candidate.held.iter().map(|held| held.at(&rows)).collect()).collect();
     let orders: Vec<Vec<u32>> = (0..SHUFFLES)
         .map(|_| {
@@ -122,8 +122,9 @@ fn labels(params: &Params) -> Vec<LabelCount> {
 }
 
 /// The label of a column that holds more of the marked rows than drawing without putting back gives it, by Holm for all labels.
-fn over(params: &Params, held: &Held) -> Option<Over> {
-    let (Response::Labels(own), Some(marked), Held::Labels { codes, labels, .. }) = (&params.response, params.marked, held) else {
+fn over(params: &Params, held: &CandidateValues) -> Option<Over> {
+    let (Response::Labels(own), Some(marked), CandidateValues::Labels { codes, labels, .. }) = (&params.response, params.marked, held)
+    else {
         return None;
     };
     let mut counts = vec![(0.0, 0.0); labels.len()];
@@ -153,8 +154,8 @@ fn entangled(kept: &[&Candidate]) -> Vec<Entangled> {
     let mut found = Vec::new();
     for (place, a) in kept.iter().enumerate() {
         let response = match &a.held[0] {
-            Held::Numbers(values) => Response::Number(values.clone()),
-            Held::Labels { codes, .. } => Response::Labels(codes.clone()),
+            CandidateValues::Numbers(values) => Response::Number(values.clone()),
+            CandidateValues::Labels { codes, .. } => Response::Labels(codes.clone()),
         };
         for b in &kept[place + 1..] {
             let explained = best(&response, &b.held).map_or(0.0, |(_, found)| found.adjusted);
@@ -168,18 +169,18 @@ fn entangled(kept: &[&Candidate]) -> Vec<Entangled> {
 }
 
 /// The full study of two columns, or of one within the rows in question.
-fn study(params: &Params, column: &Column, held: &Held) -> Option<NextQuestion> {
+fn study(params: &Params, column: &Column, held: &CandidateValues) -> Option<NextQuestion> {
     let name = &column.name;
     let is_time = column.kind == Kind::DateTime;
-    let bends = matches!(held, Held::Labels { classes: true, .. });
-    let numbers = matches!(held, Held::Numbers(_)) || bends;
+    let bends = matches!(held, CandidateValues::Labels { classes: true, .. });
+    let numbers = matches!(held, CandidateValues::Numbers(_)) || bends;
     let roles = |pairs: &[(&str, &str)]| -> BTreeMap<String, RoleColumns> {
         pairs.iter().map(|(role, column)| ((*role).to_owned(), RoleColumns::One((*column).to_owned()))).collect()
     };
     let ask = |method: &str, question: String, roles| Some(NextQuestion::of(method, &question, "The full study.", roles));
     let Some(measure) = params.measure else {
         let (method, role) = if numbers { ("distribution", "measure") } else { ("pareto", "category") };
-        let only = vec![Only::Rows { rows: params.rows.clone(), from: params.subject.clone() }];
+        let only = vec![FilterStep::Rows { rows: params.rows.clone(), from: params.subject.clone() }];
         let within = ask(method, format!("What is {name} like among them?"), roles(&[(role, name)]))?;
         return (!is_time).then_some(NextQuestion { only, ..within });
     };

@@ -5,7 +5,7 @@ use acorn_data::frame::{Column, NO_CODE};
 use acorn_maths::describe::mean;
 use acorn_maths::words::counted;
 use acorn_study::reading::{bad, numbers};
-use acorn_study::{Filled, StudyError};
+use acorn_study::{StudyError, ValidatedSpec};
 
 /// Most labels of what is to be explained.
 pub const LABELS_MOST: usize = 20;
@@ -41,7 +41,7 @@ impl<'f> Params<'f> {
     ///
     /// # Errors
     /// [`StudyError`] names the role or option.
-    pub fn read(asked: &Filled<'f>) -> Result<Params<'f>, StudyError> {
+    pub fn read(asked: &ValidatedSpec<'f>) -> Result<Params<'f>, StudyError> {
         let frame = asked.frame();
         let rows: Option<Vec<[i64; 2]>> = asked.option("rows")?;
         let measure = if rows.is_some() { None } else { Some(asked.needed("measure")?) };

@@ -1,6 +1,6 @@
 //! Small pictures of what a screening found.
 
-use super::candidates::Held;
+use super::candidates::CandidateValues;
 use super::numbers::{Level, Picture};
 use super::params::{Params, Response};
 use acorn_data::frame::NO_CODE;
@@ -9,13 +9,13 @@ const POINTS: usize = 90;
 const LEVELS: usize = 12;
 
 /// How a column goes with what is to be explained.
-pub fn picture(params: &Params, held: &Held) -> Picture {
+pub fn picture(params: &Params, held: &CandidateValues) -> Picture {
     match (&params.response, held) {
-        (Response::Number(y), Held::Numbers(x)) => points(x, y),
-        (Response::Number(y), Held::Labels { codes, labels, .. }) => means(y, codes, labels),
+        (Response::Number(y), CandidateValues::Numbers(x)) => points(x, y),
+        (Response::Number(y), CandidateValues::Labels { codes, labels, .. }) => means(y, codes, labels),
         // Turned round: the column by the labels that are to be explained.
-        (Response::Labels(y), Held::Numbers(x)) => means(x, y, &params.labels),
-        (Response::Labels(y), Held::Labels { codes, labels, .. }) => {
+        (Response::Labels(y), CandidateValues::Numbers(x)) => means(x, y, &params.labels),
+        (Response::Labels(y), CandidateValues::Labels { codes, labels, .. }) => {
             let marked = params.marked.unwrap_or(0);
             let is_marked: Vec<f64> =
                 y.iter().map(|&own| if own == NO_CODE { f64::NAN } else { f64::from(u8::from(own == marked)) }).collect();

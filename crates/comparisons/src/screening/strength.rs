@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 
-use super::candidates::Held;
+use super::candidates::CandidateValues;
 use super::params::Response;
 use acorn_data::frame::NO_CODE;
 use acorn_maths::tails::{chi_square_above, f_above};
@@ -33,17 +33,19 @@ pub struct Strength {
 }
 
 /// The strength over rows that have both; `None` when either does not vary there, or no row is left over.
-fn strength(response: &Response, held: &Held) -> Option<Strength> {
+fn strength(response: &Response, held: &CandidateValues) -> Option<Strength> {
     match (response, held) {
-        (Response::Number(y), Held::Numbers(x)) => of_numbers(y, x),
-        (Response::Number(y), Held::Labels { codes, labels, .. }) => of_labels(y, codes, labels.len()),
-        (Response::Labels(y), Held::Numbers(x)) => most(y).and_then(|labels| of_labels(x, y, labels)),
-        (Response::Labels(y), Held::Labels { codes, labels, .. }) => most(y).and_then(|own| of_tables(y, own, codes, labels.len())),
+        (Response::Number(y), CandidateValues::Numbers(x)) => of_numbers(y, x),
+        (Response::Number(y), CandidateValues::Labels { codes, labels, .. }) => of_labels(y, codes, labels.len()),
+        (Response::Labels(y), CandidateValues::Numbers(x)) => most(y).and_then(|labels| of_labels(x, y, labels)),
+        (Response::Labels(y), CandidateValues::Labels { codes, labels, .. }) => {
+            most(y).and_then(|own| of_tables(y, own, codes, labels.len()))
+        }
     }
 }
 
 /// The look at a column by which it explains most surely, and its place among the looks.
-pub fn best(response: &Response, looks: &[Held]) -> Option<(usize, Strength)> {
+pub fn best(response: &Response, looks: &[CandidateValues]) -> Option<(usize, Strength)> {
     let found = looks.iter().enumerate().filter_map(|(look, held)| Some((look, strength(response, held)?)));
     found.min_by(|a, b| a.1.p.total_cmp(&b.1.p).then(b.1.adjusted.total_cmp(&a.1.adjusted)))
 }

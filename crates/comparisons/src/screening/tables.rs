@@ -2,9 +2,9 @@
 
 use super::numbers::{Kind, Numbers};
 use acorn_maths::words::{ValueFormat, grouped};
-use acorn_study::{Brief, Kept, Numbered, Table, View};
+use acorn_study::{Brief, StoredAnswer, Table, ToNumbers, View};
 
-impl Numbered for Numbers {
+impl ToNumbers for Numbers {
     type Numbers = Numbers;
 
     fn numbers(&self, _view: &View) -> Numbers {
@@ -12,7 +12,7 @@ impl Numbered for Numbers {
     }
 }
 
-impl Kept for Numbers {
+impl StoredAnswer for Numbers {
     fn bytes(&self) -> usize {
         4_000 * self.results.len() + 4_000
     }

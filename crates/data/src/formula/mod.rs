@@ -112,7 +112,7 @@ impl Formula {
     /// # Errors
     /// [`Mistake`] with its place.
     pub fn read(text: &str) -> Result<Formula, Mistake> {
-        parse::read(text, parse::About::Numbers)
+        parse::read(text, parse::Dialect::Numbers)
     }
 
     /// Reads a formula whose names are among some, `pi` besides.
@@ -128,7 +128,7 @@ impl Formula {
     /// # Errors
     /// [`Mistake`] with its place, also for an unknown column, with the nearest one there is.
     pub fn read_over(text: &str, columns: &[&str]) -> Result<Formula, Mistake> {
-        parse::read(text, parse::About::Table)?.among(columns)
+        parse::read(text, parse::Dialect::Table)?.among(columns)
     }
 
     fn among(self, names: &[&str]) -> Result<Formula, Mistake> {
@@ -150,7 +150,7 @@ impl Formula {
     pub fn check_circle(&self, name: &str, others: &[(&str, &str)]) -> Result<(), Mistake> {
         let names: Vec<&str> = std::iter::once(name).chain(others.iter().map(|(other, _)| *other)).collect();
         let of_others =
-            others.iter().map(|(_, text)| parse::read(text, parse::About::Table).map_or_else(|_| Vec::new(), |read| read.needs(&names)));
+            others.iter().map(|(_, text)| parse::read(text, parse::Dialect::Table).map_or_else(|_| Vec::new(), |read| read.needs(&names)));
         let needs: Vec<Vec<usize>> = std::iter::once(self.needs(&names)).chain(of_others).collect();
         match in_order(&needs) {
             Err(round) if round[0] == 0 => Err(self.circle(&round, &names)),

@@ -12,7 +12,7 @@ type Read = Result<usize, Mistake>;
 
 /// What a formula is about.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum About {
+pub enum Dialect {
     /// Numbers alone, one of each name.
     Numbers,
     /// The columns of a table: words and moments too, and functions that look at other rows.
@@ -20,7 +20,7 @@ pub enum About {
 }
 
 /// Reads a formula.
-pub fn read(text: &str, about: About) -> Result<Formula, Mistake> {
+pub fn read(text: &str, about: Dialect) -> Result<Formula, Mistake> {
     let tokens = tokens(text)?;
     let end = text.chars().count();
     let mut reader = Reader { tokens: &tokens, about, at: 0, end, depth: 0, nodes: Vec::new(), uses: Vec::new() };
@@ -39,13 +39,13 @@ pub fn read(text: &str, about: About) -> Result<Formula, Mistake> {
         Some(token) => Err(Mistake {
             from: token.from,
             to: token.to,
-            words: format!("an operator such as + or * is missing before {}", token.words()),
+            words: format!("an operator such as + or * is missing before {}", token.display_text()),
         }),
     }
 }
 
 impl Token {
-    fn words(&self) -> String {
+    fn display_text(&self) -> String {
         match &self.word {
             Word::Number(number) => format!("{number}"),
             Word::Name(name) => format!("“{name}”"),
@@ -57,7 +57,7 @@ impl Token {
 
 struct Reader<'t> {
     tokens: &'t [Token],
-    about: About,
+    about: Dialect,
     at: usize,
     end: usize,
     depth: usize,
@@ -159,7 +159,7 @@ impl<'t> Reader<'t> {
             Word::Number(number) => Ok(self.push(Node::Number(*number))),
             Word::Name(name) if self.sign(&["("]).is_some() => self.call(token, name),
             Word::Name(name) => Ok(self.name(token, name)),
-            Word::Text(words) if self.about == About::Table => Ok(self.push(Node::Words(words.clone()))),
+            Word::Text(words) if self.about == Dialect::Table => Ok(self.push(Node::Words(words.clone()))),
             Word::Text(_) => {
                 Err(Mistake { from: token.from, to: token.to, words: "this formula computes with numbers, not with words".to_owned() })
             }
@@ -191,14 +191,14 @@ impl<'t> Reader<'t> {
         let (from, to) = self.peek().map_or((self.end, self.end), |token| (token.from, token.to));
         let words = match self.peek() {
             None => format!("the parenthesis opened at character {} is not closed", opened.from + 1),
-            Some(token) => format!("an operator or “)” is missing before {}", token.words()),
+            Some(token) => format!("an operator or “)” is missing before {}", token.display_text()),
         };
         Err(Mistake { from, to, words })
     }
 
     fn call(&mut self, token: &Token, name: &str) -> Read {
         let function = Function::named(name);
-        let of_table = TableFunction::named(name).filter(|_| self.about == About::Table);
+        let of_table = TableFunction::named(name).filter(|_| self.about == Dialect::Table);
         if function.is_none() && of_table.is_none() {
             return Err(Mistake { from: token.from, to: token.to, words: self.no_function(name) });
         }
@@ -239,7 +239,7 @@ impl<'t> Reader<'t> {
             return format!("“{name}” works on the columns of a table only");
         }
         let mut known = Function::ALL.map(Function::name).to_vec();
-        if self.about == About::Table {
+        if self.about == Dialect::Table {
             known.extend(TableFunction::ALL.map(TableFunction::name));
         }
         let meant = names::nearest(name, &known).map(|near| format!("; is “{near}” meant?"));

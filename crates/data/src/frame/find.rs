@@ -4,16 +4,16 @@ use super::{NO_CODE, Values};
 
 /// A text that is looked for.
 #[derive(Clone, Debug)]
-pub struct Sought {
+pub struct TextPattern {
     text: String,
     whole: bool,
     match_case: bool,
 }
 
-impl Sought {
+impl TextPattern {
     /// Looks for a text, within cells or as the whole of them, with its capitals or whatever they are.
-    pub fn new(text: &str, whole: bool, match_case: bool) -> Sought {
-        Sought { text: text.to_owned(), whole, match_case }
+    pub fn new(text: &str, whole: bool, match_case: bool) -> TextPattern {
+        TextPattern { text: text.to_owned(), whole, match_case }
     }
 
     /// Where it stands in a text, as stretches of bytes that do not overlap.

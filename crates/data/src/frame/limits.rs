@@ -52,7 +52,7 @@ impl Limits {
     }
 
     /// The limits in words: "2.3 to 2.5", "at most 1.2".
-    pub fn words(&self) -> String {
+    pub fn display_text(&self) -> String {
         match (self.lsl, self.usl) {
             (Some(lsl), Some(usl)) => format!("{} to {}", typed(lsl), typed(usl)),
             (Some(lsl), None) => format!("at least {}", typed(lsl)),
@@ -152,7 +152,7 @@ impl LimitTable {
     }
 
     /// The limits of each row, from the columns that choose them; a column that is gone chooses nothing.
-    pub fn held(&self, info: &ColumnInfo, by: Option<(&str, &Values)>, since: Option<(&str, &Values)>, rows: usize) -> Held {
+    pub fn held(&self, info: &ColumnInfo, by: Option<(&str, &Values)>, since: Option<(&str, &Values)>, rows: usize) -> RowLimits {
         let mut sets = vec![info.limits()];
         let codes_of_lines: Vec<u32> = self.rows.iter().map(|row| code_of(&mut sets, row.limits)).collect();
         let code = |lines: &[(i64, usize)], at| latest(lines, at).map_or(0, |line| codes_of_lines[line]);
@@ -175,7 +175,7 @@ impl LimitTable {
             }
         };
         let name = |column: Option<(&str, &Values)>| column.map(|(name, _)| name.into());
-        Held { codes, sets: sets.into(), by: name(by), since: name(since) }
+        RowLimits { codes, sets: sets.into(), by: name(by), since: name(since) }
     }
 }
 
@@ -196,7 +196,7 @@ fn code_of(sets: &mut Vec<Limits>, limits: Limits) -> u32 {
 
 /// The limits of each row of a column.
 #[derive(Clone, Debug, PartialEq)]
-pub struct Held {
+pub struct RowLimits {
     /// Which of the sets holds, a row each.
     codes: Arc<[u32]>,
     /// The different limits.
@@ -207,15 +207,15 @@ pub struct Held {
     pub since: Option<Arc<str>>,
 }
 
-impl Held {
+impl RowLimits {
     /// The limits of a row.
     pub fn limits(&self, row: usize) -> Limits {
         self.sets[self.codes[row] as usize]
     }
 
     /// Those of some rows.
-    pub(super) fn at(&self, positions: &[usize]) -> Held {
-        Held { codes: positions.iter().map(|&row| self.codes[row]).collect(), ..self.clone() }
+    pub(super) fn at(&self, positions: &[usize]) -> RowLimits {
+        RowLimits { codes: positions.iter().map(|&row| self.codes[row]).collect(), ..self.clone() }
     }
 
     /// The limits that hold for rows with a value, and for how many, in order of first appearance.
@@ -273,7 +273,7 @@ impl Column {
     }
 
     /// The column with limits that all of its rows share as its own, or none where they differ.
-    fn settled(&self) -> Column {
+    fn with_shared_limits(&self) -> Column {
         let Some(held) = &self.held else { return self.clone() };
         let sets = held.in_use(&self.values);
         let (shared, held) = match sets[..] {
@@ -288,11 +288,11 @@ impl Column {
 
 impl Frame {
     /// The frame for a question about all of its rows: limits that they share are the column's, limits that differ are none of them.
-    pub fn settled(frame: Cow<'_, Frame>) -> Cow<'_, Frame> {
+    pub fn with_shared_limits(frame: Cow<'_, Frame>) -> Cow<'_, Frame> {
         if frame.columns.iter().all(|column| column.held.is_none()) {
             return frame;
         }
-        let columns = frame.columns.iter().map(Column::settled).collect();
+        let columns = frame.columns.iter().map(Column::with_shared_limits).collect();
         Cow::Owned(Frame { columns, ..frame.into_owned() })
     }
 }

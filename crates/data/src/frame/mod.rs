@@ -21,10 +21,10 @@ use std::sync::Arc;
 use serde::{Deserialize, Serialize};
 
 pub use coded::Coded;
-pub use find::Sought;
+pub use find::TextPattern;
 pub use groups::{Groups, Missing, NO_GROUP, TooManyGroups};
 pub use inline::InlineError;
-pub use limits::{Held, LIMIT_ROWS_MOST, LimitRow, LimitTable, Limits};
+pub use limits::{LIMIT_ROWS_MOST, LimitRow, LimitTable, Limits, RowLimits};
 pub use rules::{CHOICES_MOST, Rules};
 
 /// The code of a missing label.
@@ -50,7 +50,7 @@ pub enum Kind {
 
 impl Kind {
     /// The kind in words.
-    pub fn words(self) -> &'static str {
+    pub fn display_text(self) -> &'static str {
         match self {
             Kind::Number => "number",
             Kind::WholeNumber => "whole number",
@@ -206,7 +206,7 @@ pub struct Column {
     /// What is known of its gauge.
     pub measuring: Option<Measuring>,
     /// The limits of each row where they differ.
-    pub held: Option<Held>,
+    pub held: Option<RowLimits>,
     /// One value a row.
     pub values: Values,
 }
@@ -219,7 +219,7 @@ pub struct Frame {
     /// `None`: the row id is the position.
     row_ids: Option<Arc<[i64]>>,
     /// Columns of other datasets, each of a length of its own.
-    beside: Vec<(i64, Column)>,
+    foreign_columns: Vec<(i64, Column)>,
 }
 
 impl Frame {
@@ -233,13 +233,13 @@ impl Frame {
         let odd = odd.or(row_ids.as_ref().filter(|ids| ids.len() != rows).map(|ids| ("row ids".to_owned(), ids.len())));
         match odd {
             Some((column, have)) => Err(InlineError::LengthsDiffer { column, have, need: rows }),
-            None => Ok(Frame { columns, rows, row_ids, beside: Vec::new() }),
+            None => Ok(Frame { columns, rows, row_ids, foreign_columns: Vec::new() }),
         }
     }
 
     /// No column and no row, for questions whose numbers are all typed.
     pub fn empty() -> Frame {
-        Frame { columns: Vec::new(), rows: 0, row_ids: None, beside: Vec::new() }
+        Frame { columns: Vec::new(), rows: 0, row_ids: None, foreign_columns: Vec::new() }
     }
 
     /// The column of a name.
@@ -249,13 +249,13 @@ impl Frame {
 
     /// The same with columns of other datasets beside it, for pieces that are taken from there.
     #[must_use]
-    pub fn with_beside(self, beside: Vec<(i64, Column)>) -> Frame {
-        Frame { beside, ..self }
+    pub fn with_foreign_columns(self, foreign_columns: Vec<(i64, Column)>) -> Frame {
+        Frame { foreign_columns, ..self }
     }
 
     /// A column of another dataset.
     pub fn column_beside(&self, dataset: i64, name: &str) -> Option<&Column> {
-        self.beside.iter().find(|(id, column)| *id == dataset && column.name == name).map(|(_, column)| column)
+        self.foreign_columns.iter().find(|(id, column)| *id == dataset && column.name == name).map(|(_, column)| column)
     }
 
     /// All columns, in order.
@@ -271,7 +271,7 @@ impl Frame {
         };
         let row_ids = positions.iter().map(|&position| self.row_id(position)).collect();
         let columns = columns.iter().map(pick).collect();
-        Frame { columns, rows: positions.len(), row_ids: Some(row_ids), beside: self.beside.clone() }
+        Frame { columns, rows: positions.len(), row_ids: Some(row_ids), foreign_columns: self.foreign_columns.clone() }
     }
 
     /// All rows but those of some ids.

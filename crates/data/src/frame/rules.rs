@@ -110,7 +110,7 @@ impl Rules {
     }
 
     /// What is believed, in words: "from 0 to 5".
-    pub fn words(&self) -> String {
+    pub fn display_text(&self) -> String {
         let larger = |a: Option<f64>, b: Option<f64>| a.into_iter().chain(b).reduce(f64::max);
         let smaller = |a: Option<f64>, b: Option<f64>| a.into_iter().chain(b).reduce(f64::min);
         match (larger(self.lower_bound, self.lowest), smaller(self.upper_bound, self.highest)) {

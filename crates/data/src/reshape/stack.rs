@@ -22,7 +22,7 @@ fn values(stacked: &[&Column], name: &str, rows: usize) -> Result<Column> {
     let first = stacked[0];
     let is_alike = |column: &&Column| std::mem::discriminant(&column.values) == std::mem::discriminant(&first.values);
     if let Some(odd) = stacked.iter().find(|column| !is_alike(column)) {
-        let (a, b) = (first.kind.words(), odd.kind.words());
+        let (a, b) = (first.kind.display_text(), odd.kind.display_text());
         return Err(ReshapeError(format!("“{}” is a {a} and “{}” a {b}; they cannot stand in one column", first.name, odd.name)));
     }
     let each = stacked.len();

@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use super::terms::TERMS;
-use acorn_study::card::{Filling, Formula, GROUPING, MethodCard, Slot};
+use acorn_study::card::{Formula, GROUPING, MethodCard, Slot, SlotKind};
 
 /// The card.
 pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
@@ -24,15 +24,15 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
     ],
     statement: "Judge inspection by {rating} of {part}, by {operator}[ in trials {trial}], against {reference}[, {bad} being bad].",
     slots: vec![
-        Slot::new("rating", "judgement", Filling::needed(&GROUPING, "choose the judgements")).subject(),
-        Slot::new("part", "parts", Filling::needed(&GROUPING, "choose what was judged")),
-        Slot::new("operator", "operators", Filling::needed(&GROUPING, "choose who judged")),
-        Slot::new("trial", "trials", Filling::optional(&GROUPING, "as they come")).quiet(),
-        Slot::new("reference", "reference", Filling::optional(&GROUPING, "no reference")),
+        Slot::new("rating", "judgement", SlotKind::needed(&GROUPING, "choose the judgements")).subject(),
+        Slot::new("part", "parts", SlotKind::needed(&GROUPING, "choose what was judged")),
+        Slot::new("operator", "operators", SlotKind::needed(&GROUPING, "choose who judged")),
+        Slot::new("trial", "trials", SlotKind::optional(&GROUPING, "as they come")).quiet(),
+        Slot::new("reference", "reference", SlotKind::optional(&GROUPING, "no reference")),
         Slot::new(
             "bad",
             "label that is bad",
-            Filling::Label { of: "rating", words: "{}", empty: "choose the label that means bad", required: false },
+            SlotKind::Label { of: "rating", words: "{}", empty: "choose the label that means bad", required: false },
         )
         .with("reference"),
     ],

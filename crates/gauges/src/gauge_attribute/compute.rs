@@ -7,7 +7,7 @@ use super::tables;
 use acorn_maths::tails::share_interval;
 use acorn_maths::words::{grouped, hundredths, percent};
 use acorn_study::reading::bad;
-use acorn_study::{Brief, Cancel, Filled, GaugeFinding, Kept, Numbered, StudyError, Table, View};
+use acorn_study::{Brief, Cancel, GaugeFinding, StoredAnswer, StudyError, Table, ToNumbers, ValidatedSpec, View};
 
 /// A finished study.
 pub struct Answer {
@@ -25,7 +25,7 @@ const DRAWN_MOST: usize = 400;
 ///
 /// # Errors
 /// [`StudyError::BadOption`] for a bad label that nobody gave; [`StudyError::Stopped`].
-pub fn answer(asked: &Filled<'_>, ratings: Ratings, cancel: &Cancel) -> Result<Answer, StudyError> {
+pub fn answer(asked: &ValidatedSpec<'_>, ratings: Ratings, cancel: &Cancel) -> Result<Answer, StudyError> {
     let bad_label: Option<String> = asked.option("bad")?;
     let bad_code = bad_label.as_ref().map(|label| ratings.labels.iter().position(|known| known == label));
     if let (Some(label), Some(None)) = (&bad_label, bad_code) {
@@ -156,7 +156,7 @@ fn grid(ratings: &Ratings, counts: &[Vec<f64>]) -> Vec<GridPart> {
     order.into_iter().map(one).collect()
 }
 
-impl Numbered for Answer {
+impl ToNumbers for Answer {
     type Numbers = Numbers;
 
     fn numbers(&self, _view: &View) -> Numbers {
@@ -164,7 +164,7 @@ impl Numbered for Answer {
     }
 }
 
-impl Kept for Answer {
+impl StoredAnswer for Answer {
     fn bytes(&self) -> usize {
         size_of_val(&self.ratings.codes[..]) + size_of_val(&self.ratings.rows[..]) + size_of_val(&self.ids[..])
     }

@@ -21,7 +21,7 @@ use std::collections::BTreeMap;
 
 use acorn_data::frame::{Column, Frame, Kind, Missing};
 use acorn_study::advice::{Advice, Proposal};
-use acorn_study::{Cancel, Computed, Filled, Method, MethodCard, RoleColumns, StudyError};
+use acorn_study::{Cancel, Computed, Method, MethodCard, RoleColumns, StudyError, ValidatedSpec};
 
 /// The method.
 #[derive(Clone, Copy, Debug)]
@@ -34,7 +34,7 @@ impl Method for GaugeAttribute {
         &card::CARD
     }
 
-    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<compute::Answer>, StudyError> {
+    fn compute(&self, asked: &ValidatedSpec<'_>, cancel: &Cancel) -> Result<Computed<compute::Answer>, StudyError> {
         let ratings = ratings::Ratings::read(asked, cancel)?;
         let answer = compute::answer(asked, ratings, cancel)?;
         let (verdict, notes, next) = (verdict::read(&answer), notes::all(&answer), notes::next(&answer));

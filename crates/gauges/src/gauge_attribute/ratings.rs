@@ -3,7 +3,7 @@
 use acorn_data::frame::{Column, Groups, Missing, NO_GROUP};
 use acorn_maths::words::counted;
 use acorn_study::reading::bad;
-use acorn_study::{Cancel, Filled, StudyError};
+use acorn_study::{Cancel, StudyError, ValidatedSpec};
 
 /// Most pieces, operators and labels.
 const PARTS_MOST: usize = 100_000;
@@ -39,7 +39,7 @@ impl Ratings {
     /// # Errors
     /// [`StudyError::TooFewValues`] without a judgement; [`StudyError::BadOption`] when a piece has fewer judgements by
     /// someone than others, or two known labels; [`StudyError::TooManyGroups`]; [`StudyError::Stopped`].
-    pub fn read(asked: &Filled<'_>, cancel: &Cancel) -> Result<Ratings, StudyError> {
+    pub fn read(asked: &ValidatedSpec<'_>, cancel: &Cancel) -> Result<Ratings, StudyError> {
         let (rating, part, operator) = (asked.needed("rating")?, asked.needed("part")?, asked.needed("operator")?);
         for (name, other, with) in [("part", part, rating), ("operator", operator, rating), ("operator", operator, part)] {
             if other.name == with.name {

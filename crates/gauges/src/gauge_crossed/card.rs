@@ -4,7 +4,7 @@ use std::sync::LazyLock;
 
 use super::params::ALPHA_POOL;
 use super::terms::TERMS;
-use acorn_study::card::{Choice, Filling, Formula, GROUPING, MethodCard, NUMBERS, Slot};
+use acorn_study::card::{Choice, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind};
 use acorn_study::gauge::against::MULTIPLIER;
 
 /// The card.
@@ -14,9 +14,9 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         Choice::plain("anova", "variance analysis", "Uses every reading, and sees when operators read some parts differently."),
         Choice::plain("range", "ranges", "To compare with studies worked by hand."),
     ];
-    let alpha = Filling::usually(ALPHA_POOL, "pooling the interaction above p {}", "pooling the interaction above p 0.25", 0.0, 1.0);
-    let multiplier = Filling::usually(MULTIPLIER, "counting {} sds", "counting 6 sds", 0.1, 20.0);
-    let positive = |words, unset| Filling::number(words, unset, f64::MIN_POSITIVE, f64::MAX);
+    let alpha = SlotKind::usually(ALPHA_POOL, "pooling the interaction above p {}", "pooling the interaction above p 0.25", 0.0, 1.0);
+    let multiplier = SlotKind::usually(MULTIPLIER, "counting {} sds", "counting 6 sds", 0.1, 20.0);
+    let positive = |words, unset| SlotKind::number(words, unset, f64::MIN_POSITIVE, f64::MAX);
     MethodCard {
         method: "gauge-crossed",
         question: "Can we trust the gauge?",
@@ -37,14 +37,14 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         ],
         statement: "Judge the gauge by {measure} of {part}, read by {operator}[ in trials {trial}], against {limits}[, {tolerance}][, {process_sd}], with {method}[, {alpha_pool}][, {multiplier}].",
         slots: vec![
-            Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose the readings")).subject(),
-            Slot::new("part", "parts", Filling::needed(&GROUPING, "choose what was read")),
-            Slot::new("operator", "operators", Filling::needed(&GROUPING, "choose who read it")),
-            Slot::new("trial", "trials", Filling::optional(&GROUPING, "as they come")).quiet(),
-            Slot::new("limits", "limits", Filling::Limits { of: "measure" }),
+            Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose the readings")).subject(),
+            Slot::new("part", "parts", SlotKind::needed(&GROUPING, "choose what was read")),
+            Slot::new("operator", "operators", SlotKind::needed(&GROUPING, "choose who read it")),
+            Slot::new("trial", "trials", SlotKind::optional(&GROUPING, "as they come")).quiet(),
+            Slot::new("limits", "limits", SlotKind::Limits { of: "measure" }),
             Slot::new("tolerance", "tolerance", positive("a tolerance of {}", "the tolerance of the limits")).quiet(),
             Slot::new("process_sd", "process sd", positive("a process sd of {}", "no known process sd")).quiet(),
-            Slot::new("method", "method", Filling::choice(ways)),
+            Slot::new("method", "method", SlotKind::choice(ways)),
             Slot::new("alpha_pool", "when the interaction is pooled", alpha).on("method", &["both", "anova"]).quiet(),
             Slot::new("multiplier", "sds of a study variation", multiplier).quiet(),
         ],

@@ -16,7 +16,7 @@ use acorn_study::gauge::component::{Component, ndc, spreads};
 use acorn_study::gauge::operators::Decision;
 use acorn_study::gauge::part::{DRAWN_MOST, Part, drawn};
 use acorn_study::reading::bad;
-use acorn_study::{Brief, Cancel, GaugeFinding, Kept, Numbered, StudyError, Table, View};
+use acorn_study::{Brief, Cancel, GaugeFinding, StoredAnswer, StudyError, Table, ToNumbers, View};
 
 /// A reading that its neighbours do not explain.
 pub struct Odd {
@@ -222,7 +222,7 @@ fn same_order(cells: &Cells) -> bool {
     cells.parts.len() > 3 && (0..cells.operators.len()).all(|operator| (0..trials).all(|trial| order(operator, trial) == first))
 }
 
-impl Numbered for Answer {
+impl ToNumbers for Answer {
     type Numbers = Numbers;
 
     fn numbers(&self, _view: &View) -> Numbers {
@@ -230,7 +230,7 @@ impl Numbered for Answer {
     }
 }
 
-impl Kept for Answer {
+impl StoredAnswer for Answer {
     fn bytes(&self) -> usize {
         let readings: usize = self.numbers.parts.iter().flat_map(|part| &part.readings).map(|cell| size_of_val(&cell[..]) + 24).sum();
         size_of_val(&self.cells.values[..]) + size_of_val(&self.cells.rows[..]) + size_of_val(&self.ids[..]) + readings

@@ -24,7 +24,7 @@ use std::collections::BTreeMap;
 
 use acorn_data::frame::{Column, Frame, Kind, Missing};
 use acorn_study::advice::{Advice, Proposal};
-use acorn_study::{Cancel, Computed, Filled, Method, MethodCard, RoleColumns, StudyError};
+use acorn_study::{Cancel, Computed, Method, MethodCard, RoleColumns, StudyError, ValidatedSpec};
 use compute::Answer;
 
 /// The method.
@@ -38,7 +38,7 @@ impl Method for GaugeCrossed {
         &card::CARD
     }
 
-    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<Answer>, StudyError> {
+    fn compute(&self, asked: &ValidatedSpec<'_>, cancel: &Cancel) -> Result<Computed<Answer>, StudyError> {
         let params = params::Params::read(asked)?;
         let answer = compute::answer(&params, cancel)?;
         let (verdict, notes, next) = (verdict::read(&answer), notes::all(&answer), notes::next(&answer));

@@ -5,7 +5,7 @@ use serde::Deserialize;
 use acorn_data::frame::{Column, Frame};
 use acorn_study::gauge::against::Against;
 use acorn_study::reading::bad;
-use acorn_study::{Filled, StudyError};
+use acorn_study::{StudyError, ValidatedSpec};
 
 /// Which way the components are found.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Deserialize)]
@@ -43,7 +43,7 @@ impl<'f> Params<'f> {
     ///
     /// # Errors
     /// [`StudyError`] names the role or option.
-    pub fn read(asked: &Filled<'f>) -> Result<Params<'f>, StudyError> {
+    pub fn read(asked: &ValidatedSpec<'f>) -> Result<Params<'f>, StudyError> {
         let measure = asked.needed("measure")?;
         let (part, operator) = (asked.needed("part")?, asked.needed("operator")?);
         if part.name == operator.name {

@@ -25,7 +25,7 @@ pub fn read(answer: &Answer) -> Verdict {
         let sentence = format!("{so_far}: too few to tell repeating from the parts; let someone read a part again.");
         return Verdict { tone: Tone::Unsure, title: "Too few to say".into(), sentence };
     };
-    let (tone, title) = standing(answer).words();
+    let (tone, title) = standing(answer).display_text();
     // What is still being read is not yet fit, however good it looks.
     let tone = if so_far.is_some() && tone == Tone::Calm { Tone::Caution } else { tone };
     let off = of.operators.iter().filter(|one| one.off).max_by(|a, b| a.bias.abs().total_cmp(&b.bias.abs()));

@@ -3,12 +3,12 @@
 use std::sync::LazyLock;
 
 use super::terms::TERMS;
-use acorn_study::card::{Filling, Formula, GROUPING, MethodCard, NUMBERS, Slot};
+use acorn_study::card::{Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind};
 use acorn_study::gauge::against::MULTIPLIER;
 
 /// The card.
 pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
-    let multiplier = Filling::usually(MULTIPLIER, "counting {} sds", "counting 6 sds", 0.1, 20.0);
+    let multiplier = SlotKind::usually(MULTIPLIER, "counting {} sds", "counting 6 sds", 0.1, 20.0);
     MethodCard {
         method: "gauge-linearity",
         question: "Is the gauge right over its whole range?",
@@ -17,13 +17,13 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         found_by: &["linearity", "bias", "gauge linearity and bias", "reference pieces", "calibration"],
         statement: "Judge the gauge by {measure} of {part}, known to be {reference}[, {process_sd}][, {multiplier}].",
         slots: vec![
-            Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose the readings")).subject(),
-            Slot::new("part", "parts", Filling::needed(&GROUPING, "choose the pieces")),
-            Slot::new("reference", "reference", Filling::needed(&NUMBERS, "choose their known values")),
+            Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose the readings")).subject(),
+            Slot::new("part", "parts", SlotKind::needed(&GROUPING, "choose the pieces")),
+            Slot::new("reference", "reference", SlotKind::needed(&NUMBERS, "choose their known values")),
             Slot::new(
                 "process_sd",
                 "process sd",
-                Filling::number("a process sd of {}", "no known process sd", f64::MIN_POSITIVE, f64::MAX),
+                SlotKind::number("a process sd of {}", "no known process sd", f64::MIN_POSITIVE, f64::MAX),
             )
             .quiet(),
             Slot::new("multiplier", "sds of a study variation", multiplier).quiet(),

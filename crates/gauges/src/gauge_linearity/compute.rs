@@ -5,7 +5,7 @@ use super::params::{Params, Piece};
 use acorn_maths::describe::{self, moments};
 use acorn_maths::tails::{t_beyond, t_two_sided};
 use acorn_maths::words::{ValueFormat, grouped};
-use acorn_study::{Brief, GaugeFinding, Kept, Numbered, StudyError, Table, Term, View};
+use acorn_study::{Brief, GaugeFinding, StoredAnswer, StudyError, Table, Term, ToNumbers, View};
 
 /// A finished study.
 pub struct Answer {
@@ -148,7 +148,7 @@ impl Line {
     }
 }
 
-impl Numbered for Answer {
+impl ToNumbers for Answer {
     type Numbers = Numbers;
 
     fn numbers(&self, _view: &View) -> Numbers {
@@ -156,7 +156,7 @@ impl Numbered for Answer {
     }
 }
 
-impl Kept for Answer {
+impl StoredAnswer for Answer {
     fn bytes(&self) -> usize {
         size_of_val(&self.readings[..]) + size_of_val(&self.ids[..]) + size_of_val(&self.numbers.parts[..])
     }

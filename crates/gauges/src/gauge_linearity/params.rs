@@ -4,7 +4,7 @@ use acorn_data::frame::{Column, Frame, Missing};
 use acorn_maths::words::typed;
 use acorn_study::gauge::against::MULTIPLIER;
 use acorn_study::reading::{bad, numbers};
-use acorn_study::{Filled, StudyError};
+use acorn_study::{StudyError, ValidatedSpec};
 
 /// Most pieces.
 const PARTS_MOST: usize = 10_000;
@@ -38,7 +38,7 @@ impl<'f> Params<'f> {
     /// # Errors
     /// [`StudyError::BadOption`] for a piece with two known values; [`StudyError::TooFewValues`] without a reading;
     /// [`StudyError::TooManyGroups`].
-    pub fn read(asked: &Filled<'f>) -> Result<Params<'f>, StudyError> {
+    pub fn read(asked: &ValidatedSpec<'f>) -> Result<Params<'f>, StudyError> {
         let (measure, part, reference) = (asked.needed("measure")?, asked.needed("part")?, asked.needed("reference")?);
         let (values, known) = (numbers(measure, "measurement")?, numbers(reference, "reference")?);
         let groups = asked.frame().groups(&[part], None, Missing::Left, PARTS_MOST)?;

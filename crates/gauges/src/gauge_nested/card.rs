@@ -3,13 +3,13 @@
 use std::sync::LazyLock;
 
 use super::terms::TERMS;
-use acorn_study::card::{Filling, Formula, GROUPING, MethodCard, NUMBERS, Slot};
+use acorn_study::card::{Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind};
 use acorn_study::gauge::against::MULTIPLIER;
 
 /// The card.
 pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
-    let multiplier = Filling::usually(MULTIPLIER, "counting {} sds", "counting 6 sds", 0.1, 20.0);
-    let positive = |words, unset| Filling::number(words, unset, f64::MIN_POSITIVE, f64::MAX);
+    let multiplier = SlotKind::usually(MULTIPLIER, "counting {} sds", "counting 6 sds", 0.1, 20.0);
+    let positive = |words, unset| SlotKind::number(words, unset, f64::MIN_POSITIVE, f64::MAX);
     MethodCard {
         method: "gauge-nested",
         question: "Can we trust a gauge that destroys the piece?",
@@ -18,10 +18,10 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         found_by: &["nested gauge study", "destructive gauge study", "gauge R&R", "nested ANOVA"],
         statement: "Judge the gauge by {measure} of {part}, each read by one {operator}, against {limits}[, {tolerance}][, {process_sd}][, {multiplier}].",
         slots: vec![
-            Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose the readings")).subject(),
-            Slot::new("part", "parts", Filling::needed(&GROUPING, "choose what was read")),
-            Slot::new("operator", "operators", Filling::needed(&GROUPING, "choose who read it")),
-            Slot::new("limits", "limits", Filling::Limits { of: "measure" }),
+            Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose the readings")).subject(),
+            Slot::new("part", "parts", SlotKind::needed(&GROUPING, "choose what was read")),
+            Slot::new("operator", "operators", SlotKind::needed(&GROUPING, "choose who read it")),
+            Slot::new("limits", "limits", SlotKind::Limits { of: "measure" }),
             Slot::new("tolerance", "tolerance", positive("a tolerance of {}", "the tolerance of the limits")).quiet(),
             Slot::new("process_sd", "process sd", positive("a process sd of {}", "no known process sd")).quiet(),
             Slot::new("multiplier", "sds of a study variation", multiplier).quiet(),

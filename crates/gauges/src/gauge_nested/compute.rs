@@ -13,7 +13,7 @@ use acorn_study::gauge::component::{self, Component, ndc, spreads};
 use acorn_study::gauge::operators::{self, Decision, Reader};
 use acorn_study::gauge::part::{DRAWN_MOST, Part, drawn};
 use acorn_study::reading::bad;
-use acorn_study::{Brief, Cancel, Filled, GaugeFinding, Kept, Numbered, StudyError, Table, View};
+use acorn_study::{Brief, Cancel, GaugeFinding, StoredAnswer, StudyError, Table, ToNumbers, ValidatedSpec, View};
 
 /// A finished study.
 pub struct Answer {
@@ -34,7 +34,7 @@ fn variances([operator, part, repeat]: [f64; 3], several: bool, each: f64, trial
 ///
 /// # Errors
 /// What [`Cells::of`] refuses; [`StudyError::BadOption`] with one reading a part; [`StudyError::Stopped`].
-pub fn answer(asked: &Filled<'_>, cancel: &Cancel) -> Result<Answer, StudyError> {
+pub fn answer(asked: &ValidatedSpec<'_>, cancel: &Cancel) -> Result<Answer, StudyError> {
     let (measure, part, operator) = (asked.needed("measure")?, asked.needed("part")?, asked.needed("operator")?);
     if part.name == operator.name {
         return Err(bad("operator", "parts and operators are the same column; choose who read them"));
@@ -144,7 +144,7 @@ impl Answer {
     }
 }
 
-impl Numbered for Answer {
+impl ToNumbers for Answer {
     type Numbers = Numbers;
 
     fn numbers(&self, _view: &View) -> Numbers {
@@ -152,7 +152,7 @@ impl Numbered for Answer {
     }
 }
 
-impl Kept for Answer {
+impl StoredAnswer for Answer {
     fn bytes(&self) -> usize {
         3 * size_of_val(&self.cells.values[..]) + size_of_val(&self.ids[..])
     }

@@ -14,7 +14,7 @@ use acorn_study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
 /// The verdict.
 pub fn read(answer: &Answer) -> Verdict {
     let of = &answer.numbers;
-    let (tone, title) = Standing::of(of.share, of.share_ci95, of.ndc).words();
+    let (tone, title) = Standing::of(of.share, of.share_ci95, of.ndc).display_text();
     let sentence = match of.share {
         None => format!(
             "Of {} {} the same: nothing can be told of the gauge.",

@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use super::terms::TERMS;
-use acorn_study::card::{Filling, Formula, MethodCard, NUMBERS, Slot};
+use acorn_study::card::{Formula, MethodCard, NUMBERS, Slot, SlotKind};
 use acorn_study::gauge::against::MULTIPLIER;
 
 /// The share of the tolerance that a gauge may take, unless said otherwise.
@@ -11,9 +11,9 @@ pub const SHARE: f64 = 0.2;
 
 /// The card.
 pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
-    let multiplier = Filling::usually(MULTIPLIER, "counting {} sds", "counting 6 sds", 0.1, 20.0);
-    let share = Filling::usually(SHARE, "a share of {} of the tolerance", "a fifth of the tolerance", 0.001, 1.0);
-    let positive = |words, unset| Filling::number(words, unset, f64::MIN_POSITIVE, f64::MAX);
+    let multiplier = SlotKind::usually(MULTIPLIER, "counting {} sds", "counting 6 sds", 0.1, 20.0);
+    let share = SlotKind::usually(SHARE, "a share of {} of the tolerance", "a fifth of the tolerance", 0.001, 1.0);
+    let positive = |words, unset| SlotKind::number(words, unset, f64::MIN_POSITIVE, f64::MAX);
     MethodCard {
         method: "gauge-single",
         question: "Is this gauge right and repeatable?",
@@ -22,9 +22,9 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         found_by: &["Cg", "Cgk", "type 1 gauge study", "bias", "repeatability", "resolution", "reference piece", "master"],
         statement: "Judge the gauge by {measure} of one piece known to be {reference}, against {limits}[, {tolerance}], allowing it {share}[, {multiplier}][, {resolution}].",
         slots: vec![
-            Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose the readings")).subject(),
-            Slot::new("reference", "reference", Filling::number("{}", "which value?", f64::MIN, f64::MAX)),
-            Slot::new("limits", "limits", Filling::Limits { of: "measure" }),
+            Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose the readings")).subject(),
+            Slot::new("reference", "reference", SlotKind::number("{}", "which value?", f64::MIN, f64::MAX)),
+            Slot::new("limits", "limits", SlotKind::Limits { of: "measure" }),
             Slot::new("tolerance", "tolerance", positive("a tolerance of {}", "the tolerance of the limits")).quiet(),
             Slot::new("share", "share of the tolerance", share),
             Slot::new("multiplier", "sds of a study variation", multiplier).quiet(),

@@ -8,7 +8,7 @@ use acorn_maths::tails::{chi_square_upper, t_beyond, t_two_sided};
 use acorn_maths::words::{ValueFormat, grouped};
 use acorn_study::gauge::against::Against;
 use acorn_study::view::kept_points;
-use acorn_study::{Brief, Filled, GaugeFinding, Kept, Numbered, StudyError, Table, Term, View};
+use acorn_study::{Brief, GaugeFinding, StoredAnswer, StudyError, Table, Term, ToNumbers, ValidatedSpec, View};
 
 /// A finished study.
 pub struct Answer {
@@ -30,7 +30,7 @@ const DRAWN_MOST: usize = 2000;
 ///
 /// # Errors
 /// [`StudyError::TooFewValues`] without a reading; [`StudyError::MissingRole`] without a reference.
-pub fn answer(asked: &Filled<'_>) -> Result<Answer, StudyError> {
+pub fn answer(asked: &ValidatedSpec<'_>) -> Result<Answer, StudyError> {
     let measure = asked.needed("measure")?;
     let all = asked.numbers("measure")?;
     let against = Against::read(asked, measure)?;
@@ -86,7 +86,7 @@ pub fn answer(asked: &Filled<'_>) -> Result<Answer, StudyError> {
     })
 }
 
-impl Numbered for Answer {
+impl ToNumbers for Answer {
     type Numbers = Numbers;
 
     fn numbers(&self, view: &View) -> Numbers {
@@ -101,7 +101,7 @@ impl Numbered for Answer {
     }
 }
 
-impl Kept for Answer {
+impl StoredAnswer for Answer {
     fn bytes(&self) -> usize {
         size_of_val(&self.values[..]) + size_of_val(&self.ids[..])
     }

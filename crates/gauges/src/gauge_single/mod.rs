@@ -16,7 +16,7 @@ use std::collections::BTreeMap;
 
 use acorn_data::frame::{Frame, Kind};
 use acorn_study::advice::{Advice, Proposal};
-use acorn_study::{Cancel, Computed, Filled, Method, MethodCard, RoleColumns, StudyError};
+use acorn_study::{Cancel, Computed, Method, MethodCard, RoleColumns, StudyError, ValidatedSpec};
 
 /// The method.
 #[derive(Clone, Copy, Debug)]
@@ -29,7 +29,7 @@ impl Method for GaugeSingle {
         &card::CARD
     }
 
-    fn compute(&self, asked: &Filled<'_>, _cancel: &Cancel) -> Result<Computed<compute::Answer>, StudyError> {
+    fn compute(&self, asked: &ValidatedSpec<'_>, _cancel: &Cancel) -> Result<Computed<compute::Answer>, StudyError> {
         let answer = compute::answer(asked)?;
         let (verdict, notes, next) = (verdict::read(&answer), verdict::notes(&answer), verdict::next(&answer));
         Ok(Computed { verdict, notes, next, dial: None, answer })

@@ -87,7 +87,7 @@ impl Family {
     }
 
     /// Its name in a sentence.
-    pub fn words(self) -> &'static str {
+    pub fn display_text(self) -> &'static str {
         match self {
             Family::Normal => "normal",
             Family::Lognormal => "lognormal",

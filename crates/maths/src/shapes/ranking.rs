@@ -44,7 +44,7 @@ pub enum Untested {
 
 impl Untested {
     /// In words.
-    pub fn words(self) -> &'static str {
+    pub fn display_text(self) -> &'static str {
         match self {
             Untested::TooFewValues => "too few values to test it",
             Untested::NoGain => "no gain by its threshold",

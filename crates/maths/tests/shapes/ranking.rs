@@ -5,7 +5,6 @@ use acorn_maths::shapes::family::Family;
 use acorn_maths::shapes::member::Shape;
 use acorn_maths::shapes::ranking::*;
 use acorn_maths::sorting::Sorted;
-use rayon::prelude::*;
 
 #[test]
 fn the_family_behind_the_values_comes_before_those_it_refutes() {

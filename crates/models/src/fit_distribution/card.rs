@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use acorn_study::Entry;
-use acorn_study::card::{Filling, Formula, MethodCard, NUMBERS, Slot};
+use acorn_study::card::{Formula, MethodCard, NUMBERS, Slot, SlotKind};
 
 /// The terms.
 const TERMS: &[Entry] = &[Entry::new(
@@ -19,7 +19,7 @@ pub const SEED: f64 = 0.0;
 
 /// The card.
 pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
-    let seed = Filling::usually(SEED, "drawing from seed {}", "drawing from seed 0", 0.0, 1e9).whole();
+    let seed = SlotKind::usually(SEED, "drawing from seed {}", "drawing from seed 0", 0.0, 1e9).whole();
     MethodCard {
         method: "fit-distribution",
         question: "Which shape does it have?",
@@ -28,7 +28,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         found_by: &["distribution fitting", "goodness of fit", "Weibull", "lognormal", "Anderson-Darling", "identify distribution"],
         statement: "Find the shapes that may stand for {measure}[, {seed}].",
         slots: vec![
-            Slot::new("measure", "measurement", Filling::needed(&NUMBERS, "choose a measurement")).subject(),
+            Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose a measurement")).subject(),
             Slot::new("seed", "seed of the draws", seed).quiet(),
         ],
         terms: TERMS,

@@ -8,7 +8,7 @@ use acorn_maths::judgement::{misfits, unlikely};
 use acorn_maths::shapes::{Fitted, Untested, rank};
 use acorn_maths::sorting::Sorted;
 use acorn_maths::words::chance;
-use acorn_study::{Cancel, Filled, StudyError, Tone};
+use acorn_study::{Cancel, StudyError, Tone, ValidatedSpec};
 
 /// Shapes recommended, at most.
 const RECOMMENDED: usize = 3;
@@ -23,7 +23,7 @@ const POINTS: usize = 81;
 ///
 /// # Errors
 /// [`StudyError::TooFewValues`] below five values or where all are one, [`StudyError::Stopped`].
-pub fn compute(asked: &Filled, cancel: &Cancel) -> Result<Numbers, StudyError> {
+pub fn compute(asked: &ValidatedSpec, cancel: &Cancel) -> Result<Numbers, StudyError> {
     let column = asked.needed("measure")?;
     let values = asked.numbers("measure")?;
     let sorted = Sorted::of(values);
@@ -68,7 +68,7 @@ fn recommended(fitted: &Fitted, n: usize, bars: &[Bin]) -> Fit {
         (Some(p), _) if unlikely(Some(p)) => (Tone::Caution, format!("so many values show small departures ({})", chance(p))),
         (Some(p), _) if n < 30 => (Tone::Caution, format!("not contradicted ({}), but so few values contradict little", chance(p))),
         (Some(p), _) => (Tone::Calm, format!("not contradicted ({})", chance(p))),
-        (None, untested) => (Tone::Unsure, untested.map_or("not tested", Untested::words).to_owned()),
+        (None, untested) => (Tone::Unsure, untested.map_or("not tested", Untested::display_text).to_owned()),
     };
     let (from, to) = (bars.first().map_or(0.0, |bar| bar.from), bars.last().map_or(1.0, |bar| bar.to));
     let width = bars.first().map_or(1.0, |bar| bar.to - bar.from);
@@ -79,7 +79,7 @@ fn recommended(fitted: &Fitted, n: usize, bars: &[Bin]) -> Fit {
     };
     Fit {
         distribution: shape.family.plain().name().to_owned(),
-        words: shape.family.words().to_owned(),
+        words: shape.family.display_text().to_owned(),
         parameters: shape.parameters().into_iter().map(|(name, value)| Parameter { name, value }).collect(),
         p: fitted.p,
         ad: fitted.ad,

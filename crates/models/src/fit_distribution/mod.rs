@@ -12,7 +12,7 @@ use std::collections::BTreeMap;
 
 use acorn_data::frame::{Frame, Kind};
 use acorn_study::advice::{Advice, Proposal};
-use acorn_study::{Cancel, Computed, Filled, Method, MethodCard, RoleColumns, StudyError};
+use acorn_study::{Cancel, Computed, Method, MethodCard, RoleColumns, StudyError, ValidatedSpec};
 
 /// The method.
 #[derive(Clone, Copy, Debug)]
@@ -25,7 +25,7 @@ impl Method for FitDistribution {
         &card::CARD
     }
 
-    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<Numbers>, StudyError> {
+    fn compute(&self, asked: &ValidatedSpec<'_>, cancel: &Cancel) -> Result<Computed<Numbers>, StudyError> {
         let numbers = compute::compute(asked, cancel)?;
         let (verdict, notes, next) = verdict::read(&numbers);
         Ok(Computed { verdict, notes, next, dial: None, answer: numbers })

@@ -4,7 +4,7 @@ use serde::Serialize;
 
 use acorn_data::figure::histogram::{Bin, CurvePoint};
 use acorn_maths::words::{ValueFormat, grouped};
-use acorn_study::{Brief, Kept, Numbered, Table, Tone, View};
+use acorn_study::{Brief, StoredAnswer, Table, ToNumbers, Tone, View};
 
 /// Shapes that may stand for a measurement.
 #[derive(Clone, Debug, Serialize, utoipa::ToSchema)]
@@ -66,7 +66,7 @@ pub struct Parameter {
     pub value: f64,
 }
 
-impl Numbered for Numbers {
+impl ToNumbers for Numbers {
     type Numbers = Numbers;
 
     fn numbers(&self, _view: &View) -> Numbers {
@@ -74,7 +74,7 @@ impl Numbered for Numbers {
     }
 }
 
-impl Kept for Numbers {
+impl StoredAnswer for Numbers {
     fn bytes(&self) -> usize {
         size_of::<Numbers>() + 24 * self.bars.len() + self.fits.iter().map(|fit| 400 + 16 * fit.curve.len()).sum::<usize>()
     }

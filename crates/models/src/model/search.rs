@@ -168,7 +168,7 @@ impl Plan {
     }
 
     /// What the search aims at, as far as it got.
-    fn words(&self, [_, aim, _]: &[f64; 3]) -> String {
+    fn display_text(&self, [_, aim, _]: &[f64; 3]) -> String {
         let several = self.counted.len() > 1;
         match self.goal {
             _ if !aim.is_finite() => "no setting yet at which all can be worked out".to_owned(),
@@ -282,7 +282,7 @@ pub fn search(model: &Model, plan: &Plan, draws: usize, seed: u64, cancel: &Canc
         let mut best = best_so_far.lock().unwrap_or_else(PoisonError::into_inner);
         if lexical(&badness, &best).is_lt() {
             *best = badness;
-            cancel.found(plan.words(&badness));
+            cancel.found(plan.display_text(&badness));
         }
         Ok(Candidate { point, badness })
     };

@@ -5,7 +5,7 @@ use super::tables;
 use crate::model::{Input, Model};
 use acorn_maths::words::grouped;
 use acorn_study::dial::Dial;
-use acorn_study::{Brief, Kept, Numbered, Table, View};
+use acorn_study::{Brief, StoredAnswer, Table, ToNumbers, View};
 
 /// What is kept of a simulation.
 #[derive(Clone, Debug)]
@@ -31,7 +31,7 @@ impl Answer {
     }
 }
 
-impl Numbered for Answer {
+impl ToNumbers for Answer {
     type Numbers = Numbers;
 
     fn numbers(&self, _view: &View) -> Numbers {
@@ -39,7 +39,7 @@ impl Numbered for Answer {
     }
 }
 
-impl Kept for Answer {
+impl StoredAnswer for Answer {
     fn bytes(&self) -> usize {
         let numbers = &self.numbers;
         let lines =

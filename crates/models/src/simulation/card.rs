@@ -7,7 +7,7 @@ use serde_json::Value;
 use super::terms::TERMS;
 use crate::model::{self, CORRELATIONS_MOST, Control, Correlation, Input, MANY, Response, SCALES_MOST, Search, Tightening};
 use acorn_study::StudyError;
-use acorn_study::card::{Choice, Field, FieldKind, Filling, Formula, MethodCard, Slot};
+use acorn_study::card::{Choice, Field, FieldKind, Formula, MethodCard, Slot, SlotKind};
 use acorn_study::in_range;
 use acorn_study::reading::bad;
 
@@ -31,8 +31,8 @@ fn tightening(option: &str, given: &Value) -> Result<(), StudyError> {
     read.goal.map_or(Ok(()), |goal| in_range("tightening.goal", goal, 0.0, 1.0).map(|_| ()))
 }
 
-fn built(one: &'static str, many: &'static str, unset: &'static str, choices: Vec<Choice>, check: acorn_study::card::Check) -> Filling {
-    Filling::Built { one, many, unset, required: false, choices, check }
+fn built(one: &'static str, many: &'static str, unset: &'static str, choices: Vec<Choice>, check: acorn_study::card::Check) -> SlotKind {
+    SlotKind::Built { one, many, unset, required: false, choices, check }
 }
 
 fn text(name: &'static str, label: &'static str) -> Field {
@@ -43,9 +43,9 @@ fn text(name: &'static str, label: &'static str) -> Field {
 pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
     let number = |name: &'static str, label: &'static str| Field::number(name, label, false, None);
     let draws =
-        Filling::usually(DRAWS, "{} times", "100,000 times", DRAWS_RANGE[0], DRAWS_RANGE[1]).whole().offering(&[1e3, 1e4, 1e5, 1e6, 1e7]);
-    let seed = Filling::usually(SEED, "drawing from seed {}", "drawing from seed 1", 0.0, 1e9).whole();
-    let sampling = Filling::choice(vec![
+        SlotKind::usually(DRAWS, "{} times", "100,000 times", DRAWS_RANGE[0], DRAWS_RANGE[1]).whole().offering(&[1e3, 1e4, 1e5, 1e6, 1e7]);
+    let seed = SlotKind::usually(SEED, "drawing from seed {}", "drawing from seed 1", 0.0, 1e9).whole();
+    let sampling = SlotKind::choice(vec![
         Choice::plain("plain", "each draw by itself", "The usual one; its errors are known."),
         Choice::plain(
             "latin-hypercube",
@@ -53,7 +53,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             "One draw in each of as many equal slices of every input: means settle sooner.",
         ),
     ]);
-    let shares = Filling::Switch { usual: false, on: "and tell what drives them", off: "without asking what drives them" };
+    let shares = SlotKind::Switch { usual: false, on: "and tell what drives them", off: "without asking what drives them" };
     let controls = vec![Choice::with(
         "control",
         "control",
@@ -97,7 +97,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new(
                 "inputs",
                 "inputs",
-                Filling::Built {
+                SlotKind::Built {
                     one: "input",
                     many: "inputs",
                     unset: "no inputs",
@@ -116,7 +116,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new(
                 "responses",
                 "responses",
-                Filling::Built {
+                SlotKind::Built {
                     one: "response",
                     many: "responses",
                     unset: "a response",

@@ -22,7 +22,7 @@ use std::collections::BTreeMap;
 
 use acorn_data::frame::Frame;
 use acorn_study::advice::Advice;
-use acorn_study::{Cancel, Computed, Filled, Method, MethodCard, StudyError};
+use acorn_study::{Cancel, Computed, Method, MethodCard, StudyError, ValidatedSpec};
 
 /// The method.
 #[derive(Clone, Copy, Debug)]
@@ -35,7 +35,7 @@ impl Method for Simulation {
         &card::CARD
     }
 
-    fn compute(&self, asked: &Filled<'_>, cancel: &Cancel) -> Result<Computed<Answer>, StudyError> {
+    fn compute(&self, asked: &ValidatedSpec<'_>, cancel: &Cancel) -> Result<Computed<Answer>, StudyError> {
         let params = params::Params::read(asked)?;
         let answer = compute::answer(params, cancel)?;
         let (verdict, notes, next) = verdict::read(&answer);

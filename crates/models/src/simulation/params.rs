@@ -4,7 +4,7 @@ use super::card::{DRAWS, SEED};
 use crate::model::search::Plan;
 use crate::model::{Correlation, Input, MANY, Model, Response, Sampling, Search, Tightening};
 use acorn_study::reading::bad;
-use acorn_study::{Filled, StudyError};
+use acorn_study::{StudyError, ValidatedSpec};
 
 /// The statement, read.
 pub struct Params {
@@ -36,7 +36,7 @@ impl Params {
     ///
     /// # Errors
     /// [`StudyError::BadOption`] for names, formulas, parameters, correlations and searches that cannot be.
-    pub fn read(asked: &Filled) -> Result<Params, StudyError> {
+    pub fn read(asked: &ValidatedSpec) -> Result<Params, StudyError> {
         let inputs: Vec<Input> = asked.option("inputs")?.unwrap_or_default();
         let controls = asked.option("controls")?.unwrap_or_default();
         let responses: Vec<Response> = asked.option("responses")?.unwrap_or_default();

@@ -1,8 +1,8 @@
 //! Alerts: looks at what is wrong at the stations, and tells those who are to know, until somebody takes it on.
 
+mod alert_conditions;
 mod message;
 mod tell;
-mod troubles;
 
 use std::collections::{BTreeMap, BTreeSet};
 use std::time::Duration;
@@ -58,10 +58,13 @@ async fn look(app: &App, settings: &AlertSettings, teller: &tell::Teller) -> Res
     let mut changed = false;
     for plan in &plans {
         // Where nobody is told any longer, what was open is over.
-        let troubles =
-            if plan.plan.told.is_empty() { Vec::new() } else { troubles::of(app, plan, &standing::due(app, plan, moment).await?).await? };
-        let anew = |taken_at| settings.patience.begins_anew(taken_at, moment);
-        changed |= app.store.set_troubles(plan.id, &troubles, anew, moment).await?;
+        let alert_conditions = if plan.plan.told.is_empty() {
+            Vec::new()
+        } else {
+            alert_conditions::of(app, plan, &standing::due(app, plan, moment).await?).await?
+        };
+        let stale = |taken_at| settings.patience.begins_anew(taken_at, moment);
+        changed |= app.store.set_alert_conditions(plan.id, &alert_conditions, stale, moment).await?;
     }
     let open = app.store.alerts(None).await?;
     let untaken: Vec<&Alert> = open.iter().filter(|alert| alert.taken_at.is_none()).collect();

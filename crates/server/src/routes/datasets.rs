@@ -3,7 +3,7 @@
 use std::sync::Arc;
 
 use acorn_data::summary::ColumnSummary;
-use acorn_store::{CellEdit, ColumnChange, Dataset, Deed, GoneRows, HistoryRow, NewRows, Put, Turn};
+use acorn_store::{CellEdit, ColumnChange, Dataset, EditKind, GoneRows, HistoryRow, NewRows, Put, UndoDirection};
 use axum::extract::State;
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
@@ -54,7 +54,7 @@ pub struct Cells {
     pub edits: Vec<CellEdit>,
     /// By what they come.
     #[serde(default)]
-    pub how: Deed,
+    pub how: EditKind,
     /// Whether rows are added behind the last one where there are too few.
     #[serde(default)]
     pub grow: bool,
@@ -246,7 +246,7 @@ pub async fn history(State(app): State<App>, Path(id): Path<i64>) -> Answer<Vec<
     Ok(Json(app.store.history(id, HISTORY_LINES).await?))
 }
 
-async fn turn(app: &App, turn: Turn, id: i64, revision: i64, By(change): By) -> Answer<Dataset> {
+async fn turn(app: &App, turn: UndoDirection, id: i64, revision: i64, By(change): By) -> Answer<Dataset> {
     let dataset = app.store.turn_dataset(id, turn, revision, &change).await?;
     app.live.tell(LiveEvent::Everything);
     Ok(Json(dataset))
@@ -255,11 +255,11 @@ async fn turn(app: &App, turn: Turn, id: i64, revision: i64, By(change): By) -> 
 /// Undoes the newest change of a dataset that stands.
 #[utoipa::path(post, path = "/api/datasets/{id}/undo", tag = "datasets", operation_id = "undo_dataset", params(("id" = i64, Path)), request_body = AtRevision, responses((status = 200, body = Dataset), (status = 409, body = HttpProblem), (status = 412, body = HttpProblem)))]
 pub async fn undo(State(app): State<App>, by: By, Path(id): Path<i64>, Json(at): Json<AtRevision>) -> Answer<Dataset> {
-    turn(&app, Turn::Undo, id, at.revision, by).await
+    turn(&app, UndoDirection::Undo, id, at.revision, by).await
 }
 
 /// Redoes the change of a dataset that was undone last.
 #[utoipa::path(post, path = "/api/datasets/{id}/redo", tag = "datasets", operation_id = "redo_dataset", params(("id" = i64, Path)), request_body = AtRevision, responses((status = 200, body = Dataset), (status = 409, body = HttpProblem), (status = 412, body = HttpProblem)))]
 pub async fn redo(State(app): State<App>, by: By, Path(id): Path<i64>, Json(at): Json<AtRevision>) -> Answer<Dataset> {
-    turn(&app, Turn::Redo, id, at.revision, by).await
+    turn(&app, UndoDirection::Redo, id, at.revision, by).await
 }

@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use acorn_formats::{Misfit, RawLine, ReadAs, ReadColumn, ReadNote, Reading, Source, WideSheet, Wish, unfold, wide_sheet};
+use acorn_formats::{Misfit, RawLine, ReadAs, ReadColumn, ReadNote, ReadOptions, Reading, Source, WideSheet, unfold, wide_sheet};
 use acorn_store::{Dataset, NewDataset, Recipe};
 use axum::body::Bytes;
 use axum::extract::State;
@@ -35,7 +35,7 @@ pub struct Preview {
     /// The name of the file.
     pub name: String,
     /// The corrections with which it was read.
-    pub wish: Wish,
+    pub read_options: ReadOptions,
     /// Who made them for the last file of this layout, and when; absent where they are for this one.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub recipe: Option<Recipe>,
@@ -70,9 +70,9 @@ pub struct StoreAs {
 }
 
 fn preview(id: u64, name: &str, understood: Understood) -> Json<Preview> {
-    let Understood { reading, wish, recipe, .. } = understood;
+    let Understood { reading, read_options, recipe, .. } = understood;
     Json(Preview {
-        wish,
+        read_options,
         recipe,
         id,
         name: name.to_owned(),
@@ -134,11 +134,11 @@ pub async fn look(State(app): State<App>, Path(id): Path<u64>) -> Answer<Preview
 }
 
 /// Reads the file again, as wished.
-#[utoipa::path(put, path = "/api/imports/{id}", tag = "imports", operation_id = "correct_import", params(("id" = u64, Path)), request_body = Wish, responses((status = 200, body = Preview), (status = 404, body = HttpProblem), (status = 422, body = HttpProblem)))]
-pub async fn correct(State(app): State<App>, Path(id): Path<u64>, Json(wish): Json<Wish>) -> Answer<Preview> {
+#[utoipa::path(put, path = "/api/imports/{id}", tag = "imports", operation_id = "correct_import", params(("id" = u64, Path)), request_body = ReadOptions, responses((status = 200, body = Preview), (status = 404, body = HttpProblem), (status = 422, body = HttpProblem)))]
+pub async fn correct(State(app): State<App>, Path(id): Path<u64>, Json(read_options): Json<ReadOptions>) -> Answer<Preview> {
     let waiting = app.imports.get(id)?;
     let again = waiting.clone();
-    let understood = blocking(move || again.correct(wish)).await?;
+    let understood = blocking(move || again.correct(read_options)).await?;
     Ok(preview(id, &waiting.name, understood))
 }
 
@@ -185,10 +185,10 @@ pub async fn store(State(app): State<App>, By(change): By, Path(id): Path<u64>, 
     let unfolded = if wanted.unfold { unfold(&reading.table) } else { None };
     let table = unfolded.as_ref().unwrap_or(&reading.table);
     let new = NewDataset { name: &wanted.name, source: &waiting.name, table, infos: &[], gauges: &[] };
-    let Understood { layout, wish, .. } = waiting.understood();
+    let Understood { layout, read_options, .. } = waiting.understood();
     // First, so that nothing is refused once the dataset is there.
     if let Some(layout) = layout {
-        app.store.keep_recipe(&layout, &wish, &change).await?;
+        app.store.keep_recipe(&layout, &read_options, &change).await?;
     }
     let dataset = app.store.create_dataset(new, &change).await?;
     app.imports.remove(id);

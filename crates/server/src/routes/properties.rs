@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use acorn_data::frame::{Kind, LimitRow, LimitTable, Limits};
-use acorn_formats::{FormatError, Source, Specification, Wish, read, specifications};
+use acorn_formats::{FormatError, ReadOptions, Source, Specification, read, specifications};
 use acorn_store::{ColumnChange, Dataset, OneColumn, StoredColumn};
 use axum::body::Bytes;
 use axum::extract::State;
@@ -65,14 +65,14 @@ pub async fn specification_list(
     let list = blocking(move || {
         let source = Source::open(&named.name, bytes.into())?;
         let names: Vec<&str> = names.iter().map(String::as_str).collect();
-        let reading = read(&source, &Wish::default())?;
+        let reading = read(&source, &ReadOptions::default())?;
         if let Some(list) = specifications(&reading.table, &names) {
             return Ok(list);
         }
         // A workbook may keep its lists behind its table.
-        let others = reading.read_as.sheets.into_iter().map(|sheet| Wish { sheet: Some(sheet), ..Wish::default() });
+        let others = reading.read_as.sheets.into_iter().map(|sheet| ReadOptions { sheet: Some(sheet), ..ReadOptions::default() });
         let list: Vec<_> = others
-            .filter_map(|wish| read(&source, &wish).ok())
+            .filter_map(|read_options| read(&source, &read_options).ok())
             .filter_map(|reading| specifications(&reading.table, &names))
             .flatten()
             .collect();

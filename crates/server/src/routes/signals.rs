@@ -4,14 +4,14 @@ use std::collections::{BTreeSet, HashMap, HashSet};
 use std::sync::Arc;
 
 use acorn_core::methods::Computed;
-use acorn_store::{About, Dataset, Finding, Said, Study};
+use acorn_store::{Dataset, Finding, Said, SignalRef, Study};
 use acorn_study::{FoundSignal, StudyError};
 use axum::extract::State;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::studies::changed;
-use crate::answers::{AtHand, For, compute};
+use crate::answers::{CachedAnswer, For, compute};
 use crate::bounds::{SIGNALS_A_STUDY, SIGNALS_LISTED};
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path};
@@ -96,7 +96,7 @@ pub struct OpenWork {
     /// Actions that are not done, the soonest due first.
     pub actions: Vec<OpenAction>,
     /// Whether the data of some have changed since: those are of the last answer, and being worked out anew.
-    pub anew: bool,
+    pub stale: bool,
 }
 
 /// Something said about a signal.
@@ -212,7 +212,7 @@ pub async fn say(
     let (signals, past, _) = join(&computed, app.store.findings(id).await?);
     let column_id = charted(&study, &dataset).map(|column| column.id).unwrap_or_default();
     let about = if let Some(KnownSignal { signal, finding, .. }) = signals.into_iter().find(|known| known.address == wanted) {
-        About {
+        SignalRef {
             finding: finding.map(|finding| finding.id),
             row_ids: computed.answer.rows(signal.first, signal.last),
             panel: signal.panel_name,
@@ -222,7 +222,7 @@ pub async fn say(
         }
     } else if let Some(PastSignal { finding, .. }) = past.into_iter().find(|past| past.address == wanted) {
         let Finding { id, panel, pattern, row_ids, sentence, .. } = finding;
-        About { finding: Some(id), panel, pattern, row_ids, sentence, column_id }
+        SignalRef { finding: Some(id), panel, pattern, row_ids, sentence, column_id }
     } else {
         let detail = format!("there is no signal “{wanted}” in this study");
         return Err(ApiError::new(
@@ -255,8 +255,8 @@ pub async fn open(State(app): State<App>) -> Result<Json<OpenWork>, ApiError> {
         let Some(dataset) = study.dataset_id.and_then(|id| datasets.get(&id)) else { continue };
         let Some(column) = charted(&study, dataset) else { continue };
         // A study that cannot be answered says so itself, on the Wall and on its own page.
-        let AtHand { found, anew } = app.answers.at_hand(&study.spec, &datasets, For::Many).await;
-        work.anew |= anew;
+        let CachedAnswer { found, stale } = app.answers.at_hand(&study.spec, &datasets, For::Many).await;
+        work.stale |= stale;
         let Ok(computed) = found else { continue };
         let (signals, past, total) = join(&computed, findings.remove(&study.id).unwrap_or_default());
         let (name, column) = (dataset.name.clone(), column.name.clone());

@@ -4,7 +4,7 @@ use std::sync::Arc;
 
 use acorn_core::methods::{Computed, Outcome, named};
 use acorn_formats::{Sheet, Texts, write_book, write_csv, write_parquet, write_xlsx};
-use acorn_store::{HistoryRow, NewStudy, Study, StudyChange, Turn};
+use acorn_store::{HistoryRow, NewStudy, Study, StudyChange, UndoDirection};
 use acorn_study::{Spec, StudyError, Table, View};
 use axum::extract::State;
 use axum::http::StatusCode;
@@ -72,14 +72,14 @@ pub async fn delete(State(app): State<App>, Path(id): Path<i64>) -> Result<Statu
 /// Undoes the newest change of a study that stands.
 #[utoipa::path(post, path = "/api/studies/{id}/undo", tag = "studies", operation_id = "undo_study", params(("id" = i64, Path)), request_body = AtRevision, responses((status = 200, body = Study), (status = 409, body = HttpProblem), (status = 412, body = HttpProblem)))]
 pub async fn undo(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(at): Json<AtRevision>) -> Answer<Study> {
-    let study = app.store.turn_study(id, Turn::Undo, at.revision, &change).await?;
+    let study = app.store.turn_study(id, UndoDirection::Undo, at.revision, &change).await?;
     Ok(changed(&app, study))
 }
 
 /// Redoes the change of a study that was undone last.
 #[utoipa::path(post, path = "/api/studies/{id}/redo", tag = "studies", operation_id = "redo_study", params(("id" = i64, Path)), request_body = AtRevision, responses((status = 200, body = Study), (status = 409, body = HttpProblem), (status = 412, body = HttpProblem)))]
 pub async fn redo(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(at): Json<AtRevision>) -> Answer<Study> {
-    let study = app.store.turn_study(id, Turn::Redo, at.revision, &change).await?;
+    let study = app.store.turn_study(id, UndoDirection::Redo, at.revision, &change).await?;
     Ok(changed(&app, study))
 }
 
@@ -109,7 +109,7 @@ pub struct StudyOutcome {
     #[serde(flatten)]
     outcome: Outcome,
     /// Whether its data have changed since: it is the last answer, and being worked out anew. Ask again, or with `fresh`.
-    anew: bool,
+    stale: bool,
 }
 
 /// The answer of a study, with the points of a view: a stretch, thinned to so many buckets. While others are in line it may be the last
@@ -119,11 +119,11 @@ pub async fn outcome(
     State(app): State<App>,
     Path(id): Path<i64>,
     Query(view): Query<View>,
-    Query(wish): Query<Fresh>,
+    Query(wanted): Query<Fresh>,
 ) -> Answer<StudyOutcome> {
     let study = app.store.study(id).await?;
-    let (computed, anew) = app.answers.of_one(&study.spec, wish.fresh).await?;
-    Ok(Json(StudyOutcome { outcome: shown(computed, view).await?, anew }))
+    let (computed, stale) = app.answers.of_one(&study.spec, wanted.fresh).await?;
+    Ok(Json(StudyOutcome { outcome: shown(computed, view).await?, stale }))
 }
 
 /// The answer of a specification that is not saved: the same shape as on the command line.

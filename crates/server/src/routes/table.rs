@@ -1,8 +1,8 @@
 //! The columns of a table and what it shows: formulas, order, views.
 
 use acorn_data::formula::{Formula, Mistake, Notation, TableFormula, TableFunction};
-use acorn_data::frame::{Kind, Sought};
-use acorn_store::{CellEdit, Dataset, Deed, NamedView, NewColumn, Placed, Put, StoredColumn};
+use acorn_data::frame::{Kind, TextPattern};
+use acorn_store::{CellEdit, Dataset, EditKind, NamedView, NewColumn, Placed, Put, StoredColumn};
 use acorn_study::health::{Doubt, doubts};
 use acorn_study::{OrderBy, TableView};
 use axum::extract::State;
@@ -347,7 +347,7 @@ async fn through<T: Clone + Send + 'static>(
     id: i64,
     wanted: &WantedText,
     worked_out: bool,
-    of: impl Fn(&Sought, &str) -> Option<T> + Send + 'static,
+    of: impl Fn(&TextPattern, &str) -> Option<T> + Send + 'static,
 ) -> Result<(Dataset, Vec<(FoundCell, T)>), ApiError> {
     let asked = |column: &StoredColumn| wanted.column_ids.as_ref().is_none_or(|ids| ids.contains(&column.id));
     let (dataset, frame) = app.store.frame(id, |column| asked(column) && (worked_out || column.formula.is_none())).await?;
@@ -357,11 +357,11 @@ async fn through<T: Clone + Send + 'static>(
         .filter_map(|read| dataset.columns.iter().find(|column| column.name == read.name))
         .map(|column| column.id)
         .collect();
-    let sought = Sought::new(&wanted.find, wanted.whole, wanted.match_case);
+    let sought = TextPattern::new(&wanted.find, wanted.whole, wanted.match_case);
     let found = compute(move |_| {
         let mut cells: Vec<(FoundCell, T)> = Vec::new();
         for (column, column_id) in frame.columns().iter().zip(ids) {
-            let made = Sought::rows(&column.values, |text| of(&sought, text));
+            let made = TextPattern::rows(&column.values, |text| of(&sought, text));
             cells.extend(made.into_iter().map(|(row, made)| (FoundCell { row, column_id }, made)));
         }
         cells.sort_by_key(|(cell, _)| cell.row);
@@ -391,7 +391,7 @@ pub async fn replace(
     if edits.is_empty() {
         return Ok(Json(ReplacedText { dataset: app.store.dataset(id).await?, count: 0 }));
     }
-    let put = Put { edits: &edits, how: Deed::Replaced, grow: false };
+    let put = Put { edits: &edits, how: EditKind::Replaced, grow: false };
     let dataset = app.store.put_cells(id, revision, &put, &change).await?;
     app.live.tell(LiveEvent::Dataset { id, revision: dataset.revision });
     Ok(Json(ReplacedText { dataset, count: edits.len() }))

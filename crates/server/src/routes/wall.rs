@@ -12,7 +12,7 @@ use jiff::Zoned;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::answers::{AtHand, For};
+use crate::answers::{CachedAnswer, For};
 use crate::bounds::WALL_AT_ONCE;
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::Json;
@@ -39,7 +39,7 @@ pub struct Watched {
     /// Why it cannot be answered; absent while there is no row.
     pub problem: Option<String>,
     /// Whether the data have changed since: this is the last answer, and being worked out anew.
-    pub anew: bool,
+    pub stale: bool,
     /// Where somebody hung it.
     pub place: Option<WallPlace>,
     /// How it stood on the last day before today on which somebody looked; absent when nobody did.
@@ -49,7 +49,7 @@ pub struct Watched {
 impl Watched {
     /// How it stands on a day; unknown while it is being worked out anew.
     fn on(&self, day: &str) -> Option<DayStanding> {
-        if self.anew {
+        if self.stale {
             return None;
         }
         let Dial { steady, signals, ppk, .. } = *self.dial.as_ref()?;
@@ -144,7 +144,7 @@ async fn watch(
     study: &Study,
 ) -> Result<Option<Watched>, ApiError> {
     let found = app.answers.summary(dataset.id, column).await?.decimals;
-    let AtHand { found: answer, anew } = app.answers.at_hand(&study.spec, datasets, For::Many).await;
+    let CachedAnswer { found: answer, stale } = app.answers.at_hand(&study.spec, datasets, For::Many).await;
     // A plan that nobody has followed yet is no trouble.
     let problem = answer.as_ref().err().filter(|_| dataset.row_count > 0).map(|error| error.0.problem.detail.clone());
     let computed = answer.ok();
@@ -162,7 +162,7 @@ async fn watch(
         dial: computed.as_ref().and_then(|computed| computed.dial.clone()),
         verdict: computed.map(|computed| computed.verdict.clone()),
         problem,
-        anew,
+        stale,
         place: None,
         before: None,
     }))

@@ -128,7 +128,7 @@ pub struct Beyond {
 
 impl Beyond {
     /// In words: "flux 770 lm, below LSL 780 lm".
-    pub fn words(&self, info: &ColumnInfo) -> String {
+    pub fn display_text(&self, info: &ColumnInfo) -> String {
         let writer = info.writer(decimals(&[self.value, self.limit]));
         let side = if self.value < self.limit { "below LSL" } else { "above USL" };
         format!("{} {}, {side} {}", self.column, writer.value(self.value), writer.value(self.limit))

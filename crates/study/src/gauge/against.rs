@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 
-use crate::{Filled, StudyError};
+use crate::{StudyError, ValidatedSpec};
 use acorn_data::frame::Column;
 
 /// Sds in a study variation unless said otherwise.
@@ -28,7 +28,7 @@ impl Against {
     ///
     /// # Errors
     /// [`StudyError::BadOption`] when the lower limit does not lie below the upper one.
-    pub fn read(asked: &Filled<'_>, measure: &Column) -> Result<Against, StudyError> {
+    pub fn read(asked: &ValidatedSpec<'_>, measure: &Column) -> Result<Against, StudyError> {
         // Parts with limits of their own say nothing of the room that the gauge has.
         let [lsl, usl] = match asked.limits(measure) {
             Err(StudyError::LimitsDiffer { .. }) => [None, None],
@@ -91,7 +91,7 @@ pub enum Basis {
 
 impl Basis {
     /// "the tolerance".
-    pub fn words(self) -> &'static str {
+    pub fn display_text(self) -> &'static str {
         match self {
             Basis::Tolerance => "the tolerance",
             Basis::Process => "the process spread",

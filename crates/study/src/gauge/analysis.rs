@@ -49,7 +49,7 @@ impl Line {
 }
 
 /// What a source is called.
-pub fn words(source: &str) -> &'static str {
+pub fn display_text(source: &str) -> &'static str {
     match source {
         "total-gauge" => "gauge",
         "operator-part" => "part × operator",
@@ -69,7 +69,7 @@ pub fn table(id: &'static str, title: &str, lines: &[Line]) -> Table {
     let (short, four) = (ValueFormat::fixed(decimals as usize), ValueFormat::fixed(4));
     let each = || lines.iter();
     Table::new(id, title)
-        .texts("source", each().map(|line| Some(words(line.source).to_owned())))
+        .texts("source", each().map(|line| Some(display_text(line.source).to_owned())))
         .numbers("df", Some(&ValueFormat::whole()), Some("anova"), each().map(|line| Some(line.df)))
         .numbers("ss", Some(&short), Some("anova"), each().map(|line| Some(line.ss)))
         .numbers("ms", Some(&short), Some("anova"), each().map(|line| line.ms))

@@ -3,7 +3,7 @@
 use serde::Serialize;
 
 use super::against::Against;
-use super::analysis::words;
+use super::analysis::display_text;
 use crate::Table;
 use acorn_maths::words::ValueFormat;
 
@@ -82,7 +82,7 @@ pub fn table(components: &[Component], writer: &ValueFormat) -> Table {
     let each = || components.iter();
     let any = |of: fn(&Component) -> Option<f64>| components.iter().any(|one| of(one).is_some());
     let mut table = Table::new("components", "Components")
-        .texts("source", each().map(|one| Some(words(one.source).to_owned())))
+        .texts("source", each().map(|one| Some(display_text(one.source).to_owned())))
         .numbers("contribution", Some(&percent), Some("components"), each().map(|one| one.contribution))
         .numbers("sd", Some(&fine), Some("components"), each().map(|one| Some(one.sd)))
         .numbers("% study", Some(&percent), Some("study-variation"), each().map(|one| one.pct_study));

@@ -57,7 +57,7 @@ pub fn bias(operators: &[Operator], limits: Option<[f64; 2]>, writer: &ValueForm
         let words = format!("No operator reads off: all lie within ± {} of their mean.", writer.computed(reach));
         return Some(note(Tone::Calm, words, None));
     }
-    let detail = without.map(|(part, basis)| format!("Without operator differences: {} of {}.", percent(part), basis.words()));
+    let detail = without.map(|(part, basis)| format!("Without operator differences: {} of {}.", percent(part), basis.display_text()));
     let verb = verb(off.len(), ["reads", "read"]);
     let worst = (0..operators.len()).filter(|&one| operators[one].off).max_by(|&a, &b| {
         let far = |one: usize| operators[one].bias.abs();

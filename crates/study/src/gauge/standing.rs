@@ -42,7 +42,7 @@ impl Standing {
     }
 
     /// Its tone and its title.
-    pub fn words(self) -> (Tone, &'static str) {
+    pub fn display_text(self) -> (Tone, &'static str) {
         match self {
             Standing::Nothing => (Tone::Unsure, "Nothing varies"),
             Standing::Good => (Tone::Calm, "Fit for use"),
@@ -60,5 +60,5 @@ pub fn takes(share: f64, basis: Basis, interval: Option<[f64; 2]>, ndc: Option<f
         let groups = counted(ndc as usize, "step", "steps");
         if ndc < GROUPS { format!(" and tells only {groups} apart") } else { format!(" and tells {groups} apart") }
     });
-    format!("the gauge takes {} of {}{likely}{}", percent(share), basis.words(), groups.unwrap_or_default())
+    format!("the gauge takes {} of {}{likely}{}", percent(share), basis.display_text(), groups.unwrap_or_default())
 }

@@ -1,6 +1,6 @@
 import { ArrowRight } from "lucide-react";
 import { useId } from "react";
-import type { Dataset, Only, Spec } from "../../api/queries";
+import type { Dataset, FilterStep, Spec } from "../../api/queries";
 import type { Actions } from "../../study/figure";
 
 type Props = {
@@ -26,7 +26,7 @@ export function KindCard({ kind, names, others, spec, dataset, actions, onClose 
   const merge = (spec.options?.merge ?? {}) as Renames;
   const category = only(spec.roles?.category) ?? "";
   const count = only(spec.roles?.count);
-  const step: Only = { column: category, labels: names, role: "category" };
+  const step: FilterStep = { column: category, labels: names, role: "category" };
   const narrowed = (spec.only ?? []).flatMap((one) => ("column" in one ? [one.column] : []));
   const levels = dataset.columns.filter(
     ({ name, kind }) => kind === "category" && name !== category && !narrowed.includes(name),
@@ -55,7 +55,7 @@ export function KindCard({ kind, names, others, spec, dataset, actions, onClose 
     <>
       <p className="mb-1 font-semibold">{kind.label}</p>
       <Do words="Show its rows" onDo={done(() => actions.openRows({ first: kind.place, last: kind.place }))} />
-      {time && <Do words={`Is it steady over ${time.name}?`} onDo={done(() => overTime(time.name))} />}
+      {time && <Do words={`Predicate it steady over ${time.name}?`} onDo={done(() => overTime(time.name))} />}
       {levels.slice(0, LEVELS_MOST).map(({ name }) => (
         <Do key={name} words={`Which ${name}?`} onDo={done(() => goDown(name))} />
       ))}

@@ -7,7 +7,7 @@ import type { DrawingProps } from "../../study/figure";
 import { cut } from "./input-card";
 import { type Numbers, piecesOf, type Response, type Search, searchOf } from "./model";
 import { shareWords } from "./response-card";
-import { Sought } from "./sought";
+import { SearchGoal } from "./sought";
 
 type Props = DrawingProps<"simulation">;
 
@@ -37,7 +37,7 @@ export function SettingsPicture({ numbers, size, figure, spec, actions }: Props)
           {words}
         </Button>
       ))}
-      {asked && <Sought search={asked} responses={pieces.responses} onChange={(search) => actions.set({ search })} />}
+      {asked && <SearchGoal search={asked} responses={pieces.responses} onChange={(search) => actions.set({ search })} />}
     </div>
   );
   if (!search)

@@ -7,7 +7,7 @@ import type { Response, Search, Weighed } from "./model";
 type Props = { search: Search; responses: Response[]; onChange: (search: Search) => void };
 
 /** Which responses a search is about, how much each counts and, when it aims at one, its target. */
-export function Sought({ search, responses, onChange }: Props) {
+export function SearchGoal({ search, responses, onChange }: Props) {
   const aims = search.goal === "target";
   const can = responses.filter(({ lsl, usl }) => aims || lsl != null || usl != null);
   const own = search.response ? [{ name: search.response, target: search.target }] : search.responses;

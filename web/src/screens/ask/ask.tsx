@@ -34,7 +34,7 @@ export function Ask() {
   // The rows that a table showed, where the question was asked from there.
   const only = (dataset?.id === search.dataset && search.only) || [];
   const ask = (card: Schema["MethodCard"]) => {
-    if (!dataset && card.slots.some((slot) => slot.filling === "column" && slot.shows.length === 0)) return;
+    if (!dataset && card.slots.some((slot) => slot.kind === "column" && slot.shows.length === 0)) return;
     const started = dataset ? halfFilled(card, dataset) : Promise.resolve({ method: card.method });
     started
       .then((spec) => create.mutateAsync(only.length > 0 ? { ...spec, only } : spec))

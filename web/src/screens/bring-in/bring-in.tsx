@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
 import { useRef, useState } from "react";
-import { api, isFinal, taken } from "../../api/client";
+import { api, isFinal, unwrapResponse } from "../../api/client";
 import { type Dataset, datasetQuery } from "../../api/queries";
 import { counted, moment } from "../../lib/format";
 import { Button } from "../../parts/button";
@@ -9,7 +9,7 @@ import { notifyProblem } from "../../parts/notices";
 import { Problem } from "../../parts/states";
 import { Then, TopLine } from "../../parts/top-line";
 import { previewKey } from "../data/use-bring-in";
-import type { Preview, Wish } from "./preview";
+import type { Preview, ReadOptions } from "./preview";
 import { RawLines } from "./raw-lines";
 import { ReadAsNotes } from "./read-as";
 import { SampleTable } from "./sample-table";
@@ -26,8 +26,8 @@ export function BringIn() {
   const { data, error } = useQuery({
     queryKey: previewKey(id),
     queryFn: async () => {
-      const preview = await taken(api.GET("/api/imports/{id}", { params: { path: { id } } }));
-      return target.data && !preview.wish.columns?.length ? metBy(preview, target.data) : preview;
+      const preview = await unwrapResponse(api.GET("/api/imports/{id}", { params: { path: { id } } }));
+      return target.data && !preview.read_options.columns?.length ? metBy(preview, target.data) : preview;
     },
     enabled: to === undefined || target.data !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
@@ -43,7 +43,7 @@ export function BringIn() {
 function Check({ id, preview, target }: { id: number; preview: Preview; target?: Dataset }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const [wish, setWish] = useState<Wish>(preview.wish);
+  const [read_options, setWish] = useState<ReadOptions>(preview.read_options);
   const [name, setName] = useState(() => datasetName(preview.name));
   // Trials of operators are studied as a row a reading; subgroups as they stand.
   const [unfold, setUnfold] = useState((preview.wide?.operators.length ?? 0) > 0);
@@ -53,20 +53,20 @@ function Check({ id, preview, target }: { id: number; preview: Preview; target?:
   const latest = useRef(0);
 
   const correct = useMutation({
-    mutationFn: async (next: Wish) => {
+    mutationFn: async (next: ReadOptions) => {
       const turn = ++latest.current;
-      let corrected = await taken(api.PUT("/api/imports/{id}", { params: { path: { id } }, body: next }));
+      let corrected = await unwrapResponse(api.PUT("/api/imports/{id}", { params: { path: { id } }, body: next }));
       if (target && !next.columns?.length) {
         const met = { ...next, columns: meeting(corrected, target, news) };
-        corrected = await taken(api.PUT("/api/imports/{id}", { params: { path: { id } }, body: met }));
+        corrected = await unwrapResponse(api.PUT("/api/imports/{id}", { params: { path: { id } }, body: met }));
         if (turn === latest.current) setWish(met);
       }
       if (turn === latest.current) queries.setQueryData(previewKey(id), corrected);
     },
     onError: notifyProblem,
   });
-  const change = (part: Partial<Wish>) => {
-    const next = { ...wish, ...part };
+  const change = (part: Partial<ReadOptions>) => {
+    const next = { ...read_options, ...part };
     setWish(next);
     correct.mutate(next);
   };
@@ -79,8 +79,8 @@ function Check({ id, preview, target }: { id: number; preview: Preview; target?:
     mutationFn: () => {
       const params = { path: { id } };
       return target
-        ? taken(api.POST("/api/imports/{id}/rows", { params, body: { dataset_id: target.id, new_columns: news } }))
-        : taken(api.POST("/api/imports/{id}/dataset", { params, body: { name, unfold: unfolds } }));
+        ? unwrapResponse(api.POST("/api/imports/{id}/rows", { params, body: { dataset_id: target.id, new_columns: news } }))
+        : unwrapResponse(api.POST("/api/imports/{id}/dataset", { params, body: { name, unfold: unfolds } }));
     },
     onSuccess: (dataset) => {
       queries.invalidateQueries({ queryKey: ["datasets"] });
@@ -138,7 +138,7 @@ function Check({ id, preview, target }: { id: number; preview: Preview; target?:
             preview={preview}
             onHeader={(header_line) => change({ header_line, header_lines: undefined, columns: [], fixes: [] })}
           />
-          <SampleTable preview={preview} wish={wish} onChange={change} />
+          <SampleTable preview={preview} read_options={read_options} onChange={change} />
           {preview.wide && !target && <Wide wide={preview.wide} on={unfold} onTurn={setUnfold} />}
           <form
             className="mt-4 flex flex-wrap items-center gap-2.5"
@@ -176,7 +176,7 @@ function Check({ id, preview, target }: { id: number; preview: Preview; target?:
             </span>
           </form>
         </div>
-        <ReadAsNotes preview={preview} wish={wish} onChange={change} />
+        <ReadAsNotes preview={preview} read_options={read_options} onChange={change} />
       </main>
     </>
   );

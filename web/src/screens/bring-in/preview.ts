@@ -4,4 +4,4 @@ import type { Schema } from "../../api/client";
 export type Preview = Schema["Preview"];
 
 /** Corrections to how it is understood. */
-export type Wish = Schema["Wish"];
+export type ReadOptions = Schema["ReadOptions"];

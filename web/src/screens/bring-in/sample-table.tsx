@@ -1,16 +1,16 @@
 import type { Schema } from "../../api/client";
 import { isNumeric, kindWords, shortTime } from "../../lib/format";
 import { fixFor, withColumn } from "./fixes";
-import type { Preview, Wish } from "./preview";
+import type { Preview, ReadOptions } from "./preview";
 
-type Props = { preview: Preview; wish: Wish; onChange: (part: Partial<Wish>) => void };
+type Props = { preview: Preview; read_options: ReadOptions; onChange: (part: Partial<ReadOptions>) => void };
 type ReadColumn = Schema["ReadColumn"];
 
 /** The first rows as they will stand in the table; names and kinds are changed in place. */
-export function SampleTable({ preview, wish, onChange }: Props) {
+export function SampleTable({ preview, read_options, onChange }: Props) {
   const rows = Math.max(0, ...preview.columns.map((column) => column.sample.length));
-  const correct = (column: ReadColumn, part: Partial<Schema["ColumnWish"]>) =>
-    onChange(withColumn(wish, column.index, part));
+  const correct = (column: ReadColumn, part: Partial<Schema["ColumnReadOptions"]>) =>
+    onChange(withColumn(read_options, column.index, part));
   return (
     <div
       // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by key
@@ -39,7 +39,7 @@ export function SampleTable({ preview, wish, onChange }: Props) {
             <tr key={row} className="border-t border-hairline/60">
               <td className="pr-2.5 text-right text-ink-soft">{row + 1}</td>
               {preview.columns.map((column) => (
-                <Cell key={column.index} column={column} row={row} preview={preview} wish={wish} />
+                <Cell key={column.index} column={column} row={row} preview={preview} read_options={read_options} />
               ))}
             </tr>
           ))}
@@ -71,7 +71,7 @@ const further = (preview: Preview, rows: number) =>
 type HeadProps = {
   column: ReadColumn;
   order: Schema["DateOrder"];
-  onCorrect: (part: Partial<Schema["ColumnWish"]>) => void;
+  onCorrect: (part: Partial<Schema["ColumnReadOptions"]>) => void;
 };
 
 function Head({ column, order, onCorrect }: HeadProps) {
@@ -109,9 +109,9 @@ function Head({ column, order, onCorrect }: HeadProps) {
   );
 }
 
-function Cell({ column, row, preview, wish }: { column: ReadColumn; row: number; preview: Preview; wish: Wish }) {
+function Cell({ column, row, preview, read_options }: { column: ReadColumn; row: number; preview: Preview; read_options: ReadOptions }) {
   const problem = preview.problems.find((problem) => problem.row === row + 1 && problem.column === column.index);
-  const fixed = fixFor(wish, row + 1, column.index);
+  const fixed = fixFor(read_options, row + 1, column.index);
   const text = column.sample[row];
   const shown = text == null ? "" : column.kind === "date-time" ? shortTime(text, true) : text;
   const look = problem ? "bg-clay/15 font-semibold text-clay" : fixed ? "bg-wash" : "";

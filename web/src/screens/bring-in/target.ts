@@ -1,14 +1,14 @@
-import { api, type Schema, taken } from "../../api/client";
+import { api, type Schema, unwrapResponse } from "../../api/client";
 import type { Dataset } from "../../api/queries";
 import type { Preview } from "./preview";
 
 const alike = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
 
 /** How the columns of a file meet those of a dataset: by name, in the kind that they have there; the others are left out, or come new. */
-export function meeting(preview: Preview, target: Dataset, news = false): Schema["ColumnWish"][] {
+export function meeting(preview: Preview, target: Dataset, news = false): Schema["ColumnReadOptions"][] {
   return preview.columns.map(({ index, name }) => {
     const own = target.columns.find((column) => alike(column.name, name) && column.formula == null);
-    const mended = preview.wish.columns?.find((column) => column.index === index);
+    const mended = preview.read_options.columns?.find((column) => column.index === index);
     const met = own ? { name: own.name, kind: own.kind, leave_out: false } : { leave_out: !news };
     return { ...mended, index, ...met };
   });
@@ -16,10 +16,10 @@ export function meeting(preview: Preview, target: Dataset, news = false): Schema
 
 /** The file read again so that its columns meet those of the dataset. */
 export const metBy = (preview: Preview, target: Dataset) =>
-  taken(
+  unwrapResponse(
     api.PUT("/api/imports/{id}", {
       params: { path: { id: preview.id } },
-      body: { ...preview.wish, columns: meeting(preview, target) },
+      body: { ...preview.read_options, columns: meeting(preview, target) },
     }),
   );
 

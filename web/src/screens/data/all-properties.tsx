@@ -1,6 +1,6 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, problemOf, type Schema, sendFile, taken } from "../../api/client";
+import { api, problemOf, type Schema, sendFile, unwrapResponse } from "../../api/client";
 import { type Column, type Dataset, useDatasetChange } from "../../api/queries";
 import { counted, kindWords } from "../../lib/format";
 import { FIELDS, type Field, fitsField, hasField, propertiesOf, textOf, withField } from "../../lib/properties";
@@ -28,7 +28,7 @@ export function AllProperties({ dataset, open, onOpenChange }: Props) {
     setNowhere([]);
   };
   const change = useDatasetChange((columns: Schema["OneColumn"][]) =>
-    taken(
+    unwrapResponse(
       api.PUT("/api/datasets/{id}/properties", {
         params: { path: { id: dataset.id } },
         body: { revision: dataset.revision, columns },

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useId, useRef, useState } from "react";
-import { api, problemOf, taken } from "../../api/client";
+import { api, problemOf, unwrapResponse } from "../../api/client";
 import { type Column, type Dataset, labelsQuery, useDatasetChange } from "../../api/queries";
 
 type Props = {
@@ -25,7 +25,7 @@ export function CellEditor({ dataset, column, row, width, start, onDone }: Props
   const field = useRef<HTMLInputElement>(null);
   const settled = useRef(false);
   const edit = useDatasetChange((text: string) =>
-    taken(
+    unwrapResponse(
       api.PATCH("/api/datasets/{id}/cells", {
         params: { path: { id: dataset.id } },
         body: { revision: dataset.revision, column_id: column.id, row, text },

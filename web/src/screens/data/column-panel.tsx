@@ -1,14 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { type ReactNode, useId, useState } from "react";
-import { api, type Schema, taken } from "../../api/client";
+import { api, type Schema, unwrapResponse } from "../../api/client";
 import {
   type Column,
   type Dataset,
   gaugesQuery,
   historyQuery,
   methodsQuery,
-  type Only,
+  type FilterStep,
   studiesQuery,
   useDatasetChange,
 } from "../../api/queries";
@@ -29,7 +29,7 @@ type Of = { dataset: Dataset; column: Column };
 type Props = Of & {
   summary: Schema["ColumnSummary"] | undefined;
   /** Shows some rows in the table. */
-  onShow: (only: Only) => void;
+  onShow: (only: FilterStep) => void;
   /** Whether it stays in sight while others scroll. */
   held: boolean;
   onHold: (holds: boolean) => void;
@@ -148,10 +148,10 @@ function ColumnDeeds({ dataset, column, onPlain, children }: Of & { onPlain: () 
     const name = names.find((name) => !given.includes(name)) ?? column.name;
     const at = dataset.columns.indexOf(column) + 1;
     const body = { revision: dataset.revision, column: { name, copy_of: column.id, at } };
-    return taken(api.POST("/api/datasets/{id}/columns", { params: { path }, body })).then(({ dataset }) => dataset);
+    return unwrapResponse(api.POST("/api/datasets/{id}/columns", { params: { path }, body })).then(({ dataset }) => dataset);
   });
   const remove = useDatasetChange(() =>
-    taken(
+    unwrapResponse(
       api.DELETE("/api/datasets/{id}/columns/{column_id}", {
         params: { path: { ...path, column_id: column.id } },
         body: { revision: dataset.revision },
@@ -162,7 +162,7 @@ function ColumnDeeds({ dataset, column, onPlain, children }: Of & { onPlain: () 
     <div className="mt-2 flex flex-wrap gap-x-3.5 gap-y-1">
       {column.formula != null && (
         <Button look="quiet" onClick={onPlain}>
-          Turn into plain values
+          UndoDirection into plain values
         </Button>
       )}
       <Button look="quiet" onClick={() => duplicate.mutate(undefined, { onError: notifyProblem })}>

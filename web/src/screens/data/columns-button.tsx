@@ -1,7 +1,7 @@
 import { ArrowDown, ArrowUp } from "lucide-react";
 import { Popover } from "radix-ui";
 import { useState } from "react";
-import { api, type Schema, taken } from "../../api/client";
+import { api, type Schema, unwrapResponse } from "../../api/client";
 import { useDatasetChange } from "../../api/queries";
 import { Button } from "../../parts/button";
 import { notifyProblem } from "../../parts/notices";
@@ -15,7 +15,7 @@ type Placed = Schema["PlacedColumn"];
 export function ColumnsButton({ shown }: { shown: Shown }) {
   const { dataset } = shown;
   const change = useDatasetChange((columns: Placed[]) =>
-    taken(
+    unwrapResponse(
       api.PUT("/api/datasets/{id}/columns", {
         params: { path: { id: dataset.id } },
         body: { revision: dataset.revision, columns },

@@ -1,14 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
 import { useMemo, useState } from "react";
-import { api, isFinal, taken } from "../../api/client";
+import { api, isFinal, unwrapResponse } from "../../api/client";
 import { type Dataset, datasetQuery, placesQuery, useDatasetChange, useSummary } from "../../api/queries";
 import { counted, moment } from "../../lib/format";
 import { stretches } from "../../lib/row-ranges";
 import { Button } from "../../parts/button";
 import { ConfirmButton } from "../../parts/confirm-button";
 import { EditableTitle } from "../../parts/editable-title";
-import { type Turn, useTurnKeys } from "../../parts/keys";
+import { type UndoDirection, useTurnKeys } from "../../parts/keys";
 import { notify, notifyProblem } from "../../parts/notices";
 import { Loading, Problem } from "../../parts/states";
 import { Then, TopLine } from "../../parts/top-line";
@@ -42,14 +42,14 @@ function Table({ dataset }: { dataset: Dataset }) {
   const search = route.useSearch();
   const navigate = useNavigate();
   const summary = useSummary(dataset);
-  const turn = useDatasetChange((way: Turn) => {
+  const turn = useDatasetChange((way: UndoDirection) => {
     const request = { params: { path: { id: dataset.id } }, body: { revision: dataset.revision } };
     return taken(
       way === "undo" ? api.POST("/api/datasets/{id}/undo", request) : api.POST("/api/datasets/{id}/redo", request),
     );
   });
   const rename = useDatasetChange((name: string) =>
-    taken(
+    unwrapResponse(
       api.PATCH("/api/datasets/{id}", {
         params: { path: { id: dataset.id } },
         body: { revision: dataset.revision, name },
@@ -57,10 +57,10 @@ function Table({ dataset }: { dataset: Dataset }) {
     ),
   );
   const remove = () =>
-    taken(api.DELETE("/api/datasets/{id}", { params: { path: { id: dataset.id } } }))
+    unwrapResponse(api.DELETE("/api/datasets/{id}", { params: { path: { id: dataset.id } } }))
       .then(() => navigate({ to: "/data" }))
       .catch(notifyProblem);
-  const turnNow = (way: Turn) =>
+  const turnNow = (way: UndoDirection) =>
     turn.mutate(way, {
       onSuccess: () => notify(way === "undo" ? "The last change is undone." : "What was undone last is done again."),
       onError: notifyProblem,

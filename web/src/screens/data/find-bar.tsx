@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, taken } from "../../api/client";
+import { api, unwrapResponse } from "../../api/client";
 import { type Column, type Dataset, useDatasetChange } from "../../api/queries";
 import { counted } from "../../lib/format";
 import { Button } from "../../parts/button";
@@ -35,12 +35,12 @@ export function FindBar({ dataset, column, onGo, onClose }: Props) {
   };
   const found = useQuery({
     queryKey: ["find", dataset.id, dataset.revision, wanted],
-    queryFn: () => taken(api.POST("/api/datasets/{id}/find", { params: { path: { id: dataset.id } }, body: wanted })),
+    queryFn: () => unwrapResponse(api.POST("/api/datasets/{id}/find", { params: { path: { id: dataset.id } }, body: wanted })),
     enabled: find !== "",
   }).data;
   const replace = useDatasetChange(async () => {
     const body = { ...wanted, revision: dataset.revision, with: replacement };
-    const done = await taken(api.POST("/api/datasets/{id}/replace", { params: { path: { id: dataset.id } }, body }));
+    const done = await unwrapResponse(api.POST("/api/datasets/{id}/replace", { params: { path: { id: dataset.id } }, body }));
     notify(done.count === 0 ? "Nothing was replaced." : `Replaced in ${counted(done.count, "cell", "cells")}.`);
     return done.dataset;
   });

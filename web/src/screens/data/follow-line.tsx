@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { api, taken } from "../../api/client";
+import { api, unwrapResponse } from "../../api/client";
 import { type Dataset, datasetsQuery, useDatasetChange } from "../../api/queries";
 import { Button } from "../../parts/button";
 import { notify, notifyProblem } from "../../parts/notices";
@@ -10,7 +10,7 @@ export function FollowLine({ dataset }: { dataset: Dataset }) {
   const follows = dataset.follows ?? null;
   const datasets = useQuery({ ...datasetsQuery, enabled: follows !== null }).data ?? [];
   const unlink = useDatasetChange(() =>
-    taken(
+    unwrapResponse(
       api.DELETE("/api/datasets/{id}/link", {
         params: { path: { id: dataset.id } },
         body: { revision: dataset.revision },
@@ -40,7 +40,7 @@ export function FollowLine({ dataset }: { dataset: Dataset }) {
                 </Link>
               </span>
             ))}
-            : made anew whenever that changes, so that nothing is typed here.
+            : made stale whenever that changes, so that nothing is typed here.
           </>
         )}
       </p>

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { getRouteApi } from "@tanstack/react-router";
-import { api, isFinal, type Schema, taken } from "../../api/client";
+import { api, isFinal, type Schema, unwrapResponse } from "../../api/client";
 import { type Dataset, datasetQuery, gaugesQuery } from "../../api/queries";
 import { counted } from "../../lib/format";
 import { Button } from "../../parts/button";
@@ -17,7 +17,7 @@ async function allRows(dataset: Dataset): Promise<Schema["Rows"][]> {
   const portions: Schema["Rows"][] = [];
   for (let first = 0; first < Math.min(ROWS_MOST, dataset.row_count); first = first + AT_ONCE) {
     const query = { first, count: AT_ONCE };
-    portions.push(await taken(api.GET("/api/datasets/{id}/rows", { params: { path: { id: dataset.id }, query } })));
+    portions.push(await unwrapResponse(api.GET("/api/datasets/{id}/rows", { params: { path: { id: dataset.id }, query } })));
   }
   return portions;
 }

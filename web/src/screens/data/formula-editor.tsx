@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useId, useState } from "react";
-import { api, type Schema, taken } from "../../api/client";
+import { api, type Schema, unwrapResponse } from "../../api/client";
 import { type Dataset, tableFunctionsQuery } from "../../api/queries";
 import { counted, grouped, isNumeric, kindWords } from "../../lib/format";
 import { Textbook } from "../../parts/textbook";
@@ -34,7 +34,7 @@ export function FormulaEditor({ dataset, column, text, onText, onRead, onKeep }:
       const found =
         text.trim() === ""
           ? null
-          : await taken(
+          : await unwrapResponse(
               api.POST("/api/datasets/{id}/formula", {
                 params: { path: { id: dataset.id } },
                 body: { formula: text, column_id: column ?? null },

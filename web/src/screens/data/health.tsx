@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import type { Column, Dataset, Only } from "../../api/queries";
+import type { Column, Dataset, FilterStep } from "../../api/queries";
 import { healthQuery } from "../../api/queries";
 import { Button } from "../../parts/button";
 
-type Props = { dataset: Dataset; onShow: (only: Only) => void };
+type Props = { dataset: Dataset; onShow: (only: FilterStep) => void };
 
 /** What makes one doubt a column, each doubt with the rows that it is about. */
 export function ColumnHealth({ dataset, column, onShow }: Props & { column: Column }) {

@@ -31,12 +31,12 @@ type About = {
   count?: number;
   by?: string[];
   what?: string;
-  how?: Schema["Deed"];
+  how?: Schema["EditKind"];
   down?: number;
   across?: number;
 };
 
-const DEEDS: Record<Schema["Deed"], string> = {
+const DEEDS: Record<Schema["EditKind"], string> = {
   typed: "Changed",
   pasted: "Pasted",
   filled: "Filled",
@@ -97,7 +97,7 @@ function words({ what, target, before, after, place }: Schema["HistoryRow"]): st
     case "dataset-name":
       return `Name: ${text(was)} → ${text(is)}`;
     case "followed":
-      return `Made anew: ${counted(about.count ?? 0, "row", "rows")}`;
+      return `Made stale: ${counted(about.count ?? 0, "row", "rows")}`;
     case "unlinked":
       return "Stands by itself since";
     case "dataset-created":

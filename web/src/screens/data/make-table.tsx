@@ -1,7 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, problemOf, type Schema, taken } from "../../api/client";
+import { api, problemOf, type Schema, unwrapResponse } from "../../api/client";
 import { datasetQuery, datasetsQuery } from "../../api/queries";
 import { counted, isNumeric } from "../../lib/format";
 import { Button } from "../../parts/button";
@@ -28,7 +28,7 @@ export function MakeTable({ shown, open, onOpenChange }: Props) {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const [how, setHow] = useState<How>("stack");
-  const [name, setName] = useState(`${dataset.name}, made anew`);
+  const [name, setName] = useState(`${dataset.name}, made stale`);
   const [columns, setColumns] = useState<string[]>([]);
   const [of, setOf] = useState<string[]>([]);
   const [label, setLabel] = useState("column");
@@ -66,7 +66,7 @@ export function MakeTable({ shown, open, onOpenChange }: Props) {
   }
   const wanted = { view, with: how === "join" ? withId : undefined, shape: shape as Shape };
   const make = (name?: string) =>
-    taken(
+    unwrapResponse(
       api.POST("/api/datasets/{id}/reshaped", {
         params: { path: { id: dataset.id } },
         body: { ...wanted, name, follows },
@@ -205,7 +205,7 @@ export function MakeTable({ shown, open, onOpenChange }: Props) {
             checked={follows}
             onChange={(event) => setFollows(event.target.checked)}
           />
-          made anew whenever {how === "join" ? "these tables change" : "this one changes"}
+          made stale whenever {how === "join" ? "these tables change" : "this one changes"}
         </label>
         <Button look="primary" type="submit" disabled={!made || name.trim() === "" || store.isPending}>
           {made ? `Make ${counted(made.rows, "row", "rows")}` : "Make it"}

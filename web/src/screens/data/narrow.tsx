@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { type FormEvent, type ReactNode, useState } from "react";
-import { api, taken } from "../../api/client";
-import { type Column, type Dataset, labelsQuery, methodsQuery, type Only, studiesQuery } from "../../api/queries";
+import { api, unwrapResponse } from "../../api/client";
+import { type Column, type Dataset, labelsQuery, methodsQuery, type FilterStep, studiesQuery } from "../../api/queries";
 import { grouped, isNumeric, moment, typedNumber } from "../../lib/format";
 import { Button } from "../../parts/button";
 import { notify, notifyProblem } from "../../parts/notices";
@@ -11,7 +11,7 @@ import { studyName } from "../../study/study-name";
 type Props = {
   dataset: Dataset;
   column: Column;
-  onAdd: (step: Only) => void;
+  onAdd: (step: FilterStep) => void;
   onSort: (column: string, descending: boolean) => void;
 };
 
@@ -26,7 +26,7 @@ export function Narrow({ dataset, column, onAdd, onSort }: Props) {
     act();
     setOpen(false);
   };
-  const add = (step: Only) => done(() => onAdd(step))();
+  const add = (step: FilterStep) => done(() => onAdd(step))();
   const hasLimits = column.lsl != null || column.usl != null || column.limit_table != null;
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
@@ -59,15 +59,15 @@ export function Narrow({ dataset, column, onAdd, onSort }: Props) {
           <div className="flex flex-col items-start gap-1">
             {hasLimits && (
               <Button look="quiet" onClick={() => add({ column: column.name, "beyond-limits": true })}>
-                Only those beyond its limits
+                FilterStep those beyond its limits
               </Button>
             )}
             <Signals dataset={dataset} column={column} onAdd={add} />
             <Button look="quiet" onClick={() => add({ column: column.name, missing: true })}>
-              Only those where it is missing
+              FilterStep those where it is missing
             </Button>
             <Button look="quiet" onClick={() => add({ column: column.name, missing: false })}>
-              Only those where it is not missing
+              FilterStep those where it is not missing
             </Button>
           </div>
         </Popover.Content>
@@ -76,7 +76,7 @@ export function Narrow({ dataset, column, onAdd, onSort }: Props) {
   );
 }
 
-type StepProps = { column: Column; onAdd: (step: Only) => void };
+type StepProps = { column: Column; onAdd: (step: FilterStep) => void };
 
 function Fields({ children, onSubmit }: { children: ReactNode; onSubmit: (data: FormData) => void }) {
   const submit = (event: FormEvent<HTMLFormElement>) => {
@@ -176,7 +176,7 @@ function Signals({ dataset, column, onAdd }: StepProps & { dataset: Dataset }) {
         .includes(column.name),
   );
   const show = async (id: number, name: string) => {
-    const rows = await taken(api.GET("/api/studies/{id}/signals/rows", { params: { path: { id } } }));
+    const rows = await unwrapResponse(api.GET("/api/studies/{id}/signals/rows", { params: { path: { id } } }));
     if (rows.length === 0) notify(`${name} shows no signal.`);
     else {
       const cut = rows.length > STRETCHES_MOST ? `, the first ${grouped(STRETCHES_MOST)} places` : "";
@@ -185,7 +185,7 @@ function Signals({ dataset, column, onAdd }: StepProps & { dataset: Dataset }) {
   };
   return charts.map((study) => (
     <Button key={study.id} look="quiet" onClick={() => show(study.id, studyName(study, methods)).catch(notifyProblem)}>
-      Only those with a signal: {studyName(study, methods)}
+      FilterStep those with a signal: {studyName(study, methods)}
     </Button>
   ));
 }

@@ -1,6 +1,6 @@
 import { Popover } from "radix-ui";
 import { useId, useState } from "react";
-import { api, problemOf, taken } from "../../api/client";
+import { api, problemOf, unwrapResponse } from "../../api/client";
 import { type Column, type Dataset, useDatasetChange } from "../../api/queries";
 import { kindWords } from "../../lib/format";
 import { Button } from "../../parts/button";
@@ -42,7 +42,7 @@ function Form({ dataset, onAdded }: { dataset: Dataset; onAdded: (column: number
   const [readable, setReadable] = useState(false);
   const add = useDatasetChange(async () => {
     const column = kind === "formula" ? { name, formula } : { name, kind };
-    const added = await taken(
+    const added = await unwrapResponse(
       api.POST("/api/datasets/{id}/columns", {
         params: { path: { id: dataset.id } },
         body: { revision: dataset.revision, column },

@@ -1,4 +1,4 @@
-import { api, type Schema, taken } from "../../api/client";
+import { api, type Schema, unwrapResponse } from "../../api/client";
 import type { Column, Dataset, TableView } from "../../api/queries";
 
 /** What the grid shows of a dataset: columns that are not hidden, and rows by a view. */
@@ -48,7 +48,7 @@ export async function readRows(
   const path = { id: dataset.id };
   if (isPlain(view)) {
     const query = { first, count };
-    const read: Schema["Rows"] = await taken(
+    const read: Schema["Rows"] = await unwrapResponse(
       api.GET("/api/datasets/{id}/rows", { params: { path, query }, signal: signal ?? null }),
     );
     const places = read.row_ids.map((_, k) => read.first + k);
@@ -56,6 +56,6 @@ export async function readRows(
     return { ...read, cells, beyond: sidesOf(read.beyond), places, count: dataset.row_count };
   }
   const body = { view, first, count };
-  const read = await taken(api.POST("/api/datasets/{id}/view", { params: { path }, body, signal: signal ?? null }));
+  const read = await unwrapResponse(api.POST("/api/datasets/{id}/view", { params: { path }, body, signal: signal ?? null }));
   return { ...read, cells: read.cells as (string | null)[][], beyond: sidesOf(read.beyond) };
 }

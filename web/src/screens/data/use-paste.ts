@@ -1,5 +1,5 @@
 import type { ClipboardEvent } from "react";
-import { api, taken } from "../../api/client";
+import { api, unwrapResponse } from "../../api/client";
 import { useDatasetChange } from "../../api/queries";
 import { blockOf } from "../../lib/block";
 import { counted } from "../../lib/format";
@@ -20,7 +20,7 @@ export function usePaste(
   const { dataset, columns } = shown;
   const grows = isPlain(shown.view) && dataset.plan == null;
   const paste = useDatasetChange((edits: Pasted) =>
-    taken(
+    unwrapResponse(
       api.POST("/api/datasets/{id}/cells", {
         params: { path: { id: dataset.id } },
         body: { revision: dataset.revision, edits, how: "pasted", grow: grows },

@@ -1,5 +1,5 @@
 import type { ClipboardEvent } from "react";
-import { api, type Schema, taken } from "../../api/client";
+import { api, type Schema, unwrapResponse } from "../../api/client";
 import { useDatasetChange } from "../../api/queries";
 import { counted, grouped } from "../../lib/format";
 import { notify, notifyProblem } from "../../parts/notices";
@@ -21,8 +21,8 @@ type CellOf = (row: number, column: number) => string | null | undefined;
 /** What can be done with a block of cells: all of it or nothing, undone in one step. */
 export function useRange(shown: Shown, range: Range, cell: CellOf, isHidden: (column: number) => boolean) {
   const { dataset } = shown;
-  const change = useDatasetChange(({ edits, how }: { edits: Edit[]; how: Schema["Deed"] }) =>
-    taken(
+  const change = useDatasetChange(({ edits, how }: { edits: Edit[]; how: Schema["EditKind"] }) =>
+    unwrapResponse(
       api.POST("/api/datasets/{id}/cells", {
         params: { path: { id: dataset.id } },
         body: { revision: dataset.revision, edits, how },
@@ -32,7 +32,7 @@ export function useRange(shown: Shown, range: Range, cell: CellOf, isHidden: (co
   /** The columns, of all, whose cells can be typed. */
   const typed = dataset.columns.flatMap(({ formula }, place) => (formula == null ? [place] : []));
   const put = useDatasetChange(({ at, rows }: { at: number; rows: string[][] }) =>
-    taken(
+    unwrapResponse(
       api.POST("/api/datasets/{id}/rows", {
         params: { path: { id: dataset.id } },
         body: {
@@ -45,7 +45,7 @@ export function useRange(shown: Shown, range: Range, cell: CellOf, isHidden: (co
     ).then(({ dataset }) => dataset),
   );
   const remove = useDatasetChange((row_ids: number[]) =>
-    taken(
+    unwrapResponse(
       api.DELETE("/api/datasets/{id}/rows", {
         params: { path: { id: dataset.id } },
         body: { revision: dataset.revision, row_ids },
@@ -81,7 +81,7 @@ export function useRange(shown: Shown, range: Range, cell: CellOf, isHidden: (co
     ({ first, cells }: Chosen): CellOf =>
     (row, column) =>
       cells[shown.at[column] ?? -1]?.[row - first];
-  const store = (edits: Edit[], how: Schema["Deed"], done: string) =>
+  const store = (edits: Edit[], how: Schema["EditKind"], done: string) =>
     change.mutate({ edits, how }, { onSuccess: () => notify(done), onError: notifyProblem });
   /** Where the rows of the block stand in the table. */
   const placesOf = async (first: number, count: number): Promise<number[]> =>

@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { DropdownMenu, Popover } from "radix-ui";
 import { useState } from "react";
-import { api, problemOf, taken } from "../../api/client";
-import { type Column, type Dataset, type Only, type TableView, useDatasetChange, viewsQuery } from "../../api/queries";
+import { api, problemOf, unwrapResponse } from "../../api/client";
+import { type Column, type Dataset, type FilterStep, type TableView, useDatasetChange, viewsQuery } from "../../api/queries";
 import { counted } from "../../lib/format";
 import { onlyWords } from "../../lib/only";
 import { Button } from "../../parts/button";
@@ -27,7 +27,7 @@ type Props = {
 export function ViewBar({ dataset, view, column, count, error, onChange }: Props) {
   const { only = [], order = [] } = view;
   const without = (place: number) => onChange({ only: only.filter((_, other) => other !== place), order });
-  const add = (step: Only) => onChange({ only: [...only, step], order });
+  const add = (step: FilterStep) => onChange({ only: [...only, step], order });
   const sort = (column: string, descending: boolean) =>
     onChange({ only, order: [{ column, descending }, ...order.filter((by) => by.column !== column)] });
   const problem = error ? problemOf(error) : null;
@@ -90,7 +90,7 @@ function Step({ words, onGone }: { words: string; onGone: () => void }) {
 /** Puts the rows of the table itself in the order in which they are shown. */
 function ForGood({ dataset, view, onDone }: { dataset: Dataset; view: TableView; onDone: () => void }) {
   const put = useDatasetChange((order: TableView["order"]) =>
-    taken(
+    unwrapResponse(
       api.PUT("/api/datasets/{id}/order", {
         params: { path: { id: dataset.id } },
         body: { revision: dataset.revision, order: order ?? [] },
@@ -124,7 +124,7 @@ function Keep({ dataset, view }: { dataset: Dataset; view: TableView }) {
   const [open, setOpen] = useState(false);
   const keep = useMutation({
     mutationFn: (name: string) =>
-      taken(api.POST("/api/datasets/{id}/views", { params: { path: { id: dataset.id } }, body: { name, view } })),
+      unwrapResponse(api.POST("/api/datasets/{id}/views", { params: { path: { id: dataset.id } }, body: { name, view } })),
     onSuccess: (views) => {
       queries.setQueryData(viewsQuery(dataset).queryKey, views);
       setOpen(false);
@@ -175,7 +175,7 @@ function Views({ dataset, onChoose }: { dataset: Dataset; onChoose: (view: Table
   const views = useQuery(viewsQuery(dataset)).data ?? [];
   const forget = useMutation({
     mutationFn: (view_id: number) =>
-      taken(api.DELETE("/api/datasets/{id}/views/{view_id}", { params: { path: { id: dataset.id, view_id } } })),
+      unwrapResponse(api.DELETE("/api/datasets/{id}/views/{view_id}", { params: { path: { id: dataset.id, view_id } } })),
     onSuccess: (views) => queries.setQueryData(viewsQuery(dataset).queryKey, views),
   });
   if (views.length === 0) return null;

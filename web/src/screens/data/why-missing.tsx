@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, taken } from "../../api/client";
+import { api, unwrapResponse } from "../../api/client";
 import type { Column, Dataset } from "../../api/queries";
 
 /** Why the chosen cell of a column that is worked out has no value. */
@@ -7,7 +7,7 @@ export function WhyMissing({ dataset, column, row }: { dataset: Dataset; column:
   const { data } = useQuery({
     queryKey: ["why", dataset.id, dataset.revision, column.id, row],
     queryFn: () =>
-      taken(
+      unwrapResponse(
         api.GET("/api/datasets/{id}/columns/{column_id}/why", {
           params: { path: { id: dataset.id, column_id: column.id }, query: { row } },
         }),

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Schema, taken } from "../../api/client";
+import { api, type Schema, unwrapResponse } from "../../api/client";
 import type { Plan } from "../../api/floor";
 import { moment } from "../../lib/format";
 import { Button } from "../../parts/button";
@@ -17,7 +17,7 @@ export function Alerts({ alerts, told }: { alerts: Alert[]; told: Plan["told"] }
   if (told.length === 0) return null;
   const takeOn = async (id: number) => {
     try {
-      await taken(api.POST("/api/floor/alerts/{id}/take-on", { params: { path: { id } }, body: { who } }));
+      await unwrapResponse(api.POST("/api/floor/alerts/{id}/take-on", { params: { path: { id } }, body: { who } }));
       queries.invalidateQueries({ queryKey: ["floor"] });
     } catch (thrown) {
       notifyProblem(thrown);

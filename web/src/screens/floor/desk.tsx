@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate, useParams } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, isFinal, problemOf, taken } from "../../api/client";
+import { api, isFinal, problemOf, unwrapResponse } from "../../api/client";
 import {
   type Collection,
   entriesQuery,
@@ -48,7 +48,7 @@ function Desk({ plan, standing }: { plan: Collection; standing: Standing | undef
     if (!editing) return;
     try {
       const body = { version: plan.version, plan: editing };
-      const stored = await taken(api.PUT("/api/floor/plans/{id}", { params: { path: { id: plan.id } }, body }));
+      const stored = await unwrapResponse(api.PUT("/api/floor/plans/{id}", { params: { path: { id: plan.id } }, body }));
       queries.setQueryData(planQuery(plan.id).queryKey, stored as Collection);
       queries.invalidateQueries({ queryKey: ["floor"] });
       setEditing(null);
@@ -59,7 +59,7 @@ function Desk({ plan, standing }: { plan: Collection; standing: Standing | undef
   };
   const remove = async () => {
     try {
-      await taken(api.DELETE("/api/floor/plans/{id}", { params: { path: { id: plan.id } } }));
+      await unwrapResponse(api.DELETE("/api/floor/plans/{id}", { params: { path: { id: plan.id } } }));
       await queries.invalidateQueries({ queryKey: ["floor"] });
       navigate({ to: "/floor" });
     } catch (error) {

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, type Schema, taken } from "../../api/client";
+import { api, type Schema, unwrapResponse } from "../../api/client";
 import type { Collection, StoredEntry } from "../../api/floor";
 import { type Dataset, historyQuery } from "../../api/queries";
 import { counted, moment } from "../../lib/format";
@@ -113,7 +113,7 @@ function Waiting({ entry, station }: { entry: StoredEntry; station: string }) {
   const save = async () => {
     try {
       const body = { cause, action, who: "desk" };
-      await taken(api.POST("/api/floor/entries/{id}/reaction", { params: { path: { id: entry.id } }, body }));
+      await unwrapResponse(api.POST("/api/floor/entries/{id}/reaction", { params: { path: { id: entry.id } }, body }));
       for (const key of ["entries", "floor"]) queries.invalidateQueries({ queryKey: [key] });
     } catch (thrown) {
       notifyProblem(thrown);

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, taken } from "../../api/client";
+import { api, unwrapResponse } from "../../api/client";
 import type { ChoiceList } from "../../api/floor";
 import { Button } from "../../parts/button";
 import { SelectField, TextField } from "../../parts/fields";
@@ -24,8 +24,8 @@ export function ListEditor({ lists }: { lists: ChoiceList[] }) {
     const body = { name, choices: choices.split("\n"), ...(list && { revision: list.revision }) };
     try {
       const stored = list
-        ? await taken(api.PUT("/api/floor/lists/{id}", { params: { path: { id: list.id } }, body }))
-        : await taken(api.POST("/api/floor/lists", { body }));
+        ? await unwrapResponse(api.PUT("/api/floor/lists/{id}", { params: { path: { id: list.id } }, body }))
+        : await unwrapResponse(api.POST("/api/floor/lists", { body }));
       await queries.invalidateQueries({ queryKey: ["lists"] });
       setId(String(stored.id));
       setChoices(stored.choices.join("\n"));

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, problemOf, taken } from "../../api/client";
+import { api, problemOf, unwrapResponse } from "../../api/client";
 import type { Plan } from "../../api/floor";
 import { type Dataset, datasetsQuery } from "../../api/queries";
 import { Button } from "../../parts/button";
@@ -75,7 +75,7 @@ export function NewPlan() {
   const save = async () => {
     try {
       const body = { plan, infos, station, ...(dataset && { dataset_id: dataset.id }) };
-      const stored = await taken(api.POST("/api/floor/plans", { body }));
+      const stored = await unwrapResponse(api.POST("/api/floor/plans", { body }));
       for (const key of ["floor", "datasets", "studies"]) queries.invalidateQueries({ queryKey: [key] });
       navigate({ to: "/floor/$id", params: { id: stored.id } });
     } catch (error) {

@@ -50,7 +50,7 @@ export function PlanForm({ plan, dataset, infos, onPlan, onInfos }: Props) {
   const cards = useQuery(methodsQuery).data ?? [];
   const items = cards
     .filter(({ method }) => method === "control-chart")
-    .flatMap(({ slots }) => slots.flatMap((slot) => (slot.filling === "checklist" ? slot.items : [])));
+    .flatMap(({ slots }) => slots.flatMap((slot) => (slot.kind === "checklist" ? slot.items : [])));
   const patterns = items.filter(({ value }, at) => items.findIndex((one) => one.value === value) === at);
   const set = (part: Partial<Plan>) => onPlan({ ...plan, ...part });
   const columns = (fits: (kind: Schema["Kind"]) => boolean) =>

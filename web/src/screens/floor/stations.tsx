@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, type Schema, taken } from "../../api/client";
+import { api, type Schema, unwrapResponse } from "../../api/client";
 import type { Collection, Standing, Station } from "../../api/floor";
 import { Button } from "../../parts/button";
 import { TextField } from "../../parts/fields";
@@ -18,7 +18,7 @@ export function Stations({ plan, standing }: { plan: Collection; standing: Stand
   };
   const add = async () => {
     try {
-      await taken(api.POST("/api/floor/plans/{id}/stations", { params: { path: { id: plan.id } }, body: { name } }));
+      await unwrapResponse(api.POST("/api/floor/plans/{id}/stations", { params: { path: { id: plan.id } }, body: { name } }));
       setName("");
       changed();
     } catch (thrown) {
@@ -54,7 +54,7 @@ type Props = { station: Station; due: Schema["Due"] | null; onChanged: () => voi
 function One({ station, due, onChanged }: Props) {
   const change = async (body: Schema["StationChange"]) => {
     try {
-      await taken(api.PUT("/api/floor/stations/{id}", { params: { path: { id: station.id } }, body, keepalive: true }));
+      await unwrapResponse(api.PUT("/api/floor/stations/{id}", { params: { path: { id: station.id } }, body, keepalive: true }));
       onChanged();
     } catch (thrown) {
       notifyProblem(thrown);

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
-import { api, taken } from "../../api/client";
+import { api, unwrapResponse } from "../../api/client";
 import { type Collection, planQuery } from "../../api/floor";
 import {
   type Dataset,
@@ -28,7 +28,7 @@ export function Watch({ plan, dataset, enough }: Props) {
   const watchedBy = async (study_ids: number[]) => {
     try {
       const body = { version: plan.version, plan: plan.plan, study_ids };
-      const stored = await taken(api.PUT("/api/floor/plans/{id}", { params: { path: { id: plan.id } }, body }));
+      const stored = await unwrapResponse(api.PUT("/api/floor/plans/{id}", { params: { path: { id: plan.id } }, body }));
       queries.setQueryData(planQuery(plan.id).queryKey, stored as Collection);
       queries.invalidateQueries({ queryKey: ["floor"] });
     } catch (thrown) {
@@ -105,7 +105,7 @@ function nameOf({ name, spec }: Study, kinds: { value: string; words: string }[]
 function useKinds(): { value: string; words: string }[] {
   const card = useQuery(methodsQuery).data?.find(({ method }) => method === "control-chart");
   return (card?.slots ?? []).flatMap((slot) =>
-    slot.name === "chart" && slot.filling === "choice" ? slot.choices : [],
+    slot.name === "chart" && slot.kind === "choice" ? slot.choices : [],
   );
 }
 
@@ -127,7 +127,7 @@ function Limits({ study, dataset, enough }: { study: Study; dataset: Dataset; en
     try {
       const spec = { ...study.spec, options: { ...study.spec.options, limits } };
       const path = { id: study.id };
-      const saved = await taken(
+      const saved = await unwrapResponse(
         api.PATCH("/api/studies/{id}", { params: { path }, body: { revision: study.revision, spec } }),
       );
       queries.setQueryData(studyQuery(study.id).queryKey, saved);

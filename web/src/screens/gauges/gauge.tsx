@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
 import { useRef } from "react";
-import { api, isFinal, problemOf, type Schema, taken } from "../../api/client";
+import { api, isFinal, problemOf, type Schema, unwrapResponse } from "../../api/client";
 import { type Gauge, gaugeQuery, useGaugeChange } from "../../api/queries";
 import { typedNumber } from "../../lib/format";
 import { toneColour } from "../../marks/tone";
@@ -32,7 +32,7 @@ function Page({ gauge }: { gauge: Gauge }) {
   const { save, problem } = useProperties(gauge);
   const { tone, words } = standingOf(gauge);
   const remove = () =>
-    taken(api.DELETE("/api/gauges/{id}", { params: { path: { id: gauge.id } } }))
+    unwrapResponse(api.DELETE("/api/gauges/{id}", { params: { path: { id: gauge.id } } }))
       .then(() => {
         queries.invalidateQueries({ queryKey: ["gauges"] });
         navigate({ to: "/gauges" });
@@ -134,7 +134,7 @@ function useProperties(gauge: Gauge) {
   const change = useGaugeChange((part: Partial<Properties>) => {
     const now = queries.getQueryData(gaugeQuery(gauge.id).queryKey) ?? gauge;
     const { name, number, measures, unit, resolution, months, note, revision } = now;
-    return taken(
+    return unwrapResponse(
       api.PUT("/api/gauges/{id}", {
         params: { path: { id: gauge.id } },
         body: { name, number, measures, unit, resolution, months, note, ...part, revision },
@@ -153,7 +153,7 @@ function useProperties(gauge: Gauge) {
 
 function Records({ gauge }: { gauge: Gauge }) {
   const forget = useGaugeChange((record: number) =>
-    taken(api.DELETE("/api/gauges/{id}/records/{record}", { params: { path: { id: gauge.id, record } } })),
+    unwrapResponse(api.DELETE("/api/gauges/{id}/records/{record}", { params: { path: { id: gauge.id, record } } })),
   );
   return (
     <ol>

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, isFinal, problemOf, taken } from "../../api/client";
+import { api, isFinal, problemOf, unwrapResponse } from "../../api/client";
 import { type Gauge, gaugesQuery, useGaugeChange } from "../../api/queries";
 import { counted, fixed } from "../../lib/format";
 import { toneColour } from "../../marks/tone";
@@ -98,7 +98,7 @@ function Enter() {
   const [name, setName] = useState("");
   const [number, setNumber] = useState("");
   const create = useGaugeChange((gauge: { name: string; number: string }) =>
-    taken(api.POST("/api/gauges", { body: { ...gauge, measures: "", unit: "", note: "", months: 12 } })),
+    unwrapResponse(api.POST("/api/gauges", { body: { ...gauge, measures: "", unit: "", note: "", months: 12 } })),
   );
   const problem = create.error ? problemOf(create.error) : null;
   return (

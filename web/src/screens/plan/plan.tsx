@@ -1,7 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, problemOf, taken } from "../../api/client";
+import { api, problemOf, unwrapResponse } from "../../api/client";
 import { gaugesQuery } from "../../api/queries";
 import { Button } from "../../parts/button";
 import { Then, TopLine } from "../../parts/top-line";
@@ -25,14 +25,14 @@ export function PlanScreen() {
   const plan = planOf(typed);
   const weighed = useQuery({
     queryKey: ["plan", plan],
-    queryFn: ({ signal }) => taken(api.POST("/api/gauge-plans", { body: plan, signal })),
+    queryFn: ({ signal }) => unwrapResponse(api.POST("/api/gauge-plans", { body: plan, signal })),
     retry: false,
     placeholderData: keepPreviousData,
     enabled: typed.characteristic.trim() !== "",
   });
   const make = useMutation({
     mutationFn: () =>
-      taken(
+      unwrapResponse(
         api.POST("/api/sheets", {
           body: {
             plan,

@@ -28,9 +28,9 @@ export function Signals() {
             <p>Nothing waits for an explanation, and no action is open.</p>
           </Empty>
         )}
-        {data?.anew && (
+        {data?.stale && (
           <p role="status" className="mb-1 text-[13px] text-ink-soft">
-            Some are being worked out anew.
+            Some are being worked out stale.
           </p>
         )}
         {data && data.total > 0 && <WithoutCause signals={data.signals} total={data.total} />}

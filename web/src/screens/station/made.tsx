@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { api, taken } from "../../api/client";
+import { api, unwrapResponse } from "../../api/client";
 import type { Station } from "../../api/floor";
 import { counted } from "../../lib/format";
 
@@ -11,7 +11,7 @@ export function Made({ station, every, onProblem }: Props) {
   const count = async (pieces: number) => {
     try {
       const body = { counter: station.counter + pieces };
-      await taken(api.POST("/api/floor/stations/{id}/counter", { params: { path: { id: station.id } }, body }));
+      await unwrapResponse(api.POST("/api/floor/stations/{id}/counter", { params: { path: { id: station.id } }, body }));
       await queries.invalidateQueries({ queryKey: ["floor"] });
     } catch {
       onProblem("The pieces could not be counted just now. Try again.");

@@ -1,4 +1,4 @@
-import { api, taken } from "../../api/client";
+import { api, unwrapResponse } from "../../api/client";
 import type { StoredEntry } from "../../api/floor";
 import { counted, fixed } from "../../lib/format";
 import { IN_SIGHT } from "./chart";
@@ -14,7 +14,7 @@ export const beyondOf = (entry: StoredEntry): Occasion => ({
     )
     .join(" "),
   say: (reaction) =>
-    taken(api.POST("/api/floor/entries/{id}/reaction", { params: { path: { id: entry.id } }, body: reaction })),
+    unwrapResponse(api.POST("/api/floor/entries/{id}/reaction", { params: { path: { id: entry.id } }, body: reaction })),
 });
 
 /** A limit with as many decimals as the value beside it. */
@@ -31,8 +31,8 @@ export async function newestSignals(studies: number[]) {
 async function ofChart(study: number) {
   const path = { id: study };
   const [outcome, found] = await Promise.all([
-    taken(api.GET("/api/studies/{id}/outcome", { params: { path, query: { points: IN_SIGHT, fresh: true } } })),
-    taken(api.GET("/api/studies/{id}/signals", { params: { path } })),
+    unwrapResponse(api.GET("/api/studies/{id}/outcome", { params: { path, query: { points: IN_SIGHT, fresh: true } } })),
+    unwrapResponse(api.GET("/api/studies/{id}/signals", { params: { path } })),
   ]).catch(() => [null, null] as const);
   if (!outcome || !found || outcome.numbers.method !== "control-chart") return null;
   const newest = outcome.numbers.points - 1;
@@ -44,9 +44,9 @@ async function ofChart(study: number) {
     signals.length === 1 ? "" : ` It is part of ${counted(signals.length - 1, "other signal", "other signals")} too.`;
   const say = async ({ cause, action, who }: { cause: string; action: string; who: string }) => {
     for (const { address } of signals) {
-      const { revision } = await taken(api.GET("/api/studies/{id}", { params: { path } }));
+      const { revision } = await unwrapResponse(api.GET("/api/studies/{id}", { params: { path } }));
       const body = { revision, cause, action, owner: who };
-      await taken(api.PUT("/api/studies/{id}/signals/{address}", { params: { path: { ...path, address } }, body }));
+      await unwrapResponse(api.PUT("/api/studies/{id}/signals/{address}", { params: { path: { ...path, address } }, body }));
     }
   };
   const occasions: Occasion[] = [{ on: "signal", sentence: `${first.sentence}${more}`, pattern: first.pattern, say }];

@@ -1,4 +1,4 @@
-import { api, type Schema, taken } from "../../api/client";
+import { api, type Schema, unwrapResponse } from "../../api/client";
 import type { Entry, StoredEntry } from "../../api/floor";
 
 /** An entry that waits on the device until the service has it, or that the service refused and somebody has to look at. */
@@ -64,7 +64,7 @@ export async function send(station: number): Promise<Sent[]> {
   if (all.length === 0) return [];
   const entries = all.map(({ entry }) => entry);
   const path = { id: station };
-  const answers = await taken(api.POST("/api/floor/stations/{id}/entries", { params: { path }, body: { entries } }));
+  const answers = await unwrapResponse(api.POST("/api/floor/stations/{id}/entries", { params: { path }, body: { entries } }));
   const sent = all.map((one, at): Sent => {
     const { entry, problem } = answers[at] ?? {};
     return { waiting: one, ...(entry && { stored: entry }), ...(problem && { problem }) };

@@ -1,7 +1,7 @@
 import { useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { useState } from "react";
-import { api, isFinal, taken } from "../../api/client";
+import { api, isFinal, unwrapResponse } from "../../api/client";
 import { type Collection, floorQuery, listsQuery, type Station, type StoredEntry } from "../../api/floor";
 import { datasetQuery, outcomeQuery, type Study, studyQuery } from "../../api/queries";
 import { Loading, Problem } from "../../parts/states";
@@ -108,7 +108,7 @@ function AtStation({ collection, station, due, enough }: Props) {
     if (inside) return setDraft(inside.draft);
     if (!last || last.taken_back) return;
     try {
-      setLast(await taken(api.POST("/api/floor/entries/{id}/take-back", { params: { path: { id: last.id } } })));
+      setLast(await unwrapResponse(api.POST("/api/floor/entries/{id}/take-back", { params: { path: { id: last.id } } })));
       for (const key of ["outcome", "floor", "entries", "dataset"]) queries.invalidateQueries({ queryKey: [key] });
     } catch {
       setRefused("The last entry could not be taken back just now. Try again.");

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { api, taken } from "../../api/client";
+import { api, unwrapResponse } from "../../api/client";
 
 type Port = {
   open: (options: { baudRate: number }) => Promise<void>;
@@ -26,7 +26,7 @@ export function useSerial(stationKey: string) {
       setState("open");
       for await (const line of linesOf(chosen.readable)) {
         const body = { station: stationKey, readings: [{ line }] };
-        await taken(api.POST("/api/readings", { body })).catch(() => undefined);
+        await unwrapResponse(api.POST("/api/readings", { body })).catch(() => undefined);
       }
       setState("lost");
     } catch (thrown) {

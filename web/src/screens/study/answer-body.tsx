@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { getRouteApi, useNavigate } from "@tanstack/react-router";
 import { use, useEffect, useRef, useState } from "react";
-import { api, isFinal, problemOf, type Schema, taken } from "../../api/client";
+import { api, isFinal, problemOf, type Schema, unwrapResponse } from "../../api/client";
 import { type Dataset, type Spec, type Study, studiesQuery, useCreateStudy } from "../../api/queries";
 import { rangesOf, rowAddress } from "../../lib/row-ranges";
 import { useSize } from "../../lib/use-size";
@@ -75,7 +75,7 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
   /** The rows of a stretch of points, or all of them. */
   const openRows = async (stretch: Stretch | null) => {
     const request = { params: { path: { id: study.id }, query: stretch ?? undefined } };
-    const rows = stretch && rowAddress(await taken(api.GET("/api/studies/{id}/rows", request)));
+    const rows = stretch && rowAddress(await unwrapResponse(api.GET("/api/studies/{id}/rows", request)));
     // Rows too many to name are named by the points that they stand behind.
     const named = rows ? { rows } : { study: study.id, ...stretch };
     navigate({ to: "/data/$id", params: { id: dataset.id }, search: stretch ? named : {} });
@@ -143,10 +143,10 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
         switches={switches}
       >
         <div className="flex h-full flex-col">
-          {typed?.filling === "counts" && (
+          {typed?.kind === "counts" && (
             <CountsForm key={`${study.id} ${typed.name}`} slot={typed} spec={spec} onTry={attempt} onSave={set} />
           )}
-          {typed?.filling === "typed" && (
+          {typed?.kind === "typed" && (
             <TypedForm key={`${study.id} ${typed.name}`} slot={typed} spec={spec} onTry={attempt} onSave={set} />
           )}
           <div ref={room} className="relative min-h-0 flex-1 overflow-hidden">

@@ -1,6 +1,6 @@
 import { Link, useNavigate } from "@tanstack/react-router";
 import { Suspense } from "react";
-import { api, type Schema, taken } from "../../api/client";
+import { api, type Schema, unwrapResponse } from "../../api/client";
 import type { Dataset, Study } from "../../api/queries";
 import { moment } from "../../lib/format";
 import { ConfirmButton } from "../../parts/confirm-button";
@@ -24,7 +24,7 @@ export function Answer({ study, dataset, card }: Props) {
   const { change, turn } = useStudyChange(study.id);
   useTurnKeys(turn);
   const remove = () =>
-    taken(api.DELETE("/api/studies/{id}", { params: { path: { id: study.id } } }))
+    unwrapResponse(api.DELETE("/api/studies/{id}", { params: { path: { id: study.id } } }))
       .then(() => (dataset.id ? navigate({ to: "/data/$id", params: { id: dataset.id } }) : navigate({ to: "/ask" })))
       .catch(notifyProblem);
   return (

@@ -1,8 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
-import { api, RequestError, taken } from "../../api/client";
+import { api, RequestError, unwrapResponse } from "../../api/client";
 import { type Study, studyQuery } from "../../api/queries";
-import type { Turn } from "../../parts/keys";
+import type { UndoDirection } from "../../parts/keys";
 import { notifyProblem } from "../../parts/notices";
 import { type Change, leave, left } from "./left-behind";
 
@@ -15,7 +15,7 @@ export function useStudyChange(id: number) {
   const { queryKey } = studyQuery(id);
 
   const send = async (change: Change, on: Study) =>
-    taken(
+    unwrapResponse(
       api.PATCH("/api/studies/{id}", {
         params: { path: { id } },
         body: {
@@ -35,14 +35,14 @@ export function useStudyChange(id: number) {
     const saved = await send(change, current).catch(async (error) => {
       const conflict = error instanceof RequestError && error.problem.status === 412;
       if (!conflict) throw error;
-      return send(change, await taken(api.GET("/api/studies/{id}", { params: { path: { id } } })));
+      return send(change, await unwrapResponse(api.GET("/api/studies/{id}", { params: { path: { id } } })));
     });
     queries.setQueryData(queryKey, saved);
     queries.invalidateQueries({ queryKey: ["studies"] });
     queries.invalidateQueries({ queryKey: ["wall"] });
   };
 
-  const turn = async (way: Turn) => {
+  const turn = async (way: UndoDirection) => {
     const current = queries.getQueryData(queryKey);
     if (!current) return;
     const request = { params: { path: { id } }, body: { revision: current.revision } };
@@ -78,5 +78,5 @@ export function useStudyChange(id: number) {
     if (behind) keep.current.change(behind);
     return () => window.removeEventListener("pagehide", going);
   }, [queries, id]);
-  return { change, turn: (way: Turn) => inOrder(() => turn(way)) };
+  return { change, turn: (way: UndoDirection) => inOrder(() => turn(way)) };
 }

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { api, isFinal, problemOf, type Schema, taken } from "../../api/client";
+import { api, isFinal, problemOf, type Schema, unwrapResponse } from "../../api/client";
 import { type Dataset, outcomeQuery, type Spec, type Study } from "../../api/queries";
 import { writerOf } from "../../lib/format";
 import { toneColour } from "../../marks/tone";
@@ -14,7 +14,7 @@ export function Versions({ study, dataset, card, then }: Props) {
   const now = useQuery(outcomeQuery(study, dataset, { fresh: true }));
   const before = useQuery({
     queryKey: ["study", study.id, "version", dataset.revision, JSON.stringify(then)],
-    queryFn: ({ signal }) => taken(api.POST("/api/outcomes", { body: spec, params: { query: {} }, signal })),
+    queryFn: ({ signal }) => unwrapResponse(api.POST("/api/outcomes", { body: spec, params: { query: {} }, signal })),
     retry: false,
   });
   const changed = differences(card, then, study.spec);

@@ -1,5 +1,5 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { api, type Schema, taken } from "../../api/client";
+import { api, type Schema, unwrapResponse } from "../../api/client";
 import { wallQuery } from "../../api/queries";
 import { useDraft } from "../../lib/use-draft";
 import { Button } from "../../parts/button";
@@ -19,7 +19,7 @@ export function Arrange({ entries, shown }: { entries: Watched[]; shown: Watched
       wall?.map((entry) => ({ ...entry, place: places.get(entry.column.id) ?? entry.place })),
     );
     try {
-      await taken(api.PUT("/api/wall/places", { body: { places: changed }, keepalive: changed.length < 100 }));
+      await unwrapResponse(api.PUT("/api/wall/places", { body: { places: changed }, keepalive: changed.length < 100 }));
     } catch (thrown) {
       notifyProblem(thrown);
       queries.invalidateQueries({ queryKey: wallQuery.queryKey });

@@ -17,7 +17,7 @@ export function WallDisplay() {
   const { show = "all", seconds = 12 } = useSearch({ from: "/wall" });
   const { data, error } = useQuery({
     ...wallQuery,
-    refetchInterval: ({ state }) => (state.data?.some(({ anew }) => anew) ? 1000 : 60_000),
+    refetchInterval: ({ state }) => (state.data?.some(({ stale }) => stale) ? 1000 : 60_000),
   });
   const [frame, { width, height }] = useSize<HTMLDivElement>();
   const [page, setPage] = useState(0);

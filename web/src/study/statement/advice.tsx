@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, taken } from "../../api/client";
+import { api, unwrapResponse } from "../../api/client";
 import type { Dataset, Spec } from "../../api/queries";
 import { Button } from "../../parts/button";
 import type { Card } from "./words";
@@ -19,7 +19,7 @@ export function Advice({ card, dataset, onUse, onDone }: Props) {
   const { data } = useQuery({
     queryKey: ["advice", card.method, dataset.id, dataset.revision, answers],
     queryFn: () =>
-      taken(
+      unwrapResponse(
         api.POST("/api/methods/{method}/advice", {
           params: { path: { method: card.method } },
           body: { dataset: dataset.id, answers },

@@ -11,8 +11,8 @@ export function differences(card: Card, was: Spec, is: Spec): Difference[] {
   const slots = new Map<string, Slot>();
   for (const spec of [was, is]) for (const slot of visibleSlots(card, spec)) slots.set(slot.name, slot);
   return [...slots.values()].flatMap((slot) => {
-    if (slot.filling === "built") return ofPieces(slot.one, was.options?.[slot.name], is.options?.[slot.name]);
-    if (slot.filling === "column") {
+    if (slot.kind === "built") return ofPieces(slot.one, was.options?.[slot.name], is.options?.[slot.name]);
+    if (slot.kind === "column") {
       const [before, after] = [was, is].map((spec) => columnsOf(spec, slot.name).join(", ") || NONE) as [
         string,
         string,

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useId, useState } from "react";
-import { api, taken } from "../../api/client";
+import { api, unwrapResponse } from "../../api/client";
 import { type Dataset, datasetsQuery, type Spec } from "../../api/queries";
 import { counted, isNumeric } from "../../lib/format";
 import { Button } from "../../parts/button";
@@ -27,7 +27,7 @@ export function PerPointEditor({ slot, spec, dataset, onSet }: Props) {
     if (!other || !label || !number) return;
     const step = (spec.options?.step ?? "usual") as "usual" | "hour" | "day" | "week" | "month";
     const request = { params: { path: { id: other.id } }, body: { by: label.id, of: number.id, step } };
-    onSet(await taken(api.POST("/api/datasets/{id}/sums", request)));
+    onSet(await unwrapResponse(api.POST("/api/datasets/{id}/sums", request)));
   };
   return (
     <>

@@ -86,32 +86,32 @@ export function SlotEditor({ slot, card, spec, dataset, onChange, onDone }: Prop
       {slot.advises && (
         <Advice card={card} dataset={dataset} onUse={(proposal) => onChange(proposal)} onDone={onDone} />
       )}
-      {slot.filling === "column" && (
+      {slot.kind === "column" && (
         <ColumnEditor slot={slot} spec={spec} dataset={dataset} onApply={apply} onSet={set} />
       )}
-      {slot.filling === "label" && <LabelEditor slot={slot} spec={spec} dataset={dataset} onApply={apply} />}
-      {slot.filling === "per-label" && <PerLabelEditor slot={slot} spec={spec} dataset={dataset} onSet={set} />}
-      {slot.filling === "per-point" && <PerPointEditor slot={slot} spec={spec} dataset={dataset} onSet={set} />}
-      {slot.filling === "choice" && <ChoiceEditor slot={slot} spec={spec} onApply={apply} />}
-      {slot.filling === "checklist" && (
+      {slot.kind === "label" && <LabelEditor slot={slot} spec={spec} dataset={dataset} onApply={apply} />}
+      {slot.kind === "per-label" && <PerLabelEditor slot={slot} spec={spec} dataset={dataset} onSet={set} />}
+      {slot.kind === "per-point" && <PerPointEditor slot={slot} spec={spec} dataset={dataset} onSet={set} />}
+      {slot.kind === "choice" && <ChoiceEditor slot={slot} spec={spec} onApply={apply} />}
+      {slot.kind === "checklist" && (
         <ChecklistEditor
           slot={slot}
           spec={spec}
           onChange={(value) => onChange((spec) => withSlot(card, spec, slot, value(spec)))}
         />
       )}
-      {slot.filling === "number" && <NumberEditor slot={slot} spec={spec} onApply={apply} />}
-      {slot.filling === "switch" && <SwitchEditor slot={slot} spec={spec} onApply={apply} />}
-      {slot.filling === "limits" && (
+      {slot.kind === "number" && <NumberEditor slot={slot} spec={spec} onApply={apply} />}
+      {slot.kind === "switch" && <SwitchEditor slot={slot} spec={spec} onApply={apply} />}
+      {slot.kind === "limits" && (
         <LimitsSlot of={slot.of} spec={spec} dataset={dataset} onOwn={(change) => onChange(change)} />
       )}
-      {slot.filling === "renames" && <RenamesEditor slot={slot} spec={spec} dataset={dataset} onSet={set} />}
-      {(slot.filling === "typed" || slot.filling === "counts") && (
+      {slot.kind === "renames" && <RenamesEditor slot={slot} spec={spec} dataset={dataset} onSet={set} />}
+      {(slot.kind === "typed" || slot.kind === "counts") && (
         <p className="text-ink-soft">Type them over the figure; the answer follows.</p>
       )}
-      {slot.filling === "built" && <BuiltEditor slot={slot} spec={spec} onSet={set} />}
-      {slot.filling === "left-out" && <LeftOutEditor slot={slot} spec={spec} onSet={set} />}
-      {slot.filling === "rows" && (
+      {slot.kind === "built" && <BuiltEditor slot={slot} spec={spec} onSet={set} />}
+      {slot.kind === "left-out" && <LeftOutEditor slot={slot} spec={spec} onSet={set} />}
+      {slot.kind === "rows" && (
         <>
           <p className="text-ink-soft">
             Rows come from where they stood out: ask there, at the signal of a chart, what they have in common.
@@ -123,7 +123,7 @@ export function SlotEditor({ slot, card, spec, dataset, onChange, onDone }: Prop
           )}
         </>
       )}
-      {slot.filling === "cuts" && <CutsEditor spec={spec} onChange={set} />}
+      {slot.kind === "cuts" && <CutsEditor spec={spec} onChange={set} />}
     </>
   );
 }

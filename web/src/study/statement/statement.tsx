@@ -32,7 +32,7 @@ export function Statement({ card, spec, dataset, onChange }: Props) {
         typeof part === "string" ? (
           // biome-ignore lint/suspicious/noArrayIndexKey: text has no name of its own
           <span key={`text ${index}`}>{part}</span>
-        ) : part.filling === "column" && part.ordered && columnsOf(spec, part.name).length > 0 ? (
+        ) : part.kind === "column" && part.ordered && columnsOf(spec, part.name).length > 0 ? (
           <OrderedSlot key={part.at} slot={part} card={card} spec={spec} dataset={dataset} onChange={onChange} />
         ) : (
           <SlotButton key={part.at} slot={part} card={card} spec={spec} dataset={dataset} onChange={onChange} />

@@ -4,19 +4,19 @@ import { counted } from "../../lib/format";
 
 export type Card = Schema["MethodCard"];
 export type Slot = Schema["Slot"];
-export type ChoiceSlot = Extract<Slot, { filling: "choice" }>;
-export type ChecklistSlot = Extract<Slot, { filling: "checklist" }>;
-export type ColumnSlot = Extract<Slot, { filling: "column" }>;
-export type SwitchSlot = Extract<Slot, { filling: "switch" }>;
-export type NumberSlot = Extract<Slot, { filling: "number" }>;
-export type LabelSlot = Extract<Slot, { filling: "label" }>;
-export type PerLabelSlot = Extract<Slot, { filling: "per-label" }>;
-export type PerPointSlot = Extract<Slot, { filling: "per-point" }>;
-export type TypedSlot = Extract<Slot, { filling: "typed" }>;
-export type CountsSlot = Extract<Slot, { filling: "counts" }>;
-export type LeftOutSlot = Extract<Slot, { filling: "left-out" }>;
-export type RowsSlot = Extract<Slot, { filling: "rows" }>;
-export type RenamesSlot = Extract<Slot, { filling: "renames" }>;
+export type ChoiceSlot = Extract<Slot, { kind: "choice" }>;
+export type ChecklistSlot = Extract<Slot, { kind: "checklist" }>;
+export type ColumnSlot = Extract<Slot, { kind: "column" }>;
+export type SwitchSlot = Extract<Slot, { kind: "switch" }>;
+export type NumberSlot = Extract<Slot, { kind: "number" }>;
+export type LabelSlot = Extract<Slot, { kind: "label" }>;
+export type PerLabelSlot = Extract<Slot, { kind: "per-label" }>;
+export type PerPointSlot = Extract<Slot, { kind: "per-point" }>;
+export type TypedSlot = Extract<Slot, { kind: "typed" }>;
+export type CountsSlot = Extract<Slot, { kind: "counts" }>;
+export type LeftOutSlot = Extract<Slot, { kind: "left-out" }>;
+export type RowsSlot = Extract<Slot, { kind: "rows" }>;
+export type RenamesSlot = Extract<Slot, { kind: "renames" }>;
 export type Cut = { first: number; name?: string };
 
 /** A choice as it is set: which one, and its fields. */
@@ -26,14 +26,14 @@ export type Chosen = { choice: Schema["Choice"]; fields: Record<string, string |
 function optionValue(card: Card, spec: Spec, name: string): unknown {
   const given = spec.options?.[name];
   if (given !== undefined && given !== null) return given;
-  const slot = card.slots.find((slot) => slot.name === name && slot.filling === "choice") as ChoiceSlot | undefined;
+  const slot = card.slots.find((slot) => slot.name === name && slot.kind === "choice") as ChoiceSlot | undefined;
   return slot && usualChoice(slot, spec)?.value;
 }
 
 /** The choice that is meant while none is set. */
 function usualChoice(slot: ChoiceSlot, spec: Spec): Schema["Choice"] | undefined {
   const given = (name: string) => spec.roles?.[name] !== undefined || spec.options?.[name] != null;
-  return slot.choices.findLast((choice) => choice.told_by.some(given)) ?? slot.choices[0];
+  return slot.choices.findLast((choice) => choice.implied_by.some(given)) ?? slot.choices[0];
 }
 
 function shows(card: Card, slot: Slot, spec: Spec): boolean {
@@ -144,7 +144,7 @@ export function withParts(template: string, part: (name: string) => string | und
 }
 
 /** "1.1 to 1.3 mm", "at most 2.5 mL/min": the limits of the column, or those that the statement has of its own. */
-function limitWords(slot: Extract<Slot, { filling: "limits" }>, spec: Spec, columns: Column[] | undefined) {
+function limitWords(slot: Extract<Slot, { kind: "limits" }>, spec: Spec, columns: Column[] | undefined) {
   const own = [spec.options?.lsl, spec.options?.usl];
   const column = columns?.find((column) => column.name === columnsOf(spec, slot.of)[0]);
   if (!column && own.every((limit) => limit == null)) return { text: "its limits", waits: false, filled: true };
@@ -180,7 +180,7 @@ function typedWaits(slot: TypedSlot, spec: Spec): boolean {
   return slot.fields.some(({ name, required }) => required && spec.options?.[name] == null);
 }
 
-export type BuiltSlot = Extract<Slot, { filling: "built" }>;
+export type BuiltSlot = Extract<Slot, { kind: "built" }>;
 
 /** "4 inputs", "search for better settings". */
 function builtWords(slot: BuiltSlot, spec: Spec): SlotWords {
@@ -194,7 +194,7 @@ type SlotWords = { text: string; waits: boolean; filled: boolean };
 
 /** How a slot reads in the statement, whether it still waits to be filled, and whether anything was chosen. */
 export function slotWords(slot: Slot, spec: Spec, columns?: Column[]): SlotWords {
-  switch (slot.filling) {
+  switch (slot.kind) {
     case "column": {
       const names = columnsOf(spec, slot.name);
       if (names.length === 0) return { text: slot.empty, waits: slot.required, filled: false };
@@ -290,7 +290,7 @@ export function statementParts(card: Card, spec: Spec): (string | Slot)[] {
 
 /** Slots that can be added to the statement. */
 export const quietSlots = (card: Card, spec: Spec): Slot[] =>
-  visibleSlots(card, spec).filter((slot) => slot.quiet && slot.filling !== "cuts" && !slotWords(slot, spec).filled);
+  visibleSlots(card, spec).filter((slot) => slot.quiet && slot.kind !== "cuts" && !slotWords(slot, spec).filled);
 
 /** Whether the statement can be answered. */
 export const isComplete = (card: Card, spec: Spec): boolean =>
@@ -304,7 +304,7 @@ export const statementWords = (card: Card, spec: Spec, columns?: Column[]): stri
 
 /** A specification with one slot changed; null empties it. Choices that no longer fit are dropped. */
 export function withSlot(card: Card, spec: Spec, slot: Slot, value: unknown): Spec {
-  const key = slot.filling === "column" ? "roles" : "options";
+  const key = slot.kind === "column" ? "roles" : "options";
   const { [slot.name]: _, ...rest } = spec[key] ?? {};
   const changed = { ...spec, [key]: value === null ? rest : { ...rest, [slot.name]: value } } as Spec;
   return withFitting(card, changed);
@@ -320,7 +320,7 @@ function withFitting(card: Card, spec: Spec): Spec {
   const options = { ...spec.options };
   for (const slot of visibleSlots(card, spec)) {
     const given = options[slot.name];
-    if (slot.filling !== "choice" || typeof given !== "string") continue;
+    if (slot.kind !== "choice" || typeof given !== "string") continue;
     if (!slot.choices.some((choice) => choice.value === given)) delete options[slot.name];
   }
   return { ...spec, options };

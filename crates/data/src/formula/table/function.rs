@@ -24,7 +24,7 @@ impl Type {
     }
 
     /// In words.
-    pub fn words(self) -> &'static str {
+    pub fn display_text(self) -> &'static str {
         match self {
             Type::Number => "a number",
             Type::Words => "words",
@@ -198,8 +198,8 @@ impl TableFunction {
                     form.name,
                     form.written,
                     place + 1,
-                    needed.words(),
-                    argument.words()
+                    needed.display_text(),
+                    argument.display_text()
                 ));
             }
             if once && !typed[place] {
@@ -208,7 +208,7 @@ impl TableFunction {
                     form.name,
                     form.written,
                     place + 1,
-                    needed.words()
+                    needed.display_text()
                 ));
             }
         }

@@ -93,7 +93,7 @@ fn types(formula: &Formula, columns: &[(&str, Kind)]) -> Result<Vec<Type>, Strin
     let mut types: Vec<Type> = Vec::with_capacity(formula.nodes().len());
     let number = |of: Type, what: &str| match of {
         Type::Number => Ok(Type::Number),
-        other => Err(format!("{what} needs numbers, not {}", other.words())),
+        other => Err(format!("{what} needs numbers, not {}", other.display_text())),
     };
     for node in formula.nodes() {
         let next = match node {
@@ -124,7 +124,7 @@ fn types(formula: &Formula, columns: &[(&str, Kind)]) -> Result<Vec<Type>, Strin
                             (Type::Words, Type::Moment) => typed(*left),
                             _ => None,
                         };
-                        let unlike = || format!("{sign} compares {} with {}", sides.0.words(), sides.1.words());
+                        let unlike = || format!("{sign} compares {} with {}", sides.0.display_text(), sides.1.display_text());
                         let text = text.ok_or_else(unlike)?;
                         let unclear = || format!("“{text}” is no moment; write it as 2026-05-04 or 2026-05-04 06:10");
                         crate::frame::moments_named(&text).ok_or_else(unclear)?;
@@ -136,7 +136,7 @@ fn types(formula: &Formula, columns: &[(&str, Kind)]) -> Result<Vec<Type>, Strin
                 number(types[parts[0]], "the condition of if")?;
                 let (then, other) = (types[parts[1]], types[parts[2]]);
                 if then != other {
-                    return Err(format!("if gives {} or {}; both have to be alike", then.words(), other.words()));
+                    return Err(format!("if gives {} or {}; both have to be alike", then.display_text(), other.display_text()));
                 }
                 then
             }

@@ -1,5 +1,5 @@
 import { useEffect, useId, useRef, useState } from "react";
-import { api, type Schema, taken } from "../../../api/client";
+import { api, type Schema, unwrapResponse } from "../../../api/client";
 import { Textbook } from "../../../parts/textbook";
 import { written } from "../model";
 
@@ -41,7 +41,7 @@ export function FormulaField({ formula, label, names, of, others, draftKey, onRe
   useEffect(() => {
     let stale = false;
     const check = async () => {
-      const found = await taken(api.POST("/api/formulas", { body: { formula: text, names, of, others } })).catch(
+      const found = await unwrapResponse(api.POST("/api/formulas", { body: { formula: text, names, of, others } })).catch(
         () => null,
       );
       if (stale || !found) return;

@@ -52,8 +52,8 @@ const typedOf = (input: Input): Typed => ({
 /** How an input is distributed: by a shape with its parameters, by values, or from a column. */
 export function InputForm({ name, input, parts, dataset, onTry, onSave }: Props) {
   const cards = useQuery(methodsQuery).data ?? [];
-  const slot = cards.flatMap(({ slots }) => slots).find((slot) => slot.filling === "built" && slot.one === "input");
-  const choices = slot?.filling === "built" ? slot.choices : [];
+  const slot = cards.flatMap(({ slots }) => slots).find((slot) => slot.kind === "built" && slot.one === "input");
+  const choices = slot?.kind === "built" ? slot.choices : [];
   const inputOf = (typed: Typed): Input | null => {
     const fields = choices.find(({ value }) => value === typed.distribution)?.fields ?? [];
     const numbers = fields.map(({ name, required, low }) => {

@@ -1,5 +1,5 @@
 import { X } from "lucide-react";
-import { api, taken } from "../../../api/client";
+import { api, unwrapResponse } from "../../../api/client";
 import type { Dataset, Spec } from "../../../api/queries";
 import { Button } from "../../../parts/button";
 import { notify, notifyProblem } from "../../../parts/notices";
@@ -50,7 +50,7 @@ export function PieceEditor({ picked, pieces, parts, dataset, spec, actions, onC
       const responses = await Promise.all(
         pieces.responses.map(async (response) => {
           const body = { formula: response.formula, names: [], rename: [piece.name.trim(), name] };
-          return { ...response, formula: (await taken(api.POST("/api/formulas", { body }))).formula };
+          return { ...response, formula: (await unwrapResponse(api.POST("/api/formulas", { body }))).formula };
         }),
       );
       const renamed = { ...pieces, responses };

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
-import { api, type Schema, taken } from "../../../api/client";
+import { api, type Schema, unwrapResponse } from "../../../api/client";
 import type { Dataset } from "../../../api/queries";
 import { toneColour } from "../../../marks/tone";
 
@@ -21,7 +21,7 @@ export function ShapesOfColumn({ column, dataset, chosen, onChoose }: Props) {
   const { data } = useQuery({
     queryKey: ["dataset", dataset.id, dataset.revision, "shapes", column],
     queryFn: ({ signal }) =>
-      taken(
+      unwrapResponse(
         api.POST("/api/outcomes", {
           body: { method: "fit-distribution", roles: { measure: column }, data: { dataset: dataset.id } },
           params: { query: {} },

@@ -13,76 +13,76 @@ pub const GROUPING: [Kind; 4] = [Kind::Category, Kind::WholeNumber, Kind::Text, 
 /// Kinds of columns that order rows.
 pub const ORDERING: [Kind; 3] = [Kind::DateTime, Kind::WholeNumber, Kind::Number];
 
-impl Filling {
+impl SlotKind {
     /// A column without which the question cannot be answered.
-    pub fn needed(kinds: &[Kind], empty: &'static str) -> Filling {
-        Filling::Column { kinds: kinds.to_vec(), empty, required: true, most: 1, several: "", ordered: false, rest: false }
+    pub fn needed(kinds: &[Kind], empty: &'static str) -> SlotKind {
+        SlotKind::Column { kinds: kinds.to_vec(), empty, required: true, most: 1, several: "", ordered: false, rest: false }
     }
 
     /// A column that may be left out.
-    pub fn optional(kinds: &[Kind], empty: &'static str) -> Filling {
-        Filling::Column { kinds: kinds.to_vec(), empty, required: false, most: 1, several: "", ordered: false, rest: false }
+    pub fn optional(kinds: &[Kind], empty: &'static str) -> SlotKind {
+        SlotKind::Column { kinds: kinds.to_vec(), empty, required: false, most: 1, several: "", ordered: false, rest: false }
     }
 
     /// Up to so many columns side by side, and when to choose several.
-    pub fn many(self, up_to: usize, several: &'static str) -> Filling {
+    pub fn many(self, up_to: usize, several: &'static str) -> SlotKind {
         match self {
-            Filling::Column { kinds, empty, required, ordered, rest, .. } => {
-                Filling::Column { kinds, empty, required, most: up_to, several, ordered, rest }
+            SlotKind::Column { kinds, empty, required, ordered, rest, .. } => {
+                SlotKind::Column { kinds, empty, required, most: up_to, several, ordered, rest }
             }
             other => other,
         }
     }
 
     /// Columns whose order matters, and which are therefore moved where they stand.
-    pub fn ordered(mut self) -> Filling {
-        if let Filling::Column { ordered, .. } = &mut self {
+    pub fn ordered(mut self) -> SlotKind {
+        if let SlotKind::Column { ordered, .. } = &mut self {
             *ordered = true;
         }
         self
     }
 
     /// Left empty, it means every column that plays no other role.
-    pub fn or_all(mut self) -> Filling {
-        if let Filling::Column { rest, .. } = &mut self {
+    pub fn or_all(mut self) -> SlotKind {
+        if let SlotKind::Column { rest, .. } = &mut self {
             *rest = true;
         }
         self
     }
 
     /// A number with what holds unless said otherwise.
-    pub fn usually(usual: f64, words: &'static str, unset: &'static str, low: f64, high: f64) -> Filling {
-        Filling::Number { words, unset, usual: Some(usual), low, high, whole: false, offered: Vec::new() }
+    pub fn usually(usual: f64, words: &'static str, unset: &'static str, low: f64, high: f64) -> SlotKind {
+        SlotKind::Number { words, unset, usual: Some(usual), low, high, whole: false, offered: Vec::new() }
     }
 
     /// A number that has to be given, or in a quiet slot may be.
-    pub fn number(words: &'static str, unset: &'static str, low: f64, high: f64) -> Filling {
-        Filling::Number { words, unset, usual: None, low, high, whole: false, offered: Vec::new() }
+    pub fn number(words: &'static str, unset: &'static str, low: f64, high: f64) -> SlotKind {
+        SlotKind::Number { words, unset, usual: None, low, high, whole: false, offered: Vec::new() }
     }
 
     /// Whole numbers only.
-    pub fn whole(self) -> Filling {
+    pub fn whole(self) -> SlotKind {
         match self {
-            Filling::Number { words, unset, usual, low, high, offered, .. } => {
-                Filling::Number { words, unset, usual, low, high, whole: true, offered }
+            SlotKind::Number { words, unset, usual, low, high, offered, .. } => {
+                SlotKind::Number { words, unset, usual, low, high, whole: true, offered }
             }
             other => other,
         }
     }
 
     /// Numbers that are chosen most.
-    pub fn offering(self, numbers: &[f64]) -> Filling {
+    pub fn offering(self, numbers: &[f64]) -> SlotKind {
         match self {
-            Filling::Number { words, unset, usual, low, high, whole, .. } => {
-                Filling::Number { words, unset, usual, low, high, whole, offered: numbers.to_vec() }
+            SlotKind::Number { words, unset, usual, low, high, whole, .. } => {
+                SlotKind::Number { words, unset, usual, low, high, whole, offered: numbers.to_vec() }
             }
             other => other,
         }
     }
 
     /// One of some choices, the first unless said otherwise.
-    pub fn choice(choices: Vec<Choice>) -> Filling {
-        Filling::Choice { tag: "", choices }
+    pub fn choice(choices: Vec<Choice>) -> SlotKind {
+        SlotKind::Choice { tag: "", choices }
     }
 }
 
@@ -91,8 +91,8 @@ pub type Check = fn(option: &str, given: &Value) -> Result<(), StudyError>;
 
 /// How a slot is filled.
 #[derive(Clone, Debug, Serialize, utoipa::ToSchema)]
-#[serde(tag = "filling", rename_all = "kebab-case")]
-pub enum Filling {
+#[serde(tag = "kind", rename_all = "kebab-case")]
+pub enum SlotKind {
     /// A role: a column of one of these kinds.
     Column {
         /// Kinds that fit.
@@ -253,7 +253,7 @@ pub struct Choice {
     /// Numbers that belong to it.
     pub fields: Vec<Field>,
     /// Roles and options that tell that it is meant while none is chosen.
-    pub told_by: &'static [&'static str],
+    pub implied_by: &'static [&'static str],
 }
 
 /// Something to type that belongs to a choice.
@@ -314,7 +314,7 @@ pub struct Length {
 impl Choice {
     /// One without fields.
     pub fn plain(value: &'static str, words: &'static str, use_when: &'static str) -> Choice {
-        Choice { value, words, use_when, fields: Vec::new(), told_by: &[] }
+        Choice { value, words, use_when, fields: Vec::new(), implied_by: &[] }
     }
 
     /// One with fields.
@@ -323,8 +323,8 @@ impl Choice {
     }
 
     /// Meant when one of some roles or options is given.
-    pub fn told_by(self, told_by: &'static [&'static str]) -> Choice {
-        Choice { told_by, ..self }
+    pub fn implied_by(self, implied_by: &'static [&'static str]) -> Choice {
+        Choice { implied_by, ..self }
     }
 }
 

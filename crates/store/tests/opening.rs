@@ -1,10 +1,8 @@
-//! ``.
+//! Opening a store, and a disk that is full.
 
 use acorn_store::*;
-use std::path::Path;
-use std::time::Duration;
-use sqlx::sqlite::{SqliteConnectOptions, SqliteJournalMode, SqlitePool, SqlitePoolOptions, SqliteSynchronous};
-use sqlx::{Connection, Sqlite, SqliteConnection, Transaction};
+use sqlx::sqlite::SqliteConnectOptions;
+use sqlx::{Connection, SqliteConnection};
 
 /// A file as the second version of the tables left it: a study, a finding, an edited cell, a deleted label.
 const OLDER: &str = r#"
@@ -42,7 +40,7 @@ async fn an_older_file_keeps_everything_when_it_is_opened() {
     assert_eq!(store.rows(1, 0, 9).await.unwrap().cells, [[Some("2".to_owned()), Some("3".to_owned())]]);
     let line = store.history(1, 9).await.unwrap().remove(0);
     assert_eq!((line.stage, line.place), (Stage::Fixed, Some(1)));
-    let undone = store.turn_study(1, Turn::Undo, study.revision, &Change { actor: "MR", at: 2 }).await.unwrap();
+    let undone = store.turn_study(1, UndoDirection::Undo, study.revision, &Change { actor: "MR", at: 2 }).await.unwrap();
     assert_eq!(undone.spec.roles.len(), 1);
     // What refers to a table that was built anew still follows it.
     store.delete_dataset(1).await.unwrap();
@@ -57,7 +55,7 @@ async fn a_full_disk_is_told_and_keeps_nothing_from_being_written_once_there_is_
     let made = async |rows: u32| {
         let text = (0..rows).fold("flux\n".to_owned(), |text, row| text + &format!("{}\n", f64::from(row).sqrt()));
         let source = acorn_formats::Source::open("flux.csv", text.into_bytes()).unwrap();
-        let reading = acorn_formats::read(&source, &acorn_formats::Wish::default()).unwrap();
+        let reading = acorn_formats::read(&source, &acorn_formats::ReadOptions::default()).unwrap();
         let new = NewDataset { name: "Flux", source: "flux.csv", table: &reading.table, infos: &[], gauges: &[] };
         store.create_dataset(new, &change).await
     };

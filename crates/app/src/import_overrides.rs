@@ -1,14 +1,14 @@
 //! Corrections to how a file is read, as arguments.
 
 use acorn_data::frame::Kind;
-use acorn_formats::{ColumnWish, DateOrder, ReadColumn, Wish};
+use acorn_formats::{ColumnReadOptions, DateOrder, ReadColumn, ReadOptions};
 use anyhow::{Context, bail};
 use clap::Args;
 use serde::de::DeserializeOwned;
 
 /// How a file is read where that is not what it seems; remembered for the next of its layout.
 #[derive(Args, Clone, Debug, Default, PartialEq)]
-pub struct Mends {
+pub struct ImportOverrides {
     /// Encoding of a text, such as windows-1252
     #[arg(long, value_name = "LABEL")]
     encoding: Option<String>,
@@ -57,15 +57,15 @@ fn word<T: DeserializeOwned>(text: &str) -> Result<T, String> {
     serde_json::from_value(serde_json::Value::from(text)).map_err(|error| error.to_string())
 }
 
-impl Mends {
+impl ImportOverrides {
     /// Whether nothing is said.
     pub fn are_none(&self) -> bool {
-        *self == Mends::default()
+        *self == ImportOverrides::default()
     }
 
     /// The corrections to a file as a whole, on top of others.
-    pub fn of_file(&self, before: Wish) -> Wish {
-        Wish {
+    pub fn of_file(&self, before: ReadOptions) -> ReadOptions {
+        ReadOptions {
             encoding: self.encoding.clone().or(before.encoding),
             delimiter: self.delimiter.or(before.delimiter),
             decimal: self.decimal.or(before.decimal),
@@ -84,15 +84,15 @@ impl Mends {
     ///
     /// # Errors
     /// A column that is not there, or a kind that is none.
-    pub fn of_columns(&self, read: &[ReadColumn], wish: &mut Wish) -> anyhow::Result<()> {
-        let mut mend = |name: &str, change: &dyn Fn(&mut ColumnWish)| -> anyhow::Result<()> {
+    pub fn of_columns(&self, read: &[ReadColumn], read_options: &mut ReadOptions) -> anyhow::Result<()> {
+        let mut mend = |name: &str, change: &dyn Fn(&mut ColumnReadOptions)| -> anyhow::Result<()> {
             let found = read.iter().find(|column| column.name == name);
             let index = found.with_context(|| format!("the file has no column “{name}”"))?.index;
-            let place = wish.columns.iter().rposition(|column| column.index == index).unwrap_or_else(|| {
-                wish.columns.push(ColumnWish { index, ..ColumnWish::default() });
-                wish.columns.len() - 1
+            let place = read_options.columns.iter().rposition(|column| column.index == index).unwrap_or_else(|| {
+                read_options.columns.push(ColumnReadOptions { index, ..ColumnReadOptions::default() });
+                read_options.columns.len() - 1
             });
-            change(&mut wish.columns[place]);
+            change(&mut read_options.columns[place]);
             Ok(())
         };
         self.fill_down.iter().try_for_each(|name| mend(name, &|column| column.fill_down = true))?;

@@ -5,7 +5,7 @@ use std::sync::Arc;
 use serde::de::DeserializeOwned;
 use serde_json::{Map, Value};
 
-use super::card::{Choice, Field, FieldKind, Filling, MethodCard, Slot};
+use super::card::{Choice, Field, FieldKind, MethodCard, Slot, SlotKind};
 use super::count_table::CountTable;
 use super::differing_limits::limits_differ;
 use super::left_out::LeftOut;
@@ -17,20 +17,20 @@ use acorn_maths::{LARGEST, SMALLEST};
 
 /// A statement that fits its card: columns are there and of the right kind, options within their bounds.
 #[derive(Clone, Copy)]
-pub struct Filled<'a> {
+pub struct ValidatedSpec<'a> {
     card: &'static MethodCard,
     frame: &'a Frame,
     spec: &'a Spec,
 }
 
-impl<'a> Filled<'a> {
+impl<'a> ValidatedSpec<'a> {
     /// Reads a statement.
     ///
     /// # Errors
     /// [`StudyError::UnknownRole`], [`StudyError::UnknownColumn`], [`StudyError::WrongKind`], [`StudyError::MissingRole`] for
     /// a slot that waits to be filled, [`StudyError::UnknownOption`], [`StudyError::BadOption`], [`StudyError::OutOfRange`].
-    pub fn read(card: &'static MethodCard, frame: &'a Frame, spec: &'a Spec) -> Result<Filled<'a>, StudyError> {
-        let filled = Filled { card, frame, spec };
+    pub fn read(card: &'static MethodCard, frame: &'a Frame, spec: &'a Spec) -> Result<ValidatedSpec<'a>, StudyError> {
+        let filled = ValidatedSpec { card, frame, spec };
         for (role, columns) in &spec.roles {
             filled.check_role(role, columns)?;
         }
@@ -53,9 +53,9 @@ impl<'a> Filled<'a> {
 
     fn check_role(&self, role: &str, columns: &RoleColumns) -> Result<(), StudyError> {
         let known = || StudyError::UnknownRole { role: role.to_owned(), known: self.card.roles().collect() };
-        let is_meant = |slot: &&Slot| slot.name == role && matches!(slot.filling, Filling::Column { .. });
+        let is_meant = |slot: &&Slot| slot.name == role && matches!(slot.kind, SlotKind::Column { .. });
         let slot = self.slot(is_meant).ok_or_else(known)?;
-        let Filling::Column { kinds, most, .. } = &slot.filling else { return Err(known()) };
+        let SlotKind::Column { kinds, most, .. } = &slot.kind else { return Err(known()) };
         if columns.names().len() > *most {
             let problem = format!(
                 "takes {}, not {}",
@@ -72,8 +72,8 @@ impl<'a> Filled<'a> {
                 return Err(StudyError::WrongKind {
                     role: slot.label,
                     column: name.clone(),
-                    found: column.kind.words(),
-                    needed: kinds[0].words(),
+                    found: column.kind.display_text(),
+                    needed: kinds[0].display_text(),
                 });
             }
             // Labels are not computed with.
@@ -137,8 +137,7 @@ impl<'a> Filled<'a> {
     /// A number; what holds unless said otherwise when it is not given.
     pub fn number(&self, option: &str) -> Option<f64> {
         let usual = || {
-            self.slot(|slot| slot.name == option)
-                .and_then(|slot| if let Filling::Number { usual, .. } = slot.filling { usual } else { None })
+            self.slot(|slot| slot.name == option).and_then(|slot| if let SlotKind::Number { usual, .. } = slot.kind { usual } else { None })
         };
         self.given(option).and_then(Value::as_f64).or_else(usual)
     }
@@ -172,8 +171,7 @@ impl<'a> Filled<'a> {
 
     /// Whether a switch is on.
     pub fn is_on(&self, option: &str) -> bool {
-        let usual =
-            || self.slot(|slot| slot.name == option).is_some_and(|slot| matches!(slot.filling, Filling::Switch { usual: true, .. }));
+        let usual = || self.slot(|slot| slot.name == option).is_some_and(|slot| matches!(slot.kind, SlotKind::Switch { usual: true, .. }));
         self.given(option).and_then(Value::as_bool).unwrap_or_else(usual)
     }
 
@@ -216,44 +214,44 @@ fn check_size(column: &Column) -> Result<(), StudyError> {
 }
 
 fn check_option(slot: &Slot, option: &str, given: &Value) -> Result<(), StudyError> {
-    match &slot.filling {
-        Filling::Column { .. } => Err(bad(option, "is a role; name its column there")),
-        Filling::Number { low, high, whole, .. } => number(option, given, *low, *high, *whole),
-        Filling::Limits { .. } => number(option, given, f64::MIN, f64::MAX, false),
-        Filling::Switch { .. } if given.is_boolean() => Ok(()),
-        Filling::Switch { .. } => Err(bad(option, "is true or false")),
-        Filling::Choice { tag, choices } => choice(option, given, tag, choices),
-        Filling::Label { .. } if given.is_string() => Ok(()),
-        Filling::Label { .. } => Err(bad(option, format!("{given} is not a label"))),
-        Filling::PerLabel { .. } | Filling::PerPoint { .. } => {
+    match &slot.kind {
+        SlotKind::Column { .. } => Err(bad(option, "is a role; name its column there")),
+        SlotKind::Number { low, high, whole, .. } => number(option, given, *low, *high, *whole),
+        SlotKind::Limits { .. } => number(option, given, f64::MIN, f64::MAX, false),
+        SlotKind::Switch { .. } if given.is_boolean() => Ok(()),
+        SlotKind::Switch { .. } => Err(bad(option, "is true or false")),
+        SlotKind::Choice { tag, choices } => choice(option, given, tag, choices),
+        SlotKind::Label { .. } if given.is_string() => Ok(()),
+        SlotKind::Label { .. } => Err(bad(option, format!("{given} is not a label"))),
+        SlotKind::PerLabel { .. } | SlotKind::PerPoint { .. } => {
             let numbers = given.as_object().ok_or_else(|| bad(option, "gives a number for each label"))?;
             numbers.iter().try_for_each(|(label, value)| number(&format!("{option}.{label}"), value, f64::MIN, f64::MAX, false))
         }
-        Filling::Counts { most } => CountTable::read(option, given, *most).map(|_| ()),
-        Filling::Renames { .. } => {
+        SlotKind::Counts { most } => CountTable::read(option, given, *most).map(|_| ()),
+        SlotKind::Renames { .. } => {
             let names = given.as_object().ok_or_else(|| bad(option, "gives a name for each name"))?;
             names.values().try_for_each(|name| if name.is_string() { Ok(()) } else { Err(bad(option, format!("{name} is no name"))) })
         }
-        Filling::Built { check, .. } => check(option, given),
-        Filling::Rows { .. } => serde_json::from_value::<Vec<[i64; 2]>>(given.clone())
+        SlotKind::Built { check, .. } => check(option, given),
+        SlotKind::Rows { .. } => serde_json::from_value::<Vec<[i64; 2]>>(given.clone())
             .map(|_| ())
             .map_err(|_| bad(option, "gives stretches of rows, each by its first and its last id")),
-        Filling::LeftOut { .. } => {
+        SlotKind::LeftOut { .. } => {
             let read = serde_json::from_value::<Vec<LeftOut>>(given.clone());
             let sound = read.is_ok_and(|all| all.iter().all(|one| !one.why.trim().is_empty()));
             if sound { Ok(()) } else { Err(bad(option, "gives stretches of rows, each with the reason why they are left out")) }
         }
-        Filling::Cuts { most } => each(option, given, *most, |cut| {
+        SlotKind::Cuts { most } => each(option, given, *most, |cut| {
             fields(option, cut, &[("first", FieldKind::Point, true, Some(0.0)), ("name", FieldKind::Text, false, None)], None)
         }),
-        Filling::Typed { fields: typed, list: Some(_), most, .. } => {
+        SlotKind::Typed { fields: typed, list: Some(_), most, .. } => {
             each(option, given, *most, |row| with_fields(option, row, typed, None))
         }
-        Filling::Typed { fields: typed, list: None, .. } => {
+        SlotKind::Typed { fields: typed, list: None, .. } => {
             let field = typed.iter().find(|field| field.name == option);
             field.map_or(Ok(()), |field| typed_value(option, given, field.kind, field.low))
         }
-        Filling::Checklist { tag, items, .. } => each(option, given, usize::MAX, |item| {
+        SlotKind::Checklist { tag, items, .. } => each(option, given, usize::MAX, |item| {
             let named = item.get(*tag).and_then(Value::as_str).ok_or_else(|| bad(option, format!("each has a {tag}")))?;
             let known = items.iter().find(|item| item.value == named);
             match (known.and_then(|item| item.length), item.get("length").filter(|length| !length.is_null())) {

@@ -1,7 +1,7 @@
 //! What is wrong at the stations of a plan by now.
 
 use acorn_data::frame::ColumnInfo;
-use acorn_store::{Collection, Station, StoredEntry, Trouble};
+use acorn_store::{AlertCondition, Collection, Station, StoredEntry};
 use acorn_study::collect::Due;
 
 use super::message::clock;
@@ -10,13 +10,13 @@ use crate::routes::signals;
 use crate::state::App;
 
 /// Values beyond specification and signals without a cause, and stations that are late.
-pub async fn of(app: &App, plan: &Collection, due: &[Option<Due>]) -> Result<Vec<Trouble>, ApiError> {
-    let mut troubles = Vec::new();
+pub async fn of(app: &App, plan: &Collection, due: &[Option<Due>]) -> Result<Vec<AlertCondition>, ApiError> {
+    let mut alert_conditions = Vec::new();
     let dataset = app.store.dataset(plan.dataset_id).await?;
     let info = |name: &str| dataset.columns.iter().find(|column| column.name == name).map(|column| column.info.clone());
     for (count, newest) in app.store.newest_waiting(plan.id).await? {
         let station = plan.stations.iter().find(|station| station.id == newest.station_id);
-        troubles.push(Trouble {
+        alert_conditions.push(AlertCondition {
             about: format!("beyond {}", newest.station_id),
             newest: newest.id,
             count,
@@ -25,18 +25,18 @@ pub async fn of(app: &App, plan: &Collection, due: &[Option<Due>]) -> Result<Vec
     }
     if let Some(first) = app.store.first_entered_row(plan.id).await? {
         for study in &plan.study_ids {
-            troubles.extend(signalled(app, *study, first).await?);
+            alert_conditions.extend(signalled(app, *study, first).await?);
         }
     }
     for (station, due) in plan.stations.iter().zip(due) {
-        troubles.extend(due.as_ref().filter(|due| due.late).map(|due| late(station, due)));
+        alert_conditions.extend(due.as_ref().filter(|due| due.late).map(|due| late(station, due)));
     }
-    Ok(troubles)
+    Ok(alert_conditions)
 }
 
 fn beyond(count: i64, newest: &StoredEntry, station: Option<&Station>, info: impl Fn(&str) -> Option<ColumnInfo>) -> String {
     let at = station.map_or_else(String::new, |station| format!(" at {}", station.name));
-    let said = newest.beyond.first().map(|one| one.words(&info(&one.column).unwrap_or_default())).unwrap_or_default();
+    let said = newest.beyond.first().map(|one| one.display_text(&info(&one.column).unwrap_or_default())).unwrap_or_default();
     match count {
         1 => format!("An entry beyond specification{at} has no cause: {said}."),
         _ => format!("{count} entries beyond specification{at} have no cause; the newest: {said}."),
@@ -44,7 +44,7 @@ fn beyond(count: i64, newest: &StoredEntry, station: Option<&Station>, info: imp
 }
 
 /// Signals without a cause about rows that were entered by the plan; what signalled before it began is no news.
-async fn signalled(app: &App, study_id: i64, first_row: i64) -> Result<Option<Trouble>, ApiError> {
+async fn signalled(app: &App, study_id: i64, first_row: i64) -> Result<Option<AlertCondition>, ApiError> {
     let study = app.store.study(study_id).await?;
     // A study that cannot be answered says so itself, on the Wall and on its own page.
     let Ok((computed, without)) = signals::without_cause(app, &study).await else { return Ok(None) };
@@ -58,15 +58,15 @@ async fn signalled(app: &App, study_id: i64, first_row: i64) -> Result<Option<Tr
         1 => format!("A signal has no cause: {}", known.signal.sentence),
         many => format!("{many} signals have no cause; the newest: {}", known.signal.sentence),
     };
-    Ok(Some(Trouble { about: format!("signals {study_id}"), newest: *newest, count: of_plan.len() as i64, words }))
+    Ok(Some(AlertCondition { about: format!("signals {study_id}"), newest: *newest, count: of_plan.len() as i64, words }))
 }
 
-fn late(station: &Station, due: &Due) -> Trouble {
+fn late(station: &Station, due: &Due) -> AlertCondition {
     let Station { id, name, .. } = station;
     let words = match (due.at, due.left) {
         (Some(at), _) => format!("{name} is late: an entry was due at {}.", clock(at)),
         (_, left) => format!("{name} is late: {} pieces were made since an entry was due.", -left.unwrap_or_default()),
     };
     // It stays one alert for as long as the station is late.
-    Trouble { about: format!("late {id}"), newest: 0, count: 1, words }
+    AlertCondition { about: format!("late {id}"), newest: 0, count: 1, words }
 }
