@@ -25,7 +25,9 @@ const unreachable: Problem = {
 };
 
 /** The data of a response; throws a RequestError otherwise. */
-export async function unwrapResponse<T>(request: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+export async function unwrapResponse<T>(
+  request: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
   const { data, error, response } = await request.catch(() => {
     throw new RequestError(unreachable);
   });

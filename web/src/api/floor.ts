@@ -27,7 +27,8 @@ export const floorQuery = queryOptions({
 export const planQuery = (id: number) =>
   queryOptions({
     queryKey: ["plan", id],
-    queryFn: async () => (await unwrapResponse(api.GET("/api/floor/plans/{id}", { params: { path: { id } } }))) as Collection,
+    queryFn: async () =>
+      (await unwrapResponse(api.GET("/api/floor/plans/{id}", { params: { path: { id } } }))) as Collection,
   });
 
 export const entriesQuery = (id: number) =>

@@ -42,10 +42,19 @@ export const wallQuery = queryOptions({
   queryFn: () => unwrapResponse(api.GET("/api/wall")),
   refetchInterval: ({ state }) => again(state.data?.some(({ stale }) => stale)),
 });
-export const datasetsQuery = queryOptions({ queryKey: ["datasets"], queryFn: () => unwrapResponse(api.GET("/api/datasets")) });
-export const studiesQuery = queryOptions({ queryKey: ["studies"], queryFn: () => unwrapResponse(api.GET("/api/studies")) });
+export const datasetsQuery = queryOptions({
+  queryKey: ["datasets"],
+  queryFn: () => unwrapResponse(api.GET("/api/datasets")),
+});
+export const studiesQuery = queryOptions({
+  queryKey: ["studies"],
+  queryFn: () => unwrapResponse(api.GET("/api/studies")),
+});
 
-export const gaugesQuery = queryOptions({ queryKey: ["gauges"], queryFn: () => unwrapResponse(api.GET("/api/gauges")) });
+export const gaugesQuery = queryOptions({
+  queryKey: ["gauges"],
+  queryFn: () => unwrapResponse(api.GET("/api/gauges")),
+});
 
 export const gaugeQuery = (id: number) =>
   queryOptions({
@@ -96,7 +105,8 @@ export type CarriedRows = { ids?: string; study?: number; first?: number; last?:
 export const placesQuery = (dataset: Dataset, rows: CarriedRows) =>
   queryOptions({
     queryKey: ["places", dataset.id, dataset.revision, rows],
-    queryFn: () => unwrapResponse(api.GET("/api/datasets/{id}/places", { params: { path: { id: dataset.id }, query: rows } })),
+    queryFn: () =>
+      unwrapResponse(api.GET("/api/datasets/{id}/places", { params: { path: { id: dataset.id }, query: rows } })),
     enabled: rows.ids !== undefined || rows.study !== undefined,
     placeholderData: keepPreviousData,
   });
@@ -190,7 +200,9 @@ export const outcomeQuery = (
   queryOptions({
     queryKey: ["outcome", study?.id, study?.revision, dataset?.revision, beside, view],
     queryFn: ({ signal }) =>
-      unwrapResponse(api.GET("/api/studies/{id}/outcome", { params: { path: { id: study?.id ?? 0 }, query: view }, signal })),
+      unwrapResponse(
+        api.GET("/api/studies/{id}/outcome", { params: { path: { id: study?.id ?? 0 }, query: view }, signal }),
+      ),
     enabled: study !== undefined && dataset !== undefined,
     staleTime: Number.POSITIVE_INFINITY,
     refetchInterval: ({ state }) => again(state.data?.stale),

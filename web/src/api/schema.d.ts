@@ -2150,7 +2150,7 @@ export interface components {
             /** @description The cells and their texts. */
             edits: components["schemas"]["CellEdit"][];
             /** @description By what they come. */
-            how?: components["schemas"]["Deed"];
+            how?: components["schemas"]["EditKind"];
             /** @description Whether rows are added behind the last one where there are too few. */
             grow?: boolean;
         };
@@ -2194,7 +2194,7 @@ export interface components {
             /** @description Numbers that belong to it. */
             fields: components["schemas"]["Field"][];
             /** @description Roles and options that tell that it is meant while none is chosen. */
-            told_by: string[];
+            implied_by: string[];
         };
         /** @description A list that identifiers are chosen from. */
         ChoiceList: {
@@ -2364,6 +2364,41 @@ export interface components {
             /** @description What its values can be. */
             rules?: components["schemas"]["Rules"];
         };
+        /** @description A correction to one column, by its place in the file. */
+        ColumnReadOptions: {
+            /**
+             * @description Place in the file, from 0.
+             * @default 0
+             */
+            index?: number;
+            /**
+             * @description Another name.
+             * @default null
+             */
+            name?: string | null;
+            /** @default null */
+            kind?: components["schemas"]["Kind"] | null;
+            /**
+             * @description Leave the column out.
+             * @default false
+             */
+            leave_out?: boolean;
+            /**
+             * @description Its decimal sign, `.` or `,`.
+             * @default null
+             */
+            decimal?: string | null;
+            /**
+             * @description Whether an empty cell has the value of the one above it.
+             * @default false
+             */
+            fill_down?: boolean;
+            /**
+             * @description Values such as "<0.5" are left to be answered, instead of taken as numbers whose sign stands in a column beside.
+             * @default false
+             */
+            no_signs?: boolean;
+        };
         /** @description A reading for a column. */
         ColumnReading: {
             /** @description The column that it goes into. */
@@ -2425,41 +2460,6 @@ export interface components {
             revision: number;
             /** @description The column. */
             column: components["schemas"]["NewTableColumn"];
-        };
-        /** @description A correction to one column, by its place in the file. */
-        ColumnWish: {
-            /**
-             * @description Place in the file, from 0.
-             * @default 0
-             */
-            index?: number;
-            /**
-             * @description Another name.
-             * @default null
-             */
-            name?: string | null;
-            /** @default null */
-            kind?: components["schemas"]["Kind"] | null;
-            /**
-             * @description Leave the column out.
-             * @default false
-             */
-            leave_out?: boolean;
-            /**
-             * @description Its decimal sign, `.` or `,`.
-             * @default null
-             */
-            decimal?: string | null;
-            /**
-             * @description Whether an empty cell has the value of the one above it.
-             * @default false
-             */
-            fill_down?: boolean;
-            /**
-             * @description Values such as "<0.5" are left to be answered, instead of taken as numbers whose sign stands in a column beside.
-             * @default false
-             */
-            no_signs?: boolean;
         };
         /** @description A group against the mean of all. */
         CompareAnom: {
@@ -2843,11 +2843,6 @@ export interface components {
              */
             ppk?: number | null;
         };
-        /**
-         * @description By what cells come to be what they are.
-         * @enum {string}
-         */
-        Deed: "typed" | "pasted" | "filled" | "cleared" | "replaced";
         /** @description A point of a density. */
         DensityPoint: {
             /**
@@ -2965,7 +2960,7 @@ export interface components {
             kind: string;
             /** @description In a sentence. */
             sentence: string;
-            show?: components["schemas"]["Only"] | null;
+            show?: components["schemas"]["FilterStep"] | null;
         };
         /** @description How a station stands with what is due. */
         Due: {
@@ -2988,6 +2983,11 @@ export interface components {
             /** @description The same by shift, in the order of the day; those in which nothing was due are left out. */
             by_shift: components["schemas"]["ShiftMissed"][];
         };
+        /**
+         * @description By what cells come to be what they are.
+         * @enum {string}
+         */
+        EditKind: "typed" | "pasted" | "filled" | "cleared" | "replaced";
         /** @description What became of an entry: one of both is there. */
         Entered: {
             entry?: components["schemas"]["StoredEntry"] | null;
@@ -3143,161 +3143,17 @@ export interface components {
          * @enum {string}
          */
         FieldKind: "number" | "point" | "text" | "date";
-        /** @description How a slot is filled. */
-        Filling: {
-            /** @description Kinds that fit. */
-            kinds: components["schemas"]["Kind"][];
-            /** @description Shown while nothing is chosen and, for an optional role, offered as a choice. */
-            empty: string;
-            /** @description Whether the question cannot be answered without it. */
-            required: boolean;
-            /** @description How many columns may stand side by side. */
-            most: number;
-            /** @description When several are chosen; empty where there is but one. */
-            several: string;
-            /** @description Whether their order matters. */
-            ordered: boolean;
-            /** @description Whether, left empty, it means every column that plays no other role. */
-            rest: boolean;
-            /** @enum {string} */
-            filling: "column";
-        } | {
-            /** @description How it reads in the statement, the number in braces: "{} at a time". */
-            words: string;
-            /** @description Shown while it is not set; without a usual value the question cannot be answered then. */
-            unset: string;
-            /**
-             * Format: double
-             * @description What holds while it is not set.
-             */
-            usual?: number | null;
-            /**
-             * Format: double
-             * @description Smallest allowed.
-             */
-            low: number;
-            /**
-             * Format: double
-             * @description Largest allowed.
-             */
-            high: number;
-            /** @description Whether it is a whole number. */
-            whole: boolean;
-            /** @description Numbers that are chosen most, one click each. */
-            offered: number[];
-            /** @enum {string} */
-            filling: "number";
-        } | {
-            /** @description What holds unless said otherwise. */
-            usual: boolean;
-            /** @description How yes reads. */
-            on: string;
-            /** @description How no reads. */
-            off: string;
-            /** @enum {string} */
-            filling: "switch";
-        } | {
-            /** @description The role whose column has them. */
-            of: string;
-            /** @enum {string} */
-            filling: "limits";
-        } | {
-            /** @description What is typed; of a list, into each of its rows. */
-            fields: components["schemas"]["Field"][];
-            /** @description The option that holds the rows of a list; absent when each field is an option of its own. */
-            list?: string | null;
-            /** @description Most rows of a list. */
-            most: number;
-            /** @description What a row of a list is called. */
-            row_word: string;
-            /** @enum {string} */
-            filling: "typed";
-        } | {
-            /** @description Most rows, and most columns. */
-            most: number;
-            /** @enum {string} */
-            filling: "counts";
-        } | {
-            /** @description The role of that column. */
-            of: string;
-            /** @description Shown while none is given. */
-            unset: string;
-            /** @enum {string} */
-            filling: "renames";
-        } | {
-            /** @description The role of that column. */
-            of: string;
-            /** @description Shown while none is given. */
-            unset: string;
-            /** @enum {string} */
-            filling: "per-label";
-        } | {
-            /** @description The role of the column that makes the points. */
-            of: string;
-            /** @description Shown while none is given. */
-            unset: string;
-            /** @enum {string} */
-            filling: "per-point";
-        } | {
-            /** @description The role of that column. */
-            of: string;
-            /** @description How it reads in the statement, the label in braces. */
-            words: string;
-            /** @description Shown while none is chosen. */
-            empty: string;
-            /** @description Whether the question cannot be answered without it. */
-            required: boolean;
-            /** @enum {string} */
-            filling: "label";
-        } | {
-            /** @description Shown while none is given. */
-            empty: string;
-            /** @enum {string} */
-            filling: "rows";
-        } | {
-            /** @description Shown while none is. */
-            unset: string;
-            /** @enum {string} */
-            filling: "left-out";
-        } | {
-            /** @description What one piece is called: "input". */
-            one: string;
-            /** @description What several are called, or the whole when it has no pieces. */
-            many: string;
-            /** @description Shown while there is none. */
-            unset: string;
-            /** @description Whether the question cannot be answered without it. */
-            required: boolean;
-            /** @description Kinds of pieces, with what is typed of each. */
-            choices: components["schemas"]["Choice"][];
-            /** @enum {string} */
-            filling: "built";
-        } | {
-            /** @description Most of them. */
-            most: number;
-            /** @enum {string} */
-            filling: "cuts";
-        } | {
-            /**
-             * @description The key that tells the choices apart; empty when the option is the bare choice itself, "=" when a choice with a
-             *     field is that field alone, such as `{"width": 0.5}`.
-             */
-            tag: string;
-            /** @description The choices; the first is the default. */
-            choices: components["schemas"]["Choice"][];
-            /** @enum {string} */
-            filling: "choice";
-        } | {
-            /** @description What one is called: "pattern". */
-            one: string;
-            /** @description What several are called. */
-            many: string;
-            /** @description The key of an item's name. */
-            tag: string;
-            /** @description The items. */
-            items: components["schemas"]["Item"][];
-            /** @enum {string} */
-            filling: "checklist";
+        /** @description A step by which a question, or what a table shows, is narrowed. */
+        FilterStep: (components["schemas"]["Predicate"] & {
+            /** @description The column. */
+            column: string;
+            /** @description The role that the column had in the question before, which it takes again when the step is taken back. */
+            role?: string | null;
+        }) | {
+            /** @description First and last row id of each, both included. */
+            rows: number[][];
+            /** @description Where they are from, in words. */
+            from?: string;
         };
         /** @description What is known about a signal. */
         Finding: {
@@ -4616,26 +4472,6 @@ export interface components {
             /** @description Why it cannot be judged. */
             problem?: string | null;
         };
-        /** @description What the value of a column has to be for its row to be taken. */
-        Is: {
-            /** @description Any one of these labels. */
-            labels: string[];
-        } | {
-            /** @description A number from the first to the second, ends included; without an end it goes on. */
-            between: (number | null)[];
-        } | {
-            /** @description A moment from the first to the second, as `2026-05-04` or `2026-05-04 06:10`; a day or a minute that is named is meant whole. */
-            during: (string | null)[];
-        } | {
-            /** @description A text that holds these words, in capitals or not. */
-            contains: string;
-        } | {
-            /** @description Missing, or not. */
-            missing: boolean;
-        } | {
-            /** @description Beyond a specification limit of its column, or not. */
-            "beyond-limits": boolean;
-        };
         /** @description One item of a checklist. */
         Item: {
             /** @description Its value. */
@@ -5533,7 +5369,7 @@ export interface components {
                 [key: string]: unknown;
             };
             /** @description What it is narrowed to besides. */
-            only?: components["schemas"]["Only"][];
+            only?: components["schemas"]["FilterStep"][];
             /** @description The points whose rows it is about: the first and the last. With a method, it is narrowed to these rows. */
             points?: number[] | null;
             /** @description The option that takes these rows, where it is not narrowed to them. */
@@ -5743,18 +5579,6 @@ export interface components {
              */
             column_id: number;
         };
-        /** @description A step by which a question, or what a table shows, is narrowed. */
-        Only: (components["schemas"]["Is"] & {
-            /** @description The column. */
-            column: string;
-            /** @description The role that the column had in the question before, which it takes again when the step is taken back. */
-            role?: string | null;
-        }) | {
-            /** @description First and last row id of each, both included. */
-            rows: number[][];
-            /** @description Where they are from, in words. */
-            from?: string;
-        };
         /** @description An action that is not done. */
         OpenAction: {
             /**
@@ -5794,7 +5618,7 @@ export interface components {
             /** @description Actions that are not done, the soonest due first. */
             actions: components["schemas"]["OpenAction"][];
             /** @description Whether the data of some have changed since: those are of the last answer, and being worked out anew. */
-            anew: boolean;
+            stale: boolean;
         };
         /** @description Pieces on which an operator agrees. */
         OperatorAgreement: components["schemas"]["Agreement"] & {
@@ -6251,6 +6075,26 @@ export interface components {
             /** @description The values of its sample, while few points are in sight. */
             contents?: number[];
         };
+        /** @description What the value of a column has to be for its row to be taken. */
+        Predicate: {
+            /** @description Any one of these labels. */
+            labels: string[];
+        } | {
+            /** @description A number from the first to the second, ends included; without an end it goes on. */
+            between: (number | null)[];
+        } | {
+            /** @description A moment from the first to the second, as `2026-05-04` or `2026-05-04 06:10`; a day or a minute that is named is meant whole. */
+            during: (string | null)[];
+        } | {
+            /** @description A text that holds these words, in capitals or not. */
+            contains: string;
+        } | {
+            /** @description Missing, or not. */
+            missing: boolean;
+        } | {
+            /** @description Beyond a specification limit of its column, or not. */
+            "beyond-limits": boolean;
+        };
         /** @description A file as understood. Nothing is stored yet. */
         Preview: {
             /**
@@ -6261,7 +6105,7 @@ export interface components {
             /** @description The name of the file. */
             name: string;
             /** @description The corrections with which it was read. */
-            wish: components["schemas"]["Wish"];
+            read_options: components["schemas"]["ReadOptions"];
             recipe?: components["schemas"]["Recipe"] | null;
             /** @description How it was read. */
             read_as: components["schemas"]["ReadAs"];
@@ -6572,6 +6416,73 @@ export interface components {
             sentence: string;
             /** @description A second line. */
             detail?: string | null;
+        };
+        /** @description Corrections to how a file is read; whatever is absent is found from the file. */
+        ReadOptions: {
+            /**
+             * @description Encoding label, such as `windows-1252`.
+             * @default null
+             */
+            encoding?: string | null;
+            /**
+             * @description `,`, `;`, tab, `|`, or a space for columns of fixed width.
+             * @default null
+             */
+            delimiter?: string | null;
+            /**
+             * @description `.` or `,`.
+             * @default null
+             */
+            decimal?: string | null;
+            /**
+             * Format: int64
+             * @description The line with the column names, from 1; 0 for none.
+             * @default null
+             */
+            header_line?: number | null;
+            /**
+             * Format: int32
+             * @description How many lines have the column names, 1 or 2.
+             * @default null
+             */
+            header_lines?: number | null;
+            /** @default null */
+            date_order?: components["schemas"]["DateOrder"] | null;
+            /**
+             * @description Sheet of a workbook.
+             * @default null
+             */
+            sheet?: string | null;
+            /**
+             * @description Keep a line that looks like units as a row.
+             * @default false
+             */
+            keep_units?: boolean;
+            /**
+             * @description Keep totals, and what stands under the table, as rows.
+             * @default false
+             */
+            keep_total?: boolean;
+            /**
+             * @description Read the cells of a merged range as missing, beside the first.
+             * @default false
+             */
+            keep_merged?: boolean;
+            /**
+             * @description Corrections to columns.
+             * @default []
+             */
+            columns?: components["schemas"]["ColumnReadOptions"][];
+            /**
+             * @description Answers to values that do not fit.
+             * @default []
+             */
+            fixes?: components["schemas"]["Fix"][];
+            /**
+             * @description Take every value that does not fit as missing.
+             * @default false
+             */
+            unfit_as_missing?: boolean;
         };
         /** @description What a specification list says of the columns of a dataset. Nothing is stored yet. */
         ReadSpecifications: {
@@ -7612,7 +7523,7 @@ export interface components {
             writer: components["schemas"]["ValueWriter"];
         };
         /** @description A changeable part of a statement. */
-        Slot: components["schemas"]["Filling"] & {
+        Slot: components["schemas"]["SlotKind"] & {
             /** @description Its place in the statement; several slots may share one, of which the first that shows is used. */
             at: string;
             /** @description The role or option it sets. */
@@ -7627,6 +7538,162 @@ export interface components {
             subject: boolean;
             /** @description Whether the method can help in choosing it. */
             advises: boolean;
+        };
+        /** @description How a slot is filled. */
+        SlotKind: {
+            /** @description Kinds that fit. */
+            kinds: components["schemas"]["Kind"][];
+            /** @description Shown while nothing is chosen and, for an optional role, offered as a choice. */
+            empty: string;
+            /** @description Whether the question cannot be answered without it. */
+            required: boolean;
+            /** @description How many columns may stand side by side. */
+            most: number;
+            /** @description When several are chosen; empty where there is but one. */
+            several: string;
+            /** @description Whether their order matters. */
+            ordered: boolean;
+            /** @description Whether, left empty, it means every column that plays no other role. */
+            rest: boolean;
+            /** @enum {string} */
+            kind: "column";
+        } | {
+            /** @description How it reads in the statement, the number in braces: "{} at a time". */
+            words: string;
+            /** @description Shown while it is not set; without a usual value the question cannot be answered then. */
+            unset: string;
+            /**
+             * Format: double
+             * @description What holds while it is not set.
+             */
+            usual?: number | null;
+            /**
+             * Format: double
+             * @description Smallest allowed.
+             */
+            low: number;
+            /**
+             * Format: double
+             * @description Largest allowed.
+             */
+            high: number;
+            /** @description Whether it is a whole number. */
+            whole: boolean;
+            /** @description Numbers that are chosen most, one click each. */
+            offered: number[];
+            /** @enum {string} */
+            kind: "number";
+        } | {
+            /** @description What holds unless said otherwise. */
+            usual: boolean;
+            /** @description How yes reads. */
+            on: string;
+            /** @description How no reads. */
+            off: string;
+            /** @enum {string} */
+            kind: "switch";
+        } | {
+            /** @description The role whose column has them. */
+            of: string;
+            /** @enum {string} */
+            kind: "limits";
+        } | {
+            /** @description What is typed; of a list, into each of its rows. */
+            fields: components["schemas"]["Field"][];
+            /** @description The option that holds the rows of a list; absent when each field is an option of its own. */
+            list?: string | null;
+            /** @description Most rows of a list. */
+            most: number;
+            /** @description What a row of a list is called. */
+            row_word: string;
+            /** @enum {string} */
+            kind: "typed";
+        } | {
+            /** @description Most rows, and most columns. */
+            most: number;
+            /** @enum {string} */
+            kind: "counts";
+        } | {
+            /** @description The role of that column. */
+            of: string;
+            /** @description Shown while none is given. */
+            unset: string;
+            /** @enum {string} */
+            kind: "renames";
+        } | {
+            /** @description The role of that column. */
+            of: string;
+            /** @description Shown while none is given. */
+            unset: string;
+            /** @enum {string} */
+            kind: "per-label";
+        } | {
+            /** @description The role of the column that makes the points. */
+            of: string;
+            /** @description Shown while none is given. */
+            unset: string;
+            /** @enum {string} */
+            kind: "per-point";
+        } | {
+            /** @description The role of that column. */
+            of: string;
+            /** @description How it reads in the statement, the label in braces. */
+            words: string;
+            /** @description Shown while none is chosen. */
+            empty: string;
+            /** @description Whether the question cannot be answered without it. */
+            required: boolean;
+            /** @enum {string} */
+            kind: "label";
+        } | {
+            /** @description Shown while none is given. */
+            empty: string;
+            /** @enum {string} */
+            kind: "rows";
+        } | {
+            /** @description Shown while none is. */
+            unset: string;
+            /** @enum {string} */
+            kind: "left-out";
+        } | {
+            /** @description What one piece is called: "input". */
+            one: string;
+            /** @description What several are called, or the whole when it has no pieces. */
+            many: string;
+            /** @description Shown while there is none. */
+            unset: string;
+            /** @description Whether the question cannot be answered without it. */
+            required: boolean;
+            /** @description Kinds of pieces, with what is typed of each. */
+            choices: components["schemas"]["Choice"][];
+            /** @enum {string} */
+            kind: "built";
+        } | {
+            /** @description Most of them. */
+            most: number;
+            /** @enum {string} */
+            kind: "cuts";
+        } | {
+            /**
+             * @description The key that tells the choices apart; empty when the option is the bare choice itself, "=" when a choice with a
+             *     field is that field alone, such as `{"width": 0.5}`.
+             */
+            tag: string;
+            /** @description The choices; the first is the default. */
+            choices: components["schemas"]["Choice"][];
+            /** @enum {string} */
+            kind: "choice";
+        } | {
+            /** @description What one is called: "pattern". */
+            one: string;
+            /** @description What several are called. */
+            many: string;
+            /** @description The key of an item's name. */
+            tag: string;
+            /** @description The items. */
+            items: components["schemas"]["Item"][];
+            /** @enum {string} */
+            kind: "checklist";
         };
         /** @description A question about data: a method, which column plays which role, options, and where the data are. */
         Spec: {
@@ -7643,7 +7710,7 @@ export interface components {
             /** @description Rows left out of what the answer rests on, by id; typed columns and files have their positions for ids. */
             omit?: number[];
             /** @description What the question is narrowed to, step by step: rows that meet all of it. Empty for all rows. */
-            only?: components["schemas"]["Only"][];
+            only?: components["schemas"]["FilterStep"][];
             data?: components["schemas"]["DataSource"] | null;
         };
         /**
@@ -7849,7 +7916,7 @@ export interface components {
         /** @description The answer of a study. */
         StudyOutcome: components["schemas"]["Outcome"] & {
             /** @description Whether its data have changed since: it is the last answer, and being worked out anew. Ask again, or with `fresh`. */
-            anew: boolean;
+            stale: boolean;
         };
         /** @description The signals of a study. */
         StudySignals: {
@@ -7870,7 +7937,7 @@ export interface components {
         /** @description Rows that meet every step, in the order of some columns; all rows as they stand when both are empty. */
         TableView: {
             /** @description What the rows have to meet. */
-            only?: components["schemas"]["Only"][];
+            only?: components["schemas"]["FilterStep"][];
             /** @description The columns that order them, the weightiest first. */
             order?: components["schemas"]["OrderBy"][];
         };
@@ -8194,7 +8261,7 @@ export interface components {
             /** @description Why it cannot be answered; absent while there is no row. */
             problem?: string | null;
             /** @description Whether the data have changed since: this is the last answer, and being worked out anew. */
-            anew: boolean;
+            stale: boolean;
             place?: components["schemas"]["WallPlace"] | null;
             before?: components["schemas"]["DayStanding"] | null;
         };
@@ -8215,73 +8282,6 @@ export interface components {
             reading: string;
             /** @description Rows of the unfolded table. */
             rows: number;
-        };
-        /** @description Corrections to how a file is read; whatever is absent is found from the file. */
-        Wish: {
-            /**
-             * @description Encoding label, such as `windows-1252`.
-             * @default null
-             */
-            encoding?: string | null;
-            /**
-             * @description `,`, `;`, tab, `|`, or a space for columns of fixed width.
-             * @default null
-             */
-            delimiter?: string | null;
-            /**
-             * @description `.` or `,`.
-             * @default null
-             */
-            decimal?: string | null;
-            /**
-             * Format: int64
-             * @description The line with the column names, from 1; 0 for none.
-             * @default null
-             */
-            header_line?: number | null;
-            /**
-             * Format: int32
-             * @description How many lines have the column names, 1 or 2.
-             * @default null
-             */
-            header_lines?: number | null;
-            /** @default null */
-            date_order?: components["schemas"]["DateOrder"] | null;
-            /**
-             * @description Sheet of a workbook.
-             * @default null
-             */
-            sheet?: string | null;
-            /**
-             * @description Keep a line that looks like units as a row.
-             * @default false
-             */
-            keep_units?: boolean;
-            /**
-             * @description Keep totals, and what stands under the table, as rows.
-             * @default false
-             */
-            keep_total?: boolean;
-            /**
-             * @description Read the cells of a merged range as missing, beside the first.
-             * @default false
-             */
-            keep_merged?: boolean;
-            /**
-             * @description Corrections to columns.
-             * @default []
-             */
-            columns?: components["schemas"]["ColumnWish"][];
-            /**
-             * @description Answers to values that do not fit.
-             * @default []
-             */
-            fixes?: components["schemas"]["Fix"][];
-            /**
-             * @description Take every value that does not fit as missing.
-             * @default false
-             */
-            unfit_as_missing?: boolean;
         };
         /** @description One step. */
         YieldStep: {
@@ -14025,7 +14025,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Wish"];
+                "application/json": components["schemas"]["ReadOptions"];
             };
         };
         responses: {

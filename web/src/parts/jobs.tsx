@@ -45,7 +45,8 @@ function One({ job }: { job: Schema["Job"] }) {
   const card = useQuery(methodsQuery).data?.find(({ method }) => method === job.method);
   const dataset = useQuery(datasetsQuery).data?.find(({ id }) => id === job.dataset_id);
   const share = job.share == null ? undefined : Math.floor(100 * job.share);
-  const stop = () => unwrapResponse(api.DELETE("/api/jobs/{id}", { params: { path: { id: job.id } } })).catch(notifyProblem);
+  const stop = () =>
+    unwrapResponse(api.DELETE("/api/jobs/{id}", { params: { path: { id: job.id } } })).catch(notifyProblem);
   const facts = [
     `${Math.round(job.seconds)} s`,
     share === undefined ? "share done not known yet" : `${share} % of what is known to be done`,

@@ -3,7 +3,7 @@ import { useNavigate } from "@tanstack/react-router";
 import { ArrowRight, CircleCheck, CircleDashed, CircleHelp, TriangleAlert } from "lucide-react";
 import type { ReactNode } from "react";
 import { api, type Schema, unwrapResponse } from "../api/client";
-import { type Dataset, methodsQuery, type FilterStep, type Study, useCreateStudy } from "../api/queries";
+import { type Dataset, type FilterStep, methodsQuery, type Study, useCreateStudy } from "../api/queries";
 import { signalKey, toneColour } from "../marks/tone";
 import { Button } from "../parts/button";
 import { Explained } from "../parts/explained";

@@ -16,7 +16,9 @@ export function RecordGauge({ study, dataset, subject, verdict }: Props) {
   const [chosen, setChosen] = useState<number | null>(null);
   const gauge = gauges.find((one) => one.id === (chosen ?? own));
   const record = useGaugeChange((gauge: number) =>
-    unwrapResponse(api.POST("/api/gauges/{id}/records", { params: { path: { id: gauge } }, body: { study_id: study.id } })),
+    unwrapResponse(
+      api.POST("/api/gauges/{id}/records", { params: { path: { id: gauge } }, body: { study_id: study.id } }),
+    ),
   );
   if (verdict.tone === "unsure") return null;
   const words = (one: { name: string; number?: string }) => `${one.name} ${one.number ?? ""}`.trim();

@@ -18,7 +18,9 @@ export function useAnswer(study: Study, dataset: Dataset, card: Schema["MethodCa
   const draft = useQuery({
     queryKey: ["draft", study.id, study.revision, dataset.revision, beside, tried],
     queryFn: ({ signal }) =>
-      unwrapResponse(api.POST("/api/outcomes", { body: withOptions(card, spec, tried ?? {}), params: { query: view }, signal })),
+      unwrapResponse(
+        api.POST("/api/outcomes", { body: withOptions(card, spec, tried ?? {}), params: { query: view }, signal }),
+      ),
     enabled: tried != null,
     placeholderData: keepPreviousData,
     retry: false,

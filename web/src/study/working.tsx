@@ -20,7 +20,7 @@ export function Working({
   const queries = useQueryClient();
   const { isError, isPlaceholderData, data } = query;
   // The last answer is looked at again and again until the new one is there.
-  const stale = data !== undefined && "anew" in data && data.stale;
+  const stale = data !== undefined && "stale" in data && data.stale;
   const isFetching = query.isFetching || stale;
   const [since, setSince] = useState<number | null>(null);
   const [now, setNow] = useState(0);

@@ -37,7 +37,9 @@ export function SettingsPicture({ numbers, size, figure, spec, actions }: Props)
           {words}
         </Button>
       ))}
-      {asked && <SearchGoal search={asked} responses={pieces.responses} onChange={(search) => actions.set({ search })} />}
+      {asked && (
+        <SearchGoal search={asked} responses={pieces.responses} onChange={(search) => actions.set({ search })} />
+      )}
     </div>
   );
   if (!search)

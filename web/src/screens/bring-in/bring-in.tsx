@@ -79,7 +79,9 @@ function Check({ id, preview, target }: { id: number; preview: Preview; target?:
     mutationFn: () => {
       const params = { path: { id } };
       return target
-        ? unwrapResponse(api.POST("/api/imports/{id}/rows", { params, body: { dataset_id: target.id, new_columns: news } }))
+        ? unwrapResponse(
+            api.POST("/api/imports/{id}/rows", { params, body: { dataset_id: target.id, new_columns: news } }),
+          )
         : unwrapResponse(api.POST("/api/imports/{id}/dataset", { params, body: { name, unfold: unfolds } }));
     },
     onSuccess: (dataset) => {

@@ -125,7 +125,10 @@ function Remedy({ note, preview, read_options, onChange }: Props & { note: Schem
     case "gaps": {
       const fills = preview.columns.find((column) => column.index === note.column)?.fill_down ?? false;
       return (
-        <Button look="quiet" onClick={() => onChange(withColumn(read_options, note.column ?? 0, { fill_down: !fills }))}>
+        <Button
+          look="quiet"
+          onClick={() => onChange(withColumn(read_options, note.column ?? 0, { fill_down: !fills }))}
+        >
           {fills ? "Leave them empty" : "Fill them down"}
         </Button>
       );
@@ -138,7 +141,10 @@ function Remedy({ note, preview, read_options, onChange }: Props & { note: Schem
       );
     case "merged":
       return (
-        <Button look="quiet" onClick={() => onChange({ keep_merged: !read_options.keep_merged, columns: [], fixes: [] })}>
+        <Button
+          look="quiet"
+          onClick={() => onChange({ keep_merged: !read_options.keep_merged, columns: [], fixes: [] })}
+        >
           {read_options.keep_merged ? "Fill them down" : "Leave the others empty"}
         </Button>
       );
@@ -258,7 +264,9 @@ function Decimals({ note, preview, read_options, onChange }: Props & { note: Sch
         <Button
           key={reading}
           look="quiet"
-          onClick={() => onChange(withColumn(read_options, column.index, { decimal: index === 0 ? column.decimal : other }))}
+          onClick={() =>
+            onChange(withColumn(read_options, column.index, { decimal: index === 0 ? column.decimal : other }))
+          }
         >
           It is {reading}
         </Button>

@@ -109,7 +109,17 @@ function Head({ column, order, onCorrect }: HeadProps) {
   );
 }
 
-function Cell({ column, row, preview, read_options }: { column: ReadColumn; row: number; preview: Preview; read_options: ReadOptions }) {
+function Cell({
+  column,
+  row,
+  preview,
+  read_options,
+}: {
+  column: ReadColumn;
+  row: number;
+  preview: Preview;
+  read_options: ReadOptions;
+}) {
   const problem = preview.problems.find((problem) => problem.row === row + 1 && problem.column === column.index);
   const fixed = fixFor(read_options, row + 1, column.index);
   const text = column.sample[row];

@@ -5,10 +5,10 @@ import { api, type Schema, unwrapResponse } from "../../api/client";
 import {
   type Column,
   type Dataset,
+  type FilterStep,
   gaugesQuery,
   historyQuery,
   methodsQuery,
-  type FilterStep,
   studiesQuery,
   useDatasetChange,
 } from "../../api/queries";
@@ -148,7 +148,9 @@ function ColumnDeeds({ dataset, column, onPlain, children }: Of & { onPlain: () 
     const name = names.find((name) => !given.includes(name)) ?? column.name;
     const at = dataset.columns.indexOf(column) + 1;
     const body = { revision: dataset.revision, column: { name, copy_of: column.id, at } };
-    return unwrapResponse(api.POST("/api/datasets/{id}/columns", { params: { path }, body })).then(({ dataset }) => dataset);
+    return unwrapResponse(api.POST("/api/datasets/{id}/columns", { params: { path }, body })).then(
+      ({ dataset }) => dataset,
+    );
   });
   const remove = useDatasetChange(() =>
     unwrapResponse(

@@ -44,7 +44,7 @@ function Table({ dataset }: { dataset: Dataset }) {
   const summary = useSummary(dataset);
   const turn = useDatasetChange((way: UndoDirection) => {
     const request = { params: { path: { id: dataset.id } }, body: { revision: dataset.revision } };
-    return taken(
+    return unwrapResponse(
       way === "undo" ? api.POST("/api/datasets/{id}/undo", request) : api.POST("/api/datasets/{id}/redo", request),
     );
   });

@@ -35,12 +35,15 @@ export function FindBar({ dataset, column, onGo, onClose }: Props) {
   };
   const found = useQuery({
     queryKey: ["find", dataset.id, dataset.revision, wanted],
-    queryFn: () => unwrapResponse(api.POST("/api/datasets/{id}/find", { params: { path: { id: dataset.id } }, body: wanted })),
+    queryFn: () =>
+      unwrapResponse(api.POST("/api/datasets/{id}/find", { params: { path: { id: dataset.id } }, body: wanted })),
     enabled: find !== "",
   }).data;
   const replace = useDatasetChange(async () => {
     const body = { ...wanted, revision: dataset.revision, with: replacement };
-    const done = await unwrapResponse(api.POST("/api/datasets/{id}/replace", { params: { path: { id: dataset.id } }, body }));
+    const done = await unwrapResponse(
+      api.POST("/api/datasets/{id}/replace", { params: { path: { id: dataset.id } }, body }),
+    );
     notify(done.count === 0 ? "Nothing was replaced." : `Replaced in ${counted(done.count, "cell", "cells")}.`);
     return done.dataset;
   });

@@ -17,7 +17,9 @@ async function allRows(dataset: Dataset): Promise<Schema["Rows"][]> {
   const portions: Schema["Rows"][] = [];
   for (let first = 0; first < Math.min(ROWS_MOST, dataset.row_count); first = first + AT_ONCE) {
     const query = { first, count: AT_ONCE };
-    portions.push(await unwrapResponse(api.GET("/api/datasets/{id}/rows", { params: { path: { id: dataset.id }, query } })));
+    portions.push(
+      await unwrapResponse(api.GET("/api/datasets/{id}/rows", { params: { path: { id: dataset.id }, query } })),
+    );
   }
   return portions;
 }

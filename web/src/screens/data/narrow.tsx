@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { type FormEvent, type ReactNode, useState } from "react";
 import { api, unwrapResponse } from "../../api/client";
-import { type Column, type Dataset, labelsQuery, methodsQuery, type FilterStep, studiesQuery } from "../../api/queries";
+import { type Column, type Dataset, type FilterStep, labelsQuery, methodsQuery, studiesQuery } from "../../api/queries";
 import { grouped, isNumeric, moment, typedNumber } from "../../lib/format";
 import { Button } from "../../parts/button";
 import { notify, notifyProblem } from "../../parts/notices";

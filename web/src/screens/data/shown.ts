@@ -56,6 +56,8 @@ export async function readRows(
     return { ...read, cells, beyond: sidesOf(read.beyond), places, count: dataset.row_count };
   }
   const body = { view, first, count };
-  const read = await unwrapResponse(api.POST("/api/datasets/{id}/view", { params: { path }, body, signal: signal ?? null }));
+  const read = await unwrapResponse(
+    api.POST("/api/datasets/{id}/view", { params: { path }, body, signal: signal ?? null }),
+  );
   return { ...read, cells: read.cells as (string | null)[][], beyond: sidesOf(read.beyond) };
 }

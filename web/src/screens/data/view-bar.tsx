@@ -2,7 +2,14 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { DropdownMenu, Popover } from "radix-ui";
 import { useState } from "react";
 import { api, problemOf, unwrapResponse } from "../../api/client";
-import { type Column, type Dataset, type FilterStep, type TableView, useDatasetChange, viewsQuery } from "../../api/queries";
+import {
+  type Column,
+  type Dataset,
+  type FilterStep,
+  type TableView,
+  useDatasetChange,
+  viewsQuery,
+} from "../../api/queries";
 import { counted } from "../../lib/format";
 import { onlyWords } from "../../lib/only";
 import { Button } from "../../parts/button";
@@ -124,7 +131,9 @@ function Keep({ dataset, view }: { dataset: Dataset; view: TableView }) {
   const [open, setOpen] = useState(false);
   const keep = useMutation({
     mutationFn: (name: string) =>
-      unwrapResponse(api.POST("/api/datasets/{id}/views", { params: { path: { id: dataset.id } }, body: { name, view } })),
+      unwrapResponse(
+        api.POST("/api/datasets/{id}/views", { params: { path: { id: dataset.id } }, body: { name, view } }),
+      ),
     onSuccess: (views) => {
       queries.setQueryData(viewsQuery(dataset).queryKey, views);
       setOpen(false);
@@ -175,7 +184,9 @@ function Views({ dataset, onChoose }: { dataset: Dataset; onChoose: (view: Table
   const views = useQuery(viewsQuery(dataset)).data ?? [];
   const forget = useMutation({
     mutationFn: (view_id: number) =>
-      unwrapResponse(api.DELETE("/api/datasets/{id}/views/{view_id}", { params: { path: { id: dataset.id, view_id } } })),
+      unwrapResponse(
+        api.DELETE("/api/datasets/{id}/views/{view_id}", { params: { path: { id: dataset.id, view_id } } }),
+      ),
     onSuccess: (views) => queries.setQueryData(viewsQuery(dataset).queryKey, views),
   });
   if (views.length === 0) return null;

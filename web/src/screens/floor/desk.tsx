@@ -48,7 +48,9 @@ function Desk({ plan, standing }: { plan: Collection; standing: Standing | undef
     if (!editing) return;
     try {
       const body = { version: plan.version, plan: editing };
-      const stored = await unwrapResponse(api.PUT("/api/floor/plans/{id}", { params: { path: { id: plan.id } }, body }));
+      const stored = await unwrapResponse(
+        api.PUT("/api/floor/plans/{id}", { params: { path: { id: plan.id } }, body }),
+      );
       queries.setQueryData(planQuery(plan.id).queryKey, stored as Collection);
       queries.invalidateQueries({ queryKey: ["floor"] });
       setEditing(null);

@@ -18,7 +18,9 @@ export function Stations({ plan, standing }: { plan: Collection; standing: Stand
   };
   const add = async () => {
     try {
-      await unwrapResponse(api.POST("/api/floor/plans/{id}/stations", { params: { path: { id: plan.id } }, body: { name } }));
+      await unwrapResponse(
+        api.POST("/api/floor/plans/{id}/stations", { params: { path: { id: plan.id } }, body: { name } }),
+      );
       setName("");
       changed();
     } catch (thrown) {
@@ -54,7 +56,9 @@ type Props = { station: Station; due: Schema["Due"] | null; onChanged: () => voi
 function One({ station, due, onChanged }: Props) {
   const change = async (body: Schema["StationChange"]) => {
     try {
-      await unwrapResponse(api.PUT("/api/floor/stations/{id}", { params: { path: { id: station.id } }, body, keepalive: true }));
+      await unwrapResponse(
+        api.PUT("/api/floor/stations/{id}", { params: { path: { id: station.id } }, body, keepalive: true }),
+      );
       onChanged();
     } catch (thrown) {
       notifyProblem(thrown);

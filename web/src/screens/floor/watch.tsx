@@ -28,7 +28,9 @@ export function Watch({ plan, dataset, enough }: Props) {
   const watchedBy = async (study_ids: number[]) => {
     try {
       const body = { version: plan.version, plan: plan.plan, study_ids };
-      const stored = await unwrapResponse(api.PUT("/api/floor/plans/{id}", { params: { path: { id: plan.id } }, body }));
+      const stored = await unwrapResponse(
+        api.PUT("/api/floor/plans/{id}", { params: { path: { id: plan.id } }, body }),
+      );
       queries.setQueryData(planQuery(plan.id).queryKey, stored as Collection);
       queries.invalidateQueries({ queryKey: ["floor"] });
     } catch (thrown) {
@@ -104,9 +106,7 @@ function nameOf({ name, spec }: Study, kinds: { value: string; words: string }[]
 /** The kinds of chart that there are, in words. */
 function useKinds(): { value: string; words: string }[] {
   const card = useQuery(methodsQuery).data?.find(({ method }) => method === "control-chart");
-  return (card?.slots ?? []).flatMap((slot) =>
-    slot.name === "chart" && slot.kind === "choice" ? slot.choices : [],
-  );
+  return (card?.slots ?? []).flatMap((slot) => (slot.name === "chart" && slot.kind === "choice" ? slot.choices : []));
 }
 
 type Baseline = { from?: string; first?: number; last?: number };

@@ -11,7 +11,9 @@ export function Made({ station, every, onProblem }: Props) {
   const count = async (pieces: number) => {
     try {
       const body = { counter: station.counter + pieces };
-      await unwrapResponse(api.POST("/api/floor/stations/{id}/counter", { params: { path: { id: station.id } }, body }));
+      await unwrapResponse(
+        api.POST("/api/floor/stations/{id}/counter", { params: { path: { id: station.id } }, body }),
+      );
       await queries.invalidateQueries({ queryKey: ["floor"] });
     } catch {
       onProblem("The pieces could not be counted just now. Try again.");

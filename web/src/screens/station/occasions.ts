@@ -14,7 +14,9 @@ export const beyondOf = (entry: StoredEntry): Occasion => ({
     )
     .join(" "),
   say: (reaction) =>
-    unwrapResponse(api.POST("/api/floor/entries/{id}/reaction", { params: { path: { id: entry.id } }, body: reaction })),
+    unwrapResponse(
+      api.POST("/api/floor/entries/{id}/reaction", { params: { path: { id: entry.id } }, body: reaction }),
+    ),
 });
 
 /** A limit with as many decimals as the value beside it. */
@@ -31,7 +33,9 @@ export async function newestSignals(studies: number[]) {
 async function ofChart(study: number) {
   const path = { id: study };
   const [outcome, found] = await Promise.all([
-    unwrapResponse(api.GET("/api/studies/{id}/outcome", { params: { path, query: { points: IN_SIGHT, fresh: true } } })),
+    unwrapResponse(
+      api.GET("/api/studies/{id}/outcome", { params: { path, query: { points: IN_SIGHT, fresh: true } } }),
+    ),
     unwrapResponse(api.GET("/api/studies/{id}/signals", { params: { path } })),
   ]).catch(() => [null, null] as const);
   if (!outcome || !found || outcome.numbers.method !== "control-chart") return null;
@@ -46,7 +50,9 @@ async function ofChart(study: number) {
     for (const { address } of signals) {
       const { revision } = await unwrapResponse(api.GET("/api/studies/{id}", { params: { path } }));
       const body = { revision, cause, action, owner: who };
-      await unwrapResponse(api.PUT("/api/studies/{id}/signals/{address}", { params: { path: { ...path, address } }, body }));
+      await unwrapResponse(
+        api.PUT("/api/studies/{id}/signals/{address}", { params: { path: { ...path, address } }, body }),
+      );
     }
   };
   const occasions: Occasion[] = [{ on: "signal", sentence: `${first.sentence}${more}`, pattern: first.pattern, say }];

@@ -64,7 +64,9 @@ export async function send(station: number): Promise<Sent[]> {
   if (all.length === 0) return [];
   const entries = all.map(({ entry }) => entry);
   const path = { id: station };
-  const answers = await unwrapResponse(api.POST("/api/floor/stations/{id}/entries", { params: { path }, body: { entries } }));
+  const answers = await unwrapResponse(
+    api.POST("/api/floor/stations/{id}/entries", { params: { path }, body: { entries } }),
+  );
   const sent = all.map((one, at): Sent => {
     const { entry, problem } = answers[at] ?? {};
     return { waiting: one, ...(entry && { stored: entry }), ...(problem && { problem }) };

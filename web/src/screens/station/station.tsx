@@ -108,7 +108,9 @@ function AtStation({ collection, station, due, enough }: Props) {
     if (inside) return setDraft(inside.draft);
     if (!last || last.taken_back) return;
     try {
-      setLast(await unwrapResponse(api.POST("/api/floor/entries/{id}/take-back", { params: { path: { id: last.id } } })));
+      setLast(
+        await unwrapResponse(api.POST("/api/floor/entries/{id}/take-back", { params: { path: { id: last.id } } })),
+      );
       for (const key of ["outcome", "floor", "entries", "dataset"]) queries.invalidateQueries({ queryKey: [key] });
     } catch {
       setRefused("The last entry could not be taken back just now. Try again.");

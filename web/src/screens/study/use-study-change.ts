@@ -48,7 +48,7 @@ export function useStudyChange(id: number) {
     const request = { params: { path: { id } }, body: { revision: current.revision } };
     const turned =
       way === "undo" ? api.POST("/api/studies/{id}/undo", request) : api.POST("/api/studies/{id}/redo", request);
-    queries.setQueryData(queryKey, await taken(turned));
+    queries.setQueryData(queryKey, await unwrapResponse(turned));
   };
 
   const inOrder = (work: () => Promise<void>) => {

@@ -86,9 +86,7 @@ export function SlotEditor({ slot, card, spec, dataset, onChange, onDone }: Prop
       {slot.advises && (
         <Advice card={card} dataset={dataset} onUse={(proposal) => onChange(proposal)} onDone={onDone} />
       )}
-      {slot.kind === "column" && (
-        <ColumnEditor slot={slot} spec={spec} dataset={dataset} onApply={apply} onSet={set} />
-      )}
+      {slot.kind === "column" && <ColumnEditor slot={slot} spec={spec} dataset={dataset} onApply={apply} onSet={set} />}
       {slot.kind === "label" && <LabelEditor slot={slot} spec={spec} dataset={dataset} onApply={apply} />}
       {slot.kind === "per-label" && <PerLabelEditor slot={slot} spec={spec} dataset={dataset} onSet={set} />}
       {slot.kind === "per-point" && <PerPointEditor slot={slot} spec={spec} dataset={dataset} onSet={set} />}

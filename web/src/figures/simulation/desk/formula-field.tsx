@@ -41,9 +41,9 @@ export function FormulaField({ formula, label, names, of, others, draftKey, onRe
   useEffect(() => {
     let stale = false;
     const check = async () => {
-      const found = await unwrapResponse(api.POST("/api/formulas", { body: { formula: text, names, of, others } })).catch(
-        () => null,
-      );
+      const found = await unwrapResponse(
+        api.POST("/api/formulas", { body: { formula: text, names, of, others } }),
+      ).catch(() => null);
       if (stale || !found) return;
       setRead(found);
       if (found.mistake) {
