@@ -4,6 +4,7 @@ use std::collections::BTreeMap;
 use std::time::{SystemTime, UNIX_EPOCH};
 
 use acorn_core::methods;
+use acorn_core::methods::control_chart::collected;
 use acorn_data::frame::ColumnInfo;
 use acorn_formats::{ReadOptions, Source, Table, read};
 use acorn_store::{
@@ -114,7 +115,7 @@ async fn floor(store: &Store) -> anyhow::Result<()> {
             study_ids: studies.get(study).map(|study| vec![*study]),
             station: Some(station),
         };
-        store.create_collection(&new, &Change { actor: "demo", at }).await?;
+        store.create_collection(&new, collected::charts, &Change { actor: "demo", at }).await?;
     }
     Ok(())
 }
@@ -129,7 +130,7 @@ pub async fn gauge_plan(store: &Store) -> anyhow::Result<String> {
             let file = Files::get("gauge-plan.json").context("the file is missing")?;
             let new: NewCollection = serde_json::from_slice(&file.data)?;
             let at = SystemTime::now().duration_since(UNIX_EPOCH)?.as_millis() as i64;
-            store.create_collection(&new, &Change { actor: "demo", at }).await?
+            store.create_collection(&new, collected::charts, &Change { actor: "demo", at }).await?
         }
     };
     Ok(plan.stations.into_iter().next().context("its station is gone")?.key)
@@ -162,7 +163,7 @@ async fn load_item(store: &Store, item: &Item) -> anyhow::Result<()> {
     let new = NewDataset { name: &item.name, source: &item.file, table: &reading.table, infos: &infos, gauges: &gauges };
     let dataset = store.create_dataset(new, &change).await?;
     for spec in &item.studies {
-        let spec = Spec { data: Some(DataSource::of_dataset(dataset.id)), ..spec.clone() };
+        let spec = Spec { data: Some(DataSource::Dataset(dataset.id)), ..spec.clone() };
         let study = store.create_study(&NewStudy { name: None, spec }, &change).await?;
         if let (Some(day), Some((column, gauge))) = (item.recorded, gauges.first()) {
             record(store, &study, column, *gauge, day, &change).await?;

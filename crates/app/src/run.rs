@@ -9,7 +9,7 @@ use acorn_core::methods;
 use acorn_data::frame::{Column, ColumnInfo, Frame};
 use acorn_formats::{ReadOptions, Source, read};
 use acorn_study::problem::Problem;
-use acorn_study::{Cancel, Note, Spec, StudyError, Table, Verdict, View};
+use acorn_study::{Cancel, DataSource, Note, Spec, StudyError, Table, TypedColumns, Verdict, View};
 use serde::Serialize;
 
 /// Exit code of an error that is reported as JSON.
@@ -90,9 +90,9 @@ fn timing<T>(times: u32, work: impl Fn() -> T) -> Timing {
 /// The data of a specification: typed columns, a file beside it, or nothing.
 fn frame(path: &Path, spec: &Spec) -> Result<Frame, Problem> {
     let none = |problem: &str| Problem::from(StudyError::NoData { problem: problem.to_owned() });
-    match spec.data.as_ref().map(|data| (&data.columns, &data.file, data.dataset)) {
-        Some((Some(columns), None, None)) => Ok(Frame::from_json(columns).map_err(StudyError::from)?),
-        Some((None, Some(file), None)) => {
+    match &spec.data {
+        Some(DataSource::Columns(TypedColumns(columns))) => Ok(Frame::from_json(columns).map_err(StudyError::from)?),
+        Some(DataSource::File(file)) => {
             let beside = path.parent().unwrap_or(Path::new("")).join(file);
             let unreadable = |error: std::io::Error| {
                 Problem::new(
@@ -103,11 +103,9 @@ fn frame(path: &Path, spec: &Spec) -> Result<Frame, Problem> {
             };
             from_file(file, std::fs::read(&beside).map_err(unreadable)?)
         }
-        Some((None, None, Some(_))) => Err(none("stored datasets are known to the server only")),
-        Some((None, None, None)) => Err(none("the specification names no data")),
+        Some(DataSource::Dataset(_)) => Err(none("stored datasets are known to the server only")),
         // Everything is typed in the options.
         None => Ok(Frame::empty()),
-        Some(_) => Err(none("the specification names more than one source of data")),
     }
 }
 

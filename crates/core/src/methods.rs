@@ -7,6 +7,7 @@ use serde::Serialize;
 
 use acorn_data::frame::{Frame, Limits};
 use acorn_study::advice::Advice;
+use acorn_study::card::Subject;
 use acorn_study::dial::Dial;
 use acorn_study::{
     Brief, Cancel, Method, MethodCard, NextQuestion, Note, Spec, StoredAnswer, StudyError, Table, ToNumbers, ValidatedSpec, Verdict, View,
@@ -220,6 +221,11 @@ pub fn compute(frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, 
 pub fn reads(spec: &Spec, column: &str) -> bool {
     let all = |method: &&dyn AnyMethod| method.card().shown(spec).into_iter().any(|slot| slot.takes_all(spec));
     spec.columns().any(|name| name == column) || named(&spec.method).ok().as_ref().is_some_and(all)
+}
+
+/// What a question is about, as its card decides; `None` for an unknown method, or while nothing is chosen.
+pub fn subject(spec: &Spec) -> Option<Subject> {
+    named(&spec.method).ok()?.card().subject(spec)
 }
 
 /// The method of a name.

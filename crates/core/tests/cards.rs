@@ -1,9 +1,12 @@
 //! Generated from the card of each method: what a slot offers is taken, one step outside is refused, and whatever the data, no
 //! sentence has a hole and no number is none.
 
-use acorn_core::methods::cards;
+use std::collections::BTreeSet;
+use std::path::{Path, PathBuf};
+
+use acorn_core::methods::{self, cards};
 use acorn_data::frame::Frame;
-use acorn_study::card::{Choice, FieldKind, Slot, SlotKind};
+use acorn_study::card::{Choice, FieldKind, Slot, SlotKind, SubjectKind};
 use acorn_study::{MethodCard, Spec, StudyError, View};
 use acorn_testing::{ask, awkward, frame, sent, sound};
 use serde_json::{Map, Value, json};
@@ -291,7 +294,7 @@ fn awkward_data_give_an_answer_without_holes_or_an_error_in_words() {
                 SlotKind::Choice { tag: "", choices } => choices.iter().map(|choice| (slot, Some(choice.value))).collect::<Vec<_>>(),
                 _ => vec![(slot, None)],
             });
-            for (slot, value) in choices.filter(|(slot, value)| value.is_some() || slot.subject) {
+            for (slot, value) in choices.filter(|(slot, value)| value.is_some() || slot.subject.is_some()) {
                 // Fitting shapes takes long and is tried on its own.
                 if value.is_some_and(|value| value.contains("fit")) {
                     continue;
@@ -317,4 +320,49 @@ fn awkward_data_give_an_answer_without_holes_or_an_error_in_words() {
         }
     }
     assert!(cards().all(|card| answered.get(card.method).is_some_and(|answers| *answers >= 5)), "{answered:?}");
+}
+
+/// Which column a question is about is decided by its card. Whoever names a role instead forgets the next one.
+#[test]
+fn no_role_is_named_outside_the_methods_and_their_figures() {
+    fn sources(folder: &Path, found: &mut Vec<PathBuf>) {
+        for entry in std::fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path()) {
+            let figures = entry.file_name().is_some_and(|name| name == "figures" || name == "schema.d.ts");
+            match entry.extension().and_then(|extension| extension.to_str()) {
+                _ if figures => {}
+                _ if entry.is_dir() => sources(&entry, found),
+                Some("rs" | "ts" | "tsx") => found.push(entry),
+                _ => {}
+            }
+        }
+    }
+    let root = Path::new(env!("CARGO_MANIFEST_DIR")).join("../..");
+    let mut files = Vec::new();
+    ["crates/server/src", "crates/store/src", "crates/app/src", "web/src"]
+        .iter()
+        .for_each(|folder| sources(&root.join(folder), &mut files));
+    assert!(files.len() > 200, "the sources are gone");
+    let subjects: BTreeSet<&str> =
+        methods::cards().flat_map(|card| &card.slots).filter(|slot| slot.subject.is_some()).map(|slot| slot.name).collect();
+    let named: Vec<String> =
+        subjects.iter().flat_map(|role| [".", "[\"", ".get(\"", "contains_key(\""].map(|by| format!("{by}{role}"))).collect();
+    for file in files {
+        let text = std::fs::read_to_string(&file).unwrap();
+        for after in text.split("roles").skip(1) {
+            let after = after.strip_prefix('?').unwrap_or(after);
+            assert!(!named.iter().any(|name| after.starts_with(name)), "{} names a role: roles{:.30}", file.display(), after);
+        }
+    }
+}
+
+#[test]
+fn a_chart_of_a_log_is_about_the_column_whose_rows_it_counts() {
+    let subject = |roles: Value, options: Value| {
+        methods::subject(&serde_json::from_value(json!({"method": "control-chart", "roles": roles, "options": options})).unwrap())
+    };
+    let kept = subject(json!({"per": "defect"}), json!({"chart": "c"})).unwrap();
+    assert_eq!((kept.kind, kept.column().map(String::as_str)), (SubjectKind::Count, Some("defect")));
+    let side = subject(json!({"measure": ["left", "right"]}), json!({"chart": "xbar-r"})).unwrap();
+    assert_eq!((side.kind, side.column(), side.columns.len()), (SubjectKind::Measurement, None, 2));
+    assert_eq!(subject(json!({}), json!({})), None);
 }

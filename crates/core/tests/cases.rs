@@ -6,7 +6,7 @@ use std::path::{Path, PathBuf};
 
 use acorn_core::methods;
 use acorn_data::frame::Frame;
-use acorn_study::{Cancel, Spec, View};
+use acorn_study::{Cancel, DataSource, Spec, View};
 use serde_json::Value;
 
 fn case_files() -> Vec<PathBuf> {
@@ -21,7 +21,7 @@ fn case_files() -> Vec<PathBuf> {
 fn numbers(case: &Value) -> Value {
     let spec: Spec = serde_json::from_value(case.clone()).unwrap();
     // Without data everything is typed in the options.
-    let columns = spec.data.as_ref().and_then(|data| data.columns.clone()).unwrap_or_default();
+    let columns = spec.data.as_ref().and_then(DataSource::columns).cloned().unwrap_or_default();
     let frame = Frame::from_json(&columns).unwrap();
     let computed = methods::compute(&frame, &spec, &Cancel::default()).unwrap();
     serde_json::to_value(computed.outcome(&View::ALL).numbers).unwrap()

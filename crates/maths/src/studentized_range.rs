@@ -6,6 +6,7 @@
 
 use super::curve::{Curve, spreads};
 use super::normal::{below, density};
+use super::root::falling;
 
 /// The studentized range of `k` means.
 pub struct StudentizedRange {
@@ -46,23 +47,7 @@ impl StudentizedRange {
         while above(high) > 0.0 && high < 1e4 {
             (low, high) = (high, 2.0 * high);
         }
-        let (mut at_low, mut at_high) = (above(low), above(high));
-        // False position with the kept end halved (Dowell and Jarratt 1971): a few steps, each of which takes long.
-        for _ in 0..60 {
-            let middle = (low * at_high - high * at_low) / (at_high - at_low);
-            let at = above(middle);
-            if at.abs() < 1e-12 || (high - low).abs() < 1e-10 {
-                return middle;
-            }
-            if at > 0.0 {
-                (low, at_low) = (middle, at);
-                at_high *= 0.5;
-            } else {
-                (high, at_high) = (middle, at);
-                at_low *= 0.5;
-            }
-        }
-        0.5 * (low + high)
+        falling([low, high], above)
     }
 }
 

@@ -116,12 +116,10 @@ async fn stoppable<T: Send + 'static>(
 
 /// The stored dataset that a question is about; `None` when its columns or numbers are typed.
 fn own(spec: &Spec) -> Result<Option<i64>, StudyError> {
-    let unclear = |problem: &str| Err(StudyError::NoData { problem: problem.into() });
     match &spec.data {
-        Some(DataSource { dataset: Some(id), columns: None, file: None }) => Ok(Some(*id)),
-        None | Some(DataSource { columns: Some(_), dataset: None, file: None }) => Ok(None),
-        Some(DataSource { file: Some(_), .. }) => unclear("the server reads no files"),
-        _ => unclear("the specification names no source of data, or more than one"),
+        Some(DataSource::Dataset(id)) => Ok(Some(*id)),
+        None | Some(DataSource::Columns(_)) => Ok(None),
+        Some(DataSource::File(_)) => Err(StudyError::NoData { problem: "the server reads no files".into() }),
     }
 }
 
@@ -140,7 +138,7 @@ fn there<T>(found: Result<T, StoreError>) -> Result<Option<T>, StoreError> {
 
 /// What an answer depends on, the datasets being as they are given.
 pub fn key<'d>(spec: &Spec, datasets: impl IntoIterator<Item = &'d Dataset>) -> Key {
-    let own = spec.data.as_ref().and_then(|data| data.dataset);
+    let own = spec.data.as_ref().and_then(DataSource::dataset);
     let reads = |dataset: &Dataset, column: &StoredColumn| match own == Some(dataset.id) {
         true => methods::reads(spec, &column.name),
         false => spec.foreign_columns().any(|(id, name)| id == dataset.id && *name == column.name),
@@ -216,7 +214,7 @@ impl Answers {
     /// changed and waiting is not worth while. The first answer to a question is waited for.
     pub async fn at_hand(&self, spec: &Spec, datasets: &HashMap<i64, &Dataset>, waiting: For) -> CachedAnswer {
         let read =
-            spec.data.iter().filter_map(|data| data.dataset).chain(foreign_datasets(spec)).filter_map(|id| datasets.get(&id).copied());
+            spec.data.iter().filter_map(DataSource::dataset).chain(foreign_datasets(spec)).filter_map(|id| datasets.get(&id).copied());
         let key = key(spec, read);
         let fresh = async || CachedAnswer { found: self.answer(spec).await, stale: false };
         let Some(last) = self.last.get(&key.question).await else { return fresh().await };
@@ -271,7 +269,7 @@ impl Answers {
 
     /// The data that a question reads, with their datasets as they were at that moment.
     async fn data(&self, spec: &Spec) -> Result<(Vec<Dataset>, Frame), ApiError> {
-        let (mut datasets, frame) = match (own(spec)?, spec.data.as_ref().and_then(|data| data.columns.clone())) {
+        let (mut datasets, frame) = match (own(spec)?, spec.data.as_ref().and_then(DataSource::columns).cloned()) {
             (Some(id), _) => {
                 let (dataset, frame) = self.store.frame(id, |column| methods::reads(spec, &column.name)).await?;
                 (vec![dataset], frame)

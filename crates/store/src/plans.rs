@@ -4,6 +4,7 @@ use std::collections::BTreeMap;
 
 use acorn_data::frame::{ColumnInfo, Kind, Values};
 use acorn_formats::{Table, TableColumn};
+use acorn_study::Spec;
 use acorn_study::collect::{Asked, CollectionPlan};
 use serde::{Deserialize, Serialize};
 use sqlx::{FromRow, SqliteConnection};
@@ -96,11 +97,16 @@ const FIELDS: &str = "SELECT p.id, p.dataset_id, p.version, p.created_at, p.entr
     FROM collection_plan AS p JOIN collection_version AS v ON v.plan_id = p.id AND v.version = p.version";
 
 impl Store {
-    /// Makes a plan, with its dataset and its chart where they are new. All or nothing.
+    /// Makes a plan, with its dataset and its charts where they are new: those that `charts` gives. All or nothing.
     ///
     /// # Errors
     /// [`StoreError::BadCollection`], [`StoreError::NotFound`], and what a new dataset or chart is refused for.
-    pub async fn create_collection(&self, new: &NewCollection, change: &Change<'_>) -> Result<Collection> {
+    pub async fn create_collection(
+        &self,
+        new: &NewCollection,
+        charts: fn(&CollectionPlan) -> Vec<Spec>,
+        change: &Change<'_>,
+    ) -> Result<Collection> {
         let plan = checked(&new.plan)?;
         let mut transaction = self.begin().await?;
         let dataset_id = match new.dataset_id {
@@ -111,7 +117,7 @@ impl Store {
         let ids = ids_of(&mut transaction, &dataset, &plan).await?;
         let study_ids = match &new.study_ids {
             Some(ids) => ids.clone(),
-            None => watching::new_charts(&mut transaction, &plan, dataset_id, change).await?,
+            None => watching::new_charts(&mut transaction, charts(&plan), dataset_id, change).await?,
         };
         let next = next_subgroup(&mut transaction, &dataset, &plan).await?;
         let insert = sqlx::query("INSERT INTO collection_plan (dataset_id, next_subgroup, created_at) VALUES (?, ?, ?)");

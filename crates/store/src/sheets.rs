@@ -69,7 +69,7 @@ impl Store {
         let column_id = measure.ok_or_else(|| StoreError::Corrupt("a sheet without its column".into()))?.id;
         let plan = serde_json::to_string(&SheetPlan { column_id, plan: new.plan.clone() })?;
         sqlx::query("UPDATE dataset SET plan = ? WHERE id = ?").bind(plan).bind(id).execute(&mut *transaction).await?;
-        let spec = Spec { data: Some(DataSource::of_dataset(id)), ..sheet.spec };
+        let spec = Spec { data: Some(DataSource::Dataset(id)), ..sheet.spec };
         let study = studies::insert(&mut transaction, &NewStudy { name: None, spec }, change).await?;
         transaction.commit().await?;
         Ok(StoredSheet { dataset: self.dataset(id).await?, study: self.study(study).await? })

@@ -4,7 +4,7 @@ use std::collections::{BTreeMap, BTreeSet};
 
 use acorn_data::frame::Frame;
 use acorn_formats::{Table, TableColumn};
-use acorn_study::{DataSource, Spec, StudyError};
+use acorn_study::{DataSource, Spec, StudyError, TypedColumns};
 use serde::{Deserialize, Serialize};
 use sqlx::{FromRow, SqliteConnection};
 
@@ -86,7 +86,7 @@ impl StudyRow {
         let StudyRow { id, dataset_id, name, spec, shown, revision, created_at, updated_at, omitted, columns } = self;
         let mut spec = statement::read(&spec, &serde_json::from_str(&columns)?)?;
         spec.omit = serde_json::from_str(&omitted)?;
-        spec.data = dataset_id.map(DataSource::of_dataset);
+        spec.data = dataset_id.map(DataSource::Dataset);
         Ok(Study { id, dataset_id, name, spec, shown: serde_json::from_str(&shown)?, revision, created_at, updated_at })
     }
 }
@@ -224,14 +224,14 @@ pub(crate) async fn insert(connection: &mut SqliteConnection, new: &NewStudy, ch
 async fn data_of(connection: &mut SqliteConnection, new: &NewStudy, change: &Change<'_>) -> Result<Option<i64>> {
     match &new.spec.data {
         None => Ok(None),
-        Some(DataSource { dataset: Some(id), columns: None, file: None }) => {
+        Some(DataSource::Dataset(id)) => {
             let dataset = datasets::get(connection, *id).await?;
             if dataset.owned {
                 return Err(StoreError::BadStatement { problem: "this table belongs to another study".into() });
             }
             Ok(Some(*id))
         }
-        Some(DataSource { columns: Some(columns), dataset: None, file: None }) => {
+        Some(DataSource::Columns(TypedColumns(columns))) => {
             let frame =
                 Frame::from_json(columns).map_err(|error| StoreError::BadStatement { problem: StudyError::from(error).to_string() })?;
             let column = |column: &acorn_data::frame::Column| TableColumn {
@@ -246,7 +246,9 @@ async fn data_of(connection: &mut SqliteConnection, new: &NewStudy, change: &Cha
                 .await
                 .map(Some)
         }
-        Some(_) => Err(StoreError::BadStatement { problem: "a saved study takes a dataset, typed columns or nothing".into() }),
+        Some(DataSource::File(_)) => {
+            Err(StoreError::BadStatement { problem: "a saved study takes a dataset, typed columns or nothing".into() })
+        }
     }
 }
 

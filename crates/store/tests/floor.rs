@@ -2,6 +2,7 @@
 
 use std::collections::BTreeMap;
 
+use acorn_charts::control_chart::collected;
 use acorn_data::frame::ColumnInfo;
 use acorn_store::{
     Alert, AlertCondition, Change, Collection, CollectionChange, ColumnChange, DayStanding, EntryReaction, ListChange, NewCollection,
@@ -58,7 +59,7 @@ async fn cells(store: &Store, plan: &Collection) -> Vec<Vec<String>> {
 #[tokio::test]
 async fn a_new_plan_makes_its_dataset_with_limits_and_the_chart_that_watches_it() {
     let (_folder, store) = opened().await;
-    let made = store.create_collection(&new(plan(json!({}))), &MR).await.unwrap();
+    let made = store.create_collection(&new(plan(json!({}))), collected::charts, &MR).await.unwrap();
     let dataset = store.dataset(made.dataset_id).await.unwrap();
     let kinds: Vec<_> = dataset.columns.iter().map(|column| (column.name.as_str(), column.kind.display_text())).collect();
     assert_eq!(kinds, [("taken at", "date and time"), ("sample", "whole number"), ("who", "text"), ("flux", "number")]);
@@ -75,12 +76,12 @@ async fn a_new_plan_makes_its_dataset_with_limits_and_the_chart_that_watches_it(
         (json!({"name": " "}), "the name is empty"),
         (json!({"identifiers": [{"column": "lot", "asked": "choice", "list": 9}]}), "the list of “lot” is not there"),
     ] {
-        let refused = store.create_collection(&new(plan(more)), &MR).await.unwrap_err().to_string();
+        let refused = store.create_collection(&new(plan(more)), collected::charts, &MR).await.unwrap_err().to_string();
         assert!(refused.contains(words), "{refused}");
     }
     let on_others =
         NewCollection { dataset_id: Some(dataset.id), ..new(plan(json!({"measurements": [{"column": "who"}], "identifiers": []}))) };
-    assert!(store.create_collection(&on_others, &MR).await.unwrap_err().to_string().contains("“who” holds text"));
+    assert!(store.create_collection(&on_others, collected::charts, &MR).await.unwrap_err().to_string().contains("“who” holds text"));
     assert_eq!((store.datasets().await.unwrap().len(), store.collections().await.unwrap().len()), (1, 1));
 }
 
@@ -88,7 +89,7 @@ async fn a_new_plan_makes_its_dataset_with_limits_and_the_chart_that_watches_it(
 async fn every_measurement_and_what_is_counted_has_a_chart_that_watches_and_others_may_watch() {
     let (_folder, store) = opened().await;
     let more = json!({"measurements": [{"column": "flux"}, {"column": "angle"}], "counts": {"inspected": "boards", "defects": ["void", "bridge"]}});
-    let made = store.create_collection(&new(plan(more)), &MR).await.unwrap();
+    let made = store.create_collection(&new(plan(more)), collected::charts, &MR).await.unwrap();
     let mut charts = Vec::new();
     for id in &made.study_ids {
         let study = store.study(*id).await.unwrap();
@@ -107,7 +108,7 @@ async fn every_measurement_and_what_is_counted_has_a_chart_that_watches_and_othe
         assert!(watch(ids).await.unwrap_err().to_string().contains(words));
     }
     // A chart of another dataset watches nothing here, and one that is deleted nothing at all.
-    let other = store.create_collection(&new(plan(json!({"name": "Flux, bench 5"}))), &MR).await.unwrap();
+    let other = store.create_collection(&new(plan(json!({"name": "Flux, bench 5"}))), collected::charts, &MR).await.unwrap();
     assert!(watch(other.study_ids).await.unwrap_err().to_string().contains("about another dataset"));
     store.delete_study(third).await.unwrap();
     assert_eq!(store.collection(made.id).await.unwrap().study_ids, [first]);
@@ -116,7 +117,7 @@ async fn every_measurement_and_what_is_counted_has_a_chart_that_watches_and_othe
 #[tokio::test]
 async fn entries_are_stored_once_and_in_their_order_and_refused_ones_let_others_pass() {
     let (_folder, store) = opened().await;
-    let made = store.create_collection(&new(plan(json!({}))), &MR).await.unwrap();
+    let made = store.create_collection(&new(plan(json!({}))), collected::charts, &MR).await.unwrap();
     let station = made.stations[0].id;
     let sent = [entry("a", [801.5, 779.0]), entry("b", [7.0, 800.0]), entry("a", [1.0, 2.0]), entry("c", [790.0, 800.0])];
     let stored = enter(&store, station, &sent).await;
@@ -154,7 +155,7 @@ async fn entries_are_stored_once_and_in_their_order_and_refused_ones_let_others_
 #[tokio::test]
 async fn an_entry_is_taken_back_once_and_what_is_said_about_it_stays() {
     let (_folder, store) = opened().await;
-    let made = store.create_collection(&new(plan(json!({}))), &MR).await.unwrap();
+    let made = store.create_collection(&new(plan(json!({}))), collected::charts, &MR).await.unwrap();
     let station = made.stations[0].id;
     let stored = enter(&store, station, &[entry("a", [801.5, 779.0]), entry("b", [790.0, 800.0])]).await;
     let id = stored[0].as_ref().unwrap().id;
@@ -181,7 +182,7 @@ async fn an_entry_is_taken_back_once_and_what_is_said_about_it_stays() {
 #[tokio::test]
 async fn a_plan_has_versions_and_follows_the_names_of_its_columns() {
     let (_folder, store) = opened().await;
-    let made = store.create_collection(&new(plan(json!({}))), &MR).await.unwrap();
+    let made = store.create_collection(&new(plan(json!({}))), collected::charts, &MR).await.unwrap();
     let dataset = store.dataset(made.dataset_id).await.unwrap();
     let flux = &dataset.columns[3];
     let called = ColumnChange { name: "beam flux".into(), kind: flux.kind, info: flux.info.clone(), gauge_id: None, formula: None };
@@ -215,7 +216,7 @@ async fn a_plan_has_versions_and_follows_the_names_of_its_columns() {
 #[tokio::test]
 async fn pieces_are_counted_by_the_counter_of_the_machine_and_entries_know_how_many_there_were() {
     let (_folder, store) = opened().await;
-    let made = store.create_collection(&new(plan(json!({}))), &MR).await.unwrap();
+    let made = store.create_collection(&new(plan(json!({}))), collected::charts, &MR).await.unwrap();
     let station = made.stations[0].id;
     let mut counts = Vec::new();
     // Said twice it counts once; one that says less has begun anew.
@@ -236,7 +237,7 @@ async fn pieces_are_counted_by_the_counter_of_the_machine_and_entries_know_how_m
 #[tokio::test]
 async fn a_station_is_renamed_and_closed_and_keeps_its_key() {
     let (_folder, store) = opened().await;
-    let made = store.create_collection(&new(plan(json!({}))), &MR).await.unwrap();
+    let made = store.create_collection(&new(plan(json!({}))), collected::charts, &MR).await.unwrap();
     let before = made.stations[0].clone();
     store.create_station(made.id, &NewStation { name: "Bench 5".into(), pattern: None }).await.unwrap();
     let change = |wanted: Value| serde_json::from_value::<StationChange>(wanted).unwrap();
@@ -251,7 +252,7 @@ async fn a_station_is_renamed_and_closed_and_keeps_its_key() {
 #[tokio::test]
 async fn an_alert_is_told_until_it_is_taken_on_or_over_and_begins_anew_with_more() {
     let (_folder, store) = opened().await;
-    let plan = store.create_collection(&new(plan(json!({}))), &MR).await.unwrap().id;
+    let plan = store.create_collection(&new(plan(json!({}))), collected::charts, &MR).await.unwrap().id;
     let condition = |newest, count| AlertCondition { about: "beyond 1".into(), newest, count, words: format!("{count} entries") };
     let set = async |alert_conditions: &[AlertCondition], now| {
         store.set_alert_conditions(plan, alert_conditions, |taken_at| now >= taken_at + 10, now).await.unwrap()
@@ -295,7 +296,7 @@ async fn an_alert_is_told_until_it_is_taken_on_or_over_and_begins_anew_with_more
 #[tokio::test]
 async fn the_wall_keeps_places_and_how_it_stood_on_the_day_before() {
     let (_folder, store) = opened().await;
-    let made = store.create_collection(&new(plan(json!({}))), &MR).await.unwrap();
+    let made = store.create_collection(&new(plan(json!({}))), collected::charts, &MR).await.unwrap();
     let column_id = store.dataset(made.dataset_id).await.unwrap().columns[3].id;
     let place = |line: &str, place| WallPlace { column_id, line: line.into(), product: "Vela".into(), place };
     store.hang(&[place("line 1", 4), WallPlace { column_id: 999, ..WallPlace::default() }]).await.unwrap();

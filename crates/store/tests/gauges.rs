@@ -47,7 +47,7 @@ async fn a_record_outlives_its_study_and_reaches_every_column_of_its_gauge() {
     let id = store.create_gauge(gauge("D-07"), &MR).await.unwrap().id;
     let dataset = depths(&store, id).await;
     let spec: Spec = serde_json::from_value(serde_json::json!({"method": "gauge-crossed", "roles": {"measure": "depth"}})).unwrap();
-    let spec = Spec { data: Some(DataSource::of_dataset(dataset.id)), ..spec };
+    let spec = Spec { data: Some(DataSource::Dataset(dataset.id)), ..spec };
     let study = store.create_study(&NewStudy { name: None, spec }, &MR).await.unwrap();
     record(&store, id, study.id, "2026-05-04", Some(0.005)).await;
     // The newest one without an sd is passed over; an earlier day is not the newest, however late it is entered.

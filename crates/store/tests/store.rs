@@ -44,7 +44,7 @@ async fn undo(store: &Store, seen: &Dataset) -> Result<Dataset, StoreError> {
 
 fn asked(dataset: &Dataset, spec: serde_json::Value) -> NewStudy {
     let spec: Spec = serde_json::from_value(spec).unwrap();
-    NewStudy { name: None, spec: Spec { data: Some(DataSource::of_dataset(dataset.id)), ..spec } }
+    NewStudy { name: None, spec: Spec { data: Some(DataSource::Dataset(dataset.id)), ..spec } }
 }
 
 async fn cell(store: &Store, id: i64, column: usize, row: usize) -> Option<String> {

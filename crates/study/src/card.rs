@@ -41,6 +41,15 @@ impl MethodCard {
         self.slots.iter().filter(|slot| slot.shows.iter().all(|condition| self.holds(condition, spec))).collect()
     }
 
+    /// What a statement is about; `None` while nothing is chosen. The one place that decides it.
+    pub fn subject(&self, spec: &Spec) -> Option<Subject> {
+        let of = |slot: &Slot| {
+            let columns = spec.roles.get(slot.name).map(|columns| columns.names().to_vec()).filter(|columns| !columns.is_empty())?;
+            Some(Subject { kind: slot.subject?, columns })
+        };
+        self.shown(spec).into_iter().find_map(of)
+    }
+
     /// The names of its roles.
     pub fn roles(&self) -> impl Iterator<Item = &'static str> {
         self.slots.iter().filter(|slot| matches!(slot.kind, SlotKind::Column { .. })).map(|slot| slot.name)
@@ -73,6 +82,34 @@ impl MethodCard {
     }
 }
 
+/// What the columns hold that an answer is about.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, utoipa::ToSchema)]
+#[serde(rename_all = "kebab-case")]
+pub enum SubjectKind {
+    /// Measured values.
+    Measurement,
+    /// How many there were: defects, defectives, events, or rows of a log.
+    Count,
+    /// Labels.
+    Labels,
+}
+
+/// What an answer is about.
+#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
+pub struct Subject {
+    /// What its columns hold.
+    pub kind: SubjectKind,
+    /// The columns, in the order of the statement; several stand side by side.
+    pub columns: Vec<String>,
+}
+
+impl Subject {
+    /// The column, when it is one alone.
+    pub fn column(&self) -> Option<&String> {
+        if let [column] = &self.columns[..] { Some(column) } else { None }
+    }
+}
+
 /// A changeable part of a statement.
 #[derive(Clone, Debug, Serialize, utoipa::ToSchema)]
 pub struct Slot {
@@ -86,8 +123,8 @@ pub struct Slot {
     pub shows: Vec<Condition>,
     /// Whether it stays out of the statement until it is filled.
     pub quiet: bool,
-    /// Whether its columns are what the answer is about.
-    pub subject: bool,
+    /// What its columns hold, when they are what the answer is about.
+    pub subject: Option<SubjectKind>,
     /// Whether the method can help in choosing it.
     pub advises: bool,
     /// How it is filled.
@@ -98,7 +135,7 @@ pub struct Slot {
 impl Slot {
     /// A slot that shows always and stands in the statement.
     pub fn new(name: &'static str, label: &'static str, kind: SlotKind) -> Slot {
-        Slot { at: name, name, label, shows: Vec::new(), quiet: false, subject: false, advises: false, kind }
+        Slot { at: name, name, label, shows: Vec::new(), quiet: false, subject: None, advises: false, kind }
     }
 
     /// Out of the statement until it is filled.
@@ -112,8 +149,8 @@ impl Slot {
     }
 
     /// What the answer is about.
-    pub fn subject(self) -> Slot {
-        Slot { subject: true, ..self }
+    pub fn subject(self, kind: SubjectKind) -> Slot {
+        Slot { subject: Some(kind), ..self }
     }
 
     /// Only while a plain choice has one of some values.

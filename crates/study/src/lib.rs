@@ -37,7 +37,7 @@ pub use narrowed::narrowed;
 pub use outcome::{
     Brief, Computed, FoundSignal, GaugeFinding, NextQuestion, Note, Offer, Pin, StoredAnswer, ToNumbers, Tone, Verdict, letter_notes,
 };
-pub use spec::{COLUMN_OF_PIECE, DATASET_OF_PIECE, DataSource, FilterStep, Predicate, RoleColumns, Spec, in_range};
+pub use spec::{COLUMN_OF_PIECE, DATASET_OF_PIECE, DataSource, FilterStep, Predicate, RoleColumns, Spec, TypedColumns, in_range};
 pub use table::{Cells, Column as TableColumn, Line, Table, Term};
 pub use table_view::{OrderBy, TableView};
 pub use validated_spec::ValidatedSpec;

@@ -149,25 +149,32 @@ pub enum RoleColumns {
     Many(Vec<String>),
 }
 
-/// Where the data of a question are; exactly one of these is given.
-#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
-pub struct DataSource {
+/// Where the data of a question are.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
+#[serde(rename_all = "kebab-case")]
+pub enum DataSource {
     /// Columns typed in place: name to list of numbers, labels or null.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    #[schema(value_type = Option<std::collections::HashMap<String, Vec<serde_json::Value>>>)]
-    pub columns: Option<Map<String, Value>>,
+    Columns(TypedColumns),
     /// A file, read by the command line only.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub file: Option<String>,
+    File(String),
     /// A stored dataset, known to the server only.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub dataset: Option<i64>,
+    Dataset(i64),
 }
 
+/// Columns by name: each a list of numbers, labels or null.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
+#[schema(value_type = std::collections::HashMap<String, Vec<serde_json::Value>>)]
+pub struct TypedColumns(pub Map<String, Value>);
+
 impl DataSource {
-    /// A stored dataset.
-    pub fn of_dataset(id: i64) -> DataSource {
-        DataSource { dataset: Some(id), ..DataSource::default() }
+    /// The stored dataset, when it is one.
+    pub fn dataset(&self) -> Option<i64> {
+        if let DataSource::Dataset(id) = self { Some(*id) } else { None }
+    }
+
+    /// The typed columns, when there are any.
+    pub fn columns(&self) -> Option<&Map<String, Value>> {
+        if let DataSource::Columns(TypedColumns(columns)) = self { Some(columns) } else { None }
     }
 }
 

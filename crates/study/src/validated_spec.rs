@@ -96,7 +96,7 @@ impl<'a> ValidatedSpec<'a> {
 
     /// The column that the question is about, the first of several.
     pub fn subject(&self) -> Option<&'a Column> {
-        self.card.slots.iter().filter(|slot| slot.subject).find_map(|slot| self.column(slot.name))
+        self.card.slots.iter().filter(|slot| slot.subject.is_some()).find_map(|slot| self.column(slot.name))
     }
 
     /// The columns of a role; none when it is empty.

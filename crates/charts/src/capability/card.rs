@@ -6,7 +6,7 @@ use super::params::{GOAL, SEED, WANTED};
 use super::terms::TERMS;
 use crate::control_chart::{self, pattern_slot};
 use acorn_study::bars;
-use acorn_study::card::{Choice, Field, FieldKind, Formula, GROUPING, MethodCard, NUMBERS, ORDERING, Slot, SlotKind};
+use acorn_study::card::{Choice, Field, FieldKind, Formula, GROUPING, MethodCard, NUMBERS, ORDERING, Slot, SlotKind, SubjectKind};
 
 /// The card.
 pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
@@ -41,7 +41,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
                 "measurement",
                 SlotKind::needed(&NUMBERS, "choose a measurement").many(control_chart::SIDE_BY_SIDE_MOST, control_chart::SEVERAL),
             )
-            .subject(),
+            .subject(SubjectKind::Measurement),
             Slot::new("subgroup", "subgroups", SlotKind::optional(&GROUPING, "single values")).single("measure").quiet(),
             Slot::new("subgroup_size", "rows a subgroup", SlotKind::number("{} rows in a row", "single values", 2.0, 10_000.0).whole())
                 .without("subgroup")

@@ -6,7 +6,7 @@ use super::kind::ChartKind;
 use super::patterns::Pattern;
 use super::terms::TERMS;
 use acorn_data::frame::Kind;
-use acorn_study::card::{Choice, Field, FieldKind, Formula, GROUPING, Item, MethodCard, NUMBERS, ORDERING, Slot, SlotKind};
+use acorn_study::card::{Choice, Field, FieldKind, Formula, GROUPING, Item, MethodCard, NUMBERS, ORDERING, Slot, SlotKind, SubjectKind};
 use acorn_study::gauge;
 
 /// Most columns side by side.
@@ -64,8 +64,10 @@ fn slots() -> Vec<Slot> {
     let sized = |kind: ChartKind| counts(kind) && kind != ChartKind::C;
     let is = |wanted: ChartKind| move |kind: ChartKind| kind == wanted;
     let ranges = |kind: ChartKind| matches!(kind, ChartKind::Individuals | ChartKind::Ratio);
-    let measure =
-        |most| Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose a measurement").many(most, SEVERAL)).subject();
+    let measure = |most| {
+        Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose a measurement").many(most, SEVERAL))
+            .subject(SubjectKind::Measurement)
+    };
     let count = SlotKind::needed(&[Kind::WholeNumber, Kind::Number], "choose a count");
     let sample = |empty| Slot::new("subgroup", "subgroup", SlotKind::optional(&GROUPING, empty));
     let limits = |choices| Slot::new("limits", "where the limits come from", SlotKind::Choice { tag: "from", choices });
@@ -75,12 +77,18 @@ fn slots() -> Vec<Slot> {
         on(|kind| single(kind) && kind != ChartKind::G, measure(1)),
         on(is(ChartKind::G), measure(1)).without("count"),
         on(ChartKind::may_be_sampled, measure(SIDE_BY_SIDE_MOST)),
-        on(counts, Slot::new("count", "count", count).subject()).without("per"),
-        on(counts, Slot::new("per", "rows of a log counted by", SlotKind::optional(&GROUPING, "a column has the counts")).subject())
-            .without("count")
-            .quiet(),
+        on(counts, Slot::new("count", "count", count).subject(SubjectKind::Count)).without("per"),
+        on(
+            counts,
+            Slot::new("per", "rows of a log counted by", SlotKind::optional(&GROUPING, "a column has the counts"))
+                .subject(SubjectKind::Count),
+        )
+        .without("count")
+        .quiet(),
         on(counts, Slot::new("step", "period", SlotKind::choice(steps()))).with("per").quiet(),
-        on(is(ChartKind::G), Slot::new("count", "count", SlotKind::optional(&NUMBERS, "none")).subject()).without("measure").quiet(),
+        on(is(ChartKind::G), Slot::new("count", "count", SlotKind::optional(&NUMBERS, "none")).subject(SubjectKind::Count))
+            .without("measure")
+            .quiet(),
         on(sized, Slot::new("size", "number inspected", SlotKind::optional(&NUMBERS, "the same number"))).without("per"),
         on(sized, Slot::new("size", "number inspected each time", SlotKind::number("({} each)", "how many?", f64::MIN_POSITIVE, 1e15)))
             .at("each")

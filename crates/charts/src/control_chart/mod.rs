@@ -16,6 +16,7 @@ pub mod answer;
 pub mod bits;
 mod card;
 mod checks;
+pub mod collected;
 mod compare;
 mod compute;
 #[doc(hidden)]

@@ -4,7 +4,7 @@ use std::sync::LazyLock;
 
 use super::compute::MANY;
 use crate::capability::GOAL;
-use acorn_study::card::{Choice, Formula, GROUPING, MethodCard, NUMBERS, ORDERING, Slot, SlotKind};
+use acorn_study::card::{Choice, Formula, GROUPING, MethodCard, NUMBERS, ORDERING, Slot, SlotKind, SubjectKind};
 use acorn_study::gauge;
 
 /// The card.
@@ -29,7 +29,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
                 SlotKind::needed(&NUMBERS, "choose columns with limits")
                     .many(MANY, "Choose as many as you like; each is judged by its own limits."),
             )
-            .subject(),
+            .subject(SubjectKind::Measurement),
             Slot::new("group", "groups", SlotKind::optional(&GROUPING, "all rows together")).quiet(),
             Slot::new("order", "order", SlotKind::optional(&ORDERING, "the rows")).quiet(),
             Slot::new("shape", "shape", SlotKind::choice(shapes)),

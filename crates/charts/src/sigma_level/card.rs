@@ -5,7 +5,7 @@ use std::sync::LazyLock;
 use super::params::{SHIFT, STEPS_MOST};
 use super::terms::TERMS;
 use crate::control_chart;
-use acorn_study::card::{Choice, Field, FieldKind, Formula, GROUPING, MethodCard, NUMBERS, ORDERING, Slot, SlotKind};
+use acorn_study::card::{Choice, Field, FieldKind, Formula, GROUPING, MethodCard, NUMBERS, ORDERING, Slot, SlotKind, SubjectKind};
 
 /// The card.
 pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
@@ -27,7 +27,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new("count", "defects", SlotKind::needed(&NUMBERS, "choose the defects"))
                 .at("subject")
                 .on("from", &["columns"])
-                .subject(),
+                .subject(SubjectKind::Count),
             Slot::new("size", "number inspected", SlotKind::needed(&NUMBERS, "choose the number inspected"))
                 .at("inspected")
                 .on("from", &["columns"]),
@@ -37,7 +37,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose a measurement"))
                 .at("subject")
                 .on("from", &["measurement"])
-                .subject(),
+                .subject(SubjectKind::Measurement),
             Slot::new("subgroup", "subgroups", SlotKind::optional(&GROUPING, "single values")).on("from", &["measurement"]).quiet(),
             Slot::new("order", "order", SlotKind::optional(&ORDERING, "the rows")).on("from", &["columns", "measurement"]).quiet(),
             Slot::new("shift", "shift", shift),

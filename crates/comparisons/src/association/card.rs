@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use super::terms::TERMS;
-use acorn_study::card::{Choice, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind};
+use acorn_study::card::{Choice, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind, SubjectKind};
 
 /// Most rows and columns of a typed table.
 const TYPED_MOST: usize = 200;
@@ -34,7 +34,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         slots: vec![
             Slot::new("from", "where the counts come from", SlotKind::choice(sources)),
             Slot::new("table", "table of counts", SlotKind::Counts { most: TYPED_MOST }).on("from", &["table"]),
-            column("column", "what may depend", "choose what may depend").subject(),
+            column("column", "what may depend", "choose what may depend").subject(SubjectKind::Labels),
             column("row", "what it may depend on", "choose what it may depend on"),
             Slot::new("count", "counts", SlotKind::optional(&NUMBERS, "once")).on("from", &["columns"]).quiet(),
             Slot::new("layer", "third column", SlotKind::optional(&GROUPING, "none")).on("from", &["columns"]).quiet(),

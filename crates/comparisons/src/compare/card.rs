@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use super::terms::TERMS;
-use acorn_study::card::{Choice, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind};
+use acorn_study::card::{Choice, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind, SubjectKind};
 
 /// Most groups.
 pub const GROUPS_MOST: usize = 60;
@@ -16,7 +16,8 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         Choice::plain("one-sample", "against", "One mean against a value.").implied_by(&["mean"]),
     ];
     let measure = |most, several| {
-        Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose a measurement").many(most, several)).subject()
+        Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose a measurement").many(most, several))
+            .subject(SubjectKind::Measurement)
     };
     MethodCard {
         method: "compare",

@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use acorn_study::bars;
-use acorn_study::card::{Choice, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind};
+use acorn_study::card::{Choice, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind, SubjectKind};
 
 /// The card.
 pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
@@ -32,7 +32,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         ],
         statement: "Look at {measure}[ by {group}] as {show}[, with bars {bins}][, {bin_start}][, {same_scale}][, {curve}].",
         slots: vec![
-            Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose a measurement")).subject(),
+            Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose a measurement")).subject(SubjectKind::Measurement),
             Slot::new(
                 "group",
                 "groups",

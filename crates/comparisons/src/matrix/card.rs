@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use super::terms::TERMS;
-use acorn_study::card::{Formula, MethodCard, NUMBERS, Slot, SlotKind};
+use acorn_study::card::{Formula, MethodCard, NUMBERS, Slot, SlotKind, SubjectKind};
 
 /// Most columns.
 pub const COLUMNS_MOST: usize = 20;
@@ -22,7 +22,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
             "measurements",
             SlotKind::needed(&NUMBERS, "choose measurements").many(COLUMNS_MOST, "Choose two to 20 measurements of the same pieces."),
         )
-        .subject(),
+        .subject(SubjectKind::Measurement),
     ],
     terms: TERMS,
     formulas: FORMULAS.to_vec(),

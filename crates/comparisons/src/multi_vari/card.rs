@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use super::terms::TERMS;
-use acorn_study::card::{Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind};
+use acorn_study::card::{Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind, SubjectKind};
 
 /// Most factors.
 pub const FACTORS_MOST: usize = 4;
@@ -27,7 +27,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
     ],
     statement: "Split the variation of {measure} over {factors}.",
     slots: vec![
-        Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose a measurement")).subject(),
+        Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose a measurement")).subject(SubjectKind::Measurement),
         Slot::new(
             "factors",
             "factors, outermost first",

@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use super::terms::TERMS;
-use acorn_study::card::{Choice, Field, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind};
+use acorn_study::card::{Choice, Field, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind, SubjectKind};
 
 /// The share that the leading kinds make before the rest is folded, unless said otherwise.
 pub const SHARE: f64 = 0.8;
@@ -53,7 +53,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         found_by: &["Pareto", "Pareto chart", "vital few", "80/20", "defect kinds", "cumulative share", "cost of defects"],
         statement: "Rank {category}[ by {count}][, weighed by {weight}][, {merge}][, within {group}], {fold}[, {compare_to}][: {stage}][, {before}][ against {after}][, inspected before {inspected_before}][, inspected after {inspected_after}].",
         slots: vec![
-            Slot::new("category", "kinds of defects", SlotKind::needed(&GROUPING, "choose the kinds")).subject(),
+            Slot::new("category", "kinds of defects", SlotKind::needed(&GROUPING, "choose the kinds")).subject(SubjectKind::Labels),
             Slot::new("count", "counts", SlotKind::optional(&NUMBERS, "a row a defect")).quiet(),
             Slot::new("weight", "weight", SlotKind::optional(&NUMBERS, "each alike")).quiet(),
             Slot::new("group", "groups", SlotKind::optional(&GROUPING, "all together")).quiet(),

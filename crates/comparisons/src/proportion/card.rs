@@ -4,7 +4,7 @@ use std::sync::LazyLock;
 
 use super::sample::SAMPLES;
 use super::terms::TERMS;
-use acorn_study::card::{Choice, Field, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind};
+use acorn_study::card::{Choice, Field, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind, SubjectKind};
 
 /// Where there is something counted.
 const COUNTED: [&str; 3] = ["counts", "two", "column"];
@@ -112,8 +112,16 @@ fn slots() -> Vec<Slot> {
             vec![number("at_most", "share at most"), loose("confidence", "confidence"), loose("failures", "failures allowed")],
         )
         .on("from", &["passes"]),
-        pieces(Slot::new("category", "column of labels", SlotKind::needed(&GROUPING, "choose a column")).at("subject").subject(), "column"),
-        defects(Slot::new("count", "counts", SlotKind::needed(&NUMBERS, "choose the counts")).at("subject").subject(), "column"),
+        pieces(
+            Slot::new("category", "column of labels", SlotKind::needed(&GROUPING, "choose a column"))
+                .at("subject")
+                .subject(SubjectKind::Labels),
+            "column",
+        ),
+        defects(
+            Slot::new("count", "counts", SlotKind::needed(&NUMBERS, "choose the counts")).at("subject").subject(SubjectKind::Count),
+            "column",
+        ),
         defects(Slot::new("size", "column of how much", SlotKind::optional(&NUMBERS, "one a row")), "column"),
         pieces(
             Slot::new(

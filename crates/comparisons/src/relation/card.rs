@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use super::terms::TERMS;
-use acorn_study::card::{Choice, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind};
+use acorn_study::card::{Choice, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind, SubjectKind};
 
 /// Most rows that one column may lag behind the other.
 const LAG_MOST: f64 = 10_000.0;
@@ -34,7 +34,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         ],
         statement: "Plot {y} against {x}[, {lag}][, by {group}], with {fit}[, leaving out {left_out}].",
         slots: vec![
-            Slot::new("y", "what may follow", SlotKind::needed(&NUMBERS, "choose what may follow")).subject(),
+            Slot::new("y", "what may follow", SlotKind::needed(&NUMBERS, "choose what may follow")).subject(SubjectKind::Measurement),
             Slot::new("x", "what it may follow from", SlotKind::needed(&NUMBERS, "choose what it may follow from")),
             Slot::new("lag", "rows later", SlotKind::number("{} rows later", "of the same row", 1.0, LAG_MOST).whole()).quiet(),
             Slot::new("group", "groups", SlotKind::optional(&GROUPING, "all together")).quiet(),

@@ -4,7 +4,7 @@ use std::sync::LazyLock;
 
 use super::terms::TERMS;
 use acorn_data::frame::Kind;
-use acorn_study::card::{Formula, MethodCard, Slot, SlotKind};
+use acorn_study::card::{Formula, MethodCard, Slot, SlotKind, SubjectKind};
 
 /// Most columns that are named one by one.
 const COLUMNS_MOST: usize = 200;
@@ -35,7 +35,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
     slots: vec![
         Slot::new("measure", "what is to be explained", SlotKind::needed(&ABOUT, "choose a measurement, or pass and fail"))
             .without_option("rows")
-            .subject(),
+            .subject(SubjectKind::Measurement),
         Slot::new("rows", "rows to be explained", SlotKind::Rows { empty: "some rows" }).quiet(),
         Slot::new(
             "columns",

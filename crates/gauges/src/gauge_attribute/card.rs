@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use super::terms::TERMS;
-use acorn_study::card::{Formula, GROUPING, MethodCard, Slot, SlotKind};
+use acorn_study::card::{Formula, GROUPING, MethodCard, Slot, SlotKind, SubjectKind};
 
 /// The card.
 pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
@@ -24,7 +24,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
     ],
     statement: "Judge inspection by {rating} of {part}, by {operator}[ in trials {trial}], against {reference}[, {bad} being bad].",
     slots: vec![
-        Slot::new("rating", "judgement", SlotKind::needed(&GROUPING, "choose the judgements")).subject(),
+        Slot::new("rating", "judgement", SlotKind::needed(&GROUPING, "choose the judgements")).subject(SubjectKind::Labels),
         Slot::new("part", "parts", SlotKind::needed(&GROUPING, "choose what was judged")),
         Slot::new("operator", "operators", SlotKind::needed(&GROUPING, "choose who judged")),
         Slot::new("trial", "trials", SlotKind::optional(&GROUPING, "as they come")).quiet(),

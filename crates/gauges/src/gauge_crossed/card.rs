@@ -4,7 +4,7 @@ use std::sync::LazyLock;
 
 use super::params::ALPHA_POOL;
 use super::terms::TERMS;
-use acorn_study::card::{Choice, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind};
+use acorn_study::card::{Choice, Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind, SubjectKind};
 use acorn_study::gauge::against::MULTIPLIER;
 
 /// The card.
@@ -37,7 +37,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         ],
         statement: "Judge the gauge by {measure} of {part}, read by {operator}[ in trials {trial}], against {limits}[, {tolerance}][, {process_sd}], with {method}[, {alpha_pool}][, {multiplier}].",
         slots: vec![
-            Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose the readings")).subject(),
+            Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose the readings")).subject(SubjectKind::Measurement),
             Slot::new("part", "parts", SlotKind::needed(&GROUPING, "choose what was read")),
             Slot::new("operator", "operators", SlotKind::needed(&GROUPING, "choose who read it")),
             Slot::new("trial", "trials", SlotKind::optional(&GROUPING, "as they come")).quiet(),

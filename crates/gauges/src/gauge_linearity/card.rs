@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use super::terms::TERMS;
-use acorn_study::card::{Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind};
+use acorn_study::card::{Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind, SubjectKind};
 use acorn_study::gauge::against::MULTIPLIER;
 
 /// The card.
@@ -17,7 +17,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         found_by: &["linearity", "bias", "gauge linearity and bias", "reference pieces", "calibration"],
         statement: "Judge the gauge by {measure} of {part}, known to be {reference}[, {process_sd}][, {multiplier}].",
         slots: vec![
-            Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose the readings")).subject(),
+            Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose the readings")).subject(SubjectKind::Measurement),
             Slot::new("part", "parts", SlotKind::needed(&GROUPING, "choose the pieces")),
             Slot::new("reference", "reference", SlotKind::needed(&NUMBERS, "choose their known values")),
             Slot::new(

@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use super::terms::TERMS;
-use acorn_study::card::{Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind};
+use acorn_study::card::{Formula, GROUPING, MethodCard, NUMBERS, Slot, SlotKind, SubjectKind};
 use acorn_study::gauge::against::MULTIPLIER;
 
 /// The card.
@@ -18,7 +18,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         found_by: &["nested gauge study", "destructive gauge study", "gauge R&R", "nested ANOVA"],
         statement: "Judge the gauge by {measure} of {part}, each read by one {operator}, against {limits}[, {tolerance}][, {process_sd}][, {multiplier}].",
         slots: vec![
-            Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose the readings")).subject(),
+            Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose the readings")).subject(SubjectKind::Measurement),
             Slot::new("part", "parts", SlotKind::needed(&GROUPING, "choose what was read")),
             Slot::new("operator", "operators", SlotKind::needed(&GROUPING, "choose who read it")),
             Slot::new("limits", "limits", SlotKind::Limits { of: "measure" }),

@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use super::terms::TERMS;
-use acorn_study::card::{Formula, MethodCard, NUMBERS, Slot, SlotKind};
+use acorn_study::card::{Formula, MethodCard, NUMBERS, Slot, SlotKind, SubjectKind};
 use acorn_study::gauge::against::MULTIPLIER;
 
 /// The share of the tolerance that a gauge may take, unless said otherwise.
@@ -22,7 +22,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         found_by: &["Cg", "Cgk", "type 1 gauge study", "bias", "repeatability", "resolution", "reference piece", "master"],
         statement: "Judge the gauge by {measure} of one piece known to be {reference}, against {limits}[, {tolerance}], allowing it {share}[, {multiplier}][, {resolution}].",
         slots: vec![
-            Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose the readings")).subject(),
+            Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose the readings")).subject(SubjectKind::Measurement),
             Slot::new("reference", "reference", SlotKind::number("{}", "which value?", f64::MIN, f64::MAX)),
             Slot::new("limits", "limits", SlotKind::Limits { of: "measure" }),
             Slot::new("tolerance", "tolerance", positive("a tolerance of {}", "the tolerance of the limits")).quiet(),

@@ -3,7 +3,7 @@
 use std::sync::LazyLock;
 
 use acorn_study::Entry;
-use acorn_study::card::{Formula, MethodCard, NUMBERS, Slot, SlotKind};
+use acorn_study::card::{Formula, MethodCard, NUMBERS, Slot, SlotKind, SubjectKind};
 
 /// The terms.
 const TERMS: &[Entry] = &[Entry::new(
@@ -28,7 +28,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
         found_by: &["distribution fitting", "goodness of fit", "Weibull", "lognormal", "Anderson-Darling", "identify distribution"],
         statement: "Find the shapes that may stand for {measure}[, {seed}].",
         slots: vec![
-            Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose a measurement")).subject(),
+            Slot::new("measure", "measurement", SlotKind::needed(&NUMBERS, "choose a measurement")).subject(SubjectKind::Measurement),
             Slot::new("seed", "seed of the draws", seed).quiet(),
         ],
         terms: TERMS,

@@ -7,7 +7,7 @@ use serde_json::Value;
 use super::terms::TERMS;
 use crate::model::{self, CORRELATIONS_MOST, Control, Correlation, Input, MANY, Response, SCALES_MOST, Search, Tightening};
 use acorn_study::StudyError;
-use acorn_study::card::{Choice, Field, FieldKind, Formula, MethodCard, Slot, SlotKind};
+use acorn_study::card::{Choice, Field, FieldKind, Formula, MethodCard, Slot, SlotKind, SubjectKind};
 use acorn_study::in_range;
 use acorn_study::reading::bad;
 
@@ -125,7 +125,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
                     check: |option, given| list::<Response>(option, given, MANY),
                 },
             )
-            .subject(),
+            .subject(SubjectKind::Measurement),
             Slot::new("sensitivity", "shares of variance", shares).quiet(),
             Slot::new(
                 "correlations",

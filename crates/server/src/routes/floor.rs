@@ -1,5 +1,6 @@
 //! The floor: plans, lists, alerts, and how it all stands.
 
+use acorn_core::methods::control_chart::collected;
 use acorn_store::{Alert, ChoiceList, Collection, CollectionChange, CollectionVersion, ListChange, NewCollection, StoredEntry};
 use acorn_study::collect::{Due, SUBGROUPS_ENOUGH};
 use axum::extract::State;
@@ -59,7 +60,7 @@ pub async fn plans(State(app): State<App>) -> Answer<Vec<Collection>> {
 /// Makes a collection plan, with its dataset and its chart where they are new.
 #[utoipa::path(post, path = "/api/floor/plans", tag = "floor", operation_id = "create_plan", request_body = NewCollection, responses((status = 200, body = Collection), (status = 404, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn create(State(app): State<App>, By(change): By, Json(new): Json<NewCollection>) -> Answer<Collection> {
-    let plan = app.store.create_collection(&new, &change).await?;
+    let plan = app.store.create_collection(&new, collected::charts, &change).await?;
     let dataset = app.store.dataset(plan.dataset_id).await?;
     app.live.tell(LiveEvent::Dataset { id: dataset.id, revision: dataset.revision });
     for &id in &plan.study_ids {

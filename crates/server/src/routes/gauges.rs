@@ -1,8 +1,10 @@
 //! Gauges, what their studies said, and sheets for new studies.
 
+use acorn_core::methods;
 use acorn_maths::words::counted;
 use acorn_store::{Change, Gauge, GaugeChange, NewRecord, NewSheet, StoredSheet};
 use acorn_study::Tone;
+use acorn_study::card::Subject;
 use acorn_study::gauge::due::{self, Due};
 use acorn_study::gauge::plan::{Plan, Tells};
 use axum::extract::State;
@@ -116,12 +118,12 @@ pub async fn record(State(app): State<App>, By(change): By, Path(id): Path<i64>,
         let detail = format!("{} still to come", counted(found.waiting, "reading is", "readings are"));
         return Err(refused(&detail, "Fill the sheet first."));
     }
-    let subject = ["measure", "rating"].iter().find_map(|role| study.spec.roles.get(*role)).and_then(|columns| columns.names().first());
+    let subject = methods::subject(&study.spec);
     let tone = computed.verdict.tone.word();
     let new = NewRecord {
         study_id: study.id,
         method: &study.spec.method,
-        characteristic: subject.map_or("", String::as_str),
+        characteristic: subject.as_ref().and_then(Subject::column).map_or("", String::as_str),
         dataset: &dataset,
         day: day_of(&change),
         sd: found.sd,

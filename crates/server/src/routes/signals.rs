@@ -3,7 +3,7 @@
 use std::collections::{BTreeSet, HashMap, HashSet};
 use std::sync::Arc;
 
-use acorn_core::methods::Computed;
+use acorn_core::methods::{self, Computed};
 use acorn_store::{Dataset, Finding, Said, SignalRef, Study};
 use acorn_study::{FoundSignal, StudyError};
 use axum::extract::State;
@@ -153,8 +153,8 @@ async fn dataset_of(app: &App, study: &Study) -> Result<Dataset, ApiError> {
 
 /// The column that a study charts.
 fn charted<'d>(study: &Study, dataset: &'d Dataset) -> Option<&'d acorn_store::StoredColumn> {
-    let name = ["measure", "count"].iter().find_map(|role| study.spec.roles.get(*role).and_then(|columns| columns.names().first()))?;
-    dataset.columns.iter().find(|column| column.name == *name)
+    let subject = methods::subject(&study.spec)?;
+    dataset.columns.iter().find(|column| Some(&column.name) == subject.columns.first())
 }
 
 /// The rows of the points of the signals of a study: stretches of row ids, ends included.
@@ -210,7 +210,8 @@ pub async fn say(
     let dataset = dataset_of(&app, &study).await?;
     let computed = app.answers.answer(&study.spec).await?;
     let (signals, past, _) = join(&computed, app.store.findings(id).await?);
-    let column_id = charted(&study, &dataset).map(|column| column.id).unwrap_or_default();
+    let charted = charted(&study, &dataset).ok_or_else(|| StudyError::NoData { problem: "this study charts no column".into() })?;
+    let column_id = charted.id;
     let about = if let Some(KnownSignal { signal, finding, .. }) = signals.into_iter().find(|known| known.address == wanted) {
         SignalRef {
             finding: finding.map(|finding| finding.id),

@@ -2,8 +2,10 @@
 
 use std::collections::HashMap;
 
+use acorn_core::methods;
 use acorn_store::{Dataset, DayStanding, StoredColumn, Study, WallPlace};
 use acorn_study::Verdict;
+use acorn_study::card::SubjectKind;
 use acorn_study::dial::{Dial, DialOf};
 use axum::extract::State;
 use axum::http::StatusCode;
@@ -107,14 +109,9 @@ pub async fn hang(State(app): State<App>, Json(Hanging { places }): Json<Hanging
 
 fn subject<'d>(datasets: &Datasets<'d>, study: &Study) -> Option<(&'d Dataset, &'d StoredColumn)> {
     let dataset = datasets.get(&study.dataset_id?)?;
-    let role = |role: &str| study.spec.roles.get(role).map(|columns| columns.names());
-    let (name, counted) = match (role("measure"), role("count")) {
-        (Some([name]), _) => (name, false),
-        (None, Some([name])) => (name, true),
-        _ => return None,
-    };
-    let column = dataset.columns.iter().find(|column| column.name == *name)?;
-    (counted || column.info.is_limited()).then_some((dataset, column))
+    let subject = methods::subject(&study.spec)?;
+    let column = dataset.columns.iter().find(|column| Some(&column.name) == subject.column())?;
+    (subject.kind == SubjectKind::Count || column.info.is_limited()).then_some((dataset, column))
 }
 
 /// A column that may be watched, and the studies of it.
@@ -148,7 +145,7 @@ async fn watch(
     // A plan that nobody has followed yet is no trouble.
     let problem = answer.as_ref().err().filter(|_| dataset.row_count > 0).map(|error| error.0.problem.detail.clone());
     let computed = answer.ok();
-    let counted = study.spec.roles.contains_key("count");
+    let counted = methods::subject(&study.spec).is_some_and(|subject| subject.kind == SubjectKind::Count);
     let has_dial = |dial: &Dial| !counted || dial.of != DialOf::Values;
     if computed.as_ref().is_some_and(|computed| !computed.dial.as_ref().is_some_and(has_dial)) {
         return Ok(None);

@@ -18,6 +18,7 @@ import { Button } from "../../parts/button";
 import { notify, notifyProblem } from "../../parts/notices";
 import { SavedField } from "../../parts/saved-field";
 import { useColumnChange } from "../../parts/use-column-change";
+import { subjectIn } from "../../study/statement/words";
 import { studyName } from "../../study/study-name";
 import { gaugeWords } from "../gauges/words";
 import { DifferingLimits } from "./differing-limits";
@@ -291,7 +292,9 @@ function aboutColumn(row: Schema["HistoryRow"], id: number): boolean {
 function Asked({ dataset, column }: { dataset: Dataset; column: Column }) {
   const studies = useQuery(studiesQuery).data ?? [];
   const methods = useQuery(methodsQuery).data ?? [];
-  const own = studies.filter((study) => study.dataset_id === dataset.id && study.spec.roles?.measure === column.name);
+  const own = studies.filter(
+    (study) => study.dataset_id === dataset.id && subjectIn(methods, study.spec).includes(column.name),
+  );
   if (own.length === 0) return null;
   return (
     <Part title="Asked of it">

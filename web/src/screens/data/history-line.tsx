@@ -1,4 +1,6 @@
+import { useQuery } from "@tanstack/react-query";
 import type { Schema } from "../../api/client";
+import { gaugesQuery } from "../../api/queries";
 import { counted, grouped, moment } from "../../lib/format";
 
 /** Whether a change holds no longer. */
@@ -6,9 +8,14 @@ export const wasUndone = ({ stage }: Schema["HistoryRow"]): boolean => stage ===
 
 /** One change in words: what it was, what it became, when. */
 export function HistoryLine({ row }: { row: Schema["HistoryRow"] }) {
+  const gauges = useQuery(gaugesQuery).data ?? [];
+  const gauge = (id: unknown) => {
+    if (id == null) return "none";
+    return gauges.find((known) => known.id === id)?.name ?? "a gauge deleted since";
+  };
   return (
     <p className={wasUndone(row) ? "line-through opacity-70" : ""}>
-      {words(row)} <span className="text-ink-soft">{moment(row.at)}</span>
+      {words(row, gauge)} <span className="text-ink-soft">{moment(row.at)}</span>
     </p>
   );
 }
@@ -18,6 +25,7 @@ const PROPERTIES = {
   kind: "kind",
   unit: "unit",
   decimals: "decimals",
+  gauge_id: "gauge",
   lsl: "LSL",
   target: "target",
   usl: "USL",
@@ -54,7 +62,7 @@ function block({ count = 0, how = "typed", down = 1, across = 1, column }: About
   return `${DEEDS[how]} ${cells}${over}${across === 1 ? `, ${column}` : ""}`;
 }
 
-function words({ what, target, before, after, place }: Schema["HistoryRow"]): string {
+function words({ what, target, before, after, place }: Schema["HistoryRow"], gauge: (id: unknown) => string): string {
   const about: About = JSON.parse(target);
   // Where the row stands by now, which is not where it stood when it was changed.
   const row = place == null ? "A row deleted since" : `Row ${place + 1}`;
@@ -90,7 +98,10 @@ function words({ what, target, before, after, place }: Schema["HistoryRow"]): st
       const now = (is ?? {}) as Record<string, unknown>;
       const told = (value: unknown) => JSON.stringify(value ?? null);
       const changed = Object.entries(PROPERTIES).filter(([key]) => told(old[key]) !== told(now[key]));
-      return changed.map(([key, label]) => `${label} of ${now.name}: ${text(old[key])} → ${text(now[key])}`).join("; ");
+      const shown = (key: string, value: unknown) => (key === "gauge_id" ? gauge(value) : text(value));
+      return changed
+        .map(([key, label]) => `${label} of ${now.name}: ${shown(key, old[key])} → ${shown(key, now[key])}`)
+        .join("; ");
     }
     case "columns":
       return `Properties of ${counted(about.count ?? 0, "column", "columns")} changed`;

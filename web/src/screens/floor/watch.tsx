@@ -15,6 +15,7 @@ import { counted } from "../../lib/format";
 import { Button } from "../../parts/button";
 import { SelectField } from "../../parts/fields";
 import { notifyProblem } from "../../parts/notices";
+import { type Card, subjectIn } from "../../study/statement/words";
 
 type Props = { plan: Collection; dataset: Dataset; enough: number };
 
@@ -22,7 +23,7 @@ type Props = { plan: Collection; dataset: Dataset; enough: number };
 export function Watch({ plan, dataset, enough }: Props) {
   const queries = useQueryClient();
   const all = useQuery(studiesQuery).data ?? [];
-  const kinds = useKinds();
+  const cards = useQuery(methodsQuery).data;
   const charts = all.filter(({ dataset_id, spec }) => dataset_id === dataset.id && spec.method === "control-chart");
   const others = charts.filter(({ id }) => !plan.study_ids.includes(id));
   const watchedBy = async (study_ids: number[]) => {
@@ -62,7 +63,7 @@ export function Watch({ plan, dataset, enough }: Props) {
             <option value="">choose one</option>
             {others.map((one) => (
               <option key={one.id} value={one.id}>
-                {`${nameOf(one, kinds)}; ${limitsOf(one)}`}
+                {`${nameOf(one, cards)}; ${limitsOf(one)}`}
               </option>
             ))}
           </SelectField>
@@ -76,9 +77,9 @@ type OneProps = { id: number; dataset: Dataset; enough: number; onRemove: () => 
 
 function One({ id, dataset, enough, onRemove }: OneProps) {
   const study = useQuery(studyQuery(id)).data;
-  const kinds = useKinds();
+  const cards = useQuery(methodsQuery).data;
   if (!study) return null;
-  const name = nameOf(study, kinds);
+  const name = nameOf(study, cards);
   return (
     <li>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
@@ -96,16 +97,16 @@ function One({ id, dataset, enough, onRemove }: OneProps) {
 }
 
 /** Its own name, or what it charts and how: "lens thickness, mean and range (x-bar, R)". */
-function nameOf({ name, spec }: Study, kinds: { value: string; words: string }[]): string {
+function nameOf({ name, spec }: Study, cards: Card[] | undefined): string {
   if (name) return name;
-  const charted = [spec.roles?.measure ?? spec.roles?.count].flat().filter(Boolean).join(", ");
-  const kind = kinds.find(({ value }) => value === (spec.options?.chart ?? "individuals"));
+  const charted = subjectIn(cards, spec).join(", ");
+  const kind = chartKinds(cards).find(({ value }) => value === (spec.options?.chart ?? "individuals"));
   return kind ? `${charted}, ${kind.words}` : charted;
 }
 
 /** The kinds of chart that there are, in words. */
-function useKinds(): { value: string; words: string }[] {
-  const card = useQuery(methodsQuery).data?.find(({ method }) => method === "control-chart");
+function chartKinds(cards: Card[] | undefined): { value: string; words: string }[] {
+  const card = cards?.find(({ method }) => method === "control-chart");
   return (card?.slots ?? []).flatMap((slot) => (slot.name === "chart" && slot.kind === "choice" ? slot.choices : []));
 }
 

@@ -91,6 +91,12 @@ export const subjectOf = (card: Card, spec: Spec): string[] =>
     .filter((slot) => slot.subject)
     .flatMap((slot) => columnsOf(spec, slot.name));
 
+/** The columns that a study is about, by the card of its method. */
+export const subjectIn = (cards: Card[] | undefined, spec: Spec): string[] => {
+  const card = cards?.find(({ method }) => method === spec.method);
+  return card ? subjectOf(card, spec) : [];
+};
+
 export const cutsOf = (spec: Spec): Cut[] => (Array.isArray(spec.options?.cuts) ? (spec.options.cuts as Cut[]) : []);
 
 /** Names that are counted as another. */
