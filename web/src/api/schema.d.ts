@@ -2774,19 +2774,19 @@ export interface components {
              */
             count: number;
         };
-        /** @description Where the data of a question are; exactly one of these is given. */
+        /** @description Where the data of a question are. */
         DataSource: {
             /** @description Columns typed in place: name to list of numbers, labels or null. */
-            columns?: {
-                [key: string]: unknown[];
-            } | null;
+            columns: components["schemas"]["TypedColumns"];
+        } | {
             /** @description A file, read by the command line only. */
-            file?: string | null;
+            file: string;
+        } | {
             /**
              * Format: int64
              * @description A stored dataset, known to the server only.
              */
-            dataset?: number | null;
+            dataset: number;
         };
         /** @description A dataset with its columns. */
         Dataset: {
@@ -7534,8 +7534,7 @@ export interface components {
             shows: components["schemas"]["Condition"][];
             /** @description Whether it stays out of the statement until it is filled. */
             quiet: boolean;
-            /** @description Whether its columns are what the answer is about. */
-            subject: boolean;
+            subject?: components["schemas"]["SubjectKind"] | null;
             /** @description Whether the method can help in choosing it. */
             advises: boolean;
         };
@@ -7930,6 +7929,11 @@ export interface components {
             causes: string[];
         };
         /**
+         * @description What the columns hold that an answer is about.
+         * @enum {string}
+         */
+        SubjectKind: "measurement" | "count" | "labels";
+        /**
          * @description Which function of a normal.
          * @enum {string}
          */
@@ -8061,6 +8065,10 @@ export interface components {
              * @description Short-term sd on its scale.
              */
             sd_within?: number | null;
+        };
+        /** @description Columns by name: each a list of numbers, labels or null. */
+        TypedColumns: {
+            [key: string]: unknown[];
         };
         /** @description A formula as it is typed. */
         TypedFormula: {
