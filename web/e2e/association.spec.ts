@@ -61,7 +61,7 @@ test("a claim is judged from a column, two samples and a number to inspect while
   await page.goto(await studyAddress(server, "Burn-in by bench", "proportion"));
   await expect(verdict(page)).toContainText("1,153 of 1,200 are pass, 96.1 %, likely 94.8 % to 97.1 %");
   await page.goto(`${server.address}/ask`);
-  await page.getByRole("button", { name: /^Predicate the claim true/ }).click();
+  await page.getByRole("button", { name: /^Is the claim true/ }).click();
   const choose = async (slot: RegExp, choice: RegExp) => {
     await page.getByRole("button", { name: slot }).click();
     await page.getByRole("radio", { name: choice }).click();

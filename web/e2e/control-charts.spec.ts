@@ -29,7 +29,7 @@ test("few questions lead to the right chart, and why not its neighbours", async 
   await page.goto(`${server.address}/ask`);
   await page.getByRole("button", { name: /▾/ }).click();
   await page.getByRole("menuitem", { name: "LED reels" }).click();
-  await page.getByRole("button", { name: /Predicate it steady\?/ }).click();
+  await page.getByRole("button", { name: /Is it steady\?/ }).click();
   // From the columns alone: counts that scatter more than counting explains.
   await expect(slot(page, "kind of chart: proportion defective, widened for scatter (p-prime)")).toBeVisible();
   await slot(page, /kind of chart/).click();

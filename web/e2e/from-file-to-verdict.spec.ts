@@ -48,7 +48,7 @@ test("a messy file becomes a typed table, a study and a verdict that follows its
   await page.getByLabel("USL").press("Enter");
 
   await page.getByRole("button", { name: "Ask of this data" }).click();
-  await page.getByRole("button", { name: /Predicate it steady\?/ }).click();
+  await page.getByRole("button", { name: /Is it steady\?/ }).click();
   await expect(page.getByRole("button", { name: "measurement: beam flux" })).toBeVisible();
   await expect(page.getByRole("button", { name: "order: tested at" })).toBeVisible();
   await expect(verdict(page)).toContainText("one side of the centre");

@@ -26,7 +26,7 @@ for (const colorScheme of ["light", "dark"] as const) {
     await isAccessible(page, "table");
     await page.keyboard.press("g");
     await page.keyboard.press("a");
-    await expect(page.getByRole("button", { name: /Predicate it steady\?/ })).toBeVisible();
+    await expect(page.getByRole("button", { name: /Is it steady\?/ })).toBeVisible();
     await isAccessible(page, "Ask");
     await page.goto(await studyAddress(server, "Lens thickness, press 2", "control-chart"));
     await expect(page.getByTestId("verdict")).toBeVisible();
@@ -116,7 +116,7 @@ test("what is not there, or not filled yet, is said in words", async ({ page, se
   await page.getByLabel("Paste cells here").fill("bench,kind\nA,crack\nB,scratch\nA,crack\n");
   await page.getByRole("button", { name: "Bring in 3 rows" }).click();
   await page.getByRole("button", { name: "Ask of this data" }).click();
-  await page.getByRole("button", { name: /Predicate it steady\?/ }).click();
+  await page.getByRole("button", { name: /Is it steady\?/ }).click();
   await expect(page.getByRole("button", { name: "measurement: choose a measurement" })).toBeVisible();
   await expect(page.getByRole("heading", { name: "The statement has an empty slot" })).toBeVisible();
 });

@@ -80,13 +80,14 @@ fn playwright(specs: &[String]) -> Result<BTreeMap<String, Vec<String>>, String>
     let folder = Path::new(env!("CARGO_TARGET_TMPDIR")).join("playwright");
     let report = folder.join("report.json");
     let mut test = Command::new("node");
-    test.args(["node_modules/@playwright/test/cli.js", "test", "--reporter", "json", "--output"]).arg(folder.join("results"));
+    test.args(["node_modules/@playwright/test/cli.js", "test", "--reporter", "list,json", "--output"]).arg(folder.join("results"));
     test.args(specs.iter().map(|spec| format!("e2e/{spec}.spec.ts")));
     test.env("ACORN_DIAL", env!("CARGO_BIN_EXE_acorn-dial")).env("CHROMIUM", CHROMIUM).env("PLAYWRIGHT_JSON_OUTPUT_FILE", &report);
     // What an earlier run left must not be taken for the report of this one.
     drop(std::fs::remove_file(&report));
-    let output = output(&mut test)?;
-    let report = std::fs::read(&report).map_err(|error| format!("no report: {error}\n{}", said(&output)))?;
+    // It lists each test as it ends; what failed is read from the report.
+    test.current_dir(web()).status().map_err(|error| format!("{test:?}: {error}"))?;
+    let report = std::fs::read(&report).map_err(|error| format!("Playwright left no report: {error}"))?;
     let report: Value = serde_json::from_slice(&report).map_err(|error| error.to_string())?;
     if let Some(error) = report["errors"].as_array().and_then(|errors| errors.first()) {
         return Err(error["message"].as_str().unwrap_or("Playwright failed").to_owned());

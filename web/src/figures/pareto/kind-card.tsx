@@ -55,7 +55,7 @@ export function KindCard({ kind, names, others, spec, dataset, actions, onClose 
     <>
       <p className="mb-1 font-semibold">{kind.label}</p>
       <Do words="Show its rows" onDo={done(() => actions.openRows({ first: kind.place, last: kind.place }))} />
-      {time && <Do words={`Predicate it steady over ${time.name}?`} onDo={done(() => overTime(time.name))} />}
+      {time && <Do words={`Is it steady over ${time.name}?`} onDo={done(() => overTime(time.name))} />}
       {levels.slice(0, LEVELS_MOST).map(({ name }) => (
         <Do key={name} words={`Which ${name}?`} onDo={done(() => goDown(name))} />
       ))}

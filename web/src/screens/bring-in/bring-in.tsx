@@ -43,7 +43,7 @@ export function BringIn() {
 function Check({ id, preview, target }: { id: number; preview: Preview; target?: Dataset }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const [read_options, setWish] = useState<ReadOptions>(preview.read_options);
+  const [readOptions, setReadOptions] = useState<ReadOptions>(preview.read_options);
   const [name, setName] = useState(() => datasetName(preview.name));
   // Trials of operators are studied as a row a reading; subgroups as they stand.
   const [unfold, setUnfold] = useState((preview.wide?.operators.length ?? 0) > 0);
@@ -59,20 +59,20 @@ function Check({ id, preview, target }: { id: number; preview: Preview; target?:
       if (target && !next.columns?.length) {
         const met = { ...next, columns: meeting(corrected, target, news) };
         corrected = await unwrapResponse(api.PUT("/api/imports/{id}", { params: { path: { id } }, body: met }));
-        if (turn === latest.current) setWish(met);
+        if (turn === latest.current) setReadOptions(met);
       }
       if (turn === latest.current) queries.setQueryData(previewKey(id), corrected);
     },
     onError: notifyProblem,
   });
   const change = (part: Partial<ReadOptions>) => {
-    const next = { ...read_options, ...part };
-    setWish(next);
+    const next = { ...readOptions, ...part };
+    setReadOptions(next);
     correct.mutate(next);
   };
   /** Without the corrections of before; whole, because what is not said here is taken from the file. */
   const readAfresh = () => {
-    setWish({});
+    setReadOptions({});
     correct.mutate({});
   };
   const store = useMutation({
@@ -140,7 +140,7 @@ function Check({ id, preview, target }: { id: number; preview: Preview; target?:
             preview={preview}
             onHeader={(header_line) => change({ header_line, header_lines: undefined, columns: [], fixes: [] })}
           />
-          <SampleTable preview={preview} read_options={read_options} onChange={change} />
+          <SampleTable preview={preview} readOptions={readOptions} onChange={change} />
           {preview.wide && !target && <Wide wide={preview.wide} on={unfold} onTurn={setUnfold} />}
           <form
             className="mt-4 flex flex-wrap items-center gap-2.5"
@@ -178,7 +178,7 @@ function Check({ id, preview, target }: { id: number; preview: Preview; target?:
             </span>
           </form>
         </div>
-        <ReadAsNotes preview={preview} read_options={read_options} onChange={change} />
+        <ReadAsNotes preview={preview} readOptions={readOptions} onChange={change} />
       </main>
     </>
   );

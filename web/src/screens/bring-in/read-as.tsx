@@ -5,13 +5,13 @@ import { Button } from "../../parts/button";
 import { withColumn, withFix } from "./fixes";
 import type { Preview, ReadOptions } from "./preview";
 
-type Props = { preview: Preview; read_options: ReadOptions; onChange: (part: Partial<ReadOptions>) => void };
+type Props = { preview: Preview; readOptions: ReadOptions; onChange: (part: Partial<ReadOptions>) => void };
 
 /** Problems shown one by one; the rest is answered together. */
 const PROBLEMS_SHOWN = 6;
 
 /** What was understood, each with the way to say otherwise, and the values that need an answer. */
-export function ReadAsNotes({ preview, read_options, onChange }: Props) {
+export function ReadAsNotes({ preview, readOptions, onChange }: Props) {
   const notes = preview.notes;
   const problems = preview.problems.slice(0, PROBLEMS_SHOWN);
   const letter = (index: number) => String.fromCharCode(97 + index);
@@ -23,7 +23,7 @@ export function ReadAsNotes({ preview, read_options, onChange }: Props) {
           <Entry key={note.sentence} letter={letter(index)} tone={note.doubt ? "bg-ochre" : "bg-ink-soft"}>
             <p>{note.sentence}</p>
             {note.detail && <p className="text-[13px] text-ink-soft">{note.detail}</p>}
-            <Remedy note={note} preview={preview} read_options={read_options} onChange={onChange} />
+            <Remedy note={note} preview={preview} readOptions={readOptions} onChange={onChange} />
           </Entry>
         ))}
         {problems.map((problem, index) => (
@@ -33,7 +33,7 @@ export function ReadAsNotes({ preview, read_options, onChange }: Props) {
             </p>
             <Answers
               problem={problem}
-              onAnswer={(text) => onChange({ fixes: withFix(read_options, problem.row, problem.column, text) })}
+              onAnswer={(text) => onChange({ fixes: withFix(readOptions, problem.row, problem.column, text) })}
             />
           </Entry>
         ))}
@@ -90,12 +90,12 @@ const ENCODINGS = [
   "EUC-KR",
 ];
 
-function Remedy({ note, preview, read_options, onChange }: Props & { note: Schema["ReadNote"] }) {
+function Remedy({ note, preview, readOptions, onChange }: Props & { note: Schema["ReadNote"] }) {
   const { read_as } = preview;
   const [open, setOpen] = useState(false);
   switch (note.about) {
     case "decimal":
-      return <Decimals note={note} preview={preview} read_options={read_options} onChange={onChange} />;
+      return <Decimals note={note} preview={preview} readOptions={readOptions} onChange={onChange} />;
     case "units":
       return (
         <Button look="quiet" onClick={() => onChange({ keep_units: true, columns: [], fixes: [] })}>
@@ -104,7 +104,7 @@ function Remedy({ note, preview, read_options, onChange }: Props & { note: Schem
       );
     case "affix":
       return (
-        <Button look="quiet" onClick={() => onChange(withColumn(read_options, note.column ?? 0, { kind: "category" }))}>
+        <Button look="quiet" onClick={() => onChange(withColumn(readOptions, note.column ?? 0, { kind: "category" }))}>
           Keep the cells as they are written
         </Button>
       );
@@ -117,7 +117,7 @@ function Remedy({ note, preview, read_options, onChange }: Props & { note: Schem
               look="quiet"
               onClick={() => onChange({ header_line: Number(line), header_lines: 1, columns: [], fixes: [] })}
             >
-              FilterStep line {line}
+              Only line {line}
             </Button>
           ))}
         </p>
@@ -125,17 +125,14 @@ function Remedy({ note, preview, read_options, onChange }: Props & { note: Schem
     case "gaps": {
       const fills = preview.columns.find((column) => column.index === note.column)?.fill_down ?? false;
       return (
-        <Button
-          look="quiet"
-          onClick={() => onChange(withColumn(read_options, note.column ?? 0, { fill_down: !fills }))}
-        >
+        <Button look="quiet" onClick={() => onChange(withColumn(readOptions, note.column ?? 0, { fill_down: !fills }))}>
           {fills ? "Leave them empty" : "Fill them down"}
         </Button>
       );
     }
     case "signs":
       return (
-        <Button look="quiet" onClick={() => onChange(withColumn(read_options, note.column ?? 0, { no_signs: true }))}>
+        <Button look="quiet" onClick={() => onChange(withColumn(readOptions, note.column ?? 0, { no_signs: true }))}>
           Ask about each of them
         </Button>
       );
@@ -143,9 +140,9 @@ function Remedy({ note, preview, read_options, onChange }: Props & { note: Schem
       return (
         <Button
           look="quiet"
-          onClick={() => onChange({ keep_merged: !read_options.keep_merged, columns: [], fixes: [] })}
+          onClick={() => onChange({ keep_merged: !readOptions.keep_merged, columns: [], fixes: [] })}
         >
-          {read_options.keep_merged ? "Fill them down" : "Leave the others empty"}
+          {readOptions.keep_merged ? "Fill them down" : "Leave the others empty"}
         </Button>
       );
     case "delimiter":
@@ -204,7 +201,7 @@ function Remedy({ note, preview, read_options, onChange }: Props & { note: Schem
         <p className="flex flex-wrap gap-x-3">
           <Button
             look="quiet"
-            onClick={() => onChange(withColumn(read_options, note.column ?? 0, { kind: "whole-number" }))}
+            onClick={() => onChange(withColumn(readOptions, note.column ?? 0, { kind: "whole-number" }))}
           >{`It is the number ${note.readings[1]}`}</Button>
         </p>
       );
@@ -254,7 +251,7 @@ function EncodingChoice({ encoding, onChange }: { encoding?: string | null; onCh
 }
 
 /** Which of two numbers a value is: asked once, and the answer holds for its column. */
-function Decimals({ note, preview, read_options, onChange }: Props & { note: Schema["ReadNote"] }) {
+function Decimals({ note, preview, readOptions, onChange }: Props & { note: Schema["ReadNote"] }) {
   const column = preview.columns.find((column) => column.index === note.column);
   if (!column) return null;
   const other = column.decimal === "," ? "." : ",";
@@ -265,7 +262,7 @@ function Decimals({ note, preview, read_options, onChange }: Props & { note: Sch
           key={reading}
           look="quiet"
           onClick={() =>
-            onChange(withColumn(read_options, column.index, { decimal: index === 0 ? column.decimal : other }))
+            onChange(withColumn(readOptions, column.index, { decimal: index === 0 ? column.decimal : other }))
           }
         >
           It is {reading}

@@ -3,14 +3,14 @@ import { isNumeric, kindWords, shortTime } from "../../lib/format";
 import { fixFor, withColumn } from "./fixes";
 import type { Preview, ReadOptions } from "./preview";
 
-type Props = { preview: Preview; read_options: ReadOptions; onChange: (part: Partial<ReadOptions>) => void };
+type Props = { preview: Preview; readOptions: ReadOptions; onChange: (part: Partial<ReadOptions>) => void };
 type ReadColumn = Schema["ReadColumn"];
 
 /** The first rows as they will stand in the table; names and kinds are changed in place. */
-export function SampleTable({ preview, read_options, onChange }: Props) {
+export function SampleTable({ preview, readOptions, onChange }: Props) {
   const rows = Math.max(0, ...preview.columns.map((column) => column.sample.length));
   const correct = (column: ReadColumn, part: Partial<Schema["ColumnReadOptions"]>) =>
-    onChange(withColumn(read_options, column.index, part));
+    onChange(withColumn(readOptions, column.index, part));
   return (
     <div
       // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by key
@@ -39,7 +39,7 @@ export function SampleTable({ preview, read_options, onChange }: Props) {
             <tr key={row} className="border-t border-hairline/60">
               <td className="pr-2.5 text-right text-ink-soft">{row + 1}</td>
               {preview.columns.map((column) => (
-                <Cell key={column.index} column={column} row={row} preview={preview} read_options={read_options} />
+                <Cell key={column.index} column={column} row={row} preview={preview} readOptions={readOptions} />
               ))}
             </tr>
           ))}
@@ -113,15 +113,15 @@ function Cell({
   column,
   row,
   preview,
-  read_options,
+  readOptions,
 }: {
   column: ReadColumn;
   row: number;
   preview: Preview;
-  read_options: ReadOptions;
+  readOptions: ReadOptions;
 }) {
   const problem = preview.problems.find((problem) => problem.row === row + 1 && problem.column === column.index);
-  const fixed = fixFor(read_options, row + 1, column.index);
+  const fixed = fixFor(readOptions, row + 1, column.index);
   const text = column.sample[row];
   const shown = text == null ? "" : column.kind === "date-time" ? shortTime(text, true) : text;
   const look = problem ? "bg-clay/15 font-semibold text-clay" : fixed ? "bg-wash" : "";

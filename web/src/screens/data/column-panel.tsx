@@ -165,7 +165,7 @@ function ColumnDeeds({ dataset, column, onPlain, children }: Of & { onPlain: () 
     <div className="mt-2 flex flex-wrap gap-x-3.5 gap-y-1">
       {column.formula != null && (
         <Button look="quiet" onClick={onPlain}>
-          UndoDirection into plain values
+          Turn into plain values
         </Button>
       )}
       <Button look="quiet" onClick={() => duplicate.mutate(undefined, { onError: notifyProblem })}>

@@ -40,7 +40,7 @@ export function FollowLine({ dataset }: { dataset: Dataset }) {
                 </Link>
               </span>
             ))}
-            : made stale whenever that changes, so that nothing is typed here.
+            : made anew whenever that changes, so that nothing is typed here.
           </>
         )}
       </p>

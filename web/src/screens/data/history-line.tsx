@@ -108,7 +108,7 @@ function words({ what, target, before, after, place }: Schema["HistoryRow"], gau
     case "dataset-name":
       return `Name: ${text(was)} → ${text(is)}`;
     case "followed":
-      return `Made stale: ${counted(about.count ?? 0, "row", "rows")}`;
+      return `Made anew: ${counted(about.count ?? 0, "row", "rows")}`;
     case "unlinked":
       return "Stands by itself since";
     case "dataset-created":

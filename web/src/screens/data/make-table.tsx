@@ -28,7 +28,7 @@ export function MakeTable({ shown, open, onOpenChange }: Props) {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const [how, setHow] = useState<How>("stack");
-  const [name, setName] = useState(`${dataset.name}, made stale`);
+  const [name, setName] = useState(`${dataset.name}, made anew`);
   const [columns, setColumns] = useState<string[]>([]);
   const [of, setOf] = useState<string[]>([]);
   const [label, setLabel] = useState("column");
@@ -205,7 +205,7 @@ export function MakeTable({ shown, open, onOpenChange }: Props) {
             checked={follows}
             onChange={(event) => setFollows(event.target.checked)}
           />
-          made stale whenever {how === "join" ? "these tables change" : "this one changes"}
+          made anew whenever {how === "join" ? "these tables change" : "this one changes"}
         </label>
         <Button look="primary" type="submit" disabled={!made || name.trim() === "" || store.isPending}>
           {made ? `Make ${counted(made.rows, "row", "rows")}` : "Make it"}

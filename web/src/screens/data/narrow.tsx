@@ -59,15 +59,15 @@ export function Narrow({ dataset, column, onAdd, onSort }: Props) {
           <div className="flex flex-col items-start gap-1">
             {hasLimits && (
               <Button look="quiet" onClick={() => add({ column: column.name, "beyond-limits": true })}>
-                FilterStep those beyond its limits
+                Only those beyond its limits
               </Button>
             )}
             <Signals dataset={dataset} column={column} onAdd={add} />
             <Button look="quiet" onClick={() => add({ column: column.name, missing: true })}>
-              FilterStep those where it is missing
+              Only those where it is missing
             </Button>
             <Button look="quiet" onClick={() => add({ column: column.name, missing: false })}>
-              FilterStep those where it is not missing
+              Only those where it is not missing
             </Button>
           </div>
         </Popover.Content>
@@ -185,7 +185,7 @@ function Signals({ dataset, column, onAdd }: StepProps & { dataset: Dataset }) {
   };
   return charts.map((study) => (
     <Button key={study.id} look="quiet" onClick={() => show(study.id, studyName(study, methods)).catch(notifyProblem)}>
-      FilterStep those with a signal: {studyName(study, methods)}
+      Only those with a signal: {studyName(study, methods)}
     </Button>
   ));
 }

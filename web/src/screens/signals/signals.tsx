@@ -30,7 +30,7 @@ export function Signals() {
         )}
         {data?.stale && (
           <p role="status" className="mb-1 text-[13px] text-ink-soft">
-            Some are being worked out stale.
+            Some are being worked out anew.
           </p>
         )}
         {data && data.total > 0 && <WithoutCause signals={data.signals} total={data.total} />}

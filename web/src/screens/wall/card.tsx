@@ -52,7 +52,7 @@ export function Card({ entry, small, group = false }: { entry: Watched; small: b
         <p className={`text-clay ${small ? "line-clamp-4 text-[13px]" : "mt-4"}`}>{entry.problem}</p>
       )}
       {entry.stale ? (
-        <p className="truncate text-[12.5px] text-ink-soft">being worked out stale</p>
+        <p className="truncate text-[12.5px] text-ink-soft">being worked out anew</p>
       ) : (
         since && (
           <p className={`truncate text-[12.5px] ${isGood(entry) ? "text-moss" : "font-semibold text-plum"}`}>{since}</p>

@@ -259,7 +259,7 @@ function Nothing() {
         <Link to="/data" className="font-semibold text-moss underline">
           Data page
         </Link>
-        , ask “Predicate it steady?” of it, and its dial hangs here.
+        , ask “Is it steady?” of it, and its dial hangs here.
       </p>
     </Empty>
   );
