@@ -41,11 +41,13 @@ pub struct Live {
     open: watch::Sender<bool>,
 }
 
-impl Live {
-    pub fn new() -> Live {
+impl Default for Live {
+    fn default() -> Live {
         Live { sender: broadcast::channel(EVENTS_WAITING).0, open: watch::channel(true).0 }
     }
+}
 
+impl Live {
     /// Tells everyone who listens.
     pub fn tell(&self, event: LiveEvent) {
         // An error only means that nobody listens.

@@ -27,7 +27,7 @@ pub struct App {
 
 impl App {
     pub fn new(store: Store) -> App {
-        let live = Live::new();
+        let live = Live::default();
         let entering = Entering::new(store.clone(), live.clone());
         App {
             answers: Answers::new(store.clone(), live.clone()),

@@ -21,7 +21,7 @@ async fn answers() -> (tempfile::TempDir, Answers, Dataset) {
     let table = acorn_formats::read(&source, &acorn_formats::ReadOptions::default()).unwrap().table;
     let dataset =
         store.create_dataset(NewDataset { name: "A", source: "a.csv", table: &table, infos: &[], gauges: &[] }, &MR).await.unwrap();
-    (folder, Answers::new(store, Live::new()), dataset)
+    (folder, Answers::new(store, Live::default()), dataset)
 }
 
 fn chart(dataset: &Dataset, column: &str) -> Spec {

@@ -9,7 +9,7 @@ fn about() -> JobSubject {
 
 #[tokio::test]
 async fn a_computation_is_listed_while_it_lasts_and_stops_when_asked_to() {
-    let live = Live::new();
+    let live = Live::default();
     let mut heard = live.listen();
     let jobs: Jobs<&str> = Jobs::new(live);
     let (first, cancel) = jobs.start(&"shape", about());

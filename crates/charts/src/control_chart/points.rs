@@ -102,6 +102,7 @@ impl Points {
     }
 
     /// The number of points.
+    #[expect(clippy::len_without_is_empty, reason = "a chart without points is refused before")]
     pub fn len(&self) -> usize {
         match &self.rows {
             Rows::InPlace(n) => *n,
