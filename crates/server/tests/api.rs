@@ -157,9 +157,11 @@ async fn a_change_is_told_to_everyone_who_listens() {
     service.dataset([1.0, 2.0].into_iter()).await;
     let added = service.send(Method::POST, "/api/datasets/1/rows", json!({"column_ids": [], "rows": [[]]})).await;
     assert_eq!(added.json::<Value>().await.unwrap()["row_ids"], json!([2]));
-    // Both changes were gathered into one event.
-    let told = events.chunk().await.unwrap().unwrap();
-    assert!(String::from_utf8_lossy(&told).contains(r#"[{"kind":"dataset","id":1,"revision":2}]"#));
+    // On a busy machine the two changes may come as two events.
+    let mut told = String::new();
+    while !told.contains(r#"{"kind":"dataset","id":1,"revision":2}"#) {
+        told.push_str(&String::from_utf8_lossy(&events.chunk().await.unwrap().unwrap()));
+    }
 }
 
 #[tokio::test]
