@@ -205,7 +205,9 @@ impl Computed {
 ///
 /// # Examples
 /// ```
-/// use acorn_core::{frame::Frame, methods, study::{Cancel, Spec}};
+/// use acorn_core::methods;
+/// use acorn_data::frame::Frame;
+/// use acorn_study::{Cancel, Spec};
 /// let spec: Spec = serde_json::from_str(r#"{"method": "control-chart", "roles": {"measure": "flux"}}"#).unwrap();
 /// let columns = serde_json::json!({"flux": [811.5, 812.0, 810.9]});
 /// let frame = Frame::from_json(columns.as_object().unwrap()).unwrap();

@@ -1,7 +1,7 @@
 //! What stations send, stored many at a time: whatever has come while a transaction was written goes into the next one, so that a
 //! thousand readings a second cost some dozens of transactions. Each is answered when it is on disk.
 
-use acorn_store::{Change, Sent, Store, Taken, datasets_of};
+use acorn_store::{Change, Sent, Store, Taken};
 use acorn_study::collect::Entry;
 use axum::http::StatusCode;
 use tokio::sync::{mpsc, oneshot};
@@ -9,7 +9,6 @@ use tokio::sync::{mpsc, oneshot};
 use crate::bounds::{SENDINGS_AT_ONCE, SENDINGS_WAITING};
 use crate::error::ApiError;
 use crate::extract::now;
-use crate::live::{Live, LiveEvent};
 
 struct Waiting {
     sent: Sent,
@@ -22,12 +21,12 @@ pub struct Entering(mpsc::Sender<Waiting>);
 
 impl Entering {
     /// Starts to take what is sent.
-    pub fn new(store: Store, live: Live) -> Entering {
+    pub fn new(store: Store) -> Entering {
         let (sender, mut queue) = mpsc::channel::<Waiting>(SENDINGS_WAITING);
         tokio::spawn(async move {
             let mut waiting = Vec::new();
             while queue.recv_many(&mut waiting, SENDINGS_AT_ONCE).await > 0 {
-                store_all(&store, &live, std::mem::take(&mut waiting)).await;
+                store_all(&store, std::mem::take(&mut waiting)).await;
             }
         });
         Entering(sender)
@@ -61,16 +60,16 @@ impl Begun {
     }
 }
 
-async fn store_all(store: &Store, live: &Live, waiting: Vec<Waiting>) {
+async fn store_all(store: &Store, waiting: Vec<Waiting>) {
     let (sent, answers): (Vec<Sent>, Vec<_>) = waiting.into_iter().map(|one| (one.sent, one.answer)).unzip();
     let change = Change { actor: "station", at: now() };
     match store.add_entries(&sent, &change).await {
-        Ok(taken) => tell(live, answers, taken),
+        Ok(taken) => tell(answers, taken),
         // One that cannot be stored, such as into a table that is full, must not keep the others from it.
         Err(_) if sent.len() > 1 => {
             for (one, answer) in sent.into_iter().zip(answers) {
                 match store.add_entries(&[one], &change).await {
-                    Ok(taken) => tell(live, vec![answer], taken),
+                    Ok(taken) => tell(vec![answer], taken),
                     Err(error) => drop(answer.send(Err(error.into()))),
                 }
             }
@@ -82,10 +81,7 @@ async fn store_all(store: &Store, live: &Live, waiting: Vec<Waiting>) {
     }
 }
 
-fn tell(live: &Live, answers: Vec<oneshot::Sender<Result<Taken, ApiError>>>, taken: Vec<Result<Taken, acorn_store::StoreError>>) {
-    for (id, revision) in datasets_of(&taken) {
-        live.tell(LiveEvent::Dataset { id, revision });
-    }
+fn tell(answers: Vec<oneshot::Sender<Result<Taken, ApiError>>>, taken: Vec<Result<Taken, acorn_store::StoreError>>) {
     for (answer, taken) in answers.into_iter().zip(taken) {
         // One who has gone meanwhile asks again under the same key.
         let _ = answer.send(taken.map_err(ApiError::from));

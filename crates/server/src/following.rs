@@ -4,7 +4,6 @@ use acorn_store::{Change, StoreError};
 
 use crate::error::ApiError;
 use crate::extract::now;
-use crate::live::LiveEvent;
 use crate::routes::reshape::{Made, made_of, table_of};
 use crate::state::App;
 
@@ -31,17 +30,14 @@ async fn catch_up(app: &App) -> Result<(), StoreError> {
             return Ok(());
         }
         for id in behind {
-            let now = match made_anew(app, id).await {
-                Ok(now) => now,
-                // Given up or deleted meanwhile.
-                Err(Failed::Store(StoreError::NotFound { .. })) => None,
+            let problem = match made_anew(app, id).await {
+                // Made, given up or deleted meanwhile.
+                Ok(()) | Err(Failed::Store(StoreError::NotFound { .. })) => continue,
                 Err(Failed::Store(error @ (StoreError::Database(_) | StoreError::Corrupt(_)))) => return Err(error),
-                Err(Failed::Store(error)) => Some(app.store.cannot_follow(id, &error.to_string()).await?),
-                Err(Failed::Made(problem)) => Some(app.store.cannot_follow(id, &problem).await?),
+                Err(Failed::Store(error)) => error.to_string(),
+                Err(Failed::Made(problem)) => problem,
             };
-            if let Some(dataset) = now {
-                app.live.tell(LiveEvent::Dataset { id, revision: dataset.revision });
-            }
+            app.store.cannot_follow(id, &problem).await?;
         }
     }
 }
@@ -58,10 +54,11 @@ impl From<StoreError> for Failed {
     }
 }
 
-async fn made_anew(app: &App, id: i64) -> Result<Option<acorn_store::Dataset>, Failed> {
+async fn made_anew(app: &App, id: i64) -> Result<(), Failed> {
     let link = app.store.link(id).await?;
     let Made { from, with, made } = made_of(app, &link).await.map_err(|error: ApiError| Failed::Made(error.0.problem.detail))?;
     let seen = (from.revision, with.map(|with| with.revision));
     let change = Change { actor: "link", at: now() };
-    Ok(app.store.follow(id, &table_of(made.columns), link.how.keys(), seen, &change).await?)
+    app.store.follow(id, &table_of(made.columns), link.how.keys(), seen, &change).await?;
+    Ok(())
 }

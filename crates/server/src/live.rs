@@ -1,7 +1,9 @@
-//! Live events: what changed, so that every open page can read it anew.
+//! Live events: what changed, so that every open page can read it anew. The store says what each transaction changed; only computations
+//! under way are told of by themselves.
 
 use std::time::Duration;
 
+use acorn_store::{Changed, Store};
 use serde::Serialize;
 use tokio::sync::{broadcast, watch};
 use utoipa::ToSchema;
@@ -19,7 +21,12 @@ pub enum LiveEvent {
         /// Its new revision; 0 when it was deleted.
         revision: i64,
     },
-    /// A study: its statement or name.
+    /// The named views of a dataset.
+    Views {
+        /// The number of the dataset.
+        dataset_id: i64,
+    },
+    /// A study: its statement, name or causes.
     Study {
         /// Its number.
         id: i64,
@@ -28,8 +35,10 @@ pub enum LiveEvent {
     },
     /// Which computations are under way.
     Jobs,
-    /// Plans, stations, lists or what was said about entries.
+    /// Plans, stations, lists, entries, alerts, or the order of the Wall.
     Floor,
+    /// Gauges or their studies.
+    Gauges,
     /// Events were missed: everything may have changed.
     Everything,
 }
@@ -47,7 +56,35 @@ impl Default for Live {
     }
 }
 
+impl From<Changed> for LiveEvent {
+    fn from(changed: Changed) -> LiveEvent {
+        match changed {
+            Changed::Dataset { id, revision } => LiveEvent::Dataset { id, revision },
+            Changed::Views { dataset_id } => LiveEvent::Views { dataset_id },
+            Changed::Study { id, revision } => LiveEvent::Study { id, revision },
+            Changed::Floor => LiveEvent::Floor,
+            Changed::Gauges => LiveEvent::Gauges,
+        }
+    }
+}
+
 impl Live {
+    /// Tells of everything that a store changes from now on.
+    pub fn of(store: &Store) -> Live {
+        let live = Live::default();
+        let (teller, mut changes) = (live.clone(), store.changes());
+        tokio::spawn(async move {
+            loop {
+                match changes.recv().await {
+                    Ok(changed) => changed.iter().for_each(|&changed| teller.tell(changed.into())),
+                    Err(broadcast::error::RecvError::Lagged(_)) => teller.tell(LiveEvent::Everything),
+                    Err(broadcast::error::RecvError::Closed) => return,
+                }
+            }
+        });
+        live
+    }
+
     /// Tells everyone who listens.
     pub fn tell(&self, event: LiveEvent) {
         // An error only means that nobody listens.
@@ -108,11 +145,11 @@ impl Listener {
 
 /// Adds an event to what was gathered: a newer one about the same thing takes the place of the older one.
 pub fn add(gathered: &mut Vec<LiveEvent>, event: LiveEvent) {
-    use LiveEvent::{Dataset, Everything, Floor, Jobs, Study};
+    use LiveEvent::{Dataset, Everything, Study};
     let same = |other: &LiveEvent| match (other, &event) {
         (Dataset { id, .. }, Dataset { id: newer, .. }) | (Study { id, .. }, Study { id: newer, .. }) => id == newer,
-        (_, Everything) | (Jobs, Jobs) | (Floor, Floor) => true,
-        _ => false,
+        (_, Everything) => true,
+        (other, event) => other == event,
     };
     if gathered.contains(&Everything) {
         return;

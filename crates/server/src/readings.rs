@@ -18,7 +18,6 @@ use crate::bounds::{READING_AGAIN_MS, READINGS_WAITING, STATION_KNOWN_MS};
 use crate::entering::{Begun, Entering};
 use crate::error::ApiError;
 use crate::extract::now;
-use crate::live::{Live, LiveEvent};
 
 /// A reading for a column.
 #[derive(Clone, Debug, PartialEq, Serialize, ToSchema)]
@@ -81,7 +80,6 @@ struct Heard {
 pub struct Readings {
     store: Store,
     entering: Entering,
-    live: Live,
     known: Cache<String, Arc<Known>>,
     stations: Arc<Mutex<HashMap<i64, Heard>>>,
 }
@@ -91,9 +89,9 @@ fn refused(code: &str, detail: impl Into<String>, advice: &str) -> ApiError {
 }
 
 impl Readings {
-    pub fn new(store: Store, entering: Entering, live: Live) -> Readings {
+    pub fn new(store: Store, entering: Entering) -> Readings {
         let known = Cache::builder().max_capacity(10_000).time_to_live(Duration::from_millis(STATION_KNOWN_MS)).build();
-        Readings { store, entering, live, known, stations: Arc::default() }
+        Readings { store, entering, known, stations: Arc::default() }
     }
 
     /// Hears the readings of a station.
@@ -141,7 +139,6 @@ impl Readings {
             |_| refused("reading-refused", format!("“{counter}” is no counter"), "Send the pieces since it began, such as: counter 1250.");
         let counter = counter.trim().parse::<i64>().map_err(no_counter)?;
         let station = self.store.count_pieces(known.station.id, counter).await?;
-        self.live.tell(LiveEvent::Floor);
         Ok(OnItsWay::Done(Box::new(Became::Counted(station))))
     }
 

@@ -27,11 +27,11 @@ pub struct App {
 
 impl App {
     pub fn new(store: Store) -> App {
-        let live = Live::default();
-        let entering = Entering::new(store.clone(), live.clone());
+        let live = Live::of(&store);
+        let entering = Entering::new(store.clone());
         App {
             answers: Answers::new(store.clone(), live.clone()),
-            readings: Readings::new(store.clone(), entering.clone(), live.clone()),
+            readings: Readings::new(store.clone(), entering.clone()),
             entering,
             table_views: TableViews::new(store.clone()),
             store,

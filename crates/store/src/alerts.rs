@@ -181,7 +181,9 @@ impl Store {
             return Err(StoreError::bad_collection("whoever takes it on says a name of 100 characters at most"));
         }
         let update = sqlx::query("UPDATE alert SET taken_by = ?, taken_at = ? WHERE id = ? AND taken_at IS NULL");
-        update.bind(who).bind(now).bind(id).execute(&self.writer).await?;
+        let mut transaction = self.begin().await?;
+        update.bind(who).bind(now).bind(id).execute(&mut *transaction).await?;
+        transaction.commit().await?;
         let open = self.alerts(None).await?;
         open.into_iter().find(|alert| alert.id == id).ok_or(StoreError::NotFound { what: "alert", id })
     }

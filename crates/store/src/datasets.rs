@@ -295,7 +295,10 @@ impl Store {
     /// The database's own.
     pub async fn claim_demo_item(&self, name: &str) -> Result<bool> {
         let claim = sqlx::query("INSERT INTO demo_item (name) VALUES (?) ON CONFLICT DO NOTHING");
-        Ok(claim.bind(name).execute(&self.writer).await?.rows_affected() > 0)
+        let mut transaction = self.begin().await?;
+        let is_new = claim.bind(name).execute(&mut *transaction).await?.rows_affected() > 0;
+        transaction.commit().await?;
+        Ok(is_new)
     }
 }
 

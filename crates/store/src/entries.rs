@@ -1,6 +1,5 @@
 //! What stations enter: stored once however often it is sent, in the order in which it is sent, many at a time in one transaction.
 
-use std::collections::BTreeMap;
 
 use acorn_data::frame::{Limits, moments_named};
 use acorn_study::collect::{Beyond, CollectionPlan, Entry};
@@ -265,7 +264,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`], also for rows that were deleted meanwhile.
-    pub async fn take_back(&self, id: i64, change: &Change<'_>) -> Result<(i64, StoredEntry)> {
+    pub async fn take_back(&self, id: i64, change: &Change<'_>) -> Result<StoredEntry> {
         let mut transaction = self.begin().await?;
         let entry = get(&mut transaction, id).await?;
         let query = "SELECT p.dataset_id FROM entry AS e JOIN collection_plan AS p ON p.id = e.plan_id WHERE e.id = ?";
@@ -278,7 +277,7 @@ impl Store {
         }
         let entry = get(&mut transaction, id).await?;
         transaction.commit().await?;
-        Ok((dataset_id, entry))
+        Ok(entry)
     }
 
     /// Keeps what was said about values of an entry beyond specification.
@@ -291,9 +290,11 @@ impl Store {
             return Err(StoreError::BadCollection { problem: "a reaction names its cause, in 500 characters at most".into() });
         }
         let update = sqlx::query("UPDATE entry SET reaction = ? WHERE id = ?").bind(serde_json::to_string(reaction)?).bind(id);
-        if update.execute(&self.writer).await?.rows_affected() == 0 {
+        let mut transaction = self.begin().await?;
+        if update.execute(&mut *transaction).await?.rows_affected() == 0 {
             return Err(StoreError::NotFound { what: "entry", id });
         }
+        transaction.commit().await?;
         let mut connection = self.readers.acquire().await?;
         get(&mut connection, id).await
     }
@@ -391,10 +392,4 @@ async fn settle(connection: &mut SqliteConnection, plan: &Following, change: &Ch
     let update = update.bind(plan.next_subgroup).bind(plan.waiting.len() as i64).bind(plan.plan_id);
     update.execute(connection).await?;
     Ok(())
-}
-
-/// The datasets that something went into, with the revision of each.
-pub fn datasets_of(taken: &[Result<Taken>]) -> BTreeMap<i64, i64> {
-    let stored = |taken: &&Taken| taken.entries.iter().any(Result::is_ok);
-    taken.iter().filter_map(|taken| taken.as_ref().ok()).filter(stored).map(|taken| (taken.dataset_id, taken.revision)).collect()
 }

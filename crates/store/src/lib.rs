@@ -2,13 +2,14 @@
 //!
 //! One writer connection, a pool of readers. Every change is one transaction that also writes its history
 //! row; it names the revision it was made on, and fails with [`StoreError::Conflict`] on any other.
-//! Acknowledged changes are on disk (`synchronous=FULL`).
+//! Acknowledged changes are on disk (`synchronous=FULL`), and whoever listens to [`Store::changes`] is told of them.
 
 mod alerts;
 mod allowed;
 mod arrange;
 mod beyond;
 mod cells;
+mod changes;
 #[doc(hidden)]
 pub mod chunks;
 mod columns;
@@ -49,15 +50,17 @@ use std::path::Path;
 use std::time::Duration;
 
 use sqlx::sqlite::{SqliteConnectOptions, SqliteJournalMode, SqlitePool, SqlitePoolOptions, SqliteSynchronous};
-use sqlx::{Connection, Sqlite, SqliteConnection, Transaction};
+use sqlx::{Connection, SqliteConnection};
+use tokio::sync::broadcast;
 
 pub use alerts::{Alert, AlertCondition, Told};
 pub use arrange::{NewColumn, Placed};
 pub use cells::{CellEdit, EditKind, Put, RowWindow};
+pub use changes::{ChangeSet, Changed, Writing};
 pub use chunks::CHUNK_ROWS;
 pub use columns::{ColumnChange, OneColumn};
 pub use datasets::{Dataset, Follows, NewDataset, SheetPlan, StoredColumn};
-pub use entries::{EntryReaction, EntryTime, Sent, StoredEntry, Taken, datasets_of};
+pub use entries::{EntryReaction, EntryTime, Sent, StoredEntry, Taken};
 pub use error::StoreError;
 pub use findings::{Finding, Said, SignalRef};
 pub use gauges::{Gauge, GaugeChange, GaugeRecord, GaugedColumn, NewRecord};
@@ -83,6 +86,7 @@ pub struct Store {
     #[doc(hidden)]
     pub writer: SqlitePool,
     readers: SqlitePool,
+    listeners: broadcast::Sender<ChangeSet>,
 }
 
 impl Store {
@@ -102,9 +106,13 @@ impl Store {
         let mut migrating = SqliteConnection::connect_with(&options.clone().foreign_keys(false)).await?;
         sqlx::migrate!().run(&mut migrating).await?;
         migrating.close().await?;
-        let writer = SqlitePoolOptions::new().max_connections(1).connect_with(options.clone()).await?;
+        let writer = SqlitePoolOptions::new()
+            .max_connections(1)
+            .after_connect(|connection, _| Box::pin(changes::watch(connection)))
+            .connect_with(options.clone())
+            .await?;
         let readers = SqlitePoolOptions::new().max_connections(4).connect_with(options.read_only(true)).await?;
-        Ok(Store { writer, readers })
+        Ok(Store { writer, readers, listeners: broadcast::Sender::new(changes::CHANGES_WAITING) })
     }
 
     /// Copies a database that may be in use into a new file, as it stands at one moment.
@@ -125,15 +133,21 @@ impl Store {
         self.writer.close().await;
     }
 
+    /// Hears what every transaction changes from now on.
+    pub fn changes(&self) -> broadcast::Receiver<ChangeSet> {
+        self.listeners.subscribe()
+    }
+
     #[doc(hidden)]
-    pub async fn begin(&self) -> Result<Transaction<'static, Sqlite>> {
-        match self.writer.begin_with("BEGIN IMMEDIATE").await {
-            Ok(transaction) => Ok(transaction),
+    pub async fn begin(&self) -> Result<Writing> {
+        let transaction = match self.writer.begin_with("BEGIN IMMEDIATE").await {
+            Ok(transaction) => transaction,
             // A full disk ends a transaction behind the back of its connection, which then begins no other; a new connection does.
             Err(_) => {
                 self.writer.acquire().await?.close().await?;
-                Ok(self.writer.begin_with("BEGIN IMMEDIATE").await?)
+                self.writer.begin_with("BEGIN IMMEDIATE").await?
             }
-        }
+        };
+        Ok(Writing { transaction, listeners: self.listeners.clone() })
     }
 }

@@ -186,8 +186,12 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`].
     pub async fn delete_collection(&self, id: i64) -> Result<()> {
-        let done = sqlx::query("DELETE FROM collection_plan WHERE id = ?").bind(id).execute(&self.writer).await?;
-        if done.rows_affected() == 0 { Err(StoreError::NotFound { what: "plan", id }) } else { Ok(()) }
+        let mut transaction = self.begin().await?;
+        let done = sqlx::query("DELETE FROM collection_plan WHERE id = ?").bind(id).execute(&mut *transaction).await?;
+        if done.rows_affected() == 0 {
+            return Err(StoreError::NotFound { what: "plan", id });
+        }
+        transaction.commit().await
     }
 
     /// The versions of a plan, the newest first.

@@ -120,7 +120,9 @@ impl Store {
             return Err(StoreError::bad_collection(format!("a counter says 0 to {COUNTER_MOST}")));
         }
         let query = "UPDATE station SET made = made + CASE WHEN ?1 >= counter THEN ?1 - counter ELSE ?1 END, counter = ?1 WHERE id = ?2";
-        sqlx::query(query).bind(counter).bind(id).execute(&self.writer).await?;
+        let mut transaction = self.begin().await?;
+        sqlx::query(query).bind(counter).bind(id).execute(&mut *transaction).await?;
+        transaction.commit().await?;
         self.station(id).await
     }
 }

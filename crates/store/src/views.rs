@@ -87,9 +87,11 @@ impl Store {
     /// [`StoreError::NotFound`].
     pub async fn forget_view(&self, dataset_id: i64, view_id: i64) -> Result<Vec<NamedView>> {
         let gone = sqlx::query("DELETE FROM dataset_view WHERE id = ? AND dataset_id = ?");
-        if gone.bind(view_id).bind(dataset_id).execute(&self.writer).await?.rows_affected() == 0 {
+        let mut transaction = self.begin().await?;
+        if gone.bind(view_id).bind(dataset_id).execute(&mut *transaction).await?.rows_affected() == 0 {
             return Err(StoreError::NotFound { what: "view", id: view_id });
         }
+        transaction.commit().await?;
         self.views(dataset_id).await
     }
 }

@@ -1,5 +1,6 @@
 //! Every test of this crate in one program: compiled once, run side by side.
 
+mod changes;
 mod chunks;
 mod columns;
 mod floor;

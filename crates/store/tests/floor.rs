@@ -166,7 +166,7 @@ async fn an_entry_is_taken_back_once_and_what_is_said_about_it_stays() {
     assert_eq!(store.react(id, &said).await.unwrap().reaction, Some(said));
     assert_eq!(store.entries_waiting(made.id).await.unwrap(), 0);
     for _ in 0..2 {
-        assert!(store.take_back(id, &MR).await.unwrap().1.taken_back);
+        assert!(store.take_back(id, &MR).await.unwrap().taken_back);
         assert_eq!(cells(&store, &made).await.len(), 2);
     }
     // Under its key it does not come again, and the history can bring its rows back.

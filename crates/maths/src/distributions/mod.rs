@@ -149,7 +149,7 @@ impl Law for Poisson {
 ///
 /// # Examples
 /// ```
-/// assert_eq!(crate::distributions::holm(&[0.01, 0.5, 0.02]), [0.03, 0.5, 0.04]);
+/// assert_eq!(acorn_maths::distributions::holm(&[0.01, 0.5, 0.02]), [0.03, 0.5, 0.04]);
 /// ```
 pub fn holm(chances: &[f64]) -> Vec<f64> {
     let mut order: Vec<usize> = (0..chances.len()).collect();

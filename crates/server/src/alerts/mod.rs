@@ -13,7 +13,6 @@ use acorn_study::collect::{Patience, Untaken, Way};
 use crate::bounds::{ALERTS_LOOKED_AT_MS, ALERTS_TOLD_AT_ONCE};
 use crate::error::ApiError;
 use crate::extract::now;
-use crate::live::LiveEvent;
 use crate::standing;
 use crate::state::App;
 
@@ -55,7 +54,6 @@ pub async fn watch(app: App, settings: AlertSettings) {
 async fn look(app: &App, settings: &AlertSettings, teller: &tell::Teller) -> Result<(), ApiError> {
     let plans = app.store.collections().await?;
     let moment = now();
-    let mut changed = false;
     for plan in &plans {
         // Where nobody is told any longer, what was open is over.
         let alert_conditions = if plan.plan.told.is_empty() {
@@ -64,7 +62,7 @@ async fn look(app: &App, settings: &AlertSettings, teller: &tell::Teller) -> Res
             alert_conditions::of(app, plan, &standing::due(app, plan, moment).await?).await?
         };
         let stale = |taken_at| settings.patience.begins_anew(taken_at, moment);
-        changed |= app.store.set_alert_conditions(plan.id, &alert_conditions, stale, moment).await?;
+        app.store.set_alert_conditions(plan.id, &alert_conditions, stale, moment).await?;
     }
     let open = app.store.alerts(None).await?;
     let untaken: Vec<&Alert> = open.iter().filter(|alert| alert.taken_at.is_none()).collect();
@@ -84,10 +82,6 @@ async fn look(app: &App, settings: &AlertSettings, teller: &tell::Teller) -> Res
     });
     for kept in futures::future::join_all(telling).await {
         kept?;
-        changed = true;
-    }
-    if changed {
-        app.live.tell(LiveEvent::Floor);
     }
     Ok(())
 }

@@ -13,7 +13,6 @@ use crate::answers::compute;
 use crate::bounds::{HISTORY_LINES, ROWS_AT_ONCE};
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path, Query};
-use crate::live::LiveEvent;
 use crate::state::App;
 
 type Answer<T> = Result<Json<T>, ApiError>;
@@ -130,11 +129,6 @@ pub struct Rows {
     pub beyond: Vec<[i64; 3]>,
 }
 
-pub fn changed(app: &App, dataset: Dataset) -> Json<Dataset> {
-    app.live.tell(LiveEvent::Dataset { id: dataset.id, revision: dataset.revision });
-    Json(dataset)
-}
-
 /// All datasets, by name.
 #[utoipa::path(get, path = "/api/datasets", tag = "datasets", operation_id = "list_datasets", responses((status = 200, body = Vec<Dataset>)))]
 pub async fn list(State(app): State<App>) -> Answer<Vec<Dataset>> {
@@ -150,15 +144,13 @@ pub async fn get(State(app): State<App>, Path(id): Path<i64>) -> Answer<Dataset>
 /// Renames a dataset.
 #[utoipa::path(patch, path = "/api/datasets/{id}", tag = "datasets", operation_id = "rename_dataset", params(("id" = i64, Path)), request_body = Rename, responses((status = 200, body = Dataset), (status = 412, body = HttpProblem)))]
 pub async fn rename(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(wanted): Json<Rename>) -> Answer<Dataset> {
-    let dataset = app.store.rename_dataset(id, wanted.revision, &wanted.name, &change).await?;
-    Ok(changed(&app, dataset))
+    Ok(Json(app.store.rename_dataset(id, wanted.revision, &wanted.name, &change).await?))
 }
 
 /// Deletes a dataset with its studies.
 #[utoipa::path(delete, path = "/api/datasets/{id}", tag = "datasets", operation_id = "delete_dataset", params(("id" = i64, Path)), responses((status = 204), (status = 404, body = HttpProblem)))]
 pub async fn delete(State(app): State<App>, Path(id): Path<i64>) -> Result<StatusCode, ApiError> {
     app.store.delete_dataset(id).await?;
-    app.live.tell(LiveEvent::Dataset { id, revision: 0 });
     Ok(StatusCode::NO_CONTENT)
 }
 
@@ -195,31 +187,27 @@ pub async fn places(State(app): State<App>, Path(id): Path<i64>, Query(wanted): 
 /// Edits one cell.
 #[utoipa::path(patch, path = "/api/datasets/{id}/cells", tag = "datasets", operation_id = "edit_cell", params(("id" = i64, Path)), request_body = OneCell, responses((status = 200, body = Dataset), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn edit_cell(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(cell): Json<OneCell>) -> Answer<Dataset> {
-    let dataset = app.store.edit_cells(id, cell.revision, &[cell.edit], &change).await?;
-    Ok(changed(&app, dataset))
+    Ok(Json(app.store.edit_cells(id, cell.revision, &[cell.edit], &change).await?))
 }
 
 /// Edits cells, all or none; they are undone together.
 #[utoipa::path(post, path = "/api/datasets/{id}/cells", tag = "datasets", operation_id = "edit_cells", params(("id" = i64, Path)), request_body = Cells, responses((status = 200, body = Dataset), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn edit_cells(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(cells): Json<Cells>) -> Answer<Dataset> {
     let put = Put { edits: &cells.edits, how: cells.how, grow: cells.grow };
-    let dataset = app.store.put_cells(id, cells.revision, &put, &change).await?;
-    Ok(changed(&app, dataset))
+    Ok(Json(app.store.put_cells(id, cells.revision, &put, &change).await?))
 }
 
 /// Adds rows, at the end or in between, all or none.
 #[utoipa::path(post, path = "/api/datasets/{id}/rows", tag = "datasets", operation_id = "add_rows", params(("id" = i64, Path)), request_body = NewRows, responses((status = 200, body = AddedRows), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn add_rows(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(new): Json<NewRows>) -> Answer<AddedRows> {
     let (dataset, row_ids) = app.store.add_rows(id, &new, &change).await?;
-    app.live.tell(LiveEvent::Dataset { id, revision: dataset.revision });
     Ok(Json(AddedRows { dataset, row_ids }))
 }
 
 /// Deletes rows, all or none.
 #[utoipa::path(delete, path = "/api/datasets/{id}/rows", tag = "datasets", operation_id = "delete_rows", params(("id" = i64, Path)), request_body = GoneRows, responses((status = 200, body = Dataset), (status = 404, body = HttpProblem), (status = 412, body = HttpProblem)))]
 pub async fn delete_rows(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(gone): Json<GoneRows>) -> Answer<Dataset> {
-    let dataset = app.store.delete_rows(id, &gone, &change).await?;
-    Ok(changed(&app, dataset))
+    Ok(Json(app.store.delete_rows(id, &gone, &change).await?))
 }
 
 /// Changes the properties of a column.
@@ -230,14 +218,7 @@ pub async fn change_column(
     Path((id, column_id)): Path<(i64, i64)>,
     Json(edit): Json<ColumnEdit>,
 ) -> Answer<Dataset> {
-    let before = app.store.dataset(id).await?;
-    let dataset = app.store.change_column(id, column_id, edit.revision, edit.column, &change).await?;
-    let renamed = before.column(column_id)?.name != dataset.column(column_id)?.name;
-    if renamed {
-        // Statements that name the column follow it.
-        app.live.tell(LiveEvent::Everything);
-    }
-    Ok(changed(&app, dataset))
+    Ok(Json(app.store.change_column(id, column_id, edit.revision, edit.column, &change).await?))
 }
 
 /// The newest changes of a dataset.
@@ -247,9 +228,7 @@ pub async fn history(State(app): State<App>, Path(id): Path<i64>) -> Answer<Vec<
 }
 
 async fn turn(app: &App, turn: UndoDirection, id: i64, revision: i64, By(change): By) -> Answer<Dataset> {
-    let dataset = app.store.turn_dataset(id, turn, revision, &change).await?;
-    app.live.tell(LiveEvent::Everything);
-    Ok(Json(dataset))
+    Ok(Json(app.store.turn_dataset(id, turn, revision, &change).await?))
 }
 
 /// Undoes the newest change of a dataset that stands.

@@ -11,7 +11,6 @@ use utoipa::ToSchema;
 use crate::bounds::ENTRIES_LISTED;
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path, now};
-use crate::live::LiveEvent;
 use crate::standing::due;
 use crate::state::App;
 
@@ -60,14 +59,7 @@ pub async fn plans(State(app): State<App>) -> Answer<Vec<Collection>> {
 /// Makes a collection plan, with its dataset and its chart where they are new.
 #[utoipa::path(post, path = "/api/floor/plans", tag = "floor", operation_id = "create_plan", request_body = NewCollection, responses((status = 200, body = Collection), (status = 404, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn create(State(app): State<App>, By(change): By, Json(new): Json<NewCollection>) -> Answer<Collection> {
-    let plan = app.store.create_collection(&new, collected::charts, &change).await?;
-    let dataset = app.store.dataset(plan.dataset_id).await?;
-    app.live.tell(LiveEvent::Dataset { id: dataset.id, revision: dataset.revision });
-    for &id in &plan.study_ids {
-        app.live.tell(LiveEvent::Study { id, revision: 1 });
-    }
-    app.live.tell(LiveEvent::Floor);
-    Ok(Json(plan))
+    Ok(Json(app.store.create_collection(&new, collected::charts, &change).await?))
 }
 
 /// One collection plan.
@@ -84,16 +76,13 @@ pub async fn change(
     Path(id): Path<i64>,
     Json(wanted): Json<CollectionChange>,
 ) -> Answer<Collection> {
-    let plan = app.store.change_collection(id, &wanted, &change).await?;
-    app.live.tell(LiveEvent::Floor);
-    Ok(Json(plan))
+    Ok(Json(app.store.change_collection(id, &wanted, &change).await?))
 }
 
 /// Deletes a plan; the rows that it collected stay.
 #[utoipa::path(delete, path = "/api/floor/plans/{id}", tag = "floor", operation_id = "delete_plan", params(("id" = i64, Path)), responses((status = 204), (status = 404, body = HttpProblem)))]
 pub async fn delete(State(app): State<App>, Path(id): Path<i64>) -> Result<StatusCode, ApiError> {
     app.store.delete_collection(id).await?;
-    app.live.tell(LiveEvent::Floor);
     Ok(StatusCode::NO_CONTENT)
 }
 
@@ -130,9 +119,7 @@ pub async fn change_list(State(app): State<App>, Path(id): Path<i64>, Json(wante
 }
 
 async fn put_list(app: App, id: Option<i64>, wanted: &ListChange) -> Answer<ChoiceList> {
-    let list = app.store.put_choice_list(id, wanted).await?;
-    app.live.tell(LiveEvent::Floor);
-    Ok(Json(list))
+    Ok(Json(app.store.put_choice_list(id, wanted).await?))
 }
 
 /// Who takes an alert on.
@@ -145,7 +132,5 @@ pub struct TakingOn {
 /// Takes an alert on: nobody is told of it any more.
 #[utoipa::path(post, path = "/api/floor/alerts/{id}/take-on", tag = "floor", operation_id = "take_on", params(("id" = i64, Path)), request_body = TakingOn, responses((status = 200, body = Alert), (status = 404, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn take_on(State(app): State<App>, Path(id): Path<i64>, Json(TakingOn { who }): Json<TakingOn>) -> Answer<Alert> {
-    let alert = app.store.take_on(id, &who, now()).await?;
-    app.live.tell(LiveEvent::Floor);
-    Ok(Json(alert))
+    Ok(Json(app.store.take_on(id, &who, now()).await?))
 }

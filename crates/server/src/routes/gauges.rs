@@ -17,7 +17,6 @@ use utoipa::ToSchema;
 
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path};
-use crate::live::LiveEvent;
 use crate::state::App;
 
 type Answer<T> = Result<Json<T>, ApiError>;
@@ -61,12 +60,6 @@ fn known(gauge: Gauge, today: Date) -> KnownGauge {
     KnownGauge { due: due::due(last, months, today), next: due::next(last, months).map(|day| day.to_string()), gauge }
 }
 
-/// Tells everyone: answers about the columns of a gauge say something else by now.
-fn changed(app: &App, gauge: Gauge, change: &Change<'_>) -> Json<KnownGauge> {
-    app.live.tell(LiveEvent::Everything);
-    Json(known(gauge, day_of(change)))
-}
-
 /// All gauges by name, with what their studies said.
 #[utoipa::path(get, path = "/api/gauges", tag = "gauges", operation_id = "list_gauges", responses((status = 200, body = Vec<KnownGauge>)))]
 pub async fn list(State(app): State<App>, By(change): By) -> Answer<Vec<KnownGauge>> {
@@ -77,7 +70,7 @@ pub async fn list(State(app): State<App>, By(change): By) -> Answer<Vec<KnownGau
 /// Enters a gauge.
 #[utoipa::path(post, path = "/api/gauges", tag = "gauges", operation_id = "create_gauge", request_body = GaugeChange, responses((status = 200, body = KnownGauge), (status = 422, body = HttpProblem)))]
 pub async fn create(State(app): State<App>, By(change): By, Json(new): Json<GaugeChange>) -> Answer<KnownGauge> {
-    Ok(changed(&app, app.store.create_gauge(new, &change).await?, &change))
+    Ok(Json(known(app.store.create_gauge(new, &change).await?, day_of(&change))))
 }
 
 /// One gauge.
@@ -89,14 +82,13 @@ pub async fn get(State(app): State<App>, By(change): By, Path(id): Path<i64>) ->
 /// Changes what is said of a gauge.
 #[utoipa::path(put, path = "/api/gauges/{id}", tag = "gauges", operation_id = "change_gauge", params(("id" = i64, Path)), request_body = GaugeEdit, responses((status = 200, body = KnownGauge), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn change(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(edit): Json<GaugeEdit>) -> Answer<KnownGauge> {
-    Ok(changed(&app, app.store.change_gauge(id, edit.revision, edit.gauge).await?, &change))
+    Ok(Json(known(app.store.change_gauge(id, edit.revision, edit.gauge).await?, day_of(&change))))
 }
 
 /// Deletes a gauge with its records; what it measured stays.
 #[utoipa::path(delete, path = "/api/gauges/{id}", tag = "gauges", operation_id = "delete_gauge", params(("id" = i64, Path)), responses((status = 204), (status = 404, body = HttpProblem)))]
 pub async fn delete(State(app): State<App>, Path(id): Path<i64>) -> Result<StatusCode, ApiError> {
     app.store.delete_gauge(id).await?;
-    app.live.tell(LiveEvent::Everything);
     Ok(StatusCode::NO_CONTENT)
 }
 
@@ -130,13 +122,13 @@ pub async fn record(State(app): State<App>, By(change): By, Path(id): Path<i64>,
         share: found.share,
         verdict: [tone, &computed.verdict.title, &computed.verdict.sentence],
     };
-    Ok(changed(&app, app.store.record_gauge(id, &new, &change).await?, &change))
+    Ok(Json(known(app.store.record_gauge(id, &new, &change).await?, day_of(&change))))
 }
 
 /// Takes a record back.
 #[utoipa::path(delete, path = "/api/gauges/{id}/records/{record}", tag = "gauges", operation_id = "forget_record", params(("id" = i64, Path), ("record" = i64, Path)), responses((status = 200, body = KnownGauge), (status = 404, body = HttpProblem)))]
 pub async fn forget(State(app): State<App>, By(change): By, Path((id, record)): Path<(i64, i64)>) -> Answer<KnownGauge> {
-    Ok(changed(&app, app.store.forget_record(id, record).await?, &change))
+    Ok(Json(known(app.store.forget_record(id, record).await?, day_of(&change))))
 }
 
 /// What a planned gauge study could tell. Nothing is stored.
@@ -148,7 +140,5 @@ pub async fn weigh(Json(plan): Json<Plan>) -> Answer<Tells> {
 /// Makes the sheet of a planned gauge study, with its question and, where it is new, its gauge.
 #[utoipa::path(post, path = "/api/sheets", tag = "gauges", operation_id = "create_sheet", request_body = NewSheet, responses((status = 200, body = StoredSheet), (status = 404, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn create_sheet(State(app): State<App>, By(change): By, Json(new): Json<NewSheet>) -> Answer<StoredSheet> {
-    let sheet = app.store.create_sheet(&new, &change).await?;
-    app.live.tell(LiveEvent::Everything);
-    Ok(Json(sheet))
+    Ok(Json(app.store.create_sheet(&new, &change).await?))
 }

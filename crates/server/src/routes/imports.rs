@@ -14,7 +14,6 @@ use utoipa::{IntoParams, ToSchema};
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path, Query};
 use crate::imports::{Understood, Waiting};
-use crate::live::LiveEvent;
 use crate::state::App;
 
 type Answer<T> = Result<Json<T>, ApiError>;
@@ -192,7 +191,6 @@ pub async fn store(State(app): State<App>, By(change): By, Path(id): Path<u64>, 
     }
     let dataset = app.store.create_dataset(new, &change).await?;
     app.imports.remove(id);
-    app.live.tell(LiveEvent::Dataset { id: dataset.id, revision: dataset.revision });
     Ok(Json(dataset))
 }
 
@@ -216,6 +214,5 @@ pub async fn append(State(app): State<App>, By(change): By, Path(id): Path<u64>,
     let only_signs = reading.adds_only_signs(|name| known.columns.iter().any(|own| own.name == name));
     let dataset = app.store.append(to.dataset_id, &reading.table, to.new_columns || only_signs, &change).await?;
     app.imports.remove(id);
-    app.live.tell(LiveEvent::Dataset { id: dataset.id, revision: dataset.revision });
     Ok(Json(dataset))
 }

@@ -12,11 +12,9 @@ use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::datasets::changed;
 use super::imports::{Named, blocking};
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path, Query};
-use crate::live::LiveEvent;
 use crate::state::App;
 
 type Answer<T> = Result<Json<T>, ApiError>;
@@ -33,13 +31,7 @@ pub struct Properties {
 /// Changes several columns, all or none; they are undone together.
 #[utoipa::path(put, path = "/api/datasets/{id}/properties", tag = "datasets", operation_id = "change_columns", params(("id" = i64, Path)), request_body = Properties, responses((status = 200, body = Dataset), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn change(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(wanted): Json<Properties>) -> Answer<Dataset> {
-    let before = app.store.dataset(id).await?;
-    let dataset = app.store.change_columns(id, wanted.revision, wanted.columns, &change).await?;
-    if before.columns.iter().any(|column| dataset.columns.iter().any(|now| now.id == column.id && now.name != column.name)) {
-        // Statements that name a column follow it.
-        app.live.tell(LiveEvent::Everything);
-    }
-    Ok(changed(&app, dataset))
+    Ok(Json(app.store.change_columns(id, wanted.revision, wanted.columns, &change).await?))
 }
 
 /// What a specification list says of the columns of a dataset. Nothing is stored yet.

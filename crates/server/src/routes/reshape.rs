@@ -10,11 +10,10 @@ use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::datasets::{AtRevision, changed};
+use super::datasets::AtRevision;
 use crate::answers::compute;
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path};
-use crate::live::LiveEvent;
 use crate::state::App;
 
 /// Rows shown of a table before it is stored.
@@ -94,7 +93,6 @@ pub async fn make(
                 true => app.store.create_linked(new, &link, seen, &change).await?,
                 false => app.store.create_dataset(new, &change).await?,
             };
-            app.live.tell(LiveEvent::Dataset { id: stored.id, revision: stored.revision });
             Some(stored)
         }
     };
@@ -109,7 +107,7 @@ pub async fn unlink(
     Path(id): Path<i64>,
     Json(AtRevision { revision }): Json<AtRevision>,
 ) -> Result<Json<Dataset>, ApiError> {
-    Ok(changed(&app, app.store.unlink(id, revision, &change).await?))
+    Ok(Json(app.store.unlink(id, revision, &change).await?))
 }
 
 /// A table that was made, and what of.

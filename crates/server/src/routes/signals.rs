@@ -10,7 +10,6 @@ use axum::extract::State;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use super::studies::changed;
 use crate::answers::{CachedAnswer, For, compute};
 use crate::bounds::{SIGNALS_A_STUDY, SIGNALS_LISTED};
 use crate::error::{ApiError, HttpProblem};
@@ -233,8 +232,7 @@ pub async fn say(
             "Limits or data may have changed; look at the chart again.",
         ));
     };
-    let study = app.store.say(id, saying.revision, about, saying.said, &change).await?;
-    Ok(changed(&app, study))
+    Ok(Json(app.store.say(id, saying.revision, about, saying.said, &change).await?))
 }
 
 /// The answer of a study, and those of its signals about which nothing was said.

@@ -15,7 +15,6 @@ use utoipa::ToSchema;
 use crate::bounds::ENTRIES_SENT;
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path};
-use crate::live::LiveEvent;
 use crate::readings::{Became, ColumnReading, OnItsWay};
 use crate::state::App;
 
@@ -75,25 +74,19 @@ pub struct Counted {
 /// Makes a station of a plan.
 #[utoipa::path(post, path = "/api/floor/plans/{id}/stations", tag = "floor", operation_id = "create_station", params(("id" = i64, Path)), request_body = NewStation, responses((status = 200, body = Station), (status = 404, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn create_station(State(app): State<App>, Path(id): Path<i64>, Json(new): Json<NewStation>) -> Answer<Station> {
-    let station = app.store.create_station(id, &new).await?;
-    app.live.tell(LiveEvent::Floor);
-    Ok(Json(station))
+    Ok(Json(app.store.create_station(id, &new).await?))
 }
 
 /// Renames a station, changes the shape of its lines, closes it or opens it again.
 #[utoipa::path(put, path = "/api/floor/stations/{id}", tag = "floor", operation_id = "change_station", params(("id" = i64, Path)), request_body = StationChange, responses((status = 200, body = Station), (status = 404, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn change_station(State(app): State<App>, Path(id): Path<i64>, Json(wanted): Json<StationChange>) -> Answer<Station> {
-    let station = app.store.change_station(id, &wanted).await?;
-    app.live.tell(LiveEvent::Floor);
-    Ok(Json(station))
+    Ok(Json(app.store.change_station(id, &wanted).await?))
 }
 
 /// Takes what the counter of a station's machine says: pieces since it began. Said twice it counts once.
 #[utoipa::path(post, path = "/api/floor/stations/{id}/counter", tag = "floor", operation_id = "count_pieces", params(("id" = i64, Path)), request_body = Counted, responses((status = 200, body = Station), (status = 404, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn count_pieces(State(app): State<App>, Path(id): Path<i64>, Json(Counted { counter }): Json<Counted>) -> Answer<Station> {
-    let station = app.store.count_pieces(id, counter).await?;
-    app.live.tell(LiveEvent::Floor);
-    Ok(Json(station))
+    Ok(Json(app.store.count_pieces(id, counter).await?))
 }
 
 /// Stores what a station enters. Each entry is answered by itself; when it is answered it is on disk.
@@ -114,18 +107,13 @@ pub async fn enter(State(app): State<App>, Path(id): Path<i64>, Json(Entries { e
 /// Takes an entry back.
 #[utoipa::path(post, path = "/api/floor/entries/{id}/take-back", tag = "floor", operation_id = "take_back", params(("id" = i64, Path)), responses((status = 200, body = StoredEntry), (status = 404, body = HttpProblem)))]
 pub async fn take_back(State(app): State<App>, By(change): By, Path(id): Path<i64>) -> Answer<StoredEntry> {
-    let (dataset_id, entry) = app.store.take_back(id, &change).await?;
-    let dataset = app.store.dataset(dataset_id).await?;
-    app.live.tell(LiveEvent::Dataset { id: dataset.id, revision: dataset.revision });
-    Ok(Json(entry))
+    Ok(Json(app.store.take_back(id, &change).await?))
 }
 
 /// Says what caused values beyond specification, and what was done.
 #[utoipa::path(post, path = "/api/floor/entries/{id}/reaction", tag = "floor", operation_id = "react", params(("id" = i64, Path)), request_body = EntryReaction, responses((status = 200, body = StoredEntry), (status = 404, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn react(State(app): State<App>, Path(id): Path<i64>, Json(reaction): Json<EntryReaction>) -> Answer<StoredEntry> {
-    let entry = app.store.react(id, &reaction).await?;
-    app.live.tell(LiveEvent::Floor);
-    Ok(Json(entry))
+    Ok(Json(app.store.react(id, &reaction).await?))
 }
 
 /// Takes readings of a gauge. Each is answered by itself.

@@ -20,16 +20,9 @@ use crate::bounds::{HISTORY_LINES, VIEW_POINTS, VIEW_POINTS_MAX};
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path, Query};
 use crate::jobs::Job;
-use crate::live::LiveEvent;
 use crate::state::App;
 
 type Answer<T> = Result<Json<T>, ApiError>;
-
-/// Tells everyone about a changed study.
-pub fn changed(app: &App, study: Study) -> Json<Study> {
-    app.live.tell(LiveEvent::Study { id: study.id, revision: study.revision });
-    Json(study)
-}
 
 /// All studies, the last changed first.
 #[utoipa::path(get, path = "/api/studies", tag = "studies", operation_id = "list_studies", responses((status = 200, body = Vec<Study>)))]
@@ -44,8 +37,7 @@ pub async fn create(State(app): State<App>, By(change): By, Json(new): Json<NewS
     if new.spec.data.is_none() && named(&new.spec.method)?.card().needs_columns(&new.spec) {
         return Err(StudyError::NoData { problem: "this question is about columns, and no dataset is named".into() }.into());
     }
-    let study = app.store.create_study(&new, &change).await?;
-    Ok(changed(&app, study))
+    Ok(Json(app.store.create_study(&new, &change).await?))
 }
 
 /// One study.
@@ -57,30 +49,26 @@ pub async fn get(State(app): State<App>, Path(id): Path<i64>) -> Answer<Study> {
 /// Changes the name or the statement of a study.
 #[utoipa::path(patch, path = "/api/studies/{id}", tag = "studies", operation_id = "change_study", params(("id" = i64, Path)), request_body = StudyChange, responses((status = 200, body = Study), (status = 412, body = HttpProblem)))]
 pub async fn change(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(wanted): Json<StudyChange>) -> Answer<Study> {
-    let study = app.store.change_study(id, &wanted, &change).await?;
-    Ok(changed(&app, study))
+    Ok(Json(app.store.change_study(id, &wanted, &change).await?))
 }
 
 /// Deletes a study.
 #[utoipa::path(delete, path = "/api/studies/{id}", tag = "studies", operation_id = "delete_study", params(("id" = i64, Path)), responses((status = 204), (status = 404, body = HttpProblem)))]
 pub async fn delete(State(app): State<App>, Path(id): Path<i64>) -> Result<StatusCode, ApiError> {
     app.store.delete_study(id).await?;
-    app.live.tell(LiveEvent::Study { id, revision: 0 });
     Ok(StatusCode::NO_CONTENT)
 }
 
 /// Undoes the newest change of a study that stands.
 #[utoipa::path(post, path = "/api/studies/{id}/undo", tag = "studies", operation_id = "undo_study", params(("id" = i64, Path)), request_body = AtRevision, responses((status = 200, body = Study), (status = 409, body = HttpProblem), (status = 412, body = HttpProblem)))]
 pub async fn undo(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(at): Json<AtRevision>) -> Answer<Study> {
-    let study = app.store.turn_study(id, UndoDirection::Undo, at.revision, &change).await?;
-    Ok(changed(&app, study))
+    Ok(Json(app.store.turn_study(id, UndoDirection::Undo, at.revision, &change).await?))
 }
 
 /// Redoes the change of a study that was undone last.
 #[utoipa::path(post, path = "/api/studies/{id}/redo", tag = "studies", operation_id = "redo_study", params(("id" = i64, Path)), request_body = AtRevision, responses((status = 200, body = Study), (status = 409, body = HttpProblem), (status = 412, body = HttpProblem)))]
 pub async fn redo(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(at): Json<AtRevision>) -> Answer<Study> {
-    let study = app.store.turn_study(id, UndoDirection::Redo, at.revision, &change).await?;
-    Ok(changed(&app, study))
+    Ok(Json(app.store.turn_study(id, UndoDirection::Redo, at.revision, &change).await?))
 }
 
 /// What was changed about a study, newest first.

@@ -9,12 +9,11 @@ use axum::extract::State;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
-use super::datasets::{AtRevision, changed};
+use super::datasets::AtRevision;
 use crate::answers::compute;
 use crate::bounds::{CELLS_FOUND, FORMULA_SHOWN, ROWS_AT_ONCE};
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path, Query};
-use crate::live::LiveEvent;
 use crate::state::App;
 
 type Answer<T> = Result<Json<T>, ApiError>;
@@ -156,15 +155,13 @@ pub struct Why {
 #[utoipa::path(post, path = "/api/datasets/{id}/columns", tag = "datasets", operation_id = "add_column", params(("id" = i64, Path)), request_body = ColumnToAdd, responses((status = 200, body = AddedColumn), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn add_column(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(new): Json<ColumnToAdd>) -> Answer<AddedColumn> {
     let (dataset, column_id) = app.store.add_column(id, new.revision, &new.column, &change).await?;
-    app.live.tell(LiveEvent::Dataset { id, revision: dataset.revision });
     Ok(Json(AddedColumn { dataset, column_id }))
 }
 
 /// Puts the columns in another order, hides and shows them.
 #[utoipa::path(put, path = "/api/datasets/{id}/columns", tag = "datasets", operation_id = "arrange_columns", params(("id" = i64, Path)), request_body = Arrangement, responses((status = 200, body = Dataset), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn arrange(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(wanted): Json<Arrangement>) -> Answer<Dataset> {
-    let dataset = app.store.arrange_columns(id, wanted.revision, &wanted.columns, &change).await?;
-    Ok(changed(&app, dataset))
+    Ok(Json(app.store.arrange_columns(id, wanted.revision, &wanted.columns, &change).await?))
 }
 
 /// Deletes a column that nothing rests on; studies that named it ask for another.
@@ -175,9 +172,7 @@ pub async fn delete_column(
     Path((id, column_id)): Path<(i64, i64)>,
     Json(at): Json<AtRevision>,
 ) -> Answer<Dataset> {
-    let dataset = app.store.delete_column(id, column_id, at.revision, &change).await?;
-    app.live.tell(LiveEvent::Everything);
-    Ok(changed(&app, dataset))
+    Ok(Json(app.store.delete_column(id, column_id, at.revision, &change).await?))
 }
 
 /// Why a cell of a column that is worked out has no value.
@@ -264,8 +259,7 @@ pub async fn order(State(app): State<App>, By(change): By, Path(id): Path<i64>, 
     let view = TableView { only: Vec::new(), order: wanted.order };
     // Rows that changed meanwhile are refused with the revision.
     let (_, rows) = app.table_views.rows(id, &view).await?;
-    let dataset = app.store.order_rows(id, &rows, &by, wanted.revision, &change).await?;
-    Ok(changed(&app, dataset))
+    Ok(Json(app.store.order_rows(id, &rows, &by, wanted.revision, &change).await?))
 }
 
 /// The views that are kept of a table, by name.
@@ -393,7 +387,6 @@ pub async fn replace(
     }
     let put = Put { edits: &edits, how: EditKind::Replaced, grow: false };
     let dataset = app.store.put_cells(id, revision, &put, &change).await?;
-    app.live.tell(LiveEvent::Dataset { id, revision: dataset.revision });
     Ok(Json(ReplacedText { dataset, count: edits.len() }))
 }
 

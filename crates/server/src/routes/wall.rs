@@ -18,7 +18,6 @@ use crate::answers::{CachedAnswer, For};
 use crate::bounds::WALL_AT_ONCE;
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::Json;
-use crate::live::LiveEvent;
 use crate::state::App;
 
 /// One characteristic on the Wall.
@@ -103,7 +102,6 @@ pub async fn wall(State(app): State<App>) -> Result<Json<Vec<Watched>>, ApiError
 #[utoipa::path(put, path = "/api/wall/places", tag = "wall", operation_id = "hang", request_body = Hanging, responses((status = 204), (status = 422, body = HttpProblem)))]
 pub async fn hang(State(app): State<App>, Json(Hanging { places }): Json<Hanging>) -> Result<StatusCode, ApiError> {
     app.store.hang(&places).await?;
-    app.live.tell(LiveEvent::Floor);
     Ok(StatusCode::NO_CONTENT)
 }
 
