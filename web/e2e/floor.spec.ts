@@ -1,8 +1,6 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
-import { begun, disbelief, entryOf, nextOf, stepsOf, withoutLast, withValue } from "../src/screens/station/steps";
-import { linesOf } from "../src/screens/station/use-serial";
 import { expect, type Server, test } from "./server";
 
 type Plan = { id: number; dataset_id: number; study_ids: number[]; stations: { id: number; key: string }[] };
@@ -237,71 +235,6 @@ test("the floor is accessible, and everything at a station is large enough to be
     }
     const found = await new AxeBuilder({ page }).analyze();
     expect(found.violations.filter(({ impact }) => impact === "serious" || impact === "critical")).toEqual([]);
-  }
-});
-
-test("what is asked next follows the plan, and what is given becomes an entry", () => {
-  const plan = {
-    name: "x",
-    pieces: 2,
-    unattended: false,
-    identifiers: [
-      { column: "at", asked: "time", required: false, remembered: false, list: null },
-      { column: "who", asked: "choice", required: true, remembered: true, list: 1 },
-      { column: "lot", asked: "text", required: false, remembered: false, list: null },
-    ],
-    measurements: [
-      { column: "t", lowest: 1, highest: 3, channel: null },
-      { column: "h", lowest: null, highest: null, channel: null },
-    ],
-    counts: { inspected: "n", defectives: null, defects: ["void"] },
-    every: null,
-    reactions: [],
-    causes: [],
-    shifts: [],
-    told: [],
-  } as Parameters<typeof stepsOf>[0];
-  const words = stepsOf(plan).map((step) => `${step.column}${step.kind === "value" ? step.piece : ""}`);
-  expect(words).toEqual(["who", "lot", "t0", "h0", "t1", "h1", "n", "void"]);
-  let draft = begun(plan);
-  for (const value of ["Mara", "", 2, 0.1, 2.5, 0.2, 50, 3]) {
-    const step = nextOf(plan, draft);
-    if (step) draft = withValue(draft, step, value);
-  }
-  expect(nextOf(plan, draft)).toBeUndefined();
-  expect(entryOf(draft, "k", new Date(2026, 4, 4, 6, 5, 9))).toMatchObject({
-    key: "k",
-    time: "2026-05-04 06:05:09",
-    identifiers: { who: "Mara" },
-    pieces: [
-      { t: 2, h: 0.1 },
-      { t: 2.5, h: 0.2 },
-    ],
-    counts: { n: 50, void: 3 },
-  });
-  const back = withoutLast(plan, draft);
-  expect([back?.step.column, nextOf(plan, back?.draft ?? draft)?.column]).toEqual(["void", "void"]);
-  expect(begun(plan, draft).said).toEqual({ who: "Mara" });
-  expect([
-    disbelief(plan, "t", 0.5),
-    disbelief(plan, "t", 3.5),
-    disbelief(plan, "t", 3),
-    disbelief(plan, "h", 1e9),
-  ]).toEqual(["Below 1 nothing is believed.", "Above 3 nothing is believed.", undefined, undefined]);
-});
-
-test("bytes of a serial port become lines however they are cut", async () => {
-  const bytes = new TextEncoder().encode(`2.401 mm\r\n\r-0,5 µm\n${"x".repeat(1500)}`);
-  for (const size of [1, 2, 7, 5000]) {
-    const stream = new ReadableStream<Uint8Array>({
-      start(controller) {
-        for (let at = 0; at < bytes.length; at += size) controller.enqueue(bytes.slice(at, at + size));
-        controller.close();
-      },
-    });
-    const lines: string[] = [];
-    for await (const line of linesOf(stream)) lines.push(line);
-    expect(lines).toEqual(["2.401 mm", "-0,5 µm"]);
   }
 });
 

@@ -1,8 +1,7 @@
 import { expect, test } from "vitest";
 import type { Schema } from "../src/api/client";
-import type { Plan, Standing, StoredEntry } from "../src/api/floor";
+import type { Plan, Standing } from "../src/api/floor";
 import { collects, dueWords, everyWords, lateOf, missedWords, toldWords } from "../src/screens/floor/words";
-import { beyondOf, decimalsOf } from "../src/screens/station/occasions";
 import { foundIn, isRestless, type Watched, worry } from "../src/screens/wall/groups";
 
 type Due = Schema["Due"];
@@ -54,7 +53,7 @@ test("a plan is named by what it collects and how often", () => {
         ...part,
       },
     } as unknown as Standing["plan"]);
-  const measured = ["thickness", "haze"].map((column) => ({ column, lowest: null, highest: null, channel: null }));
+  const measured = ["thickness", "haze"].map((column) => ({ column, channel: null }));
   expect(plan({ measurements: measured })).toBe("thickness, haze");
   expect(plan({ measurements: measured, pieces: 5 })).toBe("thickness, haze of 5 pieces");
   const every = { minutes: 0, pieces: 50, late_after: 5 };
@@ -77,17 +76,6 @@ test("who was told is said with how often, and why somebody could not be", () =>
   expect(told({ times: 3 })).toMatch(/^mara@fennel-hollow.test was told 3 times, last at .*12:00$/);
   // It was told before and cannot be now: the newest counts.
   expect(told({ times: 3, failed: 1, problem: "no route" })).toMatch(/could not be told at .*12:00: no route$/);
-});
-
-test("a value beyond its limit is said with as many decimals as it has", () => {
-  const sentence = (...beyond: StoredEntry["beyond"]) => beyondOf({ id: 1, beyond } as unknown as StoredEntry).sentence;
-  expect(sentence({ column: "thickness", piece: 2, value: 2.4701, limit: 2.46 })).toBe(
-    "Piece 2: thickness 2.4701 lies above USL 2.4600.",
-  );
-  expect(
-    sentence({ column: "flux", piece: 1, value: 770, limit: 780 }, { column: "flux", piece: 3, value: 1, limit: 780 }),
-  ).toBe("Piece 1: flux 770 lies below LSL 780. Piece 3: flux 1 lies below LSL 780.");
-  expect([decimalsOf(2), decimalsOf(2.5), decimalsOf(0.125)]).toEqual([0, 1, 3]);
 });
 
 test("what cannot be answered comes first on the Wall, what has no value yet last, and only the first wants a look", () => {

@@ -230,6 +230,14 @@ pub fn subject(spec: &Spec) -> Option<Subject> {
     named(&spec.method).ok()?.card().subject(spec)
 }
 
+/// A specification without choices that no longer fit it; one of an unknown method stays as it is.
+pub fn fitted(spec: Spec) -> Spec {
+    match named(&spec.method) {
+        Ok(method) => method.card().fitted(spec),
+        Err(_) => spec,
+    }
+}
+
 /// The method of a name.
 ///
 /// # Errors

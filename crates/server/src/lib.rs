@@ -18,6 +18,7 @@ mod following;
 mod gauge_lines;
 #[doc(hidden)]
 pub mod guard;
+mod history;
 mod imports;
 #[doc(hidden)]
 pub mod jobs;
@@ -33,6 +34,7 @@ pub mod routes;
 mod standing;
 #[doc(hidden)]
 pub mod state;
+mod stated;
 mod table_views;
 mod wall_days;
 

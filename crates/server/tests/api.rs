@@ -195,7 +195,7 @@ async fn a_signal_keeps_its_cause_while_its_run_grows_and_leaves_the_list_of_ope
     let signals = service.get("/api/studies/1/signals").await;
     assert_eq!((&signals["total"], &signals["past"][0]["first"], &signals["past"][0]["last"]), (&json!(0), &json!(28), &json!(41)));
     let history = service.get("/api/studies/1/history").await;
-    assert_eq!(history[0]["what"], "finding");
+    assert!(history[0]["sentence"].as_str().unwrap().ends_with("Cause: new reel. Action: sort. Left out of the limits."), "{history}");
 }
 
 async fn out_at(service: &Service, address: &str, body: Value) -> Value {

@@ -9,7 +9,7 @@ use sqlx::SqliteConnection;
 use crate::chunks::{self, encode, kind_name};
 use crate::datasets::{Touched, advance, checked_name, get, insert_column, touch};
 use crate::formulas::{self, Changed};
-use crate::history::{self, Change};
+use crate::history::{self, About, Arranged, Change, HistoryEvent};
 use crate::layout::Layout;
 use crate::{Dataset, Result, Store, StoreError, StoredColumn};
 
@@ -46,10 +46,13 @@ pub struct NewColumn {
 
 /// A column of an arrangement, as the history keeps it.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-struct Stood {
-    id: i64,
-    name: String,
-    hidden: bool,
+pub struct Stood {
+    /// Its number.
+    pub id: i64,
+    /// Its name.
+    pub name: String,
+    /// Whether the table hides it.
+    pub hidden: bool,
 }
 
 impl From<&StoredColumn> for Stood {
@@ -89,7 +92,7 @@ impl Store {
         }
         let mut after: Vec<Stood> = dataset.columns.iter().map(Stood::from).collect();
         after.insert(new.at.unwrap_or(after.len()).min(after.len()), Stood { id, name: name.clone(), hidden: false });
-        let line = record(&mut transaction, &dataset, "column-added", &name, &after, change).await?;
+        let line = record(&mut transaction, &dataset, HistoryEvent::ColumnAdded, &name, &after, change).await?;
         place(&mut transaction, dataset_id, &after).await?;
         if let Some(text) = typed {
             formulas::keep(&mut transaction, id, Some(text), &dataset.columns).await?;
@@ -136,7 +139,7 @@ impl Store {
         }
         advance(&mut transaction, dataset_id, Some(revision)).await?;
         let after: Vec<Stood> = dataset.columns.iter().filter(|other| other.id != column_id).map(Stood::from).collect();
-        record(&mut transaction, &dataset, "column-deleted", &column.name, &after, change).await?;
+        record(&mut transaction, &dataset, HistoryEvent::ColumnDeleted, &column.name, &after, change).await?;
         place(&mut transaction, dataset_id, &after).await?;
         transaction.commit().await?;
         self.dataset(dataset_id).await
@@ -162,7 +165,7 @@ impl Store {
             return Ok(dataset);
         }
         advance(&mut transaction, dataset_id, Some(revision)).await?;
-        record(&mut transaction, &dataset, "columns-arranged", "", &after, change).await?;
+        record(&mut transaction, &dataset, HistoryEvent::ColumnsArranged, "", &after, change).await?;
         place(&mut transaction, dataset_id, &after).await?;
         transaction.commit().await?;
         self.dataset(dataset_id).await
@@ -180,25 +183,18 @@ pub(crate) fn free(dataset: &Dataset, name: &str) -> Result<()> {
 async fn record(
     connection: &mut SqliteConnection,
     dataset: &Dataset,
-    what: &'static str,
+    event: fn(Arranged) -> HistoryEvent,
     column: &str,
     after: &[Stood],
     change: &Change<'_>,
 ) -> Result<i64> {
-    let before: Vec<Stood> = dataset.columns.iter().map(Stood::from).collect();
-    let entry = history::Entry {
-        dataset_id: Some(dataset.id),
-        what,
-        target: serde_json::json!({ "column": column }),
-        before: Some(serde_json::to_string(&before)?),
-        after: Some(serde_json::to_string(after)?),
-        ..Default::default()
-    };
-    history::record(connection, change, entry).await
+    let before = dataset.columns.iter().map(Stood::from).collect();
+    let arranged = Arranged { column: column.to_owned(), before, after: after.to_vec() };
+    history::record(connection, change, About::Dataset(dataset.id), &event(arranged)).await
 }
 
 /// Adds empty columns behind the others, as a part of a change that is recorded with the arrangement before and after.
-pub(crate) async fn add_empty(connection: &mut SqliteConnection, dataset: &Dataset, new: &[&TableColumn]) -> Result<[String; 2]> {
+pub(crate) async fn add_empty(connection: &mut SqliteConnection, dataset: &Dataset, new: &[&TableColumn]) -> Result<[Vec<Stood>; 2]> {
     if dataset.columns.len() + new.len() > bounds::COLUMNS {
         return Err(StoreError::BadColumn { problem: format!("a table has {} columns at most", bounds::COLUMNS) });
     }
@@ -213,7 +209,7 @@ pub(crate) async fn add_empty(connection: &mut SqliteConnection, dataset: &Datas
         after.push(Stood { id, name, hidden: false });
     }
     place(connection, dataset.id, &after).await?;
-    Ok([serde_json::to_string(&before)?, serde_json::to_string(&after)?])
+    Ok([before, after])
 }
 
 /// Adds a column without cells behind all others, until it is put where it belongs.
@@ -227,9 +223,8 @@ async fn add_behind(connection: &mut SqliteConnection, dataset_id: i64, name: &s
 }
 
 /// Puts back an arrangement that the history kept; the columns that it brings back.
-pub(crate) async fn restore(connection: &mut SqliteConnection, dataset: &Dataset, wanted: &str) -> Result<Vec<i64>> {
-    let wanted: Vec<Stood> = serde_json::from_str(wanted)?;
-    place(connection, dataset.id, &wanted).await?;
+pub(crate) async fn restore(connection: &mut SqliteConnection, dataset: &Dataset, wanted: &[Stood]) -> Result<Vec<i64>> {
+    place(connection, dataset.id, wanted).await?;
     let is_back = |column: &&Stood| !dataset.columns.iter().any(|other| other.id == column.id);
     Ok(wanted.iter().filter(is_back).map(|column| column.id).collect())
 }

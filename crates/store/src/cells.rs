@@ -10,7 +10,7 @@ use crate::beyond::beyond;
 use crate::chunks::{self, cell_width, read_chunk};
 use crate::datasets::{Touched, advance, get, touch};
 use crate::formulas::{self, Changed};
-use crate::history::{self, Change};
+use crate::history::{self, About, CellsChanged, Change, HistoryEvent};
 use crate::labels::Labels;
 use crate::layout::Layout;
 use crate::{Dataset, Result, Store, StoreError, allowed, images, rows};
@@ -73,21 +73,6 @@ pub struct Put<'e> {
     pub how: EditKind,
     /// Whether rows are added where there are too few.
     pub grow: bool,
-}
-
-/// What the history says of cells that were changed.
-#[derive(Serialize)]
-struct EditSummary<'d> {
-    column_id: i64,
-    column: &'d str,
-    /// The row of the first; absent when it was new.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    row_id: Option<i64>,
-    count: usize,
-    how: EditKind,
-    /// How many rows and columns they stand in.
-    down: usize,
-    across: usize,
 }
 
 impl Store {
@@ -200,24 +185,19 @@ impl Store {
             (window, skip) => chunks::read_rows(&mut transaction, column.id, column.kind, window, skip..skip + 1).await?.text(0),
         };
         let row_id = layout.id_at(&mut transaction, first.row).await?;
-        let about = EditSummary {
+        let changed = CellsChanged {
             column_id: column.id,
-            column: &column.name,
+            column: column.name.clone(),
             row_id,
             count: edits.len(),
             how,
             down: rows.len(),
             across: columns.len(),
+            before: had.unwrap_or_default(),
+            after: first.text.trim().to_owned(),
         };
-        let entry = history::Entry {
-            dataset_id: Some(dataset_id),
-            what: if edits.len() == 1 { "cell" } else { "cells" },
-            target: serde_json::to_value(about)?,
-            before: Some(serde_json::to_string(&had.unwrap_or_default())?),
-            after: Some(serde_json::to_string(first.text.trim())?),
-            ..Default::default()
-        };
-        let line = history::record(&mut transaction, change, entry).await?;
+        let event = if edits.len() == 1 { HistoryEvent::Cell(changed) } else { HistoryEvent::Cells(changed) };
+        let line = history::record(&mut transaction, change, About::Dataset(dataset_id), &event).await?;
         let grown = match beyond {
             0 => None,
             count => {

@@ -68,9 +68,11 @@ pub(crate) async fn watch(connection: &mut SqliteConnection) -> sqlx::Result<()>
     for (table, kind, id) in WATCHED {
         for (operation, row) in [("INSERT", "NEW"), ("UPDATE", "NEW"), ("DELETE", "OLD")] {
             let id = if id == "0" { id.to_owned() } else { format!("{row}.{id}") };
+            // Not `INSERT OR IGNORE`: an upsert that fires the trigger would put its own way of handling conflicts in its place.
             script += &format!(
                 "CREATE TEMP TRIGGER {table}_{operation} AFTER {operation} ON main.{table} \
-                 BEGIN INSERT OR IGNORE INTO changed VALUES ('{kind}', {id}); END;"
+                 WHEN NOT EXISTS (SELECT 1 FROM changed AS known WHERE known.kind = '{kind}' AND known.id = {id}) \
+                 BEGIN INSERT INTO changed VALUES ('{kind}', {id}); END;"
             );
         }
     }

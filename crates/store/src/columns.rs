@@ -9,7 +9,7 @@ use sqlx::SqliteConnection;
 use crate::chunks::{self, Chunk, encode, kind_name};
 use crate::datasets::{Touched, advance, checked_name, get, kept, touch};
 use crate::formulas::{self, Changed};
-use crate::history::{self, Change};
+use crate::history::{self, About, Change, HistoryEvent};
 use crate::layout::Layout;
 use crate::{Dataset, Result, Store, StoreError, StoredColumn, arrange, images, labels};
 
@@ -119,7 +119,7 @@ impl Store {
         }
         if !after.is_empty() {
             advance(&mut transaction, dataset_id, Some(revision)).await?;
-            let line = history::record(&mut transaction, change, entry(dataset_id, &before, &after)?).await?;
+            let line = history::record(&mut transaction, change, About::Dataset(dataset_id), &event(&before, &after)).await?;
             let mut touched = Vec::new();
             for (was, is) in before.iter().zip(&after) {
                 touched.extend(apply(&mut transaction, line, dataset_id, was, is).await?);
@@ -141,15 +141,15 @@ pub struct OneColumn {
     pub wanted: ColumnChange,
 }
 
-fn entry(dataset_id: i64, before: &[OneColumn], after: &[OneColumn]) -> Result<history::Entry> {
-    let (what, target, before, after) = match (before, after) {
-        ([before], [after]) => {
-            let target = serde_json::to_value(ColumnTarget { column_id: after.column_id })?;
-            ("column", target, serde_json::to_string(&before.wanted)?, serde_json::to_string(&after.wanted)?)
-        }
-        _ => ("columns", serde_json::json!({ "count": after.len() }), serde_json::to_string(before)?, serde_json::to_string(after)?),
-    };
-    Ok(history::Entry { dataset_id: Some(dataset_id), what, target, before: Some(before), after: Some(after), ..Default::default() })
+fn event(before: &[OneColumn], after: &[OneColumn]) -> HistoryEvent {
+    match (before, after) {
+        ([before], [after]) => HistoryEvent::Column {
+            column_id: after.column_id,
+            before: Box::new(before.wanted.clone()),
+            after: Box::new(after.wanted.clone()),
+        },
+        _ => HistoryEvent::Columns { before: before.to_vec(), after: after.to_vec() },
+    }
 }
 
 /// Changes one column as a part of the change of a line. Gives the columns touched.
@@ -169,12 +169,6 @@ async fn apply(connection: &mut SqliteConnection, line: i64, dataset_id: i64, be
         touched.extend(formulas::refresh(connection, line, &now, &changed).await?);
     }
     Ok(touched)
-}
-
-/// The column that a line of the history is about.
-#[derive(Serialize, Deserialize)]
-pub(crate) struct ColumnTarget {
-    pub column_id: i64,
 }
 
 async fn convert_cells(connection: &mut SqliteConnection, line: i64, dataset: &Dataset, column_id: i64, kind: Kind) -> Result<()> {

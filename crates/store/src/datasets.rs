@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 use sqlx::{FromRow, SqliteConnection};
 
 use crate::chunks::{self, ROW_ID_KIND, kind_name, kind_of};
-use crate::history::{self, Change};
+use crate::history::{self, About, Change, Created, HistoryEvent};
 use crate::layout::Layout;
 use crate::{Result, Store, StoreError, formula_names, measuring};
 
@@ -238,13 +238,8 @@ impl Store {
         let before = get(&mut transaction, id).await?;
         advance(&mut transaction, id, Some(revision)).await?;
         set_name(&mut transaction, id, &name).await?;
-        let (from, to) = (serde_json::to_string(&before.name)?, serde_json::to_string(&name)?);
-        history::record(
-            &mut transaction,
-            change,
-            history::Entry { dataset_id: Some(id), what: "dataset-name", before: Some(from), after: Some(to), ..Default::default() },
-        )
-        .await?;
+        let event = HistoryEvent::DatasetName { before: before.name, after: name };
+        history::record(&mut transaction, change, About::Dataset(id), &event).await?;
         transaction.commit().await?;
         self.dataset(id).await
     }
@@ -361,15 +356,8 @@ pub(crate) async fn insert(connection: &mut SqliteConnection, new: &NewDataset<'
                 .await?;
         }
     }
-    let after = serde_json::json!({"name": name, "rows": new.table.rows, "source": new.source}).to_string();
-    let entry = history::Entry {
-        dataset_id: Some(id),
-        what: "dataset-created",
-        after: Some(after),
-        stage: history::Stage::Fixed,
-        ..Default::default()
-    };
-    history::record(connection, change, entry).await?;
+    let after = Created { name, rows: new.table.rows, source: new.source.to_owned() };
+    history::record(connection, change, About::Dataset(id), &HistoryEvent::DatasetCreated { after }).await?;
     Ok(id)
 }
 

@@ -1,6 +1,5 @@
 //! What stations enter: stored once however often it is sent, in the order in which it is sent, many at a time in one transaction.
 
-
 use acorn_data::frame::{Limits, moments_named};
 use acorn_study::collect::{Beyond, CollectionPlan, Entry};
 use serde::{Deserialize, Serialize};
@@ -357,7 +356,8 @@ async fn take(
     if let Some(id) = known {
         return Ok(Ok(id));
     }
-    if let Err(refused) = entry.check(&following.plan) {
+    let rules = |name: &str| following.columns.iter().find(|column| column.name == name).map(|column| &column.info.rules);
+    if let Err(refused) = entry.check(&following.plan, rules) {
         return Ok(Err(refused.into()));
     }
     let subgroup = following.next_subgroup;

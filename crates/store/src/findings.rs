@@ -5,7 +5,7 @@ use std::collections::HashMap;
 use serde::{Deserialize, Serialize};
 use sqlx::{FromRow, SqliteConnection};
 
-use crate::history::{self, Change};
+use crate::history::{self, About, Change, HistoryEvent};
 use crate::{Result, Store, StoreError, Study, studies};
 
 /// What is known about a signal.
@@ -252,27 +252,13 @@ impl Store {
             return Ok(study);
         }
         let id = write(&mut transaction, study_id, about.column_id, before.as_ref().map(|finding| finding.id), after.as_ref()).await?;
-        let target = FindingTarget { id, column_id: about.column_id };
-        let entry = history::Entry {
-            dataset_id: study.dataset_id,
-            study_id: Some(study_id),
-            what: "finding",
-            target: serde_json::to_value(&target)?,
-            before: Some(serde_json::to_string(&before)?),
-            after: Some(serde_json::to_string(&after)?),
-            ..Default::default()
-        };
-        history::record(&mut transaction, change, entry).await?;
-        studies::advance(&mut transaction, study_id, change).await?;
+        let (before, after) = (before.map(Box::new), after.map(Box::new));
+        let event = HistoryEvent::Finding { id, column_id: about.column_id, before, after };
+        history::record(&mut transaction, change, About::Study(study_id, study.dataset_id), &event).await?;
+        studies::advance(&mut transaction, study_id, None, change).await?;
         transaction.commit().await?;
         self.study(study_id).await
     }
-}
-
-#[derive(Serialize, Deserialize)]
-struct FindingTarget {
-    id: i64,
-    column_id: i64,
 }
 
 /// Writes a finding in place of another, or takes it away; gives its number.
@@ -300,10 +286,12 @@ async fn write(connection: &mut SqliteConnection, study_id: i64, column_id: i64,
     Ok(insert.execute(connection).await?.last_insert_rowid())
 }
 
-/// Puts a finding in a state that it had; how saying something is undone and redone.
-pub(crate) async fn restore(connection: &mut SqliteConnection, study_id: i64, target: &str, wanted: &str) -> Result<()> {
-    let FindingTarget { id, column_id } = serde_json::from_str(target)?;
-    let wanted: Option<Finding> = serde_json::from_str(wanted)?;
-    write(connection, study_id, column_id, Some(id), wanted.as_ref()).await?;
-    Ok(())
+/// Says of a signal again what was said at another time.
+pub(crate) async fn restore(
+    connection: &mut SqliteConnection,
+    study_id: i64,
+    (id, column_id): (i64, i64),
+    wanted: Option<&Finding>,
+) -> Result<()> {
+    write(connection, study_id, column_id, Some(id), wanted).await.map(drop)
 }

@@ -54,6 +54,7 @@ use sqlx::{Connection, SqliteConnection};
 use tokio::sync::broadcast;
 
 pub use alerts::{Alert, AlertCondition, Told};
+pub use arrange::Stood;
 pub use arrange::{NewColumn, Placed};
 pub use cells::{CellEdit, EditKind, Put, RowWindow};
 pub use changes::{ChangeSet, Changed, Writing};
@@ -64,7 +65,7 @@ pub use entries::{EntryReaction, EntryTime, Sent, StoredEntry, Taken};
 pub use error::StoreError;
 pub use findings::{Finding, Said, SignalRef};
 pub use gauges::{Gauge, GaugeChange, GaugeRecord, GaugedColumn, NewRecord};
-pub use history::{Change, HistoryRow, Stage};
+pub use history::{Arranged, CellsChanged, Change, Created, HistoryEvent, HistoryLine, Stage};
 pub use links::{Link, Seen};
 pub use lists::{ChoiceList, ListChange};
 pub use plans::{Collection, CollectionChange, CollectionVersion, NewCollection};

@@ -8,7 +8,7 @@ use acorn_study::{OrderBy, TableView};
 use sqlx::{FromRow, SqliteConnection};
 
 use crate::datasets::{self, NewDataset, Touched, advance, get, touch};
-use crate::history::{self, Change, Stage};
+use crate::history::{self, About, Change, HistoryEvent};
 use crate::refill::{fill, same};
 use crate::steps::Step;
 use crate::{Dataset, Result, Store, StoreError};
@@ -166,8 +166,7 @@ impl Store {
         row(&mut transaction, dataset_id).await?;
         advance(&mut transaction, dataset_id, Some(revision)).await?;
         sqlx::query("DELETE FROM dataset_link WHERE dataset_id = ?").bind(dataset_id).execute(&mut *transaction).await?;
-        let entry = history::Entry { dataset_id: Some(dataset_id), what: "unlinked", stage: Stage::Fixed, ..Default::default() };
-        history::record(&mut transaction, change, entry).await?;
+        history::record(&mut transaction, change, About::Dataset(dataset_id), &HistoryEvent::Unlinked).await?;
         transaction.commit().await?;
         self.dataset(dataset_id).await
     }

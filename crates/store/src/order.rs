@@ -5,7 +5,7 @@ use sqlx::SqliteConnection;
 use crate::chunks::{Chunk, cell_width};
 use crate::datasets::{Touched, advance, get, touch};
 use crate::formulas::{self, Changed};
-use crate::history::{self, Change};
+use crate::history::{self, About, Change, HistoryEvent};
 use crate::images::replace;
 use crate::layout::Layout;
 use crate::{Dataset, Result, Store, StoreError};
@@ -32,13 +32,8 @@ impl Store {
         }
         if rows.iter().zip(0..).any(|(row, place)| *row != place) {
             advance(&mut transaction, dataset_id, Some(revision)).await?;
-            let entry = history::Entry {
-                dataset_id: Some(dataset_id),
-                what: "rows-ordered",
-                target: serde_json::json!({ "by": by, "count": rows.len() }),
-                ..Default::default()
-            };
-            let line = history::record(&mut transaction, change, entry).await?;
+            let event = HistoryEvent::RowsOrdered { by: by.to_vec(), count: rows.len() };
+            let line = history::record(&mut transaction, change, About::Dataset(dataset_id), &event).await?;
             let layout = Layout::read(&mut transaction, dataset_id).await?;
             let columns =
                 dataset.columns.iter().filter(|column| column.formula.is_none()).map(|column| (column.id, cell_width(column.kind)));

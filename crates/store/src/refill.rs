@@ -9,7 +9,7 @@ use sqlx::SqliteConnection;
 use crate::chunks::{self, kind_name};
 use crate::datasets::{get, insert_column};
 use crate::formulas::{self, Changed};
-use crate::history::{self, Change, Stage};
+use crate::history::{self, About, Change, HistoryEvent};
 use crate::layout::Layout;
 use crate::{Dataset, Result, images};
 
@@ -116,17 +116,14 @@ async fn free_name(connection: &mut SqliteConnection, dataset_id: i64, wanted: &
 
 /// The line of the history that tells it; one after another is one line.
 async fn record(connection: &mut SqliteConnection, dataset_id: i64, rows: usize, change: &Change<'_>) -> Result<i64> {
-    let target = serde_json::json!({ "count": rows });
+    let event = HistoryEvent::Followed { count: rows };
     let query = "UPDATE history SET at = ?1, target = ?2 WHERE id = (SELECT max(id) FROM history WHERE dataset_id = ?3 AND study_id IS NULL) \
                  AND what = 'followed' RETURNING id";
-    let last = sqlx::query_scalar(query).bind(change.at).bind(target.to_string()).bind(dataset_id).fetch_optional(&mut *connection).await?;
+    let last =
+        sqlx::query_scalar(query).bind(change.at).bind(event.parts()?.target).bind(dataset_id).fetch_optional(&mut *connection).await?;
     match last {
         Some(line) => Ok(line),
-        None => {
-            let entry =
-                history::Entry { dataset_id: Some(dataset_id), what: "followed", target, stage: Stage::Fixed, ..Default::default() };
-            history::record(connection, change, entry).await
-        }
+        None => history::record(connection, change, About::Dataset(dataset_id), &event).await,
     }
 }
 

@@ -10,11 +10,11 @@ use sqlx::SqliteConnection;
 use crate::chunks::{Chunk, cell_width, encode, read_chunk};
 use crate::datasets::{Touched, advance, get, recount, touch};
 use crate::formulas::{self, Changed};
-use crate::history::{self, Change};
+use crate::history::{self, About, Change, HistoryEvent};
 use crate::images::replace;
 use crate::labels::Labels;
 use crate::layout::{Insertion, Layout, Place};
-use crate::{Dataset, Result, Store, StoreError, StoredColumn, allowed, arrange, labels};
+use crate::{Dataset, Result, Stood, Store, StoreError, StoredColumn, allowed, arrange, labels};
 
 /// Rows to be added.
 #[derive(Clone, Debug, Deserialize, utoipa::ToSchema)]
@@ -156,19 +156,13 @@ impl Opening<'_> {
     async fn open(
         &self,
         connection: &mut SqliteConnection,
-        arranged: Option<[String; 2]>,
+        arranged: Option<[Vec<Stood>; 2]>,
         change: &Change<'_>,
     ) -> Result<(i64, Vec<i64>, Insertion)> {
         let ids = self.ids(connection).await?;
-        let entry = history::Entry {
-            dataset_id: Some(self.dataset.id),
-            what: "rows-added",
-            target: serde_json::json!({ "row_id": ids.first(), "count": self.count }),
-            before: arranged.as_ref().map(|[before, _]| before.clone()),
-            after: arranged.map(|[_, after]| after),
-            ..Default::default()
-        };
-        let line = history::record(connection, change, entry).await?;
+        let (before, after) = arranged.map(|[before, after]| (before, after)).unzip();
+        let event = HistoryEvent::RowsAdded { row_id: ids.first().copied(), count: self.count, before, after };
+        let line = history::record(connection, change, About::Dataset(self.dataset.id), &event).await?;
         Ok((line, ids.clone(), self.put_ids(connection, line, &ids).await?))
     }
 
@@ -238,13 +232,8 @@ pub(crate) async fn remove(
     advance(connection, dataset_id, revision).await?;
     let mut listed = gone.to_vec();
     listed.truncate(IDS_LISTED);
-    let entry = history::Entry {
-        dataset_id: Some(dataset_id),
-        what: "rows-deleted",
-        target: serde_json::json!({ "row_ids": listed, "count": ids.len() }),
-        ..Default::default()
-    };
-    let line = history::record(connection, change, entry).await?;
+    let event = HistoryEvent::RowsDeleted { row_ids: listed, count: ids.len() };
+    let line = history::record(connection, change, About::Dataset(dataset_id), &event).await?;
     let mut places: BTreeMap<i64, (Place, HashSet<usize>)> = BTreeMap::new();
     for position in positions.into_values() {
         let place = layout.holding(position).expect("the layout gave the position");

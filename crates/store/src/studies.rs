@@ -9,7 +9,7 @@ use serde::{Deserialize, Serialize};
 use sqlx::{FromRow, SqliteConnection};
 
 use crate::datasets::{self, NewDataset, checked_name};
-use crate::history::{self, Change, Stage};
+use crate::history::{self, About, Change, HistoryEvent};
 use crate::{Result, Store, StoreError, statement};
 
 /// Marks of a figure by name, and whether they show.
@@ -17,6 +17,8 @@ pub type Shown = BTreeMap<String, bool>;
 
 /// Most marks of a figure that come and go.
 const SHOWN_MOST: usize = 100;
+/// Longest id of a change, in characters.
+const CHANGE_ID_CHARS: usize = 64;
 
 /// A saved question.
 #[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
@@ -37,6 +39,8 @@ pub struct Study {
     pub created_at: i64,
     /// When it was last changed.
     pub updated_at: i64,
+    /// The id that its last change was sent with; absent when that had none.
+    pub last_change: Option<String>,
 }
 
 /// A question about to be saved.
@@ -63,6 +67,9 @@ pub struct StudyChange {
     /// Other marks that show.
     #[serde(default)]
     pub shown: Option<Shown>,
+    /// An id for this change, of at most 64 characters, by which its sender knows it again in `last_change`.
+    #[serde(default)]
+    pub change_id: Option<String>,
 }
 
 #[derive(FromRow)]
@@ -75,6 +82,7 @@ struct StudyRow {
     revision: i64,
     created_at: i64,
     updated_at: i64,
+    last_change: Option<String>,
     /// The rows left out by findings, as a JSON list.
     omitted: String,
     /// The columns that it can name, as a JSON list.
@@ -83,15 +91,15 @@ struct StudyRow {
 
 impl StudyRow {
     fn into_study(self) -> Result<Study> {
-        let StudyRow { id, dataset_id, name, spec, shown, revision, created_at, updated_at, omitted, columns } = self;
+        let StudyRow { id, dataset_id, name, spec, shown, revision, created_at, updated_at, last_change, omitted, columns } = self;
         let mut spec = statement::read(&spec, &serde_json::from_str(&columns)?)?;
         spec.omit = serde_json::from_str(&omitted)?;
         spec.data = dataset_id.map(DataSource::Dataset);
-        Ok(Study { id, dataset_id, name, spec, shown: serde_json::from_str(&shown)?, revision, created_at, updated_at })
+        Ok(Study { id, dataset_id, name, spec, shown: serde_json::from_str(&shown)?, revision, created_at, updated_at, last_change })
     }
 }
 
-const FIELDS: &str = "SELECT id, dataset_id, name, spec, shown, revision, created_at, updated_at, (SELECT json_group_array(DISTINCT value) FROM \
+const FIELDS: &str = "SELECT id, dataset_id, name, spec, shown, revision, created_at, updated_at, last_change, (SELECT json_group_array(DISTINCT value) FROM \
     finding, json_each(finding.row_ids) WHERE study_id = study.id AND left_out) AS omitted, (SELECT json_group_array(json_array(\
     c.dataset_id, c.id, c.name)) FROM dataset_column AS c WHERE NOT c.gone AND c.dataset_id IN (SELECT study.dataset_id UNION SELECT value FROM json_tree(\
     iif(instr(study.spec, '\"dataset\":'), study.spec, NULL), '$.options') WHERE key = 'dataset')) AS columns FROM study";
@@ -143,6 +151,9 @@ impl Store {
     /// [`StoreError::NotFound`], [`StoreError::Conflict`], [`StoreError::BadName`], [`StoreError::BadFinding`],
     /// [`StoreError::BadStatement`].
     pub async fn change_study(&self, id: i64, wanted: &StudyChange, change: &Change<'_>) -> Result<Study> {
+        if wanted.change_id.as_ref().is_some_and(|id| id.chars().count() > CHANGE_ID_CHARS) {
+            return Err(StoreError::BadStatement { problem: format!("the id of a change has {CHANGE_ID_CHARS} characters at most") });
+        }
         let mut transaction = self.begin().await?;
         let before = get_at(&mut transaction, id, wanted.revision).await?;
         let own = before.dataset_id;
@@ -161,28 +172,24 @@ impl Store {
             }
             None => was.clone(),
         };
-        let mut entries = Vec::new();
+        let mut events = Vec::new();
         if name != before.name {
-            entries.push(("study-name", serde_json::to_string(&before.name)?, serde_json::to_string(&name)?));
-            set_name(&mut transaction, id, name).await?;
+            set_name(&mut transaction, id, name.as_deref()).await?;
+            events.push(HistoryEvent::StudyName { before: before.name, after: name });
         }
         if is != was {
             set_statement(&mut transaction, id, &is).await?;
-            entries.push(("statement", was, is));
+            events.push(HistoryEvent::Statement { before: serde_json::from_str(&was)?, after: serde_json::from_str(&is)? });
         }
         if let Some(shown) = wanted.shown.as_ref().filter(|shown| **shown != before.shown) {
-            let (was, is) = (serde_json::to_string(&before.shown)?, serde_json::to_string(checked_shown(shown)?)?);
-            set_shown(&mut transaction, id, &is).await?;
-            entries.push(("shown", was, is));
+            set_shown(&mut transaction, id, checked_shown(shown)?).await?;
+            events.push(HistoryEvent::Shown { before: before.shown.clone(), after: shown.clone() });
         }
-        if !entries.is_empty() {
-            advance(&mut transaction, id, change).await?;
+        if !events.is_empty() {
+            advance(&mut transaction, id, wanted.change_id.as_deref(), change).await?;
         }
-        for (what, was, is) in entries {
-            let (before, after) = (Some(was), Some(is));
-            let (dataset_id, study_id) = (own, Some(id));
-            history::record(&mut transaction, change, history::Entry { dataset_id, study_id, what, before, after, ..Default::default() })
-                .await?;
+        for event in &events {
+            history::record(&mut transaction, change, About::Study(id, own), event).await?;
         }
         transaction.commit().await?;
         self.study(id).await
@@ -214,9 +221,8 @@ pub(crate) async fn insert(connection: &mut SqliteConnection, new: &NewStudy, ch
     let insert = sqlx::query("INSERT INTO study (dataset_id, name, spec, created_at, updated_at) VALUES (?, ?, ?, ?, ?)");
     let insert = insert.bind(dataset_id).bind(&name).bind(&spec).bind(change.at).bind(change.at);
     let id = insert.execute(&mut *connection).await?.last_insert_rowid();
-    let (study_id, after) = (Some(id), Some(spec));
-    let entry = history::Entry { dataset_id, study_id, what: "study-created", after, stage: Stage::Fixed, ..Default::default() };
-    history::record(connection, change, entry).await?;
+    let event = HistoryEvent::StudyCreated { after: serde_json::from_str(&spec)? };
+    history::record(connection, change, About::Study(id, dataset_id), &event).await?;
     Ok(id)
 }
 
@@ -267,14 +273,14 @@ pub(crate) async fn get_at(connection: &mut SqliteConnection, id: i64, revision:
     }
 }
 
-/// Moves a study to its next revision.
-pub(crate) async fn advance(connection: &mut SqliteConnection, id: i64, change: &Change<'_>) -> Result<()> {
-    let update = sqlx::query("UPDATE study SET revision = revision + 1, updated_at = ? WHERE id = ?");
-    update.bind(change.at).bind(id).execute(connection).await?;
+/// Moves a study to its next revision, through a change that may have an id.
+pub(crate) async fn advance(connection: &mut SqliteConnection, id: i64, change_id: Option<&str>, change: &Change<'_>) -> Result<()> {
+    let update = sqlx::query("UPDATE study SET revision = revision + 1, updated_at = ?, last_change = ? WHERE id = ?");
+    update.bind(change.at).bind(change_id).bind(id).execute(connection).await?;
     Ok(())
 }
 
-pub(crate) async fn set_name(connection: &mut SqliteConnection, id: i64, name: Option<String>) -> Result<()> {
+pub(crate) async fn set_name(connection: &mut SqliteConnection, id: i64, name: Option<&str>) -> Result<()> {
     sqlx::query("UPDATE study SET name = ? WHERE id = ?").bind(name).bind(id).execute(connection).await?;
     Ok(())
 }
@@ -286,9 +292,9 @@ fn checked_shown(shown: &Shown) -> Result<&Shown> {
     Err(StoreError::BadStatement { problem: format!("a figure shows at most {SHOWN_MOST} marks, each with a name") })
 }
 
-/// Writes which marks show, in the form in which they are stored.
-pub(crate) async fn set_shown(connection: &mut SqliteConnection, id: i64, stored: &str) -> Result<()> {
-    sqlx::query("UPDATE study SET shown = ? WHERE id = ?").bind(stored).bind(id).execute(connection).await?;
+/// Writes which marks show.
+pub(crate) async fn set_shown(connection: &mut SqliteConnection, id: i64, shown: &Shown) -> Result<()> {
+    sqlx::query("UPDATE study SET shown = ? WHERE id = ?").bind(serde_json::to_string(shown)?).bind(id).execute(connection).await?;
     Ok(())
 }
 

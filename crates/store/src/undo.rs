@@ -3,9 +3,9 @@
 
 use sqlx::SqliteConnection;
 
-use crate::columns::{self, ColumnChange, ColumnTarget, OneColumn};
+use crate::columns::{self, OneColumn};
 use crate::datasets::{self, Touched};
-use crate::history::{self, Change, Entry, HistoryRow, Stage};
+use crate::history::{self, About, Change, HistoryEvent, HistoryRow, Stage};
 use crate::{Dataset, Result, Store, StoreError, Study, arrange, findings, images, studies};
 
 /// Which way.
@@ -27,34 +27,39 @@ impl Store {
         let dataset = datasets::get(&mut transaction, dataset_id).await?;
         datasets::advance(&mut transaction, dataset_id, Some(revision)).await?;
         let line = next(&mut transaction, turn, "dataset_id = ? AND study_id IS NULL", dataset_id).await?;
-        let mut touched = turned(&mut transaction, turn, &line, change, Some(dataset_id), None).await?;
-        let wanted = line.wanted(turn);
-        match line.what.as_str() {
-            "cell" | "cells" | "rows-deleted" | "rows-ordered" => {}
-            // Columns may have come with them.
-            "rows-added" if wanted == "null" => {}
-            "column" => {
-                let ColumnTarget { column_id } = serde_json::from_str(&line.target)?;
-                let wanted: ColumnChange = serde_json::from_str(wanted)?;
-                columns::write(&mut transaction, &dataset, column_id, &wanted).await?;
-                touched.push(column_id);
+        let event = line.event()?;
+        let mut touched = turned(&mut transaction, turn, &line, &event, change, About::Dataset(dataset_id)).await?;
+        match &event {
+            HistoryEvent::Cell(_) | HistoryEvent::Cells(_) | HistoryEvent::RowsDeleted { .. } | HistoryEvent::RowsOrdered { .. } => {}
+            HistoryEvent::Column { column_id, before, after } => {
+                columns::write(&mut transaction, &dataset, *column_id, turn.wanted(before, after)).await?;
+                touched.push(*column_id);
             }
-            "columns" => {
-                let mut columns: Vec<OneColumn> = serde_json::from_str(wanted)?;
+            HistoryEvent::Columns { before, after } => {
+                let mut columns: Vec<&OneColumn> = turn.wanted(before, after).iter().collect();
                 if turn == UndoDirection::Undo {
                     columns.reverse();
                 }
                 for OneColumn { column_id, wanted } in columns {
                     let now = datasets::get(&mut transaction, dataset_id).await?;
-                    columns::write(&mut transaction, &now, column_id, &wanted).await?;
-                    touched.push(column_id);
+                    columns::write(&mut transaction, &now, *column_id, wanted).await?;
+                    touched.push(*column_id);
                 }
             }
-            "column-added" | "column-deleted" | "columns-arranged" | "rows-added" => {
+            HistoryEvent::ColumnAdded(columns) | HistoryEvent::ColumnDeleted(columns) | HistoryEvent::ColumnsArranged(columns) => {
+                let wanted = turn.wanted(&columns.before, &columns.after);
                 touched.extend(arrange::restore(&mut transaction, &dataset, wanted).await?);
             }
-            "dataset-name" => datasets::set_name(&mut transaction, dataset_id, &serde_json::from_str::<String>(wanted)?).await?,
-            other => return Err(StoreError::Corrupt(format!("a history line of the kind {other}"))),
+            // Columns may have come with them.
+            HistoryEvent::RowsAdded { before, after, .. } => {
+                if let Some(wanted) = turn.wanted(before, after) {
+                    touched.extend(arrange::restore(&mut transaction, &dataset, wanted).await?);
+                }
+            }
+            HistoryEvent::DatasetName { before, after } => {
+                datasets::set_name(&mut transaction, dataset_id, turn.wanted(before, after)).await?;
+            }
+            other => return Err(cannot(other)),
         }
         datasets::recount(&mut transaction, dataset_id).await?;
         datasets::touch(&mut transaction, dataset_id, Touched::Columns(&touched)).await?;
@@ -70,26 +75,40 @@ impl Store {
         let mut transaction = self.begin().await?;
         let study = studies::get_at(&mut transaction, study_id, revision).await?;
         let line = next(&mut transaction, turn, "study_id = ?", study_id).await?;
-        turned(&mut transaction, turn, &line, change, study.dataset_id, Some(study_id)).await?;
-        let wanted = line.wanted(turn);
-        match line.what.as_str() {
-            "statement" => studies::set_statement(&mut transaction, study_id, wanted).await?,
-            "finding" => findings::restore(&mut transaction, study_id, &line.target, wanted).await?,
-            "shown" => studies::set_shown(&mut transaction, study_id, wanted).await?,
-            "study-name" => studies::set_name(&mut transaction, study_id, serde_json::from_str(wanted)?).await?,
-            other => return Err(StoreError::Corrupt(format!("a history line of the kind {other}"))),
+        let event = line.event()?;
+        turned(&mut transaction, turn, &line, &event, change, About::Study(study_id, study.dataset_id)).await?;
+        match &event {
+            HistoryEvent::Statement { before, after } => {
+                studies::set_statement(&mut transaction, study_id, &turn.wanted(before, after).to_string()).await?;
+            }
+            HistoryEvent::Finding { id, column_id, before, after } => {
+                let wanted = turn.wanted(before, after).as_deref();
+                findings::restore(&mut transaction, study_id, (*id, *column_id), wanted).await?;
+            }
+            HistoryEvent::Shown { before, after } => {
+                studies::set_shown(&mut transaction, study_id, turn.wanted(before, after)).await?;
+            }
+            HistoryEvent::StudyName { before, after } => {
+                studies::set_name(&mut transaction, study_id, turn.wanted(before, after).as_deref()).await?;
+            }
+            other => return Err(cannot(other)),
         }
-        studies::advance(&mut transaction, study_id, change).await?;
+        studies::advance(&mut transaction, study_id, None, change).await?;
         transaction.commit().await?;
         self.study(study_id).await
     }
 }
 
-impl HistoryRow {
-    fn wanted(&self, turn: UndoDirection) -> &str {
-        let state = if turn == UndoDirection::Undo { &self.before } else { &self.after };
-        state.as_deref().unwrap_or("null")
+impl UndoDirection {
+    /// The state that is wanted of two.
+    fn wanted<T>(self, before: T, after: T) -> T {
+        if self == UndoDirection::Undo { before } else { after }
     }
+}
+
+/// What is never undone has no line that stands.
+fn cannot(event: &HistoryEvent) -> StoreError {
+    StoreError::Corrupt(format!("a history line that cannot be undone: {event:?}"))
 }
 
 /// The line that is undone or redone next.
@@ -107,17 +126,13 @@ async fn turned(
     connection: &mut SqliteConnection,
     turn: UndoDirection,
     line: &HistoryRow,
+    event: &HistoryEvent,
     change: &Change<'_>,
-    dataset_id: Option<i64>,
-    study_id: Option<i64>,
+    about: About,
 ) -> Result<Vec<i64>> {
-    let target = serde_json::json!({ "line": line.id, "what": line.what, "target": line.target });
-    let (what, before, after, stage) = match turn {
-        UndoDirection::Undo => ("undo", line.after.clone(), line.before.clone(), Stage::Undone),
-        UndoDirection::Redo => ("redo", line.before.clone(), line.after.clone(), Stage::Stands),
-    };
-    let entry = Entry { dataset_id, study_id, what, target, before, after, stage: Stage::Fixed };
-    let own = history::record(connection, change, entry).await?;
+    let turning = HistoryEvent::Turned { way: turn, line: line.id, event: Box::new(event.clone()) };
+    let own = history::record(connection, change, about, &turning).await?;
+    let stage = if turn == UndoDirection::Undo { Stage::Undone } else { Stage::Stands };
     let (touched, undone_by) = match turn {
         UndoDirection::Undo => (images::restore(connection, line.id, Some(own)).await?, Some(own)),
         UndoDirection::Redo => {

@@ -3,7 +3,7 @@
 use std::collections::{BTreeSet, HashSet};
 
 use acorn_formats::{ReadOptions, Source, read};
-use acorn_store::{ChangeSet, Changed, Dataset, GoneRows, ListChange, NewDataset, NewStudy, Store, UndoDirection};
+use acorn_store::{ChangeSet, Changed, Dataset, GoneRows, ListChange, NewDataset, NewStudy, Store, UndoDirection, WallPlace};
 use acorn_study::{DataSource, Spec};
 use tokio::sync::broadcast::Receiver;
 
@@ -51,6 +51,10 @@ async fn each_change_is_told_once_with_the_revision_that_it_came_to() {
     store.forget_view(dataset.id, view.id).await.unwrap();
     assert_eq!(told(&mut changes), HashSet::from([Changed::Views { dataset_id: dataset.id }]));
     store.put_choice_list(None, &ListChange { revision: None, name: "Benches".into(), choices: vec!["A".into()] }).await.unwrap();
+    assert_eq!(told(&mut changes), HashSet::from([Changed::Floor]));
+    // Two in one transaction, by a statement that handles conflicts in its own way.
+    let places = ["line 1", "line 2"].map(|line| WallPlace { column_id: dataset.columns[0].id, line: line.into(), ..WallPlace::default() });
+    store.hang(&places).await.unwrap();
     assert_eq!(told(&mut changes), HashSet::from([Changed::Floor]));
     // What goes with it is told too.
     store.delete_dataset(dataset.id).await.unwrap();

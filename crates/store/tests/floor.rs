@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use acorn_charts::control_chart::collected;
-use acorn_data::frame::ColumnInfo;
+use acorn_data::frame::{ColumnInfo, Rules};
 use acorn_store::{
     Alert, AlertCondition, Change, Collection, CollectionChange, ColumnChange, DayStanding, EntryReaction, ListChange, NewCollection,
     NewStation, Sent, StationChange, Store, StoreError, StoredEntry, UndoDirection, WallPlace,
@@ -20,7 +20,7 @@ async fn opened() -> (tempfile::TempDir, Store) {
 }
 
 fn plan(more: Value) -> CollectionPlan {
-    let mut written = json!({"name": "Flux, bench 4", "pieces": 2, "measurements": [{"column": "flux", "lowest": 500}],
+    let mut written = json!({"name": "Flux, bench 4", "pieces": 2, "measurements": [{"column": "flux"}],
         "identifiers": [{"column": "taken at", "asked": "time"}, {"column": "sample", "asked": "subgroup"}, {"column": "who", "asked": "text"}]});
     for (name, value) in more.as_object().unwrap() {
         written[name] = value.clone();
@@ -29,7 +29,8 @@ fn plan(more: Value) -> CollectionPlan {
 }
 
 fn new(plan: CollectionPlan) -> NewCollection {
-    let info = ColumnInfo { unit: Some("lm".into()), lsl: Some(780.0), ..ColumnInfo::default() };
+    let rules = Rules { lowest: Some(500.0), ..Rules::default() };
+    let info = ColumnInfo { unit: Some("lm".into()), lsl: Some(780.0), rules, ..ColumnInfo::default() };
     NewCollection {
         plan,
         dataset_id: None,

@@ -3,8 +3,8 @@
 use acorn_data::frame::{ColumnInfo, Kind};
 use acorn_formats::{ReadOptions, Source, read};
 use acorn_store::{
-    CellEdit, Change, ColumnChange, Dataset, GoneRows, NewDataset, NewRows, NewStudy, Said, SignalRef, Store, StoreError, Study,
-    StudyChange, UndoDirection,
+    CellEdit, Change, ColumnChange, Dataset, GoneRows, HistoryEvent, NewDataset, NewRows, NewStudy, Said, SignalRef, Store, StoreError,
+    Study, StudyChange, UndoDirection,
 };
 use acorn_study::{DataSource, RoleColumns, Spec};
 
@@ -125,7 +125,7 @@ async fn studies_follow_a_renamed_column_and_keep_their_statement_history() {
 
     let mut spec = study.spec.clone();
     spec.options.insert("width".into(), 2.into());
-    let change = StudyChange { revision: study.revision, name: Some("Final test".into()), spec: Some(spec), shown: None };
+    let change = StudyChange { revision: study.revision, name: Some("Final test".into()), spec: Some(spec), shown: None, change_id: None };
     let changed = store.change_study(study.id, &change, &MR).await.unwrap();
     assert_eq!((changed.name.as_deref(), changed.revision), (Some("Final test"), study.revision + 1));
     assert!(matches!(store.change_study(study.id, &change, &MR).await, Err(StoreError::Conflict { .. })));
@@ -217,7 +217,8 @@ async fn undoing_a_kind_gives_back_what_its_text_would_lose() {
     let redone = store.turn_dataset(dataset.id, UndoDirection::Redo, undone.revision, &MR).await.unwrap();
     assert_eq!((texts().await[0].as_deref(), redone.columns[0].kind), (Some("7"), Kind::Number));
     assert!(matches!(store.turn_dataset(dataset.id, UndoDirection::Redo, redone.revision, &MR).await, Err(StoreError::NothingToRedo)));
-    assert_eq!(store.history(dataset.id, 3).await.unwrap()[0].what, "redo");
+    let newest = store.history(dataset.id, 3).await.unwrap().remove(0).event;
+    assert!(matches!(newest, HistoryEvent::Turned { way: UndoDirection::Redo, .. }), "{newest:?}");
 }
 
 #[tokio::test]
@@ -330,7 +331,7 @@ async fn marks_that_show_are_kept_with_the_study_undone_and_bounded() {
     let same = store.change_study(study.id, &show(&[("zones", true)], &changed), &MR).await.unwrap();
     assert_eq!(same.revision, changed.revision);
     let lines = store.study_history(study.id, 9).await.unwrap();
-    assert_eq!(lines.iter().filter(|line| line.what == "shown").count(), 1);
+    assert_eq!(lines.iter().filter(|(line, _)| matches!(line.event, HistoryEvent::Shown { .. })).count(), 1);
     let undone = turn(&store, &same, UndoDirection::Undo).await.unwrap();
     assert!(undone.shown.is_empty());
     let redone = turn(&store, &undone, UndoDirection::Redo).await.unwrap();

@@ -4,6 +4,7 @@ use serde::Serialize;
 use serde_json::Value;
 
 pub use super::slot_kind::{Check, Choice, Field, FieldKind, GROUPING, Item, Length, NUMBERS, ORDERING, SlotKind};
+use super::statement::usual_choice;
 use super::{Entry, Spec, StudyError};
 
 /// A method as a question with a statement to fill in.
@@ -38,7 +39,12 @@ impl MethodCard {
 
     /// The slots that show in a statement.
     pub fn shown(&self, spec: &Spec) -> Vec<&Slot> {
-        self.slots.iter().filter(|slot| slot.shows.iter().all(|condition| self.holds(condition, spec))).collect()
+        self.slots.iter().filter(|slot| self.shows(slot, spec)).collect()
+    }
+
+    /// Whether a slot shows in a statement.
+    pub(crate) fn shows(&self, slot: &Slot, spec: &Spec) -> bool {
+        slot.shows.iter().all(|condition| self.holds(condition, spec))
     }
 
     /// What a statement is about; `None` while nothing is chosen. The one place that decides it.
@@ -76,9 +82,8 @@ impl MethodCard {
             SlotKind::Choice { choices, .. } if slot.name == option => Some(choices),
             _ => None,
         })?;
-        let given = |name: &&str| spec.roles.contains_key(*name) || spec.options.get(*name).is_some_and(|value| !value.is_null());
-        let told = || choices.iter().rev().find(|choice| choice.implied_by.iter().any(given)).or(choices.first());
-        spec.options.get(option).filter(|given| !given.is_null()).map_or_else(|| told().map(|choice| choice.value), Value::as_str)
+        let usual = || usual_choice(choices, spec).map(|choice| choice.value);
+        spec.options.get(option).filter(|given| !given.is_null()).map_or_else(usual, Value::as_str)
     }
 }
 
@@ -212,7 +217,9 @@ impl Slot {
             SlotKind::Built { required, .. } => {
                 *required && spec.options.get(self.name).is_none_or(|given| given.is_null() || given.as_array().is_some_and(Vec::is_empty))
             }
-            SlotKind::Typed { list: Some(list), .. } => !given(list),
+            SlotKind::Typed { list: Some(list), .. } => {
+                spec.options.get(*list).is_none_or(|rows| rows.is_null() || rows.as_array().is_some_and(Vec::is_empty))
+            }
             SlotKind::Typed { fields, list: None, .. } => fields.iter().any(|field| field.required && !given(field.name)),
             _ => false,
         }

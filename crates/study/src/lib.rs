@@ -22,6 +22,7 @@ pub mod problem;
 pub mod reading;
 mod slot_kind;
 mod spec;
+pub mod statement;
 #[doc(hidden)]
 pub mod table;
 mod table_view;

@@ -1,11 +1,12 @@
 //! Collecting: what a plan must hold to, what an entry is refused for, when it is due, and what gauges say.
 
 use std::collections::BTreeMap;
+use std::sync::LazyLock;
 
-use acorn_data::frame::Limits;
+use acorn_data::frame::{Limits, Rules};
 use acorn_study::collect::{
-    Calendar, CollectionPlan, Due, Entry, Every, LinePattern, Occasion, Patience, Refusal, Shift, ShiftMissed, Untaken, Way, ready_made,
-    standing, standing_by_pieces,
+    Beyond, Calendar, CollectionPlan, Due, Entry, Every, Happened, LinePattern, Occasion, Patience, Refusal, Shift, ShiftMissed, Untaken,
+    Way, ready_made, standing, standing_by_pieces,
 };
 use proptest::prelude::*;
 use serde_json::{Value, json};
@@ -17,7 +18,7 @@ fn plan(more: Value) -> CollectionPlan {
             {"column": "taken at", "asked": "time"}, {"column": "sample", "asked": "subgroup"}, {"column": "piece", "asked": "piece"},
             {"column": "who", "asked": "choice", "required": true, "list": 1}, {"column": "lot", "asked": "text"}, {"column": "note", "asked": "remark"},
         ],
-        "measurements": [{"column": "thickness", "lowest": 2.0, "highest": 3.0}, {"column": "haze", "highest": 9}],
+        "measurements": [{"column": "thickness"}, {"column": "haze"}],
     });
     for (name, value) in more.as_object().unwrap() {
         written[name] = value.clone();
@@ -34,6 +35,20 @@ fn entry(more: Value) -> Entry {
     serde_json::from_value(written).unwrap()
 }
 
+/// What the columns of the plan can be.
+fn rules(column: &str) -> Option<&'static Rules> {
+    static THICKNESS: LazyLock<Rules> =
+        LazyLock::new(|| Rules { lower_bound: Some(0.0), lowest: Some(2.0), highest: Some(3.0), ..Rules::default() });
+    static HAZE: LazyLock<Rules> = LazyLock::new(|| Rules { highest: Some(9.0), ..Rules::default() });
+    static LOT: LazyLock<Rules> = LazyLock::new(|| Rules { choices: vec!["L1".into(), "L2".into()], ..Rules::default() });
+    match column {
+        "thickness" => Some(&THICKNESS),
+        "haze" => Some(&HAZE),
+        "lot" => Some(&LOT),
+        _ => None,
+    }
+}
+
 #[test]
 fn plans_that_cannot_be_followed_are_refused_in_words() {
     plan(json!({})).check().unwrap();
@@ -41,7 +56,6 @@ fn plans_that_cannot_be_followed_are_refused_in_words() {
         (json!({"measurements": []}), "nothing is measured or counted"),
         (json!({"pieces": 0}), "1 to 50 pieces"),
         (json!({"pieces": 51}), "1 to 50 pieces"),
-        (json!({"measurements": [{"column": "x", "lowest": 3, "highest": 3}]}), "must lie below the highest"),
         (json!({"measurements": [{"column": "x"}, {"column": "x"}]}), "“x” is filled twice"),
         (json!({"counts": {"inspected": "sample"}}), "“sample” is filled twice"),
         (json!({"identifiers": [{"column": "who", "asked": "choice"}]}), "no list is named"),
@@ -66,7 +80,7 @@ fn plans_that_cannot_be_followed_are_refused_in_words() {
 #[test]
 fn an_entry_becomes_a_row_for_each_piece_in_the_order_of_the_columns() {
     let (plan, said) = (plan(json!({})), entry(json!({"remark": "new die"})));
-    said.check(&plan).unwrap();
+    said.check(&plan, rules).unwrap();
     assert_eq!(plan.columns(), ["taken at", "sample", "piece", "who", "lot", "note", "thickness", "haze"]);
     let row = |piece: &str, thickness: &str, haze: &str| {
         ["2026-05-04 13:30:05", "17", piece, "Mara", "", "new die", thickness, haze].map(str::to_owned).to_vec()
@@ -81,14 +95,17 @@ fn an_entry_becomes_a_row_for_each_piece_in_the_order_of_the_columns() {
     counting.check().unwrap();
     let counted = |counts: Value| entry(json!({"identifiers": {}, "pieces": [], "counts": counts}));
     assert_eq!(counted(json!({"boards": 50, "bad": 2, "void": 3})).rows(&counting, 1), [["50", "2", "0", "3"]]);
-    assert_eq!(counted(json!({"boards": 5, "bad": 6})).check(&counting), Err(Refusal::MoreThanInspected { defectives: 6, inspected: 5 }));
-    assert_eq!(counted(json!({"boards": 5})).check(&counting), Err(Refusal::Missing { column: "bad".into() }));
+    assert_eq!(
+        counted(json!({"boards": 5, "bad": 6})).check(&counting, rules),
+        Err(Refusal::MoreThanInspected { defectives: 6, inspected: 5 })
+    );
+    assert_eq!(counted(json!({"boards": 5})).check(&counting, rules), Err(Refusal::Missing { column: "bad".into() }));
 }
 
 #[test]
 fn an_entry_that_cannot_be_is_refused_and_one_beyond_belief_takes_a_remark() {
     let plan = plan(json!({}));
-    let refused = |more: Value| entry(more).check(&plan).unwrap_err().to_string();
+    let refused = |more: Value| entry(more).check(&plan, rules).unwrap_err().to_string();
     let beyond = json!([{"thickness": 2.4, "haze": 0.2}, {"thickness": 24.01, "haze": 0.2}]);
     for (more, words) in [
         (json!({"key": ""}), "a key of 1 to 100"),
@@ -100,17 +117,22 @@ fn an_entry_that_cannot_be_is_refused_and_one_beyond_belief_takes_a_remark() {
         (json!({"pieces": [{"thickness": 2.4}, {"thickness": 2.4, "haze": 1}]}), "“haze” is missing"),
         (json!({"pieces": [{"thickness": 2.4, "haze": 1, "gap": 1}, {}]}), "“gap” is not asked for"),
         (json!({"pieces": [{"thickness": 2.4, "haze": -1e300}, {}]}), "too large to compute with"),
-        (json!({"pieces": beyond}), "24.01 of “thickness” is beyond belief: from 2 to 3 are believed"),
+        (
+            json!({"pieces": [{"thickness": -2.4, "haze": 0.2}, {"thickness": 2.4, "haze": 0.2}], "confirmed": true, "remark": "so"}),
+            "thickness cannot be below 0",
+        ),
+        (json!({"identifiers": {"who": "Mara", "lot": "L9"}}), "“L9” is none of the choices of lot: L1, L2"),
+        (json!({"pieces": beyond}), "24.01 of “thickness” is beyond belief: values from 2 to 3 are believed"),
         (json!({"pieces": beyond, "confirmed": true}), "needs a remark"),
-        (json!({"pieces": [{"thickness": 2.4, "haze": 9.5}, {}]}), "from anything to 9 are believed"),
+        (json!({"pieces": [{"thickness": 2.4, "haze": 9.5}, {}]}), "values up to 9 are believed"),
         (json!({"counts": {"boards": 1}}), "“boards” is not asked for"),
     ] {
         let problem = refused(more);
         assert!(problem.contains(words), "{problem}");
     }
-    entry(json!({"pieces": beyond, "confirmed": true, "remark": "die stuck"})).check(&plan).unwrap();
+    entry(json!({"pieces": beyond, "confirmed": true, "remark": "die stuck"})).check(&plan, rules).unwrap();
     // Both ends are believed.
-    entry(json!({"pieces": [{"thickness": 2.0, "haze": 9}, {"thickness": 3.0, "haze": 0}]})).check(&plan).unwrap();
+    entry(json!({"pieces": [{"thickness": 2.0, "haze": 9}, {"thickness": 3.0, "haze": 0}]})).check(&plan, rules).unwrap();
 }
 
 #[test]
@@ -123,10 +145,21 @@ fn values_beyond_specification_are_found_and_a_reaction_for_their_pattern_comes_
     let reactions = json!([{"on": "signal", "words": "call"}, {"on": "signal", "words": "stop", "pattern": "beyond-limits"},
         {"on": "beyond-specification", "words": "sort"}, {"on": "signal", "words": "wait", "pattern": "run"}]);
     let plan = plan(json!({"reactions": reactions}));
-    let words = |on, pattern| plan.reactions_to(on, pattern).map(|one| one.words.as_str()).collect::<Vec<_>>();
+    let words = |on, pattern| plan.reactions_to(on, pattern).into_iter().map(|one| one.words).collect::<Vec<_>>();
     assert_eq!(words(Occasion::Signal, Some("beyond-limits")), ["stop", "call"]);
     assert_eq!(words(Occasion::Signal, None), ["call"]);
     assert_eq!(words(Occasion::BeyondSpecification, None), ["sort"]);
+    let happened = Happened::beyond(&found, &plan).unwrap();
+    assert_eq!((happened.sentence.as_str(), happened.reactions.len()), ("Piece 2: thickness 2.5 lies above USL 2.45.", 1));
+    assert_eq!(Happened::beyond(&[], &plan), None);
+    // The limit has as many decimals as the value beside it.
+    let beyond = |piece, value, limit| Beyond { column: "flux".into(), piece, value, limit };
+    let happened = Happened::beyond(&[beyond(1, 770.0, 780.0), beyond(3, 847.25, 840.0)], &plan).unwrap();
+    assert_eq!(happened.sentence, "Piece 1: flux 770 lies below LSL 780. Piece 3: flux 847.25 lies above USL 840.00.");
+    let signals = [("beyond-limits", "Value 47 lies above UCL."), ("run", "A run of 9 ends here."), ("trend", "A trend ends here.")];
+    let happened = Happened::signals(&signals, &plan).unwrap();
+    assert_eq!(happened.sentence, "Value 47 lies above UCL. It is part of 2 other signals too.");
+    assert_eq!(happened.reactions[0].words, "stop");
 }
 
 const MINUTE: i64 = 60_000;
@@ -285,7 +318,7 @@ proptest! {
         let plan = plan(json!({}));
         let pieces = values.iter().map(|value| BTreeMap::from([("thickness".to_owned(), *value), ("haze".to_owned(), 1.0)])).collect();
         let said = Entry { pieces, confirmed, remark: "x".into(), ..entry(json!({})) };
-        if said.check(&plan).is_ok() {
+        if said.check(&plan, rules).is_ok() {
             prop_assert!(confirmed || values.iter().all(|value| (2.0..=3.0).contains(value)));
             prop_assert_eq!(said.rows(&plan, 1).iter().map(Vec::len).collect::<Vec<_>>(), [8, 8]);
         }

@@ -1,5 +1,7 @@
-import type { QueryClient } from "@tanstack/react-query";
+import type { Query, QueryClient } from "@tanstack/react-query";
 import type { Schema } from "./client";
+
+type LiveEvent = Schema["LiveEvent"];
 
 let connected = true;
 const watchers = new Set<() => void>();
@@ -19,24 +21,37 @@ export const connection = {
   isUp: () => connected,
 };
 
+/** Queries that show something of each kind of thing, by the first part of their key. */
+const SHOWN_IN: Record<Exclude<LiveEvent["kind"], "everything" | "gauges">, readonly string[]> = {
+  // Statements name columns, and gauges say what they measure.
+  dataset: ["datasets", "dataset", "studies", "study", "gauges", "gauge", "floor", "entries", "wall", "open-work"],
+  views: ["views"],
+  study: ["studies", "study", "wall", "open-work"],
+  floor: ["floor", "plan", "lists", "entries", "wall"],
+  jobs: ["jobs"],
+};
+
+/** What is read anew after some events: every page learns of a change here and nowhere else, also of its own. */
+export function touchedBy(events: readonly LiveEvent[]): (query: Pick<Query, "queryKey" | "state">) => boolean {
+  // What a gauge study says stands in the answers about every column of that gauge.
+  if (events.some(({ kind }) => kind === "everything" || kind === "gauges")) return () => true;
+  return ({ queryKey: [what, id], state: { data } }) => {
+    const known = (data as { revision?: number } | undefined)?.revision;
+    // Of an event about itself, a thing needs to learn only what is not at hand yet.
+    const isNews = (event: LiveEvent) =>
+      event.kind !== what || ("revision" in event && event.id === id && event.revision !== known);
+    return events.some(
+      (event) => SHOWN_IN[event.kind as keyof typeof SHOWN_IN].includes(String(what)) && isNews(event),
+    );
+  };
+}
+
 /** Listens to what changes on the server and makes every open page read it anew. */
 export function listen(queries: QueryClient): () => void {
   const events = new EventSource("/api/events");
   events.addEventListener("change", (message) => {
     // What changed in a short while comes together, so that what shows several of them is read anew once.
-    const changes = JSON.parse(message.data) as Schema["LiveEvent"][];
-    if (changes.some(({ kind }) => kind === "everything")) {
-      queries.invalidateQueries();
-      return;
-    }
-    const kinds = new Set(changes.map(({ kind }) => kind));
-    if (kinds.has("dataset")) invalidate(queries, ["datasets"]);
-    if (kinds.has("study")) invalidate(queries, ["studies"]);
-    if (kinds.has("floor")) invalidate(queries, ["plan"], ["lists"], ["wall"]);
-    if (kinds.has("floor") || kinds.has("dataset")) invalidate(queries, ["floor"], ["entries"]);
-    if (kinds.has("jobs")) invalidate(queries, ["jobs"]);
-    if (kinds.has("dataset") || kinds.has("study")) invalidate(queries, ["wall"], ["open-work"]);
-    for (const change of changes) if ("id" in change) invalidate(queries, [change.kind, change.id]);
+    queries.invalidateQueries({ predicate: touchedBy(JSON.parse(message.data) as LiveEvent[]) });
   });
   events.addEventListener("open", () => {
     setConnected(true);
@@ -45,8 +60,4 @@ export function listen(queries: QueryClient): () => void {
   });
   events.addEventListener("error", () => setConnected(false));
   return () => events.close();
-}
-
-function invalidate(queries: QueryClient, ...keys: readonly (readonly unknown[])[]) {
-  for (const queryKey of keys) queries.invalidateQueries({ queryKey });
 }

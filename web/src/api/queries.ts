@@ -1,5 +1,6 @@
 import { keepPreviousData, queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Schema, unwrapResponse } from "./client";
+import { newest, useSerialMutation } from "./saving";
 
 export type Dataset = Schema["Dataset"];
 export type Column = Schema["StoredColumn"];
@@ -60,17 +61,14 @@ export const gaugeQuery = (id: number) =>
   queryOptions({
     queryKey: ["gauge", id],
     queryFn: () => unwrapResponse(api.GET("/api/gauges/{id}", { params: { path: { id } } })),
+    structuralSharing: newest,
   });
 
-/** Changes a gauge through one of its requests and keeps the pages in step. */
-export function useGaugeChange<T>(change: (input: T) => Promise<Gauge>) {
+/** Changes a gauge, or enters one, through one of its requests. */
+export function useGaugeChange<T>(id: number | undefined, change: (input: T) => Promise<Gauge>) {
   const queries = useQueryClient();
-  return useMutation({
-    mutationFn: change,
-    onSuccess: (gauge) => {
-      queries.setQueryData(gaugeQuery(gauge.id).queryKey, gauge);
-      queries.invalidateQueries({ queryKey: ["gauges"] });
-    },
+  return useSerialMutation(["gauge", id], change, {
+    onSuccess: (gauge) => queries.setQueryData(gaugeQuery(gauge.id).queryKey, gauge),
     onError: () => queries.invalidateQueries({ queryKey: ["gauge"] }),
   });
 }
@@ -79,12 +77,14 @@ export const datasetQuery = (id: number) =>
   queryOptions({
     queryKey: ["dataset", id],
     queryFn: () => unwrapResponse(api.GET("/api/datasets/{id}", { params: { path: { id } } })),
+    structuralSharing: newest,
   });
 
 export const studyQuery = (id: number) =>
   queryOptions({
     queryKey: ["study", id],
     queryFn: () => unwrapResponse(api.GET("/api/studies/{id}", { params: { path: { id } } })),
+    structuralSharing: newest,
   });
 
 /** What stands in each column; the revision is part of the key, so that an old summary is never shown for new data. */
@@ -232,23 +232,24 @@ export function useCreateStudy() {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: (spec: Spec) => unwrapResponse(api.POST("/api/studies", { body: { spec } })),
-    onSuccess: (study) => {
-      queries.setQueryData(studyQuery(study.id).queryKey, study);
-      queries.invalidateQueries({ queryKey: ["studies"] });
-    },
+    onSuccess: (study) => queries.setQueryData(studyQuery(study.id).queryKey, study),
   });
 }
 
-/** Changes a dataset through one of its requests and keeps the pages in step. */
-export function useDatasetChange<T>(change: (input: T) => Promise<Dataset>) {
+/**
+ * Changes a dataset through one of its requests. `newest` is what the changes before it have made of the dataset; one that names rows
+ * by their place sends the revision at which they were seen.
+ */
+export function useDatasetChange<T>(dataset: Dataset, change: (input: T, newest: Dataset) => Promise<Dataset>) {
   const queries = useQueryClient();
-  return useMutation({
-    mutationFn: change,
-    onSuccess: (dataset) => {
-      queries.setQueryData(datasetQuery(dataset.id).queryKey, dataset);
-      queries.invalidateQueries({ queryKey: ["datasets"] });
+  const { queryKey } = datasetQuery(dataset.id);
+  return useSerialMutation<T, Dataset>(
+    ["dataset", dataset.id],
+    (input) => change(input, queries.getQueryData(queryKey) ?? dataset),
+    {
+      onSuccess: (stored) => queries.setQueryData(queryKey, stored),
+      // On a conflict the page shows the new state; what was typed stays in its field.
+      onError: () => queries.invalidateQueries({ queryKey }),
     },
-    // On a conflict the page shows the new state; what was typed stays in its field.
-    onError: () => queries.invalidateQueries({ queryKey: ["dataset"] }),
-  });
+  );
 }

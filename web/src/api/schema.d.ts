@@ -815,6 +815,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/floor/stations/{id}/signals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the charts that watch a station signal at their newest points, with what is to be done about it. */
+        get: operations["station_signals"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/formulas": {
         parameters: {
             query?: never;
@@ -2992,6 +3009,7 @@ export interface components {
         Entered: {
             entry?: components["schemas"]["StoredEntry"] | null;
             problem?: components["schemas"]["HttpProblem"] | null;
+            happened?: components["schemas"]["Happened"] | null;
         };
         /** @description Entries of a station, in their order. */
         Entries: {
@@ -4297,6 +4315,15 @@ export interface components {
             /** @description Of each column. */
             places: components["schemas"]["WallPlace"][];
         };
+        /** @description Something that happened at a station and asks for its cause. */
+        Happened: {
+            /** @description What kind of thing. */
+            on: components["schemas"]["Occasion"];
+            /** @description What happened, in a sentence. */
+            sentence: string;
+            /** @description What is to be done, first things first. */
+            reactions: components["schemas"]["Reaction"][];
+        };
         /** @description One bar. */
         HistogramBin: {
             /**
@@ -4374,6 +4401,8 @@ export interface components {
              * @description The list that it is chosen from, by its number.
              */
             list?: number | null;
+            /** @description Whether it names who makes the entry, and so who says what caused a signal. */
+            person?: boolean;
         };
         /** @description One row for each column, or for each group of each column. */
         IndicesNumbers: {
@@ -4814,6 +4843,14 @@ export interface components {
         } | {
             /**
              * Format: int64
+             * @description The number of the dataset.
+             */
+            dataset_id: number;
+            /** @enum {string} */
+            kind: "views";
+        } | {
+            /**
+             * Format: int64
              * @description Its number.
              */
             id: number;
@@ -4830,6 +4867,9 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "floor";
+        } | {
+            /** @enum {string} */
+            kind: "gauges";
         } | {
             /** @enum {string} */
             kind: "everything";
@@ -4887,18 +4927,8 @@ export interface components {
         };
         /** @description Something that is measured. */
         Measurement: {
-            /** @description The column that it goes into, which has its unit, decimals and limits. */
+            /** @description The column that it goes into, which has its unit, decimals and limits, and says which values are believed. */
             column: string;
-            /**
-             * Format: double
-             * @description The lowest value that is believed.
-             */
-            lowest?: number | null;
-            /**
-             * Format: double
-             * @description The highest value that is believed.
-             */
-            highest?: number | null;
             /** @description The channel of the gauge that measures it; absent for any. */
             channel?: string | null;
         };
@@ -5351,6 +5381,16 @@ export interface components {
             copy_of?: number | null;
             /** @description The position that it comes to stand at, from 0; absent for the end. */
             at?: number | null;
+        };
+        /** @description Signals that end at the newest point of a chart that watches a station, about which nothing was said. */
+        NewestSignals: components["schemas"]["Happened"] & {
+            /**
+             * Format: int64
+             * @description The chart.
+             */
+            study_id: number;
+            /** @description Their addresses in it. */
+            addresses: string[];
         };
         /** @description What the answer makes worth asking. */
         NextQuestion: {
@@ -7775,6 +7815,13 @@ export interface components {
             /** @description Whether nobody measures there any more. */
             closed?: boolean | null;
         };
+        /** @description What asks for its cause at a station. */
+        StationSignals: {
+            /** @description The newest signals, a line a chart. */
+            newest: components["schemas"]["NewestSignals"][];
+            /** @description The causes to choose from: those of the plan, then those of the columns. */
+            causes: string[];
+        };
         /**
          * @description What is told of the values of a group; missing values count for nothing but their own number.
          * @enum {string}
@@ -7899,6 +7946,8 @@ export interface components {
              * @description When it was last changed.
              */
             updated_at: number;
+            /** @description The id that its last change was sent with; absent when that had none. */
+            last_change?: string | null;
         };
         /** @description Changes to a study; what is absent stays. */
         StudyChange: {
@@ -7911,6 +7960,8 @@ export interface components {
             name?: string | null;
             spec?: components["schemas"]["Spec"] | null;
             shown?: components["schemas"]["BTreeMap"] | null;
+            /** @description An id for this change, of at most 64 characters, by which its sender knows it again in `last_change`. */
+            change_id?: string | null;
         };
         /** @description The answer of a study. */
         StudyOutcome: components["schemas"]["Outcome"] & {
@@ -13098,6 +13149,62 @@ export interface operations {
                 };
                 content: {
                     "text/event-stream": components["schemas"]["ColumnReading"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
+    station_signals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationSignals"];
                 };
             };
             /** @description The request cannot be read. */

@@ -51,6 +51,9 @@ export type ValueFormat = ReturnType<typeof writer>;
 export const writerOf = (chosen: Schema["ValueWriter"]): ValueFormat =>
   writer(chosen.decimals, chosen.unit, chosen.factor, chosen.computed_decimals);
 
+/** How many decimals a number is written with as it is. */
+export const decimalsOf = (value: number): number => String(value).split(".")[1]?.length ?? 0;
+
 export const kindWords: Record<Kind, string> = {
   number: "number",
   "whole-number": "whole number",

@@ -1,22 +1,15 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { useRef } from "react";
 import { api, problemOf, type Schema, unwrapResponse } from "../api/client";
-import { type Column, type Dataset, datasetQuery, useDatasetChange } from "../api/queries";
+import { type Column, type Dataset, useDatasetChange } from "../api/queries";
 import { propertiesOf } from "../lib/properties";
 
 type Properties = Schema["ColumnChange"];
 /** Some properties, or what becomes of those that it has by then. */
 type Part = Partial<Properties> | ((now: Properties) => Properties);
 
-/** Saves properties of a column one after the other, each on top of what is stored by then. */
+/** Saves properties of a column, each on top of what is stored by then: whoever types on into the next field overtakes nothing. */
 export function useColumnChange(dataset: Dataset, column: Column) {
-  const queries = useQueryClient();
-  const queue = useRef<Promise<unknown>>(Promise.resolve());
-  const change = useDatasetChange((part: Part) => {
-    // What was saved a moment ago is the newest state, also while the page still shows the one before.
-    const newest = queries.getQueryData(datasetQuery(dataset.id).queryKey) ?? dataset;
-    const now = newest.columns.find((other) => other.id === column.id) ?? column;
-    const own = propertiesOf(now);
+  const change = useDatasetChange(dataset, (part: Part, newest) => {
+    const own = propertiesOf(newest.columns.find((other) => other.id === column.id) ?? column);
     return unwrapResponse(
       api.PUT("/api/datasets/{id}/columns/{column_id}", {
         params: { path: { id: dataset.id, column_id: column.id } },
@@ -26,11 +19,5 @@ export function useColumnChange(dataset: Dataset, column: Column) {
       }),
     );
   });
-  // One after the other: whoever types on into the next field must not overtake what is being saved.
-  const save = (part: Part) => {
-    const done = queue.current.then(() => change.mutateAsync(part));
-    queue.current = done.catch(() => undefined);
-    return done;
-  };
-  return { save, problem: change.error ? problemOf(change.error) : null };
+  return { save: change.mutateAsync, problem: change.error ? problemOf(change.error) : null };
 }

@@ -15,7 +15,7 @@ export function RecordGauge({ study, dataset, subject, verdict }: Props) {
   const own = dataset.columns.find((column) => column.name === subject)?.gauge_id ?? null;
   const [chosen, setChosen] = useState<number | null>(null);
   const gauge = gauges.find((one) => one.id === (chosen ?? own));
-  const record = useGaugeChange((gauge: number) =>
+  const record = useGaugeChange(own ?? undefined, (gauge: number) =>
     unwrapResponse(
       api.POST("/api/gauges/{id}/records", { params: { path: { id: gauge } }, body: { study_id: study.id } }),
     ),

@@ -1,8 +1,8 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
-import { useRef } from "react";
 import { api, RequestError, unwrapResponse } from "../api/client";
 import { type Dataset, type Study, signalsQuery, studyQuery } from "../api/queries";
+import { useSerialMutation } from "../api/saving";
 import { useKeys } from "../lib/use-keys";
 import { notifyProblem } from "../parts/notices";
 import type { Said } from "./signal-card";
@@ -12,7 +12,6 @@ export function useSignals(study: Study, dataset: Dataset, chosen: string | unde
   const queries = useQueryClient();
   const navigate = useNavigate();
   const { data } = useQuery({ ...signalsQuery(study, dataset), enabled });
-  const queue = useRef<Promise<unknown>>(Promise.resolve());
   const { queryKey } = studyQuery(study.id);
 
   const choose = (address: string | undefined) =>
@@ -37,22 +36,20 @@ export function useSignals(study: Study, dataset: Dataset, chosen: string | unde
         body: { revision, ...said },
       }),
     );
-  const say = (address: string, said: Said) => {
-    const work = async () => {
+  const saying = useSerialMutation(
+    ["study", study.id],
+    async ({ address, said }: { address: string; said: Said }) => {
       const revision = queries.getQueryData(queryKey)?.revision ?? study.revision;
-      const saved = await send(address, said, revision).catch(async (error) => {
+      return send(address, said, revision).catch(async (error) => {
         const conflict = error instanceof RequestError && error.problem.status === 412;
         if (!conflict) throw error;
         return send(address, said, error.problem.current_revision ?? revision);
       });
-      queries.setQueryData(queryKey, saved);
-      for (const key of ["studies", "wall", "open-work"]) queries.invalidateQueries({ queryKey: [key] });
-    };
-    const done = queue.current.then(work);
-    queue.current = done.catch(notifyProblem);
-    // A field that learns of a refusal can send its text again.
-    return done;
-  };
+    },
+    { onSuccess: (saved) => queries.setQueryData(queryKey, saved), onError: notifyProblem },
+  );
+  // A field that learns of a refusal can send its text again.
+  const say = (address: string, said: Said) => saying.mutateAsync({ address, said });
 
   useKeys({ "[": () => walk(-1), "]": () => walk(1) });
   return { signals: enabled ? data : undefined, choose, walk, say };

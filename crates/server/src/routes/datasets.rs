@@ -3,7 +3,7 @@
 use std::sync::Arc;
 
 use acorn_data::summary::ColumnSummary;
-use acorn_store::{CellEdit, ColumnChange, Dataset, EditKind, GoneRows, HistoryRow, NewRows, Put, UndoDirection};
+use acorn_store::{CellEdit, ColumnChange, Dataset, EditKind, GoneRows, NewRows, Put, UndoDirection};
 use axum::extract::State;
 use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
@@ -13,6 +13,7 @@ use crate::answers::compute;
 use crate::bounds::{HISTORY_LINES, ROWS_AT_ONCE};
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path, Query};
+use crate::history::{self, ToldChange};
 use crate::state::App;
 
 type Answer<T> = Result<Json<T>, ApiError>;
@@ -222,9 +223,9 @@ pub async fn change_column(
 }
 
 /// The newest changes of a dataset.
-#[utoipa::path(get, path = "/api/datasets/{id}/history", tag = "datasets", operation_id = "read_history", params(("id" = i64, Path)), responses((status = 200, body = Vec<HistoryRow>)))]
-pub async fn history(State(app): State<App>, Path(id): Path<i64>) -> Answer<Vec<HistoryRow>> {
-    Ok(Json(app.store.history(id, HISTORY_LINES).await?))
+#[utoipa::path(get, path = "/api/datasets/{id}/history", tag = "datasets", operation_id = "read_history", params(("id" = i64, Path)), responses((status = 200, body = Vec<ToldChange>)))]
+pub async fn history(State(app): State<App>, Path(id): Path<i64>) -> Answer<Vec<ToldChange>> {
+    Ok(Json(history::of_dataset(&app, id, HISTORY_LINES).await?))
 }
 
 async fn turn(app: &App, turn: UndoDirection, id: i64, revision: i64, By(change): By) -> Answer<Dataset> {

@@ -15,6 +15,7 @@ use crate::bounds::{SIGNALS_A_STUDY, SIGNALS_LISTED};
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path};
 use crate::state::App;
+use crate::stated::{self, StatedStudy};
 
 /// A signal with what is known about it.
 #[derive(Clone, Serialize, ToSchema)]
@@ -183,28 +184,27 @@ pub async fn of_study(State(app): State<App>, Path(id): Path<i64>) -> Result<Jso
     let dataset = dataset_of(&app, &study).await?;
     let computed = app.answers.answer(&study.spec).await?;
     let (signals, past, total) = join(&computed, app.store.findings(id).await?);
-    let causes = match charted(&study, &dataset) {
-        Some(column) => offered(column, app.store.causes(column.id).await?),
-        None => Vec::new(),
-    };
+    let causes = causes_of(&app, &study, &dataset).await?;
     Ok(Json(StudySignals { signals, total, past, causes }))
 }
 
-/// The causes that a column lists, and behind them those that were found besides.
-fn offered(column: &acorn_store::StoredColumn, found: Vec<String>) -> Vec<String> {
+/// The causes that the column of a study lists, and behind them those that were found besides.
+async fn causes_of(app: &App, study: &Study, dataset: &Dataset) -> Result<Vec<String>, ApiError> {
+    let Some(column) = charted(study, dataset) else { return Ok(Vec::new()) };
     let mut causes = column.info.rules.causes.clone();
+    let found = app.store.causes(column.id).await?;
     causes.extend(found.into_iter().filter(|cause| !column.info.rules.causes.contains(cause)));
-    causes
+    Ok(causes)
 }
 
 /// Says something about a signal, on top of what was said before; what is empty is taken back.
-#[utoipa::path(put, path = "/api/studies/{id}/signals/{address}", tag = "signals", operation_id = "say_of_signal", params(("id" = i64, Path), ("address" = String, Path)), request_body = Saying, responses((status = 200, body = Study), (status = 404, body = HttpProblem), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
+#[utoipa::path(put, path = "/api/studies/{id}/signals/{address}", tag = "signals", operation_id = "say_of_signal", params(("id" = i64, Path), ("address" = String, Path)), request_body = Saying, responses((status = 200, body = StatedStudy), (status = 404, body = HttpProblem), (status = 412, body = HttpProblem), (status = 422, body = HttpProblem)))]
 pub async fn say(
     State(app): State<App>,
     By(change): By,
     Path((id, wanted)): Path<(i64, String)>,
     Json(saying): Json<Saying>,
-) -> Result<Json<Study>, ApiError> {
+) -> Result<Json<StatedStudy>, ApiError> {
     let study = app.store.study(id).await?;
     let dataset = dataset_of(&app, &study).await?;
     let computed = app.answers.answer(&study.spec).await?;
@@ -232,7 +232,7 @@ pub async fn say(
             "Limits or data may have changed; look at the chart again.",
         ));
     };
-    Ok(Json(app.store.say(id, saying.revision, about, saying.said, &change).await?))
+    Ok(Json(stated::one(&app, app.store.say(id, saying.revision, about, saying.said, &change).await?).await?))
 }
 
 /// The answer of a study, and those of its signals about which nothing was said.
@@ -241,6 +241,16 @@ pub async fn without_cause(app: &App, study: &Study) -> Result<(Arc<Computed>, V
     let (mut signals, _, _) = join(&computed, app.store.findings(study.id).await?);
     signals.retain(|known| !has_cause(known));
     Ok((computed, signals))
+}
+
+/// The signals of a study that end at its newest point, about which nothing was said, and the causes of its column.
+pub async fn at_newest_point(app: &App, study_id: i64) -> Result<(Vec<KnownSignal>, Vec<String>), ApiError> {
+    let study = app.store.study(study_id).await?;
+    let dataset = dataset_of(app, &study).await?;
+    let computed = app.answers.answer(&study.spec).await?;
+    let (mut signals, _, _) = join(&computed, app.store.findings(study_id).await?);
+    signals.retain(|known| known.finding.is_none() && computed.answer.rows(known.signal.last + 1, usize::MAX - 1).is_empty());
+    Ok((signals, causes_of(app, &study, &dataset).await?))
 }
 
 /// Signals without a cause and actions not done, over all studies.

@@ -1,10 +1,11 @@
 //! Stations: what they enter, what their gauges and machines say.
 
+use std::collections::HashSet;
 use std::convert::Infallible;
 use std::time::Duration;
 
-use acorn_store::{EntryReaction, NewStation, Station, StationChange, StoredEntry};
-use acorn_study::collect::Entry;
+use acorn_store::{Collection, EntryReaction, NewStation, Station, StationChange, StoredEntry};
+use acorn_study::collect::{Entry, Happened};
 use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::sse::{Event, KeepAlive, Sse};
@@ -34,6 +35,29 @@ pub struct Entered {
     pub entry: Option<StoredEntry>,
     /// Why it is not.
     pub problem: Option<HttpProblem>,
+    /// Of a stored one with values beyond specification: what asks for its cause.
+    pub happened: Option<Happened>,
+}
+
+/// Signals that end at the newest point of a chart that watches a station, about which nothing was said.
+#[derive(Serialize, ToSchema)]
+pub struct NewestSignals {
+    /// The chart.
+    pub study_id: i64,
+    /// Their addresses in it.
+    pub addresses: Vec<String>,
+    /// What asks for its cause.
+    #[serde(flatten)]
+    pub happened: Happened,
+}
+
+/// What asks for its cause at a station.
+#[derive(Serialize, ToSchema)]
+pub struct StationSignals {
+    /// The newest signals, a line a chart.
+    pub newest: Vec<NewestSignals>,
+    /// The causes to choose from: those of the plan, then those of the columns.
+    pub causes: Vec<String>,
 }
 
 /// Readings of a gauge.
@@ -97,11 +121,38 @@ pub async fn enter(State(app): State<App>, Path(id): Path<i64>, Json(Entries { e
         return Err(ApiError::new(StatusCode::PAYLOAD_TOO_LARGE, "too-many-entries", "too many entries were sent at once", advice));
     }
     let taken = app.entering.send(id, entries).await?;
+    let is_beyond = taken.entries.iter().flatten().any(|entry| !entry.beyond.is_empty());
+    let plan = if is_beyond { Some(plan_at(&app, id).await?.plan) } else { None };
     let entered = taken.entries.into_iter().map(|one| match one {
-        Ok(entry) => Entered { entry: Some(entry), problem: None },
-        Err(error) => Entered { entry: None, problem: Some(ApiError::from(error).0) },
+        Ok(entry) => {
+            let happened = plan.as_ref().and_then(|plan| Happened::beyond(&entry.beyond, plan));
+            Entered { happened, entry: Some(entry), problem: None }
+        }
+        Err(error) => Entered { happened: None, entry: None, problem: Some(ApiError::from(error).0) },
     });
     Ok(Json(entered.collect()))
+}
+
+async fn plan_at(app: &App, station_id: i64) -> Result<Collection, ApiError> {
+    Ok(app.store.collection(app.store.station(station_id).await?.plan_id).await?)
+}
+
+/// What the charts that watch a station signal at their newest points, with what is to be done about it.
+#[utoipa::path(get, path = "/api/floor/stations/{id}/signals", tag = "floor", operation_id = "station_signals", params(("id" = i64, Path)), responses((status = 200, body = StationSignals), (status = 404, body = HttpProblem)))]
+pub async fn signals(State(app): State<App>, Path(id): Path<i64>) -> Answer<StationSignals> {
+    let Collection { plan, study_ids, .. } = plan_at(&app, id).await?;
+    let (mut newest, mut causes) = (Vec::new(), plan.causes.clone());
+    for study_id in study_ids {
+        // A chart that cannot be answered says so itself, on the Wall and on its own page.
+        let Ok((signals, found)) = super::signals::at_newest_point(&app, study_id).await else { continue };
+        causes.extend(found);
+        let told: Vec<(&str, &str)> = signals.iter().map(|known| (known.signal.pattern.as_str(), known.signal.sentence.as_str())).collect();
+        let Some(happened) = Happened::signals(&told, &plan) else { continue };
+        newest.push(NewestSignals { study_id, addresses: signals.into_iter().map(|known| known.address).collect(), happened });
+    }
+    let mut seen = HashSet::new();
+    causes.retain(|cause| seen.insert(cause.clone()));
+    Ok(Json(StationSignals { newest, causes }))
 }
 
 /// Takes an entry back.

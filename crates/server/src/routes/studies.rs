@@ -2,9 +2,10 @@
 
 use std::sync::Arc;
 
-use acorn_core::methods::{Computed, Outcome, named};
+use acorn_core::methods::{self, Computed, Outcome, named};
 use acorn_formats::{Sheet, Texts, write_book, write_csv, write_parquet, write_xlsx};
-use acorn_store::{HistoryRow, NewStudy, Study, StudyChange, UndoDirection};
+use acorn_store::{NewStudy, StudyChange, UndoDirection};
+use acorn_study::statement::Statement;
 use acorn_study::{Spec, StudyError, Table, View};
 use axum::extract::State;
 use axum::http::StatusCode;
@@ -19,37 +20,62 @@ use crate::answers::compute;
 use crate::bounds::{HISTORY_LINES, VIEW_POINTS, VIEW_POINTS_MAX};
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path, Query};
+use crate::history::{self, ToldChange};
 use crate::jobs::Job;
 use crate::state::App;
+use crate::stated::{self, StatedStudy};
 
 type Answer<T> = Result<Json<T>, ApiError>;
 
 /// All studies, the last changed first.
-#[utoipa::path(get, path = "/api/studies", tag = "studies", operation_id = "list_studies", responses((status = 200, body = Vec<Study>)))]
-pub async fn list(State(app): State<App>) -> Answer<Vec<Study>> {
-    Ok(Json(app.store.studies().await?))
+#[utoipa::path(get, path = "/api/studies", tag = "studies", operation_id = "list_studies", responses((status = 200, body = Vec<StatedStudy>)))]
+pub async fn list(State(app): State<App>) -> Answer<Vec<StatedStudy>> {
+    Ok(Json(stated::all(&app).await?))
 }
 
 /// Saves a question about a dataset, about typed columns that become a table of its own, or about nothing but its options. It
 /// need not be complete.
-#[utoipa::path(post, path = "/api/studies", tag = "studies", operation_id = "create_study", request_body = NewStudy, responses((status = 200, body = Study), (status = 404, body = HttpProblem), (status = 422, body = HttpProblem)))]
-pub async fn create(State(app): State<App>, By(change): By, Json(new): Json<NewStudy>) -> Answer<Study> {
+#[utoipa::path(post, path = "/api/studies", tag = "studies", operation_id = "create_study", request_body = NewStudy, responses((status = 200, body = StatedStudy), (status = 404, body = HttpProblem), (status = 422, body = HttpProblem)))]
+pub async fn create(State(app): State<App>, By(change): By, Json(new): Json<NewStudy>) -> Answer<StatedStudy> {
     if new.spec.data.is_none() && named(&new.spec.method)?.card().needs_columns(&new.spec) {
         return Err(StudyError::NoData { problem: "this question is about columns, and no dataset is named".into() }.into());
     }
-    Ok(Json(app.store.create_study(&new, &change).await?))
+    Ok(Json(stated::one(&app, app.store.create_study(&new, &change).await?).await?))
 }
 
 /// One study.
-#[utoipa::path(get, path = "/api/studies/{id}", tag = "studies", operation_id = "get_study", params(("id" = i64, Path)), responses((status = 200, body = Study), (status = 404, body = HttpProblem)))]
-pub async fn get(State(app): State<App>, Path(id): Path<i64>) -> Answer<Study> {
-    Ok(Json(app.store.study(id).await?))
+#[utoipa::path(get, path = "/api/studies/{id}", tag = "studies", operation_id = "get_study", params(("id" = i64, Path)), responses((status = 200, body = StatedStudy), (status = 404, body = HttpProblem)))]
+pub async fn get(State(app): State<App>, Path(id): Path<i64>) -> Answer<StatedStudy> {
+    Ok(Json(stated::one(&app, app.store.study(id).await?).await?))
+}
+
+/// A change of a study.
+#[derive(Deserialize, ToSchema)]
+pub struct StudyEdit {
+    /// The change.
+    #[serde(flatten)]
+    pub change: StudyChange,
+    /// Whether choices that no longer fit the new statement are dropped, as when another role takes the place of the one that offered
+    /// them; else they are kept, and refused when it is answered.
+    #[serde(default)]
+    pub fit: bool,
 }
 
 /// Changes the name or the statement of a study.
-#[utoipa::path(patch, path = "/api/studies/{id}", tag = "studies", operation_id = "change_study", params(("id" = i64, Path)), request_body = StudyChange, responses((status = 200, body = Study), (status = 412, body = HttpProblem)))]
-pub async fn change(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(wanted): Json<StudyChange>) -> Answer<Study> {
-    Ok(Json(app.store.change_study(id, &wanted, &change).await?))
+#[utoipa::path(patch, path = "/api/studies/{id}", tag = "studies", operation_id = "change_study", params(("id" = i64, Path)), request_body = StudyEdit, responses((status = 200, body = StatedStudy), (status = 412, body = HttpProblem)))]
+pub async fn change(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(edit): Json<StudyEdit>) -> Answer<StatedStudy> {
+    let StudyEdit { change: mut wanted, fit } = edit;
+    if fit {
+        wanted.spec = wanted.spec.map(methods::fitted);
+    }
+    Ok(Json(stated::one(&app, app.store.change_study(id, &wanted, &change).await?).await?))
+}
+
+/// How a specification that is not saved reads, with what waits to be filled.
+#[utoipa::path(post, path = "/api/statements", tag = "studies", operation_id = "read_statement", request_body = Spec, responses((status = 200, body = Statement), (status = 404, body = HttpProblem)))]
+pub async fn statement(State(app): State<App>, Json(spec): Json<Spec>) -> Answer<Statement> {
+    let dataset = stated::dataset_of(&app, &spec).await?;
+    Ok(Json(stated::statement(&spec, dataset.as_ref())))
 }
 
 /// Deletes a study.
@@ -60,21 +86,21 @@ pub async fn delete(State(app): State<App>, Path(id): Path<i64>) -> Result<Statu
 }
 
 /// Undoes the newest change of a study that stands.
-#[utoipa::path(post, path = "/api/studies/{id}/undo", tag = "studies", operation_id = "undo_study", params(("id" = i64, Path)), request_body = AtRevision, responses((status = 200, body = Study), (status = 409, body = HttpProblem), (status = 412, body = HttpProblem)))]
-pub async fn undo(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(at): Json<AtRevision>) -> Answer<Study> {
-    Ok(Json(app.store.turn_study(id, UndoDirection::Undo, at.revision, &change).await?))
+#[utoipa::path(post, path = "/api/studies/{id}/undo", tag = "studies", operation_id = "undo_study", params(("id" = i64, Path)), request_body = AtRevision, responses((status = 200, body = StatedStudy), (status = 409, body = HttpProblem), (status = 412, body = HttpProblem)))]
+pub async fn undo(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(at): Json<AtRevision>) -> Answer<StatedStudy> {
+    Ok(Json(stated::one(&app, app.store.turn_study(id, UndoDirection::Undo, at.revision, &change).await?).await?))
 }
 
 /// Redoes the change of a study that was undone last.
-#[utoipa::path(post, path = "/api/studies/{id}/redo", tag = "studies", operation_id = "redo_study", params(("id" = i64, Path)), request_body = AtRevision, responses((status = 200, body = Study), (status = 409, body = HttpProblem), (status = 412, body = HttpProblem)))]
-pub async fn redo(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(at): Json<AtRevision>) -> Answer<Study> {
-    Ok(Json(app.store.turn_study(id, UndoDirection::Redo, at.revision, &change).await?))
+#[utoipa::path(post, path = "/api/studies/{id}/redo", tag = "studies", operation_id = "redo_study", params(("id" = i64, Path)), request_body = AtRevision, responses((status = 200, body = StatedStudy), (status = 409, body = HttpProblem), (status = 412, body = HttpProblem)))]
+pub async fn redo(State(app): State<App>, By(change): By, Path(id): Path<i64>, Json(at): Json<AtRevision>) -> Answer<StatedStudy> {
+    Ok(Json(stated::one(&app, app.store.turn_study(id, UndoDirection::Redo, at.revision, &change).await?).await?))
 }
 
 /// What was changed about a study, newest first.
-#[utoipa::path(get, path = "/api/studies/{id}/history", tag = "studies", operation_id = "study_history", params(("id" = i64, Path)), responses((status = 200, body = Vec<HistoryRow>)))]
-pub async fn history(State(app): State<App>, Path(id): Path<i64>) -> Answer<Vec<HistoryRow>> {
-    Ok(Json(app.store.study_history(id, HISTORY_LINES).await?))
+#[utoipa::path(get, path = "/api/studies/{id}/history", tag = "studies", operation_id = "study_history", params(("id" = i64, Path)), responses((status = 200, body = Vec<ToldChange>)))]
+pub async fn history(State(app): State<App>, Path(id): Path<i64>) -> Answer<Vec<ToldChange>> {
+    Ok(Json(history::of_study(&app, id, HISTORY_LINES).await?))
 }
 
 async fn shown(computed: Arc<Computed>, view: View) -> Result<Outcome, ApiError> {
@@ -114,9 +140,24 @@ pub async fn outcome(
     Ok(Json(StudyOutcome { outcome: shown(computed, view).await?, stale }))
 }
 
+/// Whether choices that no longer fit are dropped.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct Fit {
+    /// Drops them; else they are refused.
+    #[serde(default)]
+    pub fit: bool,
+}
+
 /// The answer of a specification that is not saved: the same shape as on the command line.
-#[utoipa::path(post, path = "/api/outcomes", tag = "studies", operation_id = "answer_spec", params(View), request_body = Spec, responses((status = 200, body = Outcome), (status = 422, body = HttpProblem)))]
-pub async fn answer(State(app): State<App>, Query(view): Query<View>, Json(spec): Json<Spec>) -> Answer<Outcome> {
+#[utoipa::path(post, path = "/api/outcomes", tag = "studies", operation_id = "answer_spec", params(View, Fit), request_body = Spec, responses((status = 200, body = Outcome), (status = 422, body = HttpProblem)))]
+pub async fn answer(
+    State(app): State<App>,
+    Query(view): Query<View>,
+    Query(Fit { fit }): Query<Fit>,
+    Json(spec): Json<Spec>,
+) -> Answer<Outcome> {
+    let spec = if fit { methods::fitted(spec) } else { spec };
     Ok(Json(shown(app.answers.answer(&spec).await?, view).await?))
 }
 

@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use serde::{Deserialize, Serialize};
 
 use super::plan::{Asked, CollectionPlan};
-use acorn_data::frame::{ColumnInfo, Limits};
+use acorn_data::frame::{ColumnInfo, Limits, Rules};
 use acorn_maths::describe::decimals;
 
 /// What was entered at a station at one time: a subgroup, or what was counted.
@@ -62,7 +62,7 @@ pub enum Refusal {
         column: String,
     },
     /// A value that nobody believes.
-    #[error("{value} of “{column}” is beyond belief: from {lowest} to {highest} are believed", lowest = bound(*lowest), highest = bound(*highest))]
+    #[error("{value} of “{column}” is beyond belief: values {believed} are believed")]
     BeyondBelief {
         /// The column.
         column: String,
@@ -70,10 +70,14 @@ pub enum Refusal {
         piece: usize,
         /// The value.
         value: f64,
-        /// The lowest believed.
-        lowest: Option<f64>,
-        /// The highest believed.
-        highest: Option<f64>,
+        /// The values that are believed, in words.
+        believed: String,
+    },
+    /// A value that its column cannot have.
+    #[error("{problem}")]
+    NotAllowed {
+        /// Why.
+        problem: String,
     },
     /// A number that is none.
     #[error("a value of “{column}” is too large to compute with")]
@@ -109,10 +113,6 @@ pub enum Refusal {
 /// Characters of what is said at most.
 const WORDS: usize = 500;
 
-fn bound(bound: Option<f64>) -> String {
-    bound.map_or_else(|| "anything".to_owned(), |bound| bound.to_string())
-}
-
 /// A value beyond its specification limits.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
 pub struct Beyond {
@@ -136,11 +136,12 @@ impl Beyond {
 }
 
 impl Entry {
-    /// Holds an entry against its plan. A value beyond belief is refused, unless it was confirmed with a remark.
+    /// Holds an entry against its plan and what its columns can be. A value beyond belief is refused, unless it was confirmed with a
+    /// remark; one that its column cannot have is refused in any case.
     ///
     /// # Errors
     /// [`Refusal`], the first there is.
-    pub fn check(&self, plan: &CollectionPlan) -> Result<(), Refusal> {
+    pub fn check<'r>(&self, plan: &CollectionPlan, rules: impl Fn(&str) -> Option<&'r Rules>) -> Result<(), Refusal> {
         if !(1..=100).contains(&self.key.chars().count()) {
             return Err(Refusal::Key);
         }
@@ -163,6 +164,11 @@ impl Entry {
         if let Some(column) = self.identifiers.keys().find(is_said) {
             return not_asked(column);
         }
+        let refused = |(column, said): (&String, &String)| rules(column)?.refuses_label(column, said.trim());
+        let chosen = self.identifiers.iter().filter(|(_, said)| !said.trim().is_empty());
+        if let Some(problem) = chosen.into_iter().find_map(refused) {
+            return Err(Refusal::NotAllowed { problem });
+        }
         let need = if plan.measurements.is_empty() { 0 } else { plan.pieces };
         if self.pieces.len() != need {
             return Err(Refusal::Pieces { have: self.pieces.len(), need });
@@ -176,12 +182,15 @@ impl Entry {
                 if value.is_nan() || value.abs() > 1e100 {
                     return Err(Refusal::NoNumber { column: one.column.clone() });
                 }
-                let believed = one.lowest.is_none_or(|lowest| value >= lowest) && one.highest.is_none_or(|highest| value <= highest);
-                if !believed && !self.confirmed {
-                    let (lowest, highest) = (one.lowest, one.highest);
-                    return Err(Refusal::BeyondBelief { column: one.column.clone(), piece: place + 1, value, lowest, highest });
+                let Some(rules) = rules(&one.column) else { continue };
+                if let Some(problem) = rules.refuses(&one.column, value) {
+                    return Err(Refusal::NotAllowed { problem });
                 }
-                if !believed && self.remark.trim().is_empty() {
+                if rules.doubts(value) && !self.confirmed {
+                    let believed = rules.display_text();
+                    return Err(Refusal::BeyondBelief { column: one.column.clone(), piece: place + 1, value, believed });
+                }
+                if rules.doubts(value) && self.remark.trim().is_empty() {
                     return Err(Refusal::Remark);
                 }
             }

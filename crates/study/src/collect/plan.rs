@@ -39,20 +39,17 @@ pub struct Identifier {
     /// The list that it is chosen from, by its number.
     #[serde(default)]
     pub list: Option<i64>,
+    /// Whether it names who makes the entry, and so who says what caused a signal.
+    #[serde(default)]
+    pub person: bool,
 }
 
 /// Something that is measured.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct Measurement {
-    /// The column that it goes into, which has its unit, decimals and limits.
+    /// The column that it goes into, which has its unit, decimals and limits, and says which values are believed.
     pub column: String,
-    /// The lowest value that is believed.
-    #[serde(default)]
-    pub lowest: Option<f64>,
-    /// The highest value that is believed.
-    #[serde(default)]
-    pub highest: Option<f64>,
     /// The channel of the gauge that measures it; absent for any.
     #[serde(default)]
     pub channel: Option<String>,
@@ -256,12 +253,6 @@ impl CollectionPlan {
         if self.unattended && (self.pieces != 1 || self.measurements.len() != 1 || self.counts_anything() || asks) {
             return wrong("readings become entries by themselves only where one measurement of one piece is all that is asked".to_owned());
         }
-        for one in &self.measurements {
-            let crossed = matches!((one.lowest, one.highest), (Some(lowest), Some(highest)) if lowest >= highest);
-            if crossed || [one.lowest, one.highest].into_iter().flatten().any(|bound| bound.abs() > 1e100) {
-                return wrong(format!("the lowest value believed of “{}” must lie below the highest", one.column));
-            }
-        }
         if let Some(Every { minutes, pieces, late_after }) = self.every {
             let step = match (minutes, pieces) {
                 (1..=MINUTES_MOST, 0) => minutes,
@@ -303,10 +294,10 @@ impl CollectionPlan {
     }
 
     /// What to do on an occasion: what is written for its pattern first, then what is written for all.
-    pub fn reactions_to(&self, on: Occasion, pattern: Option<&str>) -> impl Iterator<Item = &Reaction> {
-        let of = move |reaction: &&Reaction| reaction.on == on && (reaction.pattern.is_none() || reaction.pattern.as_deref() == pattern);
-        let mut found: Vec<&Reaction> = self.reactions.iter().filter(of).collect();
+    pub fn reactions_to(&self, on: Occasion, pattern: Option<&str>) -> Vec<Reaction> {
+        let of = |reaction: &&Reaction| reaction.on == on && (reaction.pattern.is_none() || reaction.pattern.as_deref() == pattern);
+        let mut found: Vec<Reaction> = self.reactions.iter().filter(of).cloned().collect();
         found.sort_by_key(|reaction| reaction.pattern.is_none());
-        found.into_iter()
+        found
     }
 }

@@ -85,7 +85,6 @@ function Check({ id, preview, target }: { id: number; preview: Preview; target?:
         : unwrapResponse(api.POST("/api/imports/{id}/dataset", { params, body: { name, unfold: unfolds } }));
     },
     onSuccess: (dataset) => {
-      queries.invalidateQueries({ queryKey: ["datasets"] });
       queries.setQueryData(datasetQuery(dataset.id).queryKey, dataset);
       // Where rows were added, the first of them is shown.
       navigate({ to: "/data/$id", params: { id: dataset.id }, search: target ? { row: target.row_count } : {} });

@@ -27,7 +27,7 @@ export function AllProperties({ dataset, open, onOpenChange }: Props) {
     setTables({});
     setNowhere([]);
   };
-  const change = useDatasetChange((columns: Schema["OneColumn"][]) =>
+  const change = useDatasetChange(dataset, (columns: Schema["OneColumn"][]) =>
     unwrapResponse(
       api.PUT("/api/datasets/{id}/properties", {
         params: { path: { id: dataset.id } },

@@ -24,7 +24,7 @@ export function CellEditor({ dataset, column, row, width, start, onDone }: Props
   const choices = own.length > 0 ? own : (labels.data ?? []).slice(0, OFFERED_MOST);
   const field = useRef<HTMLInputElement>(null);
   const settled = useRef(false);
-  const edit = useDatasetChange((text: string) =>
+  const edit = useDatasetChange(dataset, (text: string) =>
     unwrapResponse(
       api.PATCH("/api/datasets/{id}/cells", {
         params: { path: { id: dataset.id } },

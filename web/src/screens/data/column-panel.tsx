@@ -143,7 +143,7 @@ function KeptFormula({
 /** What can be done with the column as a whole. */
 function ColumnDeeds({ dataset, column, onPlain, children }: Of & { onPlain: () => void; children: ReactNode }) {
   const path = { id: dataset.id };
-  const duplicate = useDatasetChange(() => {
+  const duplicate = useDatasetChange(dataset, () => {
     const given = dataset.columns.map(({ name }) => name);
     const names = [`${column.name} again`, ...given.map((_, k) => `${column.name} again ${k + 2}`)];
     const name = names.find((name) => !given.includes(name)) ?? column.name;
@@ -153,7 +153,7 @@ function ColumnDeeds({ dataset, column, onPlain, children }: Of & { onPlain: () 
       ({ dataset }) => dataset,
     );
   });
-  const remove = useDatasetChange(() =>
+  const remove = useDatasetChange(dataset, () =>
     unwrapResponse(
       api.DELETE("/api/datasets/{id}/columns/{column_id}", {
         params: { path: { ...path, column_id: column.id } },

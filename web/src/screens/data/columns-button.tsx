@@ -14,7 +14,7 @@ type Placed = Schema["PlacedColumn"];
 /** Which columns the table shows, and in which order. */
 export function ColumnsButton({ shown }: { shown: Shown }) {
   const { dataset } = shown;
-  const change = useDatasetChange((columns: Placed[]) =>
+  const change = useDatasetChange(dataset, (columns: Placed[]) =>
     unwrapResponse(
       api.PUT("/api/datasets/{id}/columns", {
         params: { path: { id: dataset.id } },

@@ -3,6 +3,7 @@ import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
 import { useMemo, useState } from "react";
 import { api, isFinal, unwrapResponse } from "../../api/client";
 import { type Dataset, datasetQuery, placesQuery, useDatasetChange, useSummary } from "../../api/queries";
+import { useIsSaving } from "../../api/saving";
 import { counted, moment } from "../../lib/format";
 import { stretches } from "../../lib/row-ranges";
 import { Button } from "../../parts/button";
@@ -42,17 +43,18 @@ function Table({ dataset }: { dataset: Dataset }) {
   const search = route.useSearch();
   const navigate = useNavigate();
   const summary = useSummary(dataset);
-  const turn = useDatasetChange((way: UndoDirection) => {
-    const request = { params: { path: { id: dataset.id } }, body: { revision: dataset.revision } };
+  const isSaving = useIsSaving(["dataset", dataset.id]);
+  const turn = useDatasetChange(dataset, (way: UndoDirection, newest) => {
+    const request = { params: { path: { id: dataset.id } }, body: { revision: newest.revision } };
     return unwrapResponse(
       way === "undo" ? api.POST("/api/datasets/{id}/undo", request) : api.POST("/api/datasets/{id}/redo", request),
     );
   });
-  const rename = useDatasetChange((name: string) =>
+  const rename = useDatasetChange(dataset, (name: string, newest) =>
     unwrapResponse(
       api.PATCH("/api/datasets/{id}", {
         params: { path: { id: dataset.id } },
-        body: { revision: dataset.revision, name },
+        body: { revision: newest.revision, name },
       }),
     ),
   );
@@ -99,7 +101,7 @@ function Table({ dataset }: { dataset: Dataset }) {
           name={dataset.name}
           onRename={(name) => rename.mutate(name, { onError: notifyProblem })}
         />
-        <span className="whitespace-nowrap text-[13px]">{turn.isPending ? "saving" : "all changes kept"}</span>
+        <span className="whitespace-nowrap text-[13px]">{isSaving ? "saving" : "all changes kept"}</span>
         <span className="flex-1" />
         <ConfirmButton onConfirm={remove}>Delete dataset</ConfirmButton>
       </TopLine>

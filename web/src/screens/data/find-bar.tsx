@@ -39,7 +39,7 @@ export function FindBar({ dataset, column, onGo, onClose }: Props) {
       unwrapResponse(api.POST("/api/datasets/{id}/find", { params: { path: { id: dataset.id } }, body: wanted })),
     enabled: find !== "",
   }).data;
-  const replace = useDatasetChange(async () => {
+  const replace = useDatasetChange(dataset, async () => {
     const body = { ...wanted, revision: dataset.revision, with: replacement };
     const done = await unwrapResponse(
       api.POST("/api/datasets/{id}/replace", { params: { path: { id: dataset.id } }, body }),

@@ -9,11 +9,11 @@ import { notify, notifyProblem } from "../../parts/notices";
 export function FollowLine({ dataset }: { dataset: Dataset }) {
   const follows = dataset.follows ?? null;
   const datasets = useQuery({ ...datasetsQuery, enabled: follows !== null }).data ?? [];
-  const unlink = useDatasetChange(() =>
+  const unlink = useDatasetChange(dataset, (_: undefined, newest) =>
     unwrapResponse(
       api.DELETE("/api/datasets/{id}/link", {
         params: { path: { id: dataset.id } },
-        body: { revision: dataset.revision },
+        body: { revision: newest.revision },
       }),
     ),
   );

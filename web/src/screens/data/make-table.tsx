@@ -82,7 +82,6 @@ export function MakeTable({ shown, open, onOpenChange }: Props) {
   const store = useMutation({
     mutationFn: () => make(name),
     onSuccess: ({ dataset: made }) => {
-      queries.invalidateQueries({ queryKey: ["datasets"] });
       onOpenChange(false);
       if (made) {
         queries.setQueryData(datasetQuery(made.id).queryKey, made);

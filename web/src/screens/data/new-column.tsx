@@ -40,12 +40,12 @@ function Form({ dataset, onAdded }: { dataset: Dataset; onAdded: (column: number
   const [kind, setKind] = useState<Column["kind"] | "formula">("formula");
   const [formula, setFormula] = useState("");
   const [readable, setReadable] = useState(false);
-  const add = useDatasetChange(async () => {
+  const add = useDatasetChange(dataset, async (_: undefined, newest) => {
     const column = kind === "formula" ? { name, formula } : { name, kind };
     const added = await unwrapResponse(
       api.POST("/api/datasets/{id}/columns", {
         params: { path: { id: dataset.id } },
-        body: { revision: dataset.revision, column },
+        body: { revision: newest.revision, column },
       }),
     );
     onAdded(added.column_id);

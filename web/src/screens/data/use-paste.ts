@@ -19,7 +19,7 @@ export function usePaste(
 ) {
   const { dataset, columns } = shown;
   const grows = isPlain(shown.view) && dataset.plan == null;
-  const paste = useDatasetChange((edits: Pasted) =>
+  const paste = useDatasetChange(dataset, (edits: Pasted) =>
     unwrapResponse(
       api.POST("/api/datasets/{id}/cells", {
         params: { path: { id: dataset.id } },

@@ -21,7 +21,7 @@ type CellOf = (row: number, column: number) => string | null | undefined;
 /** What can be done with a block of cells: all of it or nothing, undone in one step. */
 export function useRange(shown: Shown, range: Range, cell: CellOf, isHidden: (column: number) => boolean) {
   const { dataset } = shown;
-  const change = useDatasetChange(({ edits, how }: { edits: Edit[]; how: Schema["EditKind"] }) =>
+  const change = useDatasetChange(dataset, ({ edits, how }: { edits: Edit[]; how: Schema["EditKind"] }) =>
     unwrapResponse(
       api.POST("/api/datasets/{id}/cells", {
         params: { path: { id: dataset.id } },
@@ -31,7 +31,7 @@ export function useRange(shown: Shown, range: Range, cell: CellOf, isHidden: (co
   );
   /** The columns, of all, whose cells can be typed. */
   const typed = dataset.columns.flatMap(({ formula }, place) => (formula == null ? [place] : []));
-  const put = useDatasetChange(({ at, rows }: { at: number; rows: string[][] }) =>
+  const put = useDatasetChange(dataset, ({ at, rows }: { at: number; rows: string[][] }) =>
     unwrapResponse(
       api.POST("/api/datasets/{id}/rows", {
         params: { path: { id: dataset.id } },
@@ -44,7 +44,7 @@ export function useRange(shown: Shown, range: Range, cell: CellOf, isHidden: (co
       }),
     ).then(({ dataset }) => dataset),
   );
-  const remove = useDatasetChange((row_ids: number[]) =>
+  const remove = useDatasetChange(dataset, (row_ids: number[]) =>
     unwrapResponse(
       api.DELETE("/api/datasets/{id}/rows", {
         params: { path: { id: dataset.id } },

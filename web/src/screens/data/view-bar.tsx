@@ -96,7 +96,7 @@ function Step({ words, onGone }: { words: string; onGone: () => void }) {
 
 /** Puts the rows of the table itself in the order in which they are shown. */
 function ForGood({ dataset, view, onDone }: { dataset: Dataset; view: TableView; onDone: () => void }) {
-  const put = useDatasetChange((order: TableView["order"]) =>
+  const put = useDatasetChange(dataset, (order: TableView["order"]) =>
     unwrapResponse(
       api.PUT("/api/datasets/{id}/order", {
         params: { path: { id: dataset.id } },

@@ -1,4 +1,3 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Schema, unwrapResponse } from "../../api/client";
 import type { Plan } from "../../api/floor";
@@ -13,12 +12,10 @@ type Alert = Schema["Alert"];
 /** What somebody is to know, who was told of it, and who has taken it on. */
 export function Alerts({ alerts, told }: { alerts: Alert[]; told: Plan["told"] }) {
   const [who, setWho] = useState("");
-  const queries = useQueryClient();
   if (told.length === 0) return null;
   const takeOn = async (id: number) => {
     try {
       await unwrapResponse(api.POST("/api/floor/alerts/{id}/take-on", { params: { path: { id } }, body: { who } }));
-      queries.invalidateQueries({ queryKey: ["floor"] });
     } catch (thrown) {
       notifyProblem(thrown);
     }

@@ -52,7 +52,6 @@ function Desk({ plan, standing }: { plan: Collection; standing: Standing | undef
         api.PUT("/api/floor/plans/{id}", { params: { path: { id: plan.id } }, body }),
       );
       queries.setQueryData(planQuery(plan.id).queryKey, stored as Collection);
-      queries.invalidateQueries({ queryKey: ["floor"] });
       setEditing(null);
       setThrown(null);
     } catch (error) {
@@ -62,7 +61,6 @@ function Desk({ plan, standing }: { plan: Collection; standing: Standing | undef
   const remove = async () => {
     try {
       await unwrapResponse(api.DELETE("/api/floor/plans/{id}", { params: { path: { id: plan.id } } }));
-      await queries.invalidateQueries({ queryKey: ["floor"] });
       navigate({ to: "/floor" });
     } catch (error) {
       notifyProblem(error);

@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, type Schema, unwrapResponse } from "../../api/client";
@@ -107,14 +107,12 @@ const beyondWords = ({ beyond }: StoredEntry) =>
     .join("; ");
 
 function Waiting({ entry, station }: { entry: StoredEntry; station: string }) {
-  const queries = useQueryClient();
   const [cause, setCause] = useState("");
   const [action, setAction] = useState("");
   const save = async () => {
     try {
       const body = { cause, action, who: "desk" };
       await unwrapResponse(api.POST("/api/floor/entries/{id}/reaction", { params: { path: { id: entry.id } }, body }));
-      for (const key of ["entries", "floor"]) queries.invalidateQueries({ queryKey: [key] });
     } catch (thrown) {
       notifyProblem(thrown);
     }

@@ -1,4 +1,3 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, unwrapResponse } from "../../api/client";
 import type { ChoiceList } from "../../api/floor";
@@ -8,7 +7,6 @@ import { notifyProblem } from "../../parts/notices";
 
 /** The lists that identifiers are chosen from, shared between plans. */
 export function ListEditor({ lists }: { lists: ChoiceList[] }) {
-  const queries = useQueryClient();
   const [open, setOpen] = useState(false);
   const [id, setId] = useState("");
   const list = lists.find((one) => String(one.id) === id);
@@ -26,7 +24,6 @@ export function ListEditor({ lists }: { lists: ChoiceList[] }) {
       const stored = list
         ? await unwrapResponse(api.PUT("/api/floor/lists/{id}", { params: { path: { id: list.id } }, body }))
         : await unwrapResponse(api.POST("/api/floor/lists", { body }));
-      await queries.invalidateQueries({ queryKey: ["lists"] });
       setId(String(stored.id));
       setChoices(stored.choices.join("\n"));
       setOpen(false);

@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, problemOf, unwrapResponse } from "../../api/client";
@@ -7,14 +7,15 @@ import { type Dataset, datasetsQuery } from "../../api/queries";
 import { Button } from "../../parts/button";
 import { SelectField, TextField } from "../../parts/fields";
 import { Then, TopLine } from "../../parts/top-line";
-import { type Infos, newMeasurement, PlanForm } from "./plan-form";
+import { type Infos, newMeasurement } from "./measured";
+import { PlanForm } from "./plan-form";
 
 const EMPTY: Plan = {
   name: "",
   identifiers: [
-    { column: "taken at", asked: "time", required: false, remembered: false, list: null },
-    { column: "subgroup", asked: "subgroup", required: false, remembered: false, list: null },
-    { column: "operator", asked: "text", required: true, remembered: true, list: null },
+    { column: "taken at", asked: "time", required: false, remembered: false, list: null, person: false },
+    { column: "subgroup", asked: "subgroup", required: false, remembered: false, list: null, person: false },
+    { column: "operator", asked: "text", required: true, remembered: true, list: null, person: true },
   ],
   measurements: [newMeasurement("thickness")],
   pieces: 5,
@@ -41,6 +42,7 @@ function guessed(dataset: Dataset, name: string): Plan {
     required: false,
     remembered: true,
     list: null,
+    person: false,
   });
   const of = (kinds: string[], asked: Plan["identifiers"][number]["asked"], like = /./) => {
     const found = dataset.columns.find(({ kind, name }) => kinds.includes(kind) && like.test(name));
@@ -63,7 +65,6 @@ function guessed(dataset: Dataset, name: string): Plan {
 /** A new collection plan, for a dataset that is there or for a new one. */
 export function NewPlan() {
   const datasets = useQuery(datasetsQuery).data ?? [];
-  const queries = useQueryClient();
   const navigate = useNavigate();
   const [plan, setPlan] = useState(EMPTY);
   const [infos, setInfos] = useState<Infos>({});
@@ -76,7 +77,6 @@ export function NewPlan() {
     try {
       const body = { plan, infos, station, ...(dataset && { dataset_id: dataset.id }) };
       const stored = await unwrapResponse(api.POST("/api/floor/plans", { body }));
-      for (const key of ["floor", "datasets", "studies"]) queries.invalidateQueries({ queryKey: [key] });
       navigate({ to: "/floor/$id", params: { id: stored.id } });
     } catch (error) {
       setThrown(error);

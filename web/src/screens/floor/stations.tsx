@@ -1,4 +1,3 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, type Schema, unwrapResponse } from "../../api/client";
@@ -11,18 +10,13 @@ import { dueWords, missedWords } from "./words";
 
 /** The stations of a plan: what is due at each, what was missed in which shift, and what its gauge must know. */
 export function Stations({ plan, standing }: { plan: Collection; standing: Standing | undefined }) {
-  const queries = useQueryClient();
   const [name, setName] = useState("");
-  const changed = () => {
-    for (const key of ["plan", "floor"]) queries.invalidateQueries({ queryKey: [key] });
-  };
   const add = async () => {
     try {
       await unwrapResponse(
         api.POST("/api/floor/plans/{id}/stations", { params: { path: { id: plan.id } }, body: { name } }),
       );
       setName("");
-      changed();
     } catch (thrown) {
       notifyProblem(thrown);
     }
@@ -32,7 +26,7 @@ export function Stations({ plan, standing }: { plan: Collection; standing: Stand
       <h2 className="mb-1.5 font-serif text-[19px] font-semibold">Stations</h2>
       <ul className="flex flex-col gap-2">
         {plan.stations.map((station, at) => (
-          <One key={station.id} station={station} due={standing?.due[at] ?? null} onChanged={changed} />
+          <One key={station.id} station={station} due={standing?.due[at] ?? null} />
         ))}
       </ul>
       <form
@@ -51,15 +45,14 @@ export function Stations({ plan, standing }: { plan: Collection; standing: Stand
   );
 }
 
-type Props = { station: Station; due: Schema["Due"] | null; onChanged: () => void };
+type Props = { station: Station; due: Schema["Due"] | null };
 
-function One({ station, due, onChanged }: Props) {
+function One({ station, due }: Props) {
   const change = async (body: Schema["StationChange"]) => {
     try {
       await unwrapResponse(
         api.PUT("/api/floor/stations/{id}", { params: { path: { id: station.id } }, body, keepalive: true }),
       );
-      onChanged();
     } catch (thrown) {
       notifyProblem(thrown);
       throw thrown;

@@ -33,7 +33,6 @@ export function Watch({ plan, dataset, enough }: Props) {
         api.PUT("/api/floor/plans/{id}", { params: { path: { id: plan.id } }, body }),
       );
       queries.setQueryData(planQuery(plan.id).queryKey, stored as Collection);
-      queries.invalidateQueries({ queryKey: ["floor"] });
     } catch (thrown) {
       notifyProblem(thrown);
     }
@@ -132,7 +131,6 @@ function Limits({ study, dataset, enough }: { study: Study; dataset: Dataset; en
         api.PATCH("/api/studies/{id}", { params: { path }, body: { revision: study.revision, spec } }),
       );
       queries.setQueryData(studyQuery(study.id).queryKey, saved);
-      for (const key of ["studies", "wall"]) queries.invalidateQueries({ queryKey: [key] });
     } catch (thrown) {
       notifyProblem(thrown);
     }

@@ -1,6 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
-import { useRef } from "react";
 import { api, isFinal, problemOf, type Schema, unwrapResponse } from "../../api/client";
 import { type Gauge, gaugeQuery, useGaugeChange } from "../../api/queries";
 import { typedNumber } from "../../lib/format";
@@ -28,15 +27,11 @@ type Properties = Schema["GaugeChange"];
 
 function Page({ gauge }: { gauge: Gauge }) {
   const navigate = useNavigate();
-  const queries = useQueryClient();
   const { save, problem } = useProperties(gauge);
   const { tone, words } = standingOf(gauge);
   const remove = () =>
     unwrapResponse(api.DELETE("/api/gauges/{id}", { params: { path: { id: gauge.id } } }))
-      .then(() => {
-        queries.invalidateQueries({ queryKey: ["gauges"] });
-        navigate({ to: "/gauges" });
-      })
+      .then(() => navigate({ to: "/gauges" }))
       .catch(notifyProblem);
   const text = (key: "name" | "number" | "measures" | "unit" | "note", label: string) => (
     <SavedField label={label} value={gauge[key] ?? ""} onSave={(value) => save({ [key]: value })} />
@@ -130,8 +125,7 @@ function Page({ gauge }: { gauge: Gauge }) {
 /** Saves properties one after the other, each on top of what is stored by then. */
 function useProperties(gauge: Gauge) {
   const queries = useQueryClient();
-  const queue = useRef<Promise<unknown>>(Promise.resolve());
-  const change = useGaugeChange((part: Partial<Properties>) => {
+  const change = useGaugeChange(gauge.id, (part: Partial<Properties>) => {
     const now = queries.getQueryData(gaugeQuery(gauge.id).queryKey) ?? gauge;
     const { name, number, measures, unit, resolution, months, note, revision } = now;
     return unwrapResponse(
@@ -143,16 +137,11 @@ function useProperties(gauge: Gauge) {
       }),
     );
   });
-  const save = (part: Partial<Properties>) => {
-    const done = queue.current.then(() => change.mutateAsync(part));
-    queue.current = done.catch(() => undefined);
-    return done;
-  };
-  return { save, problem: change.error ? problemOf(change.error) : null };
+  return { save: change.mutateAsync, problem: change.error ? problemOf(change.error) : null };
 }
 
 function Records({ gauge }: { gauge: Gauge }) {
-  const forget = useGaugeChange((record: number) =>
+  const forget = useGaugeChange(gauge.id, (record: number) =>
     unwrapResponse(api.DELETE("/api/gauges/{id}/records/{record}", { params: { path: { id: gauge.id, record } } })),
   );
   return (

@@ -97,7 +97,7 @@ function Enter() {
   const navigate = useNavigate();
   const [name, setName] = useState("");
   const [number, setNumber] = useState("");
-  const create = useGaugeChange((gauge: { name: string; number: string }) =>
+  const create = useGaugeChange(undefined, (gauge: { name: string; number: string }) =>
     unwrapResponse(api.POST("/api/gauges", { body: { ...gauge, measures: "", unit: "", note: "", months: 12 } })),
   );
   const problem = create.error ? problemOf(create.error) : null;

@@ -1,4 +1,4 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
 import { getRouteApi, Link, useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, problemOf, unwrapResponse } from "../../api/client";
@@ -16,7 +16,6 @@ const route = getRouteApi("/plan");
 export function PlanScreen() {
   const search = route.useSearch();
   const navigate = useNavigate();
-  const queries = useQueryClient();
   const gauges = useQuery(gaugesQuery).data ?? [];
   const [typed, setTyped] = useState<Typed>(() => ({ ...START, seed: String(1 + Math.floor(Math.random() * 99_999)) }));
   const [gaugeId, setGaugeId] = useState<number | "new" | null>(search.gauge ?? null);
@@ -44,10 +43,7 @@ export function PlanScreen() {
           },
         }),
       ),
-    onSuccess: ({ dataset }) => {
-      for (const queryKey of [["datasets"], ["studies"], ["gauges"]]) queries.invalidateQueries({ queryKey });
-      navigate({ to: "/data/$id", params: { id: dataset.id } });
-    },
+    onSuccess: ({ dataset }) => navigate({ to: "/data/$id", params: { id: dataset.id } }),
   });
   const problem = make.error ? problemOf(make.error) : null;
   const { kind } = typed;

@@ -1,15 +1,17 @@
 import { useEffect, useRef, useState } from "react";
 import type { ChoiceList, Plan } from "../../api/floor";
 import { typedNumber } from "../../lib/format";
-import { asks, disbelief, type Step } from "./steps";
+import { asks, disbelief, impossible, type Rules, type Step } from "./steps";
 import type { Reading } from "./use-readings";
 
 type Props = {
   plan: Plan;
   step: Step;
   lists: ChoiceList[];
-  /** What is known of the column: its unit and its limits. */
-  info: { unit?: string | null; lsl?: number | null; usl?: number | null; limit_table?: object | null } | undefined;
+  /** What is known of the column: its unit, its limits, and which values it can have. */
+  info:
+    | { unit?: string | null; lsl?: number | null; usl?: number | null; limit_table?: object | null; rules?: Rules }
+    | undefined;
   remark: string;
   /** A value that came from a gauge and waits to be taken. */
   reading: Reading | null;
@@ -18,12 +20,15 @@ type Props = {
   onRemark: (remark: string) => void;
 };
 
+/** What speaks against what was typed, and whether a value that is not believed can be confirmed. */
+type Doubt = { words: string; unbelieved?: boolean };
+
 const KEYS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", "−", "0", "."];
 
 /** The one thing that is asked, with the field that takes it. */
 export function Ask({ plan, step, lists, info, remark, reading, onTaken, onGive, onRemark }: Props) {
   const [text, setText] = useState("");
-  const [doubt, setDoubt] = useState<string | null>(null);
+  const [doubt, setDoubt] = useState<Doubt | null>(null);
   const [keys, setKeys] = useState(() => window.matchMedia?.("(pointer: coarse)").matches ?? false);
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => field.current?.focus(), []);
@@ -31,14 +36,20 @@ export function Ask({ plan, step, lists, info, remark, reading, onTaken, onGive,
   const give = (typed: string) => {
     if (step.kind === "identifier") {
       if (typed.trim() || !step.required) onGive(typed.trim(), false);
-      else setDoubt("This has to be said.");
+      else setDoubt({ words: "This has to be said." });
       return;
     }
     const value = typedNumber(typed);
-    if (typeof value !== "number") return setDoubt(typed.trim() ? `“${typed}” is no number.` : "Type a value.");
-    if (step.kind === "count" && (!Number.isInteger(value) || value < 0)) return setDoubt("A count is a whole number.");
-    const unbelieved = step.kind === "value" ? disbelief(plan, step.column, value) : undefined;
-    if (unbelieved) return setDoubt(`${value} is beyond belief. ${unbelieved} Measure again.`);
+    if (typeof value !== "number")
+      return setDoubt({ words: typed.trim() ? `“${typed}” is no number.` : "Type a value." });
+    if (step.kind === "count" && (!Number.isInteger(value) || value < 0))
+      return setDoubt({ words: "A count is a whole number." });
+    const rules = (step.kind === "value" && info?.rules) || {};
+    const refused = impossible(rules, value);
+    if (refused) return setDoubt({ words: `${value} is no value of ${step.column}. ${refused}` });
+    const unbelieved = disbelief(rules, value);
+    if (unbelieved)
+      return setDoubt({ words: `${value} is beyond belief. ${unbelieved} Measure again.`, unbelieved: true });
     onGive(value, false);
   };
   const latest = useRef(give);
@@ -47,7 +58,7 @@ export function Ask({ plan, step, lists, info, remark, reading, onTaken, onGive,
     if (!reading) return;
     onTaken();
     if (step.kind !== "value" || reading.column !== step.column)
-      return setDoubt(`The gauge sent ${reading.value} of ${reading.column}, which is not asked for now.`);
+      return setDoubt({ words: `The gauge sent ${reading.value} of ${reading.column}, which is not asked for now.` });
     setText(String(reading.value));
     latest.current(String(reading.value));
   }, [reading, onTaken, step]);
@@ -57,6 +68,9 @@ export function Ask({ plan, step, lists, info, remark, reading, onTaken, onGive,
     if (typeof value === "number" && remark.trim()) onGive(value, true);
   };
   const list = step.kind === "identifier" ? lists.find(({ id }) => id === step.list) : undefined;
+  // A column with choices of its own takes no others.
+  const own = info?.rules?.choices ?? [];
+  const choices = list?.choices.filter((choice) => own.length === 0 || own.includes(choice));
   // Limits that differ by product are known once the entry is made.
   const bounds = (info?.limit_table ? [null, null] : [info?.lsl, info?.usl]).map((one) =>
     one == null ? "" : String(one),
@@ -64,7 +78,6 @@ export function Ask({ plan, step, lists, info, remark, reading, onTaken, onGive,
   const limits = bounds.every(Boolean)
     ? `${bounds.join(" to ")} ${info?.unit ?? ""}`
     : [bounds[0] && `at least ${bounds[0]}`, bounds[1] && `at most ${bounds[1]}`, info?.unit].filter(Boolean).join(" ");
-  const unbelieved = doubt?.includes("beyond belief");
   return (
     <section aria-label="What is asked" className="flex flex-col gap-3">
       <div className="flex flex-wrap items-center gap-x-5 gap-y-3">
@@ -112,7 +125,7 @@ export function Ask({ plan, step, lists, info, remark, reading, onTaken, onGive,
       </div>
       {list && (
         <div className="grid grid-cols-[repeat(auto-fill,minmax(200px,1fr))] gap-3">
-          {list.choices.map((choice, at) => (
+          {choices?.map((choice, at) => (
             <button
               key={choice}
               type="button"
@@ -139,9 +152,9 @@ export function Ask({ plan, step, lists, info, remark, reading, onTaken, onGive,
         </div>
       )}
       <p id="station-doubt" role="alert" className="min-h-8 text-[22px] text-clay">
-        {doubt}
+        {doubt?.words}
       </p>
-      {unbelieved && (
+      {doubt?.unbelieved && (
         <div className="flex flex-wrap items-center gap-3">
           <input
             aria-label="Remark on why it is so"

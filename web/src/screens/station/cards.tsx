@@ -1,6 +1,5 @@
 import type { Collection } from "../../api/floor";
-import { fixed } from "../../lib/format";
-import { decimalsOf } from "./occasions";
+import { decimalsOf, fixed } from "../../lib/format";
 import type { Draft, Step } from "./steps";
 
 type Props = {

@@ -8,7 +8,7 @@ type Numbers = Extract<Schema["Outcome"]["numbers"], { method: "control-chart" }
 type Point = Numbers["panels"][number]["points"][number];
 
 /** Points that are in sight at once. */
-export const IN_SIGHT = 24;
+const IN_SIGHT = 24;
 const TALL = 250;
 /** Room for the words at the limits. */
 const WORDS = 92;

@@ -1,4 +1,3 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { api, unwrapResponse } from "../../api/client";
 import type { Station } from "../../api/floor";
 import { counted } from "../../lib/format";
@@ -7,14 +6,12 @@ type Props = { station: Station; every: number; onProblem: (words: string) => vo
 
 /** Pieces made so far, counted on by hand where no counter of the machine says them. */
 export function Made({ station, every, onProblem }: Props) {
-  const queries = useQueryClient();
   const count = async (pieces: number) => {
     try {
       const body = { counter: station.counter + pieces };
       await unwrapResponse(
         api.POST("/api/floor/stations/{id}/counter", { params: { path: { id: station.id } }, body }),
       );
-      await queries.invalidateQueries({ queryKey: ["floor"] });
     } catch {
       onProblem("The pieces could not be counted just now. Try again.");
     }

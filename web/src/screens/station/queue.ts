@@ -32,10 +32,6 @@ async function within<T>(mode: IDBTransactionMode, work: (store: IDBObjectStore)
   }
 }
 
-/** A key that no other entry of any device has. */
-export const newKey = (): string =>
-  Array.from(crypto.getRandomValues(new Uint8Array(12)), (byte) => byte.toString(16).padStart(2, "0")).join("");
-
 export const keep = (station: number, entry: Entry) => within("readwrite", (store) => store.add({ station, entry }));
 
 const kept = async (station: number): Promise<Waiting[]> => {
@@ -50,7 +46,12 @@ export const refused = async (station: number) => (await kept(station)).filter((
 
 export const forget = (number: number) => within("readwrite", (store) => store.delete(number));
 
-export type Sent = { waiting: Waiting; stored?: StoredEntry; problem?: Schema["HttpProblem"] };
+export type Sent = {
+  waiting: Waiting;
+  stored?: StoredEntry;
+  problem?: Schema["HttpProblem"];
+  happened?: Schema["Happened"];
+};
 
 /** At most this many go at once. */
 const AT_ONCE = 200;
@@ -68,8 +69,13 @@ export async function send(station: number): Promise<Sent[]> {
     api.POST("/api/floor/stations/{id}/entries", { params: { path }, body: { entries } }),
   );
   const sent = all.map((one, at): Sent => {
-    const { entry, problem } = answers[at] ?? {};
-    return { waiting: one, ...(entry && { stored: entry }), ...(problem && { problem }) };
+    const { entry, problem, happened } = answers[at] ?? {};
+    return {
+      waiting: one,
+      ...(entry && { stored: entry }),
+      ...(problem && { problem }),
+      ...(happened && { happened }),
+    };
   });
   // What the service could not do just now it may do in a moment; what comes behind it waits with it, so that the order stays.
   const failing = sent.findIndex(({ stored, problem }) => !stored && (!problem || problem.status >= 500));

@@ -1,32 +1,18 @@
 import { useState } from "react";
-import type { Plan } from "../../api/floor";
+import type { Occasion } from "./occasions";
 
-/** Something that asks for its cause. */
-export type Occasion = {
-  /** `beyond-specification` or `signal`. */
-  on: "beyond-specification" | "signal";
-  sentence: string;
-  pattern?: string;
-  /** Keeps what is said. */
-  say: (said: { cause: string; action: string; who: string }) => Promise<unknown>;
-};
-
-type Props = { occasion: Occasion; plan: Plan; causes: string[]; who: string; onDone: () => void };
+type Props = { occasion: Occasion; causes: string[]; who: string; onDone: () => void };
 
 const CHOICE =
   "min-h-16 rounded-xl border-2 border-hairline bg-sheet px-5 text-left text-[22px] hover:border-moss aria-pressed:border-moss aria-pressed:bg-tint";
 const FIELD = "h-14 w-full rounded-xl border-2 border-hairline bg-sheet px-4 text-[20px]";
 
 /** What happened, what to do about it, and the one question: why. */
-export function React({ occasion, plan, causes, who: usual, onDone }: Props) {
+export function React({ occasion, causes, who: usual, onDone }: Props) {
   const [cause, setCause] = useState("");
   const [action, setAction] = useState("");
   const [who, setWho] = useState(usual);
   const [failed, setFailed] = useState<string | null>(null);
-  // What is written for this kind of signal stands before what is written for all.
-  const reactions = plan.reactions
-    .filter(({ on, pattern }) => on === occasion.on && (pattern == null || pattern === occasion.pattern))
-    .sort((a, b) => Number(a.pattern == null) - Number(b.pattern == null));
   const save = async () => {
     try {
       await occasion.say({ cause: cause.trim(), action: action.trim(), who: who.trim() });
@@ -43,12 +29,12 @@ export function React({ occasion, plan, causes, who: usual, onDone }: Props) {
         </svg>
         {occasion.sentence}
       </h1>
-      {reactions.length > 0 && (
+      {occasion.reactions.length > 0 && (
         <section
           aria-label="What to do"
           className="flex flex-wrap gap-5 rounded-xl border-l-8 border-[#dba63c] bg-sheet p-5"
         >
-          {reactions.map(({ words, picture }) => (
+          {occasion.reactions.map(({ words, picture }) => (
             <div key={words} className="max-w-[640px] text-[22px] leading-8">
               <p className="whitespace-pre-line">{words}</p>
               {picture && <img src={picture} alt="" className="mt-3 max-h-72 rounded-lg" />}

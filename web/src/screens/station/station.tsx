@@ -1,9 +1,10 @@
-import { useQueries, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQueries, useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, isFinal, unwrapResponse } from "../../api/client";
 import { type Collection, floorQuery, listsQuery, type Station, type StoredEntry } from "../../api/floor";
 import { datasetQuery, methodsQuery, outcomeQuery, studyQuery } from "../../api/queries";
+import { newKey } from "../../lib/new-key";
 import { Loading, Problem } from "../../parts/states";
 import { subjectIn } from "../../study/statement/words";
 import { dueWords } from "../floor/words";
@@ -11,9 +12,9 @@ import { Ask } from "./ask";
 import { Cards } from "./cards";
 import { StationChart } from "./chart";
 import { Made } from "./made";
-import { beyondOf, newestSignals } from "./occasions";
-import { newKey, type Sent } from "./queue";
-import { type Occasion, React } from "./react";
+import { newestSignals, type Occasion, ofEntry } from "./occasions";
+import type { Sent } from "./queue";
+import { React } from "./react";
 import { Refused } from "./refused";
 import { begun, type Draft, entryOf, nextOf, type Step, withoutLast, withValue } from "./steps";
 import { Tally } from "./tally";
@@ -57,7 +58,6 @@ type Props = { collection: Collection; station: Station; due: string; enough: nu
 
 function AtStation({ collection, station, due, enough }: Props) {
   const { plan } = collection;
-  const queries = useQueryClient();
   const lists = useQuery(listsQuery).data ?? [];
   const dataset = useQuery(datasetQuery(collection.dataset_id)).data;
   const cards = useQuery(methodsQuery).data;
@@ -78,17 +78,17 @@ function AtStation({ collection, station, due, enough }: Props) {
   const [remarking, setRemarking] = useState(false);
   const { reading, heard, take } = useReadings(station.id);
   const serial = useSerial(station.key);
-  const who = Object.entries(draft.said).find(([column]) => /operator|inspector|who|badge/i.test(column))?.[1] ?? "";
+  const who = plan.identifiers.filter(({ person }) => person).map(({ column }) => draft.said[column])[0] ?? "";
 
   const onSent = async (sent: Sent[]) => {
     const stored = sent.flatMap(({ stored }) => (stored ? [stored] : []));
     setLast((now) => stored.at(-1) ?? now);
     if (stored.length > 0) setRefused(null);
-    const found = stored.flatMap((entry) => (entry.beyond.length > 0 ? [beyondOf(entry)] : []));
-    const signals = stored.length > 0 ? await newestSignals(collection.study_ids) : null;
+    const found = sent.flatMap(({ stored, happened }) => (stored && happened ? [ofEntry(stored.id, happened)] : []));
+    // Those of a service that is gone again stay on the list of the desk.
+    const signals = stored.length > 0 ? await newestSignals(station.id).catch(() => null) : null;
     setCauses(signals?.causes ?? []);
     setOccasions((now) => [...now, ...found, ...(signals?.occasions ?? [])]);
-    queries.invalidateQueries({ queryKey: ["outcome"] });
   };
   const { enter, pending, reached, broken, aside, drop } = useEntering(station.id, onSent);
 
@@ -113,7 +113,6 @@ function AtStation({ collection, station, due, enough }: Props) {
       setLast(
         await unwrapResponse(api.POST("/api/floor/entries/{id}/take-back", { params: { path: { id: last.id } } })),
       );
-      for (const key of ["outcome", "floor", "entries", "dataset"]) queries.invalidateQueries({ queryKey: [key] });
     } catch {
       setRefused("The last entry could not be taken back just now. Try again.");
     }
@@ -166,8 +165,7 @@ function AtStation({ collection, station, due, enough }: Props) {
         <React
           key={occasion.sentence}
           occasion={occasion}
-          plan={plan}
-          causes={[...new Set([...plan.causes, ...causes])]}
+          causes={causes.length > 0 ? causes : plan.causes}
           who={who}
           onDone={() => setOccasions((now) => now.slice(1))}
         />

@@ -1,4 +1,7 @@
+import type { Schema } from "../../api/client";
 import type { Entry, Plan } from "../../api/floor";
+
+export type Rules = NonNullable<Schema["StoredColumn"]["rules"]>;
 
 /** One thing that is asked at a time. */
 export type Step =
@@ -85,9 +88,15 @@ export function withoutLast(plan: Plan, draft: Draft): { draft: Draft; step: Ste
   return { draft: { ...draft, pieces, confirmed: false }, step };
 }
 
-/** Why a value is not believed; nothing when it is. */
-export function disbelief(plan: Plan, column: string, value: number): string | undefined {
-  const { lowest, highest } = plan.measurements.find((one) => one.column === column) ?? {};
+/** Why a value cannot be one of its column; nothing when it can. */
+export function impossible({ lower_bound, upper_bound }: Rules, value: number): string | undefined {
+  if (lower_bound != null && value < lower_bound) return `It cannot be below ${lower_bound}.`;
+  if (upper_bound != null && value > upper_bound) return `It cannot be above ${upper_bound}.`;
+  return undefined;
+}
+
+/** Why a value of a column is not believed; nothing when it is. */
+export function disbelief({ lowest, highest }: Rules, value: number): string | undefined {
   if (lowest != null && value < lowest) return `Below ${lowest} nothing is believed.`;
   if (highest != null && value > highest) return `Above ${highest} nothing is believed.`;
   return undefined;

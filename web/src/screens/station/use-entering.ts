@@ -1,4 +1,3 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { Entry } from "../../api/floor";
 import { forget, keep, refused, type Sent, send, type Waiting, waiting } from "./queue";
@@ -8,7 +7,6 @@ const AGAIN = 2000;
 
 /** Entries on their way: kept on the device first, sent in order, sent again until the service has them. */
 export function useEntering(station: number, onSent: (sent: Sent[]) => void) {
-  const queries = useQueryClient();
   const [pending, setPending] = useState(0);
   const [aside, setAside] = useState<Waiting[]>([]);
   const [reached, setReached] = useState(true);
@@ -25,7 +23,6 @@ export function useEntering(station: number, onSent: (sent: Sent[]) => void) {
           setReached(true);
           if (sent.length === 0) break;
           told.current(sent);
-          for (const key of ["floor", "entries", "dataset"]) queries.invalidateQueries({ queryKey: [key] });
         }
       } catch {
         setReached(false);
@@ -36,7 +33,7 @@ export function useEntering(station: number, onSent: (sent: Sent[]) => void) {
     };
     busy.current = busy.current.then(work).catch(() => setBroken(true));
     return busy.current;
-  }, [station, queries]);
+  }, [station]);
 
   const enter = useCallback(
     async (entry: Entry) => {

@@ -1,82 +1,120 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import { api, RequestError, unwrapResponse } from "../../api/client";
 import { type Study, studyQuery } from "../../api/queries";
+import { type Scope, useSerialMutation } from "../../api/saving";
+import { newKey } from "../../lib/new-key";
 import type { UndoDirection } from "../../parts/keys";
 import { notifyProblem } from "../../parts/notices";
-import { type Change, leave, left } from "./left-behind";
+import {
+  type Change,
+  changeOf,
+  type Draft,
+  draftsOf,
+  forgetDraft,
+  isUntouched,
+  keepDraft,
+  type Sending,
+} from "./drafts";
 
-/** Changes a study: shown at once, saved in order, and applied again on top of what others changed meanwhile. */
+const send = ({ id, ...change }: Sending, on: Study) =>
+  unwrapResponse(
+    api.PATCH("/api/studies/{id}", {
+      params: { path: { id: on.id } },
+      body: {
+        revision: on.revision,
+        change_id: id,
+        name: change.name,
+        spec: change.spec?.(on.spec),
+        shown: change.shown && { ...on.shown, ...change.shown },
+      },
+      // A change made while the page is closing still arrives.
+      keepalive: true,
+    }),
+  );
+
+const readStudy = (id: number) => unwrapResponse(api.GET("/api/studies/{id}", { params: { path: { id } } }));
+
+const isConflict = (error: unknown) => error instanceof RequestError && error.problem.status === 412;
+
+/** Changes a study: saved in order, and applied again on top of what others changed meanwhile. */
 export function useStudyChange(id: number) {
   const queries = useQueryClient();
-  const queue = useRef<Promise<unknown>>(Promise.resolve());
-  /** Changes that wait for the one that is being saved, and that one. */
-  const waiting = useRef<Change[]>([]);
   const { queryKey } = studyQuery(id);
-
-  const send = async (change: Change, on: Study) =>
-    unwrapResponse(
-      api.PATCH("/api/studies/{id}", {
-        params: { path: { id } },
-        body: {
-          revision: on.revision,
-          name: change.name,
-          spec: change.spec?.(on.spec),
-          shown: change.shown && { ...on.shown, ...change.shown },
-        },
-        // A change made while the page is closing still arrives.
-        keepalive: true,
-      }),
-    );
-
-  const save = async (change: Change) => {
-    const current = queries.getQueryData(queryKey);
-    if (!current) return;
-    const saved = await send(change, current).catch(async (error) => {
-      const conflict = error instanceof RequestError && error.problem.status === 412;
-      if (!conflict) throw error;
-      return send(change, await unwrapResponse(api.GET("/api/studies/{id}", { params: { path: { id } } })));
-    });
-    queries.setQueryData(queryKey, saved);
-    queries.invalidateQueries({ queryKey: ["studies"] });
-    queries.invalidateQueries({ queryKey: ["wall"] });
-  };
-
-  const turn = async (way: UndoDirection) => {
-    const current = queries.getQueryData(queryKey);
-    if (!current) return;
-    const request = { params: { path: { id } }, body: { revision: current.revision } };
-    const turned =
-      way === "undo" ? api.POST("/api/studies/{id}/undo", request) : api.POST("/api/studies/{id}/redo", request);
-    queries.setQueryData(queryKey, await unwrapResponse(turned));
-  };
-
-  const inOrder = (work: () => Promise<void>) => {
-    queue.current = queue.current.then(work).catch((error) => {
+  const scope: Scope = ["study", id];
+  /** Changes that wait for the one that is being saved, and that one. */
+  const waiting = useRef<Sending[]>([]);
+  /** What was left here and cannot be saved without asking: the study has become another since. */
+  const [left, setLeft] = useState<Draft[]>([]);
+  const answers = {
+    onSuccess: (study: Study | undefined) => study && queries.setQueryData(queryKey, study),
+    onError: (error: Error) => {
       notifyProblem(error);
       queries.invalidateQueries({ queryKey });
-    });
-  };
-  const change = (change: Change) => {
-    waiting.current.push(change);
-    inOrder(() => save(change).finally(() => waiting.current.shift()));
-  };
-  // What waits while the page goes is kept by the browser, and saved when the study is opened again.
-  const keep = useRef({ leave: () => {}, change });
-  keep.current = {
-    leave: () => {
-      const current = queries.getQueryData(queryKey);
-      if (current) leave(current, waiting.current);
     },
-    change,
   };
+  const known = () => queries.getQueryData(queryKey);
+  const saving = useSerialMutation(
+    scope,
+    async (change: Sending) => {
+      const current = known() ?? (await readStudy(id));
+      try {
+        return await send(change, current);
+      } catch (error) {
+        if (!isConflict(error)) throw error;
+        return await send(change, await readStudy(id));
+      } finally {
+        waiting.current = waiting.current.filter((other) => other !== change);
+      }
+    },
+    answers,
+  );
+  const turning = useSerialMutation(
+    scope,
+    async (way: UndoDirection) => {
+      const { revision } = known() ?? (await readStudy(id));
+      const request = { params: { path: { id } }, body: { revision } };
+      return unwrapResponse(
+        way === "undo" ? api.POST("/api/studies/{id}/undo", request) : api.POST("/api/studies/{id}/redo", request),
+      );
+    },
+    answers,
+  );
+  const taking = useSerialMutation(
+    scope,
+    async (draft: Draft) => {
+      // Another page of this study may have taken it meanwhile.
+      if (!draftsOf(id).some(({ key }) => key === draft.key)) return undefined;
+      const current = await readStudy(id);
+      if (!isUntouched(draft, current)) {
+        setLeft((others) => [...others.filter(({ key }) => key !== draft.key), draft]);
+        return undefined;
+      }
+      forgetDraft(draft);
+      return send({ ...changeOf(draft), id: newKey() }, current);
+    },
+    answers,
+  );
+  const change = (change: Change) => {
+    const sending = { ...change, id: newKey() };
+    waiting.current.push(sending);
+    saving.mutate(sending);
+  };
+  /** Saves what was left after all, or gives it up. */
+  const settle = (draft: Draft, wanted: boolean) => {
+    forgetDraft(draft);
+    setLeft((all) => all.filter((other) => other !== draft));
+    if (wanted) change(changeOf(draft));
+  };
+  const take = taking.mutate;
   useEffect(() => {
-    const going = () => keep.current.leave();
+    const going = () => {
+      const study = queries.getQueryData(studyQuery(id).queryKey);
+      if (study) keepDraft(study, waiting.current);
+    };
     window.addEventListener("pagehide", going);
-    const current = queries.getQueryData(studyQuery(id).queryKey);
-    const behind = current && left(current);
-    if (behind) keep.current.change(behind);
+    for (const draft of draftsOf(id)) take(draft);
     return () => window.removeEventListener("pagehide", going);
-  }, [queries, id]);
-  return { change, turn: (way: UndoDirection) => inOrder(() => turn(way)) };
+  }, [queries, id, take]);
+  return { change, turn: turning.mutate, left, settle };
 }
