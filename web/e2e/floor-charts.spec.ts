@@ -9,9 +9,9 @@ const PLAN = {
   identifiers: [
     { column: "taken at", asked: "time" },
     { column: "sample", asked: "subgroup" },
-    { column: "badge", asked: "text", required: true, remembered: true },
+    { column: "badge", asked: "text", required: true, remembered: true, person: true },
   ],
-  measurements: [{ column: "thickness" }, { column: "haze", lowest: 0, highest: 9 }],
+  measurements: [{ column: "thickness" }, { column: "haze" }],
   causes: ["worn punch"],
   reactions: [
     { on: "signal", words: "Look at the die." },
@@ -34,7 +34,11 @@ async function send(server: Server, method: string, path: string, body: unknown)
 
 /** A plan of two measurements with twenty subgroups that scatter a little. */
 async function made(server: Server): Promise<Made> {
-  const plan = await send(server, "POST", "/api/floor/plans", { plan: PLAN, station: "Press 4" });
+  const plan = await send(server, "POST", "/api/floor/plans", {
+    plan: PLAN,
+    infos: { haze: { rules: { lowest: 0, highest: 9 } } },
+    station: "Press 4",
+  });
   const entry = (at: number) => ({
     key: `k${at}`,
     at: 1_780_000_000_000 + at * 3_600_000,

@@ -3,7 +3,6 @@ import { familyWords } from "../src/figures/multi-vari/families";
 import { type Numbers as Levels, links, placeLevels } from "../src/figures/multi-vari/layout";
 import { placeRows, type Numbers as Screen } from "../src/figures/screening/layout";
 import { moved } from "../src/study/statement/ordered-slot";
-import { type Card, slotWords, statementWords } from "../src/study/statement/words";
 import { expect, studyAddress, test, verdict } from "./server";
 
 test("factors are put in order by dragging and by key, and a family is lit by key", async ({ page, server }) => {
@@ -248,50 +247,6 @@ test("a screening draws as many columns as there is room for on a scale that the
   const last = many.rows.at(-1);
   expect((last?.top ?? 0) + many.high).toBeLessThanOrEqual(640);
   expect(many.bars.right).toBeLessThan(many.picture.left);
-});
-
-test("columns in order, rows and what is left out read as words", () => {
-  const slot = (name: string, more: object) => ({
-    at: name,
-    name,
-    label: name,
-    shows: [],
-    quiet: false,
-    subject: false,
-    advises: false,
-    ...more,
-  });
-  const column = {
-    kind: "column",
-    kinds: [],
-    empty: "choose",
-    required: true,
-    most: 4,
-    several: "",
-    ordered: true,
-    rest: false,
-  };
-  const card = {
-    statement: "Split {factors}[, leaving out {left_out}][ for {rows}].",
-    slots: [
-      slot("factors", column),
-      slot("left_out", { kind: "left-out", unset: "no rows", quiet: true }),
-      slot("rows", { kind: "rows", empty: "some rows", quiet: true }),
-    ],
-  } as unknown as Card;
-  const bare = { method: "x", roles: { factors: ["hour", "piece"] }, options: {} };
-  expect(statementWords(card, bare)).toBe("Split hour › piece.");
-  const options = {
-    left_out: [
-      { rows: [[3, 5]], why: "loose" },
-      { rows: [[9, 9]], why: "wet" },
-    ],
-    rows: [[1, 2]],
-  };
-  expect(statementWords(card, { ...bare, options })).toBe("Split hour › piece, leaving out 4 rows for 2 rows.");
-  const [factors] = card.slots;
-  if (!factors) throw new Error("there is no slot");
-  expect(slotWords(factors, { ...bare, roles: {} }).waits).toBe(true);
 });
 
 test("a family is lit by pointing at it, a cell opens its rows, and marks are taken away", async ({ page, server }) => {

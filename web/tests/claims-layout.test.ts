@@ -10,14 +10,6 @@ import {
   writerFor,
 } from "../src/figures/proportion/layout";
 import { backTo } from "../src/study/statement/trail";
-import {
-  type Card,
-  isComplete,
-  quietSlots,
-  slotWords,
-  statementWords,
-  visibleSlots,
-} from "../src/study/statement/words";
 
 const one = (label: string, estimate: number, ci95: [number, number], of: Partial<One>) =>
   ({ label, x: 1, estimate, ci95, outcomes: [], claim: null, missing: 0, ...of }) as unknown as One;
@@ -103,91 +95,4 @@ test("a step taken back gives its column the role that it had, and drops what ca
   expect(backTo(spec, 0)).toEqual({ ...spec, roles: { category: "kind" }, only: [] });
   // Rows had no role.
   expect(backTo(spec, 2)).toEqual({ ...spec, only: spec.only.slice(0, 2) });
-});
-
-const card = {
-  method: "made-up",
-  statement: "From {from}[: {table}][, {merge}][, each {each}][, as {sizes}].",
-  slots: [
-    {
-      at: "from",
-      name: "from",
-      label: "from",
-      quiet: false,
-      shows: [],
-      kind: "choice",
-      tag: "",
-      choices: [
-        { value: "columns", words: "columns", fields: [], implied_by: [] },
-        { value: "table", words: "a table", fields: [], implied_by: ["table"] },
-      ],
-    },
-    {
-      at: "table",
-      name: "table",
-      label: "table",
-      quiet: false,
-      shows: [{ option: "from", among: ["table"] }],
-      kind: "counts",
-      most: 9,
-    },
-    {
-      at: "merge",
-      name: "merge",
-      label: "merge",
-      quiet: true,
-      shows: [],
-      kind: "renames",
-      of: "kind",
-      unset: "none",
-    },
-    {
-      at: "each",
-      name: "each",
-      label: "each",
-      quiet: false,
-      shows: [{ unset_option: "sizes", among: [] }],
-      kind: "number",
-      words: "{}",
-      unset: "how many?",
-      usual: null,
-      low: 0,
-      high: 9,
-      whole: false,
-      offered: [],
-    },
-    {
-      at: "sizes",
-      name: "sizes",
-      label: "sizes",
-      quiet: true,
-      shows: [],
-      kind: "per-point",
-      of: "per",
-      unset: "as another says",
-    },
-  ],
-} as unknown as Card;
-
-test("a table waits until it is typed, merged names join the sentence, and one number gives way to many", () => {
-  const spec = (options: Record<string, unknown>) => ({ method: "made-up", options });
-  const table = {
-    rows: ["a", "b"],
-    columns: ["x", "y", "z"],
-    counts: [
-      [1, 2, 3],
-      [4, 5, 6],
-    ],
-  };
-  expect(isComplete(card, spec({ from: "table", each: 2 }))).toBe(false);
-  expect(statementWords(card, spec({ table, each: 2 }))).toBe("From a table: 2 by 3 counts, each 2.");
-  expect(statementWords(card, spec({ each: 2, merge: { "Gasket, loose": "loose gasket" } }))).toBe(
-    "From columns, 1 name counted as another, each 2.",
-  );
-  expect(quietSlots(card, spec({})).map(({ name }) => name)).toEqual(["merge", "sizes"]);
-  const sized = spec({ sizes: { "2026-05-04": 400, "2026-05-05": 380 } });
-  expect(visibleSlots(card, sized).map(({ name }) => name)).not.toContain("each");
-  const slot = visibleSlots(card, sized).find(({ name }) => name === "sizes");
-  expect(slot && slotWords(slot, sized)).toEqual({ text: "2 of their own", waits: false, filled: true });
-  expect(isComplete(card, sized)).toBe(true);
 });

@@ -7,15 +7,6 @@ import { type Numbers as Gauge, placeStaircase, stairPath } from "../src/marks/g
 import { nearestPoint, type Scale, spreadLabels, stepPath } from "../src/marks/panel-layout";
 import { columnsIn, foundIn, type GroupBy, groupsOf, type Order, type Watched } from "../src/screens/wall/groups";
 import { headline as sinceHeadline, sinceWords } from "../src/screens/wall/since";
-import {
-  type Card,
-  isComplete,
-  type Slot,
-  statementWords,
-  withOptions,
-  withParts,
-  withSlot,
-} from "../src/study/statement/words";
 
 const dial: Schema["Dial"] = {
   of: "values",
@@ -63,47 +54,6 @@ test("numbers and times are written and read as people do", () => {
   expect(typedNumber("2.4O")).toBeUndefined();
   expect(shortTime("2026-05-04 06:10")).toBe("4 May 06:10");
   expect(shortTime("reel 7")).toBe("reel 7");
-});
-
-const slot = (at: string, rest: object) =>
-  ({ at, name: at, label: at, shows: [], quiet: false, ...rest }) as unknown as Slot;
-const column = (required: boolean) => ({
-  kind: "column",
-  kinds: ["number"],
-  empty: "nothing",
-  required,
-  many: false,
-});
-const choices = (tag: string, ...values: string[]) => ({
-  kind: "choice",
-  tag,
-  choices: values.map((value) => ({ value, words: value, use_when: "", fields: [], implied_by: [] })),
-});
-const onlyOn = (...among: string[]) => [{ option: "chart", among, empty_role: null, filled_role: null }];
-
-test("a statement shows what fits its chart, asks for what it lacks and drops what no longer fits", () => {
-  const card = {
-    statement: "Chart {measure}{count} as {chart}[, called by {label}][, spread by {sigma}].",
-    slots: [
-      slot("measure", { ...column(true), shows: onlyOn("single") }),
-      slot("count", { ...column(true), shows: onlyOn("counts") }),
-      slot("chart", choices("", "single", "counts")),
-      slot("label", { ...column(false), quiet: true }),
-      slot("sigma", { ...choices("", "mean", "median"), shows: onlyOn("single") }),
-    ],
-  } as unknown as Card;
-  const spec = { method: "m", roles: { measure: "flux" }, options: { sigma: "median" } };
-  expect(statementWords(card, spec)).toBe("Chart flux as single, spread by median.");
-  expect(isComplete(card, spec)).toBe(true);
-  const named = { ...spec, roles: { ...spec.roles, label: "lamp" } };
-  expect(statementWords(card, named)).toBe("Chart flux as single, called by lamp, spread by median.");
-  const chart = card.slots[2] as Slot;
-  const counts = withSlot(card, spec, chart, "counts");
-  expect(statementWords(card, counts)).toBe("Chart nothing as counts.");
-  expect(isComplete(card, counts)).toBe(false);
-  const odd = { ...spec, options: { chart: "single", sigma: "range" } };
-  expect(withOptions(card, odd, { width: 2 }).options).toEqual({ chart: "single", width: 2 });
-  expect(withParts("known {center}[, set by {who}]", (name) => (name === "center" ? "5" : undefined))).toBe("known 5");
 });
 
 test("limits step where they vary and break between phases", () => {

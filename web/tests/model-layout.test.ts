@@ -14,7 +14,6 @@ import {
   written,
 } from "../src/figures/simulation/model";
 import { shareWords } from "../src/figures/simulation/response-card";
-import { slotWords } from "../src/study/statement/words";
 
 const NONE: Pieces = { inputs: [], controls: [], responses: [] };
 const normal = (name: string, sd: number): Input => ({ name, distribution: "normal", parameters: { mean: 1, sd } });
@@ -150,49 +149,5 @@ test("shares and slots are written as people read them", () => {
     "0.099 %",
     "40 ppm",
     "1.2 ppm",
-  ]);
-  const slot = (more = {}) =>
-    ({
-      name: "inputs",
-      at: "inputs",
-      label: "inputs",
-      shows: [],
-      kind: "built",
-      one: "input",
-      many: "inputs",
-      unset: "no inputs",
-      required: true,
-      choices: [],
-      ...more,
-    }) as never;
-  const spec = (inputs: unknown) =>
-    ({ method: "simulation", options: inputs === undefined ? {} : { inputs } }) as never;
-  expect(slotWords(slot(), spec(undefined))).toEqual({ text: "no inputs", waits: true, filled: false });
-  expect(slotWords(slot(), spec([]))).toEqual({ text: "no inputs", waits: true, filled: false });
-  expect(slotWords(slot(), spec([{}]))).toEqual({ text: "1 input", waits: false, filled: true });
-  expect(slotWords(slot({ required: false }), spec([{}, {}]))).toEqual({
-    text: "2 inputs",
-    waits: false,
-    filled: true,
-  });
-  expect(slotWords(slot({ many: "search for better settings" }), spec({ goal: "target" })).text).toBe(
-    "search for better settings",
-  );
-  // A quiet switch stays out of the statement as long as it is as usual.
-  const shares = {
-    name: "sensitivity",
-    at: "sensitivity",
-    label: "shares",
-    shows: [],
-    kind: "switch",
-    usual: false,
-    on: "yes",
-    off: "no",
-  } as never;
-  const set = (sensitivity: boolean) => ({ method: "simulation", options: { sensitivity } }) as never;
-  expect([spec(undefined), set(false), set(true)].map((one) => slotWords(shares, one).filled)).toEqual([
-    false,
-    false,
-    true,
   ]);
 });

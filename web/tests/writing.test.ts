@@ -4,20 +4,7 @@ import { counted, fixed, grouped, shareWords, shortTime, tableNumber, typedNumbe
 import { rowAddress, stretches } from "../src/lib/row-ranges";
 import { termFinder } from "../src/lib/terms";
 import { arcEnds, dialGeometry } from "../src/marks/dial-layout";
-import {
-  type Card,
-  checked,
-  chosen,
-  isComplete,
-  quietSlots,
-  type Slot,
-  statementParts,
-  statementWords,
-  visibleSlots,
-  withOptions,
-  withParts,
-  withSlot,
-} from "../src/study/statement/words";
+import { checked, chosen, type Slot, withOptions, withSlot } from "../src/study/statement/words";
 
 const format = (decimals: number, unit = "", factor = 1) => ({
   decimals,
@@ -133,96 +120,39 @@ test("needle, band and target of a dial stay on it and say what lies beyond", ()
   expect(dialGeometry({ usl: 10 }, dial(5, 1))).toMatchObject({ leftClosed: false, beyondLeft: false });
 });
 
-/** A card with one slot of most kinds. */
 const slot = (name: string, kind: string, more: object = {}) =>
-  ({ name, at: name, label: name, kind, shows: [], quiet: false, subject: false, ...more }) as unknown as Slot;
-const choice = (value: string, words: string, more: object = {}) => ({
-  value,
-  words,
-  label: value,
-  hint: "",
-  implied_by: [],
-  fields: [],
-  ...more,
-});
-const measure = slot("measure", "column", { required: true, empty: "choose a measurement", subject: true });
-const kind = slot("chart", "choice", {
-  tag: "",
-  choices: [choice("individuals", "individuals"), choice("xbar-r", "means and ranges", { implied_by: ["subgroup"] })],
-});
-const subgroup = slot("subgroup", "column", { required: false, empty: "nothing", quiet: true });
-const limits = slot("limits", "choice", {
-  tag: "from",
-  choices: [
-    choice("data", "all values"),
-    choice("known", "a centre of {center}[, set by {set_by}]", { fields: [{ name: "center" }, { name: "set_by" }] }),
-  ],
-});
-const width = slot("width", "number", { low: 1, high: 6, usual: 3, unset: "3 sd", words: "{} sd", quiet: true });
-const ranges = slot("sigma", "choice", {
-  tag: "",
-  choices: [choice("r", "the ranges")],
-  shows: [{ option: "chart", among: ["xbar-r"] }],
-});
-const patterns = slot("patterns", "checklist", {
-  one: "pattern",
-  many: "patterns",
-  tag: "pattern",
-  items: [
-    { value: "beyond", label: "beyond", default_on: true },
-    { value: "trend", label: "trend", default_on: false },
-  ],
-});
-const card = {
-  statement:
-    "Chart {measure} as {chart}[ by {subgroup}], limits from {limits}[, {width}][, spread by {sigma}], {patterns}.",
-  slots: [measure, kind, subgroup, limits, width, ranges, patterns],
-} as unknown as Card;
+  ({ name, at: name, label: name, kind, shows: [], quiet: false, ...more }) as unknown as Slot;
 const spec = (roles: object, options: object = {}) => ({ method: "m", roles, options }) as unknown as Spec;
 
-test("a statement reads as a sentence, with what is filled and without what is not", () => {
-  expect(statementWords(card, spec({}))).toBe(
-    "Chart choose a measurement as individuals, limits from all values, 1 pattern.",
-  );
-  expect(isComplete(card, spec({}))).toBe(false);
-  const full = spec(
-    { measure: ["a", "b", "c", "d"], subgroup: "hour" },
-    { limits: { from: "known", center: 2, set_by: "Ida" }, width: 2.5, patterns: [] },
-  );
-  expect(statementWords(card, full)).toBe(
-    "Chart a, b and 2 more as means and ranges by hour, limits from a centre of 2, set by Ida, 2.5 sd, spread by the ranges, no pattern.",
-  );
-  expect(isComplete(card, full)).toBe(true);
-  expect(quietSlots(card, spec({ measure: "a" })).map((one) => one.name)).toEqual(["subgroup", "width"]);
-  expect(statementParts(card, spec({ measure: "a" })).filter((part) => typeof part !== "string")).toHaveLength(4);
+test("a change keeps the rest and empties with null", () => {
+  const before = spec({ measure: "a" }, { width: 2, chart: "xbar-r" });
+  const after = withSlot(before, slot("width", "number"), 4);
+  expect(after).toMatchObject({ roles: { measure: "a" }, options: { width: 4, chart: "xbar-r" } });
+  expect(before.options).toMatchObject({ width: 2 });
+  expect(withSlot(after, slot("measure", "column"), null).roles).toEqual({});
+  expect(withOptions(after, { width: null, omit: [1] }).options).toEqual({ chart: "xbar-r", omit: [1] });
 });
 
-test("a slot shows by what is chosen, and what is meant follows from what else is given", () => {
-  const names = (given: Spec) => visibleSlots(card, given).map((one) => one.name);
-  expect(names(spec({ measure: "a" }))).not.toContain("sigma");
-  expect(names(spec({ measure: "a", subgroup: "hour" }))).toContain("sigma");
-  expect(names(spec({ subgroup: "hour" }, { chart: "individuals" }))).not.toContain("sigma");
-  const read = chosen(limits as never, spec({}, { limits: { from: "known", center: 2, odd: [1] } }));
+test("an editor starts from what is set: the choice that the core says holds, and the items that are offered", () => {
+  const choice = (value: string, ...fields: string[]) => ({
+    value,
+    words: value,
+    fields: fields.map((name) => ({ name })),
+  });
+  const limits = slot("limits", "choice", {
+    tag: "from",
+    choices: [choice("data"), choice("known", "center", "set_by")],
+  });
+  const read = chosen(limits as never, spec({}, { limits: { from: "known", center: 2, odd: [1] } }), "known");
   expect([read.choice.value, read.fields]).toEqual(["known", { center: 2 }]);
+  const items = [
+    { value: "beyond", default_on: true },
+    { value: "trend", default_on: false },
+  ];
+  const patterns = slot("patterns", "checklist", { tag: "pattern", items });
   expect([...checked(patterns as never, spec({}))]).toEqual([["beyond", undefined]]);
   const own = spec({}, { patterns: [{ pattern: "trend", length: 7 }, { pattern: "gone" }] });
   expect([...checked(patterns as never, own)]).toEqual([["trend", 7]]);
-});
-
-test("a change keeps the rest, empties with null, and drops a choice that is no longer offered", () => {
-  const before = spec({ measure: "a" }, { width: 2, chart: "no-such" });
-  const after = withSlot(card, before, width, 4);
-  expect(after).toMatchObject({ roles: { measure: "a" }, options: { width: 4 } });
-  expect(after.options).not.toHaveProperty("chart");
-  expect(before.options).toMatchObject({ width: 2, chart: "no-such" });
-  expect(withSlot(card, after, measure, null).roles).toEqual({});
-  expect(withOptions(card, after, { width: null, omit: [1] }).options).toEqual({ omit: [1] });
-});
-
-test("what is in brackets is said only when all of it is known", () => {
-  const part = (name: string) => ({ a: "one", b: "two" })[name];
-  expect(withParts("from {a}[, by {b}][, at {c}]", part)).toBe("from one, by two");
-  expect(withParts("from {c}", part)).toBe("from …");
 });
 
 test("terms are found as whole words, the longest first, once in a text, and more of them in heads", () => {

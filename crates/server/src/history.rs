@@ -24,10 +24,23 @@ pub struct ToldChange {
     pub at: i64,
     /// What can still be done about it.
     pub stage: Stage,
-    /// The column whose properties were changed; absent when it is about something else.
+    /// The column that it is about, by its properties or its cells; absent when it is about no single one.
     pub column_id: Option<i64>,
+    /// Whether properties of that column were changed.
+    pub of_properties: bool,
+    /// Of changed cells: what became of the first of them.
+    pub correction: Option<Correction>,
     /// The statement as it was asked then, of a study.
     pub spec: Option<Spec>,
+}
+
+/// A value that was corrected.
+#[derive(Serialize, ToSchema)]
+pub struct Correction {
+    /// Its row; absent when that was new.
+    pub row_id: Option<i64>,
+    /// What became of it: "lens thickness 2.74 to 2.47".
+    pub words: String,
 }
 
 /// The newest changes of a dataset.
@@ -59,8 +72,18 @@ async fn gauge_names(app: &App) -> Result<GaugeNames, ApiError> {
 
 fn told(line: HistoryLine, spec: Option<Spec>, statement: String, gauges: &GaugeNames) -> ToldChange {
     let HistoryLine { id, event, actor, at, stage, place } = line;
-    let column_id = if let HistoryEvent::Column { column_id, .. } = &event { Some(*column_id) } else { None };
-    ToldChange { id, sentence: sentence(&event, place, &statement, gauges), actor, at, stage, column_id, spec }
+    let (column_id, correction) = match &event {
+        HistoryEvent::Column { column_id, .. } => (Some(*column_id), None),
+        HistoryEvent::Cell(cells) | HistoryEvent::Cells(cells) => (Some(cells.column_id), Some(correction(cells))),
+        _ => (None, None),
+    };
+    let of_properties = matches!(event, HistoryEvent::Column { .. });
+    ToldChange { id, sentence: sentence(&event, place, &statement, gauges), actor, at, stage, column_id, of_properties, correction, spec }
+}
+
+fn correction(CellsChanged { column, row_id, before, after, .. }: &CellsChanged) -> Correction {
+    let said = |text: &str| if text.is_empty() { "nothing".to_owned() } else { text.to_owned() };
+    Correction { row_id: *row_id, words: format!("{column} {} to {}", said(before), said(after)) }
 }
 
 /// A text, or "missing" where there is none.

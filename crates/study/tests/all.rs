@@ -7,5 +7,6 @@ mod gauge {
     mod due;
 }
 mod periods;
+mod statement;
 mod table;
 mod view;

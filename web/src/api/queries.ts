@@ -4,7 +4,7 @@ import { newest, useSerialMutation } from "./saving";
 
 export type Dataset = Schema["Dataset"];
 export type Column = Schema["StoredColumn"];
-export type Study = Schema["Study"];
+export type Study = Schema["StatedStudy"];
 export type Spec = Schema["Spec"];
 export type FilterStep = Schema["FilterStep"];
 export type TableView = Schema["TableView"];
@@ -85,6 +85,14 @@ export const studyQuery = (id: number) =>
     queryKey: ["study", id],
     queryFn: () => unwrapResponse(api.GET("/api/studies/{id}", { params: { path: { id } } })),
     structuralSharing: newest,
+  });
+
+/** How a specification that is not saved reads. */
+export const statementQuery = (spec: Spec, dataset: Dataset) =>
+  queryOptions({
+    queryKey: ["statement", spec, dataset.revision],
+    queryFn: () => unwrapResponse(api.POST("/api/statements", { body: spec })),
+    staleTime: Number.POSITIVE_INFINITY,
   });
 
 /** What stands in each column; the revision is part of the key, so that an old summary is never shown for new data. */

@@ -1197,6 +1197,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/statements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How a specification that is not saved reads, with what waits to be filled. */
+        post: operations["read_statement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/studies": {
         parameters: {
             query?: never;
@@ -2760,6 +2777,16 @@ export interface components {
             point_word: string;
             /** @description Whether specification limits, which are about single values, belong on the location panel. */
             single_values: boolean;
+        };
+        /** @description A value that was corrected. */
+        Correction: {
+            /**
+             * Format: int64
+             * @description Its row; absent when that was new.
+             */
+            row_id?: number | null;
+            /** @description What became of it: "lens thickness 2.74 to 2.47". */
+            words: string;
         };
         /** @description What the counter of a machine says. */
         Counted: {
@@ -4338,40 +4365,6 @@ export interface components {
             to: number;
             /** @description Values in it. */
             count: number;
-        };
-        /** @description One line of the history. */
-        HistoryRow: {
-            /**
-             * Format: int64
-             * @description Its number.
-             */
-            id: number;
-            /**
-             * @description What kind of change: `cell`, `cells`, `rows-added`, `rows-deleted`, `rows-ordered`, `column`, `columns`, `column-added`,
-             *     `column-deleted`, `columns-arranged`, `dataset-name`, `dataset-created`, `followed`, `unlinked`,
-             *     `statement`, `study-name`, `shown`, `study-created`, `finding`, `undo`, `redo`.
-             */
-            what: string;
-            /** @description What was changed, in JSON. */
-            target: string;
-            /** @description What it was, in JSON. */
-            before?: string | null;
-            /** @description What it became, in JSON. */
-            after?: string | null;
-            /** @description Who. */
-            actor: string;
-            /**
-             * Format: int64
-             * @description When, in milliseconds since 1970.
-             */
-            at: number;
-            /** @description What can still be done about it. */
-            stage: components["schemas"]["Stage"];
-            /**
-             * Format: int64
-             * @description The position by now of the row that it is about; absent when it is about none, or the row is gone.
-             */
-            place?: number | null;
         };
         /** @description A problem as an HTTP answer. */
         HttpProblem: components["schemas"]["Problem"] & {
@@ -7734,6 +7727,21 @@ export interface components {
             /** @enum {string} */
             kind: "checklist";
         };
+        /** @description What stands in a slot. */
+        SlotState: {
+            /** @description Its place among the slots of the card. */
+            slot: number;
+            /** @description How it reads. */
+            text: string;
+            /** @description Whether it waits to be filled. */
+            waits: boolean;
+            /** @description Whether anything was chosen. */
+            filled: boolean;
+            /** @description Whether it stays out of the sentence until it is filled. */
+            offered: boolean;
+            /** @description Of a choice: the one that holds. */
+            choice?: string | null;
+        };
         /** @description A question about data: a method, which column plays which role, options, and where the data are. */
         Spec: {
             /** @description The method, such as `control-chart`. */
@@ -7774,6 +7782,28 @@ export interface components {
             alerts: components["schemas"]["Alert"][];
             /** @description Subgroups until limits hold. */
             enough: number;
+        };
+        /** @description A study with its statement as it reads. */
+        StatedStudy: components["schemas"]["Study"] & {
+            /** @description Its statement. */
+            statement: components["schemas"]["Statement"];
+            subject?: components["schemas"]["Subject"] | null;
+        };
+        /** @description A statement as it reads. */
+        Statement: {
+            /** @description Text and slots in order. */
+            parts: components["schemas"]["StatementPart"][];
+            /** @description Every slot that shows, also those that can be added to the sentence. */
+            slots: components["schemas"]["SlotState"][];
+            /** @description Whether it can be answered as it is. */
+            complete: boolean;
+        };
+        /** @description A piece of a statement. */
+        StatementPart: {
+            /** @description How it reads. */
+            text: string;
+            /** @description The slot that it is, by its place among the slots of the card; absent for plain text. */
+            slot?: number | null;
         };
         /** @description Where a plan is followed. */
         Station: {
@@ -7963,6 +7993,14 @@ export interface components {
             /** @description An id for this change, of at most 64 characters, by which its sender knows it again in `last_change`. */
             change_id?: string | null;
         };
+        /** @description A change of a study. */
+        StudyEdit: components["schemas"]["StudyChange"] & {
+            /**
+             * @description Whether choices that no longer fit the new statement are dropped, as when another role takes the place of the one that offered
+             *     them; else they are kept, and refused when it is answered.
+             */
+            fit?: boolean;
+        };
         /** @description The answer of a study. */
         StudyOutcome: components["schemas"]["Outcome"] & {
             /** @description Whether its data have changed since: it is the last answer, and being worked out anew. Ask again, or with `fresh`. */
@@ -7978,6 +8016,13 @@ export interface components {
             past: components["schemas"]["PastSignal"][];
             /** @description The causes of the column. */
             causes: string[];
+        };
+        /** @description What an answer is about. */
+        Subject: {
+            /** @description What its columns hold. */
+            kind: components["schemas"]["SubjectKind"];
+            /** @description The columns, in the order of the statement; several stand side by side. */
+            columns: string[];
         };
         /**
          * @description What the columns hold that an answer is about.
@@ -8041,6 +8086,34 @@ export interface components {
             failed: number;
             /** @description Why it failed last; absent when it went well. */
             problem?: string | null;
+        };
+        /** @description A line of the history. */
+        ToldChange: {
+            /**
+             * Format: int64
+             * @description Its number.
+             */
+            id: number;
+            /** @description What happened, in a sentence. */
+            sentence: string;
+            /** @description Who. */
+            actor: string;
+            /**
+             * Format: int64
+             * @description When, in milliseconds since 1970.
+             */
+            at: number;
+            /** @description What can still be done about it. */
+            stage: components["schemas"]["Stage"];
+            /**
+             * Format: int64
+             * @description The column that it is about, by its properties or its cells; absent when it is about no single one.
+             */
+            column_id?: number | null;
+            /** @description Whether properties of that column were changed. */
+            of_properties: boolean;
+            correction?: components["schemas"]["Correction"] | null;
+            spec?: components["schemas"]["Spec"] | null;
         };
         /** @description Where a share of all values lies, with 95 % confidence; one-sided for one limit. */
         ToleranceInterval: {
@@ -9975,7 +10048,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HistoryRow"][];
+                    "application/json": components["schemas"]["ToldChange"][];
                 };
             };
             /** @description The request cannot be read. */
@@ -14811,6 +14884,8 @@ export interface operations {
                 last?: number;
                 /** @description How many buckets to thin the stretch to; all points when absent. */
                 points?: number;
+                /** @description Drops them; else they are refused. */
+                fit?: boolean;
             };
             header?: never;
             path?: never;
@@ -15109,6 +15184,100 @@ export interface operations {
             };
         };
     };
+    read_statement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Spec"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Statement"];
+                };
+            };
+            /** @description The request cannot be read. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It was asked by a foreign page, or for a foreign name. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description It is more than is taken at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The body is not said to be JSON. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The body does not say what is needed, or what it says cannot be. */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description Something broke; nothing was changed. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+            /** @description The disk is full; nothing was changed. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["HttpProblem"];
+                };
+            };
+        };
+    };
     list_studies: {
         parameters: {
             query?: never;
@@ -15123,7 +15292,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Study"][];
+                    "application/json": components["schemas"]["StatedStudy"][];
                 };
             };
             /** @description It was asked by a foreign page, or for a foreign name. */
@@ -15164,7 +15333,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Study"];
+                    "application/json": components["schemas"]["StatedStudy"];
                 };
             };
             /** @description The request cannot be read. */
@@ -15255,7 +15424,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Study"];
+                    "application/json": components["schemas"]["StatedStudy"];
                 };
             };
             /** @description The request cannot be read. */
@@ -15369,7 +15538,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StudyChange"];
+                "application/json": components["schemas"]["StudyEdit"];
             };
         };
         responses: {
@@ -15378,7 +15547,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Study"];
+                    "application/json": components["schemas"]["StatedStudy"];
                 };
             };
             /** @description The request cannot be read. */
@@ -15479,7 +15648,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HistoryRow"][];
+                    "application/json": components["schemas"]["ToldChange"][];
                 };
             };
             /** @description The request cannot be read. */
@@ -15802,7 +15971,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Study"];
+                    "application/json": components["schemas"]["StatedStudy"];
                 };
             };
             /** @description The request cannot be read. */
@@ -16118,7 +16287,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Study"];
+                    "application/json": components["schemas"]["StatedStudy"];
                 };
             };
             /** @description The request cannot be read. */
@@ -16346,7 +16515,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Study"];
+                    "application/json": components["schemas"]["StatedStudy"];
                 };
             };
             /** @description The request cannot be read. */

@@ -2,16 +2,16 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, isFinal, type Schema, unwrapResponse } from "../api/client";
 import { type Dataset, outcomeQuery, type Study, useBeside, type View } from "../api/queries";
-import { type CountsSlot, isComplete, type TypedSlot, visibleSlots, withOptions } from "./statement/words";
+import { type CountsSlot, statedSlots, type TypedSlot, withOptions } from "./statement/words";
 
 /** The answer of a study as it stands, or of what is tried just now. */
 export function useAnswer(study: Study, dataset: Dataset, card: Schema["MethodCard"], view: View) {
   const { spec } = study;
   const [tried, setTried] = useState<Record<string, unknown> | null | undefined>();
-  const typed = visibleSlots(card, spec).find(
-    (slot): slot is TypedSlot | CountsSlot => slot.kind === "typed" || slot.kind === "counts",
-  );
-  const complete = isComplete(card, spec);
+  const typed = statedSlots(card, study.statement)
+    .map(({ slot }) => slot)
+    .find((slot): slot is TypedSlot | CountsSlot => slot.kind === "typed" || slot.kind === "counts");
+  const { complete } = study.statement;
   const beside = useBeside(spec);
   const query = outcomeQuery(study, dataset, view, beside);
   const outcome = useQuery({ ...query, enabled: complete });
@@ -19,7 +19,11 @@ export function useAnswer(study: Study, dataset: Dataset, card: Schema["MethodCa
     queryKey: ["draft", study.id, study.revision, dataset.revision, beside, tried],
     queryFn: ({ signal }) =>
       unwrapResponse(
-        api.POST("/api/outcomes", { body: withOptions(card, spec, tried ?? {}), params: { query: view }, signal }),
+        api.POST("/api/outcomes", {
+          body: withOptions(spec, tried ?? {}),
+          params: { query: { ...view, fit: true } },
+          signal,
+        }),
       ),
     enabled: tried != null,
     placeholderData: keepPreviousData,
@@ -31,7 +35,7 @@ export function useAnswer(study: Study, dataset: Dataset, card: Schema["MethodCa
   // biome-ignore lint/correctness/useExhaustiveDependencies: each revision anew
   useEffect(() => {
     const isSaved = (options: Record<string, unknown>) =>
-      JSON.stringify(withOptions(card, spec, options).options) === JSON.stringify(spec.options);
+      JSON.stringify(withOptions(spec, options).options) === JSON.stringify(spec.options);
     if (answered) setTried((now) => (!typed || (now && isSaved(now)) ? undefined : now));
   }, [study.revision, answered]);
   // An old answer beside a half-typed number would be taken for its answer.

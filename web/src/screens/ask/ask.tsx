@@ -164,24 +164,21 @@ function Asked({ dataset, methods }: { dataset: Dataset; methods: Schema["Method
         Asked before
       </h2>
       <ul className="mt-3 flex flex-col gap-2">
-        {studies.map((study) => {
-          const card = methods.find((card) => card.method === study.spec.method);
-          return (
-            <li key={study.id}>
-              <Link
-                to="/study/$id"
-                params={{ id: study.id }}
-                className="flex items-baseline gap-4 rounded-lg border border-hairline bg-sheet px-4 py-2.5 hover:border-moss"
-              >
-                <span className="font-semibold">{studyName(study, methods)}</span>
-                <span className="min-w-0 flex-1 truncate font-serif text-ink-soft">
-                  {card && statementWords(card, study.spec, dataset.columns)}
-                </span>
-                <span className="text-[13px] text-ink-soft">{moment(study.updated_at)}</span>
-              </Link>
-            </li>
-          );
-        })}
+        {studies.map((study) => (
+          <li key={study.id}>
+            <Link
+              to="/study/$id"
+              params={{ id: study.id }}
+              className="flex items-baseline gap-4 rounded-lg border border-hairline bg-sheet px-4 py-2.5 hover:border-moss"
+            >
+              <span className="font-semibold">{studyName(study, methods)}</span>
+              <span className="min-w-0 flex-1 truncate font-serif text-ink-soft">
+                {statementWords(study.statement)}
+              </span>
+              <span className="text-[13px] text-ink-soft">{moment(study.updated_at)}</span>
+            </Link>
+          </li>
+        ))}
       </ul>
     </section>
   );

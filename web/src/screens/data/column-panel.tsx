@@ -18,7 +18,6 @@ import { Button } from "../../parts/button";
 import { notify, notifyProblem } from "../../parts/notices";
 import { SavedField } from "../../parts/saved-field";
 import { useColumnChange } from "../../parts/use-column-change";
-import { subjectIn } from "../../study/statement/words";
 import { studyName } from "../../study/study-name";
 import { gaugeWords } from "../gauges/words";
 import { DifferingLimits } from "./differing-limits";
@@ -273,27 +272,22 @@ function Contents({
 }
 
 function Changes({ dataset, column }: { dataset: Dataset; column: Column }) {
-  const rows = (useQuery(historyQuery(dataset)).data ?? []).filter((row) => aboutColumn(row, column.id)).slice(0, 4);
-  if (rows.length === 0) return null;
+  const changes = (useQuery(historyQuery(dataset)).data ?? []).filter((one) => one.column_id === column.id).slice(0, 4);
+  if (changes.length === 0) return null;
   return (
     <Part title="Changes">
-      {rows.map((row) => (
-        <HistoryLine key={row.id} row={row} />
+      {changes.map((one) => (
+        <HistoryLine key={one.id} change={one} />
       ))}
     </Part>
   );
-}
-
-function aboutColumn(row: Schema["HistoryRow"], id: number): boolean {
-  const target: { column_id?: number; target?: string } = JSON.parse(row.target);
-  return target.column_id === id;
 }
 
 function Asked({ dataset, column }: { dataset: Dataset; column: Column }) {
   const studies = useQuery(studiesQuery).data ?? [];
   const methods = useQuery(methodsQuery).data ?? [];
   const own = studies.filter(
-    (study) => study.dataset_id === dataset.id && subjectIn(methods, study.spec).includes(column.name),
+    ({ dataset_id, subject }) => dataset_id === dataset.id && subject?.columns.includes(column.name),
   );
   if (own.length === 0) return null;
   return (

@@ -6,7 +6,7 @@ import { HistoryLine } from "./history-line";
 
 /** Opens what was changed, newest first. */
 export function HistoryButton({ dataset }: { dataset: Dataset }) {
-  const rows = useQuery(historyQuery(dataset)).data ?? [];
+  const changes = useQuery(historyQuery(dataset)).data ?? [];
   return (
     <Popover.Root>
       <Popover.Trigger asChild>
@@ -20,9 +20,9 @@ export function HistoryButton({ dataset }: { dataset: Dataset }) {
           className="z-30 max-h-96 w-96 overflow-auto rounded-xl border border-hairline bg-sheet p-3.5 shadow-xl"
         >
           <ol className="flex flex-col gap-1.5">
-            {rows.map((row) => (
-              <li key={row.id}>
-                <HistoryLine row={row} />
+            {changes.map((one) => (
+              <li key={one.id}>
+                <HistoryLine change={one} />
               </li>
             ))}
           </ol>

@@ -87,13 +87,11 @@ export function Entries({ plan, dataset, entries }: Props) {
 }
 
 /** What was corrected in the table since, by row: "lens thickness 2.74 to 2.47". */
-function corrections(lines: Schema["HistoryRow"][]): Map<number, string[]> {
+function corrections(changes: Schema["ToldChange"][]): Map<number, string[]> {
   const found = new Map<number, string[]>();
-  for (const { what, stage, target, before, after } of lines) {
-    if (!what.startsWith("cell") || stage !== "stands" || before == null || after == null) continue;
-    const { row_id, column } = JSON.parse(target) as { row_id: number; column: string };
-    const words = `${column} ${JSON.parse(before) || "nothing"} to ${JSON.parse(after) || "nothing"}`;
-    found.set(row_id, [...(found.get(row_id) ?? []), words]);
+  for (const { stage, correction } of changes) {
+    if (stage !== "stands" || correction?.row_id == null) continue;
+    found.set(correction.row_id, [...(found.get(correction.row_id) ?? []), correction.words]);
   }
   return found;
 }

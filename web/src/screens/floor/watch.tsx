@@ -15,7 +15,7 @@ import { counted } from "../../lib/format";
 import { Button } from "../../parts/button";
 import { SelectField } from "../../parts/fields";
 import { notifyProblem } from "../../parts/notices";
-import { type Card, subjectIn } from "../../study/statement/words";
+import type { Card } from "../../study/statement/words";
 
 type Props = { plan: Collection; dataset: Dataset; enough: number };
 
@@ -96,9 +96,9 @@ function One({ id, dataset, enough, onRemove }: OneProps) {
 }
 
 /** Its own name, or what it charts and how: "lens thickness, mean and range (x-bar, R)". */
-function nameOf({ name, spec }: Study, cards: Card[] | undefined): string {
+function nameOf({ name, spec, subject }: Study, cards: Card[] | undefined): string {
   if (name) return name;
-  const charted = subjectIn(cards, spec).join(", ");
+  const charted = (subject?.columns ?? []).join(", ");
   const kind = chartKinds(cards).find(({ value }) => value === (spec.options?.chart ?? "individuals"));
   return kind ? `${charted}, ${kind.words}` : charted;
 }

@@ -3,10 +3,9 @@ import { Link, useParams } from "@tanstack/react-router";
 import { useState } from "react";
 import { api, isFinal, unwrapResponse } from "../../api/client";
 import { type Collection, floorQuery, listsQuery, type Station, type StoredEntry } from "../../api/floor";
-import { datasetQuery, methodsQuery, outcomeQuery, studyQuery } from "../../api/queries";
+import { datasetQuery, outcomeQuery, studyQuery } from "../../api/queries";
 import { newKey } from "../../lib/new-key";
 import { Loading, Problem } from "../../parts/states";
-import { subjectIn } from "../../study/statement/words";
 import { dueWords } from "../floor/words";
 import { Ask } from "./ask";
 import { Cards } from "./cards";
@@ -60,13 +59,12 @@ function AtStation({ collection, station, due, enough }: Props) {
   const { plan } = collection;
   const lists = useQuery(listsQuery).data ?? [];
   const dataset = useQuery(datasetQuery(collection.dataset_id)).data;
-  const cards = useQuery(methodsQuery).data;
   const charts = useQueries({ queries: collection.study_ids.map((id) => studyQuery(id)) });
   const [draft, setDraft] = useEntryDraft(station.id, plan);
   const step = nextOf(plan, draft);
   // The chart of what is asked for, else the first.
   const studies = charts.flatMap(({ data }) => data ?? []);
-  const study = studies.find(({ spec }) => step && subjectIn(cards, spec).includes(step.column)) ?? studies[0];
+  const study = studies.find(({ subject }) => step && subject?.columns.includes(step.column)) ?? studies[0];
   const { data: outcome } = useQuery({
     ...outcomeQuery(study, dataset, { points: 400 }),
     enabled: study !== undefined,

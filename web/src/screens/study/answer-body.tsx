@@ -16,7 +16,7 @@ import { RecordGauge } from "../../study/record-gauge";
 import { SignalCard } from "../../study/signal-card";
 import { CountsForm } from "../../study/statement/counts-form";
 import { TypedForm } from "../../study/statement/typed-form";
-import { statementWords, subjectOf, withOptions } from "../../study/statement/words";
+import { statementWords, withOptions } from "../../study/statement/words";
 import { studyName } from "../../study/study-name";
 import { subjectWords } from "../../study/subject-words";
 import { useAnswer } from "../../study/use-answer";
@@ -69,7 +69,7 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
     if (at?.first != null && at.last != null) stretch.reveal({ first: at.first, last: at.last });
   }, [at?.address]);
 
-  const set = (options: Record<string, unknown>) => change({ spec: (spec: Spec) => withOptions(card, spec, options) });
+  const set = (options: Record<string, unknown>) => change({ spec: (spec: Spec) => withOptions(spec, options) });
   const show = (figure: string | undefined) =>
     navigate({ to: "/study/$id", params: { id: study.id }, search: (before) => ({ ...before, figure }) });
   /** The rows of a stretch of points, or all of them. */
@@ -109,8 +109,8 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
   const other = numbers && wanted?.unless(numbers) === undefined ? wanted : undefined;
   const Drawing = other?.Drawing ?? figure.Drawing;
   const margin = (numbers && other?.margin?.(numbers)) ?? answer;
-  const [subject] = subjectOf(card, spec);
-  const name = subjectWords(card, spec);
+  const subject = study.subject?.columns[0];
+  const name = subjectWords(study);
   const switches: Switch[] = [
     ...(figure.switches ?? []).map(({ key, label, unless }) => ({
       label,
@@ -129,7 +129,7 @@ export function AnswerBody({ study, dataset, card, change }: AnswerProps) {
       <FigureFrame
         frame={sheet}
         figure={drawn}
-        caption={statementWords(card, spec, dataset.columns)}
+        caption={statementWords(study.statement)}
         fileName={`${dataset.name} ${studyName(study, [card])}`.replace(/[^\w .-]/g, "").trim()}
         tablesAddress={`/api/studies/${study.id}`}
         statement={JSON.stringify(spec, null, 2)}

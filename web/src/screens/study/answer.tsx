@@ -60,7 +60,13 @@ export function Answer({ study, dataset, card }: Props) {
           </p>
         ))}
         <Trail spec={study.spec} onChange={(spec) => change({ spec })} />
-        <Statement card={card} spec={study.spec} dataset={dataset} onChange={(spec) => change({ spec })} />
+        <Statement
+          card={card}
+          spec={study.spec}
+          statement={study.statement}
+          dataset={dataset}
+          onChange={(spec) => change({ spec })}
+        />
         <Suspense fallback={<Loading what="the figure" />}>
           <AnswerBody study={study} dataset={dataset} card={card} change={change} />
         </Suspense>

@@ -43,7 +43,7 @@ function Page({ study, dataset, card }: Props) {
       <p className="text-[13px] text-ink-soft">
         {[dataset.name, studyName(study, [card]), `as of ${moment(study.updated_at)}`].filter(Boolean).join(" · ")}
       </p>
-      <p className="mt-1 font-serif text-[17px] leading-6">{statementWords(card, spec, dataset.columns)}</p>
+      <p className="mt-1 font-serif text-[17px] leading-6">{statementWords(study.statement)}</p>
       <h1
         className="mt-3 border-l-4 pl-3 font-serif text-[20px] font-semibold leading-7"
         style={{ borderColor: toneColour(answer.verdict.tone) }}
@@ -56,7 +56,7 @@ function Page({ study, dataset, card }: Props) {
           notes={answer.notes}
           spec={spec}
           dataset={dataset}
-          name={subjectWords(card, spec)}
+          name={subjectWords(study)}
           limits={answer.limits}
           size={SIZE}
           view={{ first: 0, last }}

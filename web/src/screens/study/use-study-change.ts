@@ -27,6 +27,8 @@ const send = ({ id, ...change }: Sending, on: Study) =>
         name: change.name,
         spec: change.spec?.(on.spec),
         shown: change.shown && { ...on.shown, ...change.shown },
+        // Another role may take the place of the one that offered a choice.
+        fit: true,
       },
       // A change made while the page is closing still arrives.
       keepalive: true,

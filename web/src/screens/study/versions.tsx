@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, isFinal, problemOf, type Schema, unwrapResponse } from "../../api/client";
-import { type Dataset, outcomeQuery, type Spec, type Study } from "../../api/queries";
+import { type Dataset, outcomeQuery, type Spec, type Study, statementQuery } from "../../api/queries";
 import { writerOf } from "../../lib/format";
 import { toneColour } from "../../marks/tone";
 import { differences } from "../../study/statement/differences";
@@ -17,12 +17,13 @@ export function Versions({ study, dataset, card, then }: Props) {
     queryFn: ({ signal }) => unwrapResponse(api.POST("/api/outcomes", { body: spec, params: { query: {} }, signal })),
     retry: false,
   });
-  const changed = differences(card, then, study.spec);
+  const old = useQuery(statementQuery(spec, dataset)).data;
+  const changed = old ? differences(card, { spec: then, statement: old }, study) : [];
   return (
     <div className="flex flex-col gap-3">
       <section aria-label="What changed">
         <h3 className="mb-1 text-[13px] font-semibold text-ink-soft">What changed</h3>
-        {changed.length === 0 && <p>Nothing: the statement is the same.</p>}
+        {old && changed.length === 0 && <p>Nothing: the statement is the same.</p>}
         <table className="text-[13.5px]">
           <tbody>
             {changed.map(({ what, was, is }) => (

@@ -5,15 +5,16 @@ import type { Spec } from "../../api/queries";
 import { typedNumber } from "../../lib/format";
 import { Button } from "../../parts/button";
 import { Option } from "./option";
-import { type ChoiceSlot, type Chosen, chosen, withParts } from "./words";
+import { type ChoiceSlot, type Chosen, chosen } from "./words";
 
-type Props = { slot: ChoiceSlot; spec: Spec; onApply: (value: unknown) => void };
+type Props = { slot: ChoiceSlot; spec: Spec; holds: string | null | undefined; onApply: (value: unknown) => void };
 
-const bareWords = (choice: Schema["Choice"]) => withParts(choice.words.replace(/\[[^\]]*\]/g, ""), () => "…");
+/** How a choice reads before its fields are filled. */
+const bareWords = (choice: Schema["Choice"]) => choice.words.replace(/\[[^\]]*\]/g, "").replace(/\{\w*\}/g, "…");
 
 /** Which choice; one without fields applies at once, one with fields when they are filled. */
-export function ChoiceEditor({ slot, spec, onApply }: Props) {
-  const now = chosen(slot, spec);
+export function ChoiceEditor({ slot, spec, holds, onApply }: Props) {
+  const now = chosen(slot, spec, holds);
   const [picked, setPicked] = useState(now.choice.value);
   const choice = slot.choices.find((choice) => choice.value === picked) ?? now.choice;
   const optionOf = (value: string, fields: Chosen["fields"]) =>

@@ -1,16 +1,21 @@
 import type { Spec } from "../../api/queries";
-import { type Card, columnsOf, type Slot, slotWords, visibleSlots } from "./words";
+import { type Card, columnsOf, type StatedSlot, type Statement, statedSlots } from "./words";
 
 /** What changed of a statement: where, what it was, what it is. */
 export type Difference = { what: string; was: string; is: string };
 
 const NONE = "none";
 
+/** A statement as it reads. */
+type Stated = { spec: Spec; statement: Statement };
+
 /** What two statements of one question have different, slot by slot; what is built of pieces piece by piece. */
-export function differences(card: Card, was: Spec, is: Spec): Difference[] {
-  const slots = new Map<string, Slot>();
-  for (const spec of [was, is]) for (const slot of visibleSlots(card, spec)) slots.set(slot.name, slot);
-  return [...slots.values()].flatMap((slot) => {
+export function differences(card: Card, then: Stated, now: Stated): Difference[] {
+  const byName = ({ statement }: Stated) =>
+    new Map(statedSlots(card, statement).map((one): [string, StatedSlot] => [one.slot.name, one]));
+  const [old, own] = [byName(then), byName(now)];
+  const [was, is] = [then.spec, now.spec];
+  return [...new Map([...old, ...own]).values()].flatMap(({ slot }) => {
     if (slot.kind === "built") return ofPieces(slot.one, was.options?.[slot.name], is.options?.[slot.name]);
     if (slot.kind === "column") {
       const [before, after] = [was, is].map((spec) => columnsOf(spec, slot.name).join(", ") || NONE) as [
@@ -20,8 +25,8 @@ export function differences(card: Card, was: Spec, is: Spec): Difference[] {
       return before === after ? [] : [{ what: slot.label, was: before, is: after }];
     }
     if (JSON.stringify(was.options?.[slot.name]) === JSON.stringify(is.options?.[slot.name])) return [];
-    const [before, after] = [was, is].map((spec) => slotWords(slot, spec).text) as [string, string];
-    return [{ what: slot.label, was: before, is: after }];
+    const said = (slots: Map<string, StatedSlot>) => slots.get(slot.name)?.state.text ?? NONE;
+    return [{ what: slot.label, was: said(old), is: said(own) }];
   });
 }
 

@@ -2,10 +2,11 @@ import { Popover } from "radix-ui";
 import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
 import type { Dataset, Spec } from "../../api/queries";
 import { SLOT_POPOVER, SlotEditor, toFilling } from "./slot";
-import { type Card, type ColumnSlot, columnsOf, withSlot } from "./words";
+import { type Card, type ColumnSlot, columnsOf, type SlotState, withSlot } from "./words";
 
 type Props = {
   slot: ColumnSlot;
+  state: SlotState;
   card: Card;
   spec: Spec;
   dataset: Dataset;
@@ -24,7 +25,7 @@ export function moved(names: string[], from: number, to: number): string[] {
 
 /** Columns whose order matters: each is dragged to its place, or moved there with Alt and the arrows. */
 export function OrderedSlot(props: Props) {
-  const { slot, card, spec, onChange } = props;
+  const { slot, spec, onChange } = props;
   const names = columnsOf(spec, slot.name);
   const [open, setOpen] = useState(false);
   const [drag, setDrag] = useState<{ from: number; x: number; to: number; far: boolean } | null>(null);
@@ -38,7 +39,7 @@ export function OrderedSlot(props: Props) {
     movedName.current = null;
   }, [order]);
   const shown = drag?.far ? moved(names, drag.from, drag.to) : names;
-  const apply = (order: string[]) => onChange((spec) => withSlot(card, spec, slot, order));
+  const apply = (order: string[]) => onChange((spec) => withSlot(spec, slot, order));
   const placeAt = (event: PointerEvent) => {
     const middles = chips.current.slice(0, names.length).map((chip) => {
       const box = chip?.getBoundingClientRect();

@@ -18,10 +18,12 @@ import { PerLabelEditor } from "./per-label-editor";
 import { PerPointEditor } from "./per-point-editor";
 import { RenamesEditor } from "./renames-editor";
 import { SwitchEditor } from "./switch-editor";
-import { type Card, columnsOf, type Slot, slotWords, withSlot } from "./words";
+import { type Card, columnsOf, type Slot, type SlotState, withSlot } from "./words";
 
 type Props = {
   slot: Slot;
+  /** What stands in it. */
+  state: SlotState;
   card: Card;
   spec: Spec;
   dataset: Dataset;
@@ -42,8 +44,8 @@ export function toFilling(event: Event) {
 /** A changeable part of the statement; opens a small popover on itself. */
 export function SlotButton(props: Props) {
   const [open, setOpen] = useState(false);
-  const { slot, spec } = props;
-  const { text, waits } = slotWords(slot, spec, props.dataset.columns);
+  const { slot, state } = props;
+  const { text, waits } = state;
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger
@@ -72,8 +74,8 @@ export function SlotButton(props: Props) {
 }
 
 /** What fills a slot. */
-export function SlotEditor({ slot, card, spec, dataset, onChange, onDone }: Props & { onDone: () => void }) {
-  const set = (value: unknown) => onChange((spec) => withSlot(card, spec, slot, value));
+export function SlotEditor({ slot, state, card, spec, dataset, onChange, onDone }: Props & { onDone: () => void }) {
+  const set = (value: unknown) => onChange((spec) => withSlot(spec, slot, value));
   const apply = (value: unknown) => {
     set(value);
     onDone();
@@ -90,12 +92,12 @@ export function SlotEditor({ slot, card, spec, dataset, onChange, onDone }: Prop
       {slot.kind === "label" && <LabelEditor slot={slot} spec={spec} dataset={dataset} onApply={apply} />}
       {slot.kind === "per-label" && <PerLabelEditor slot={slot} spec={spec} dataset={dataset} onSet={set} />}
       {slot.kind === "per-point" && <PerPointEditor slot={slot} spec={spec} dataset={dataset} onSet={set} />}
-      {slot.kind === "choice" && <ChoiceEditor slot={slot} spec={spec} onApply={apply} />}
+      {slot.kind === "choice" && <ChoiceEditor slot={slot} spec={spec} holds={state.choice} onApply={apply} />}
       {slot.kind === "checklist" && (
         <ChecklistEditor
           slot={slot}
           spec={spec}
-          onChange={(value) => onChange((spec) => withSlot(card, spec, slot, value(spec)))}
+          onChange={(value) => onChange((spec) => withSlot(spec, slot, value(spec)))}
         />
       )}
       {slot.kind === "number" && <NumberEditor slot={slot} spec={spec} onApply={apply} />}
@@ -114,7 +116,7 @@ export function SlotEditor({ slot, card, spec, dataset, onChange, onDone }: Prop
           <p className="text-ink-soft">
             Rows come from where they stood out: ask there, at the signal of a chart, what they have in common.
           </p>
-          {slotWords(slot, spec).filled && (
+          {state.filled && (
             <Button className="mt-2" onClick={() => apply(null)}>
               Ask about a column instead
             </Button>
