@@ -1,13 +1,13 @@
 //! Extractors that refuse with a problem instead of plain text.
 
 use std::convert::Infallible;
-use std::time::{SystemTime, UNIX_EPOCH};
 
 use acorn_store::Change;
 use axum::extract::{FromRequest, FromRequestParts};
 use axum::http::request::Parts;
 
 use crate::error::ApiError;
+use crate::service::now;
 
 /// A JSON body.
 #[derive(FromRequest)]
@@ -39,9 +39,4 @@ impl<S: Send + Sync> FromRequestParts<S> for By {
     async fn from_request_parts(_: &mut Parts, _: &S) -> Result<By, Infallible> {
         Ok(By(Change { actor: "local", at: now() }))
     }
-}
-
-/// Milliseconds since 1970.
-pub fn now() -> i64 {
-    SystemTime::now().duration_since(UNIX_EPOCH).unwrap_or_default().as_millis() as i64
 }

@@ -1,8 +1,5 @@
 //! The HTTP service: JSON described by OpenAPI, live events, and the embedded front end.
 
-mod alerts;
-#[doc(hidden)]
-pub mod answers;
 #[doc(hidden)]
 pub mod assets;
 #[doc(hidden)]
@@ -10,33 +7,17 @@ pub mod bounds;
 mod connections;
 #[doc(hidden)]
 pub mod contract;
-mod entering;
 #[doc(hidden)]
 pub mod error;
 mod extract;
-mod following;
-mod gauge_lines;
 #[doc(hidden)]
 pub mod guard;
-mod history;
-mod imports;
-#[doc(hidden)]
-pub mod jobs;
-#[doc(hidden)]
-pub mod live;
-mod readings;
-#[doc(hidden)]
-pub mod recompute_queue;
 #[doc(hidden)]
 pub mod router;
 #[doc(hidden)]
 pub mod routes;
-mod standing;
 #[doc(hidden)]
-pub mod state;
-mod stated;
-mod table_views;
-mod wall_days;
+pub mod service;
 
 use std::future::Future;
 
@@ -44,8 +25,8 @@ use acorn_store::Store;
 use tokio::net::TcpListener;
 
 pub use acorn_study::collect::Patience;
-pub use alerts::{AlertSettings, MailServer, Secrecy};
 pub use router::open_api;
+pub use service::alerts::{AlertSettings, MailServer, Secrecy};
 
 /// Serves until `shutdown` completes, then lets running requests finish; gauges that speak lines are listened to where there is a
 /// listener for them. Those who are to know of trouble are told of it.
@@ -61,11 +42,11 @@ pub async fn serve(
     names: Vec<String>,
     shutdown: impl Future<Output = ()> + Send + 'static,
 ) -> std::io::Result<()> {
-    let state = state::App::new(store.clone());
+    let state = service::App::new(store.clone());
     let live = state.live.clone();
-    let gauges = gauges.map(|gauges| tokio::spawn(gauge_lines::listen(gauges, state.readings.clone())));
-    let watching = tokio::spawn(alerts::watch(state.clone(), alerts));
-    let following = tokio::spawn(following::follow(state.clone()));
+    let gauges = gauges.map(|gauges| tokio::spawn(service::gauge_lines::listen(gauges, state.readings.clone())));
+    let watching = tokio::spawn(service::alerts::watch(state.clone(), alerts));
+    let following = tokio::spawn(service::following::follow(state.clone()));
     let stopping = async move {
         shutdown.await;
         // Open event streams would keep the server from ever stopping.

@@ -25,7 +25,7 @@ use crate::routes::{
     datasets, events, exports, floor, formulas, gauges, imports, jobs, labels, methods, properties, reshape, signals, stations, studies,
     table, wall,
 };
-use crate::state::App;
+use crate::service::App;
 use crate::{assets, contract, error, guard};
 
 #[derive(OpenApi)]

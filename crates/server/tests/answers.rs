@@ -2,9 +2,9 @@
 
 use acorn_store::{CellEdit, Change, NewDataset, NewRows};
 
-use acorn_server::answers::*;
-use acorn_server::jobs::JobSubject;
-use acorn_server::live::Live;
+use acorn_server::service::answers::*;
+use acorn_server::service::jobs::JobSubject;
+use acorn_server::service::live::Live;
 use acorn_store::{Dataset, Store};
 use acorn_study::Spec;
 use std::collections::HashMap;

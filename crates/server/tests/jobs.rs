@@ -1,7 +1,7 @@
 //! `jobs`.
 
-use acorn_server::jobs::*;
-use acorn_server::live::{Live, LiveEvent};
+use acorn_server::service::jobs::*;
+use acorn_server::service::live::{Live, LiveEvent};
 
 fn about() -> JobSubject {
     JobSubject { method: "capability".into(), dataset_id: Some(3) }

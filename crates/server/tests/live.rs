@@ -1,6 +1,6 @@
 //! `live`.
 
-use acorn_server::live::*;
+use acorn_server::service::live::*;
 
 #[test]
 fn the_newest_event_of_each_thing_is_told() {

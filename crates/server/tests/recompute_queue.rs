@@ -1,7 +1,7 @@
 //! `queue`.
 
 use acorn_server::bounds::{RECOMPUTE_AGAIN_MS, RECOMPUTE_WAITING};
-use acorn_server::recompute_queue::*;
+use acorn_server::service::recompute_queue::*;
 use std::time::{Duration, Instant};
 
 #[tokio::test]

@@ -1,6 +1,7 @@
 //! Why the store refuses.
 
 use acorn_formats::FormatError;
+use acorn_study::problem::Problem;
 
 /// Every way a call can fail.
 #[derive(Debug, thiserror::Error)]
@@ -107,11 +108,71 @@ pub enum StoreError {
 }
 
 impl StoreError {
+    /// A short name for machines, stable between versions.
+    pub fn code(&self) -> &'static str {
+        match self {
+            _ if self.is_full() => "disk-full",
+            StoreError::NotFound { .. } => "not-found",
+            StoreError::Conflict { .. } => "changed-meanwhile",
+            StoreError::BadName { .. } => "bad-name",
+            StoreError::BadLimits { .. } => "bad-limits",
+            StoreError::BadFinding { .. } => "bad-finding",
+            StoreError::BadRows { .. } => "bad-rows",
+            StoreError::BadPlan(error) => error.code(),
+            StoreError::BadCollection { .. } => "bad-collection",
+            StoreError::Refused(_) => "entry-refused",
+            StoreError::BadGauge { .. } => "bad-gauge",
+            StoreError::BadStatement { .. } => "bad-statement",
+            StoreError::BadColumn { .. } => "bad-column",
+            StoreError::NotAllowed { .. } => "value-not-allowed",
+            StoreError::Follows { .. } => "follows-another",
+            StoreError::Value(error) => error.code(),
+            StoreError::NothingToUndo => "nothing-to-undo",
+            StoreError::NothingToRedo => "nothing-to-redo",
+            StoreError::Corrupt(_) | StoreError::Database(_) => "store-failed",
+        }
+    }
+
+    /// What the person can do about it, as a sentence.
+    pub fn advice(&self) -> String {
+        let advice = match self {
+            _ if self.is_full() => "Nothing was changed, and nothing is lost. Make room on it, then try again.",
+            StoreError::NotFound { .. } => "It may have been deleted; go back and choose another.",
+            StoreError::Conflict { .. } => "Look at the new state and apply your change again.",
+            StoreError::BadName { .. } => "Choose another name.",
+            StoreError::BadLimits { .. } => "Correct the limits; the lower one must lie below the upper one.",
+            StoreError::BadFinding { .. } => {
+                "Give the signal a cause first, then leave its points out; correct what is wrong and try again."
+            }
+            StoreError::BadRows { .. } => "Correct the rows and send them again; nothing was changed.",
+            StoreError::BadPlan(error) => return error.advice(),
+            StoreError::BadCollection { .. } => "Correct the plan and try again; nothing was changed.",
+            StoreError::Refused(refusal) => refusal.advice(),
+            StoreError::BadGauge { .. } => "Correct what is said of the gauge and try again.",
+            StoreError::BadStatement { .. } => "Choose a column that is there, and data of one kind.",
+            StoreError::BadColumn { .. } => "Nothing was changed; correct what is said and try again.",
+            StoreError::NotAllowed { .. } => "Correct the value, or change what the column takes in its properties; nothing was changed.",
+            StoreError::Follows { .. } => "Change that one, or let this table stand by itself first; nothing was changed.",
+            StoreError::Value(error) => return error.advice(),
+            StoreError::NothingToUndo => "Every change so far has been undone.",
+            StoreError::NothingToRedo => "Only what was undone last can be redone.",
+            StoreError::Corrupt(_) | StoreError::Database(_) => "Nothing was changed. Check the disk that holds the data, then try again.",
+        };
+        advice.to_owned()
+    }
+
     /// Whether there is no room left for a change.
     pub fn is_full(&self) -> bool {
         /// SQLITE_FULL.
         const FULL: &str = "13";
         matches!(self, StoreError::Database(sqlx::Error::Database(error)) if error.code().as_deref() == Some(FULL))
+    }
+}
+
+impl From<&StoreError> for Problem {
+    fn from(error: &StoreError) -> Self {
+        let detail = if error.is_full() { "the disk that holds the data is full".to_owned() } else { error.to_string() };
+        Problem::new(error.code(), detail, error.advice())
     }
 }
 

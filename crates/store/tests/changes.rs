@@ -58,7 +58,7 @@ async fn each_change_is_told_once_with_the_revision_that_it_came_to() {
     assert_eq!(told(&mut changes), HashSet::from([Changed::Floor]));
     // What goes with it is told too.
     store.delete_dataset(dataset.id).await.unwrap();
-    assert_eq!(told(&mut changes), HashSet::from([at(0), Changed::Study { id: study.id, revision: 0 }]));
+    assert_eq!(told(&mut changes), HashSet::from([at(0), Changed::Study { id: study.id, revision: 0 }, Changed::Floor]));
 }
 
 #[tokio::test]

@@ -9,12 +9,12 @@ use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
-use crate::answers::compute;
 use crate::bounds::{HISTORY_LINES, ROWS_AT_ONCE};
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path, Query};
-use crate::history::{self, ToldChange};
-use crate::state::App;
+use crate::service::App;
+use crate::service::answers::compute;
+use crate::service::history::{self, ToldChange};
 
 type Answer<T> = Result<Json<T>, ApiError>;
 

@@ -7,8 +7,8 @@ use axum::extract::State;
 use axum::response::sse::{Event, KeepAlive, Sse};
 use futures::Stream;
 
-use crate::live::LiveEvent;
-use crate::state::App;
+use crate::service::App;
+use crate::service::live::LiveEvent;
 
 /// Live events, as server-sent events named `change`, each a list of what changed in a short while.
 #[utoipa::path(get, path = "/api/events", tag = "live", operation_id = "events", responses((status = 200, description = "A stream of changes", body = Vec<LiveEvent>, content_type = "text/event-stream")))]

@@ -11,10 +11,10 @@ use serde::Deserialize;
 use utoipa::IntoParams;
 
 use super::attachment;
-use crate::answers::compute;
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{Path, Query};
-use crate::state::App;
+use crate::service::App;
+use crate::service::answers::compute;
 
 /// How texts are to stand in a CSV.
 #[derive(Deserialize, IntoParams)]

@@ -10,9 +10,10 @@ use utoipa::ToSchema;
 
 use crate::bounds::ENTRIES_LISTED;
 use crate::error::{ApiError, HttpProblem};
-use crate::extract::{By, Json, Path, now};
-use crate::standing::due;
-use crate::state::App;
+use crate::extract::{By, Json, Path};
+use crate::service::App;
+use crate::service::now;
+use crate::service::standing::due;
 
 type Answer<T> = Result<Json<T>, ApiError>;
 

@@ -17,7 +17,7 @@ use utoipa::ToSchema;
 
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path};
-use crate::state::App;
+use crate::service::App;
 
 type Answer<T> = Result<Json<T>, ApiError>;
 
@@ -134,7 +134,7 @@ pub async fn forget(State(app): State<App>, By(change): By, Path((id, record)): 
 /// What a planned gauge study could tell. Nothing is stored.
 #[utoipa::path(post, path = "/api/gauge-plans", tag = "gauges", operation_id = "weigh_plan", request_body = Plan, responses((status = 200, body = Tells), (status = 422, body = HttpProblem)))]
 pub async fn weigh(Json(plan): Json<Plan>) -> Answer<Tells> {
-    Ok(Json(crate::answers::compute(move |_| plan.tells()).await?))
+    Ok(Json(crate::service::answers::compute(move |_| plan.tells()).await?))
 }
 
 /// Makes the sheet of a planned gauge study, with its question and, where it is new, its gauge.

@@ -13,8 +13,8 @@ use utoipa::{IntoParams, ToSchema};
 
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path, Query};
-use crate::imports::{Understood, Waiting};
-use crate::state::App;
+use crate::service::App;
+use crate::service::imports::{Understood, Waiting};
 
 type Answer<T> = Result<Json<T>, ApiError>;
 

@@ -5,8 +5,8 @@ use axum::http::StatusCode;
 
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{Json, Path};
-use crate::jobs::Job;
-use crate::state::App;
+use crate::service::App;
+use crate::service::jobs::Job;
 
 /// Computations that have gone on for a while, the oldest first.
 #[utoipa::path(get, path = "/api/jobs", tag = "jobs", operation_id = "list_jobs", responses((status = 200, body = Vec<Job>)))]

@@ -9,11 +9,11 @@ use axum::extract::State;
 use serde::Deserialize;
 use utoipa::ToSchema;
 
-use crate::answers::compute;
 use crate::bounds::LABELS_LISTED;
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{Json, Path};
-use crate::state::App;
+use crate::service::App;
+use crate::service::answers::compute;
 
 type Answer<T> = Result<Json<T>, ApiError>;
 

@@ -10,10 +10,10 @@ use axum::extract::State;
 use serde::Deserialize;
 use utoipa::ToSchema;
 
-use crate::answers::compute;
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{Json, Path};
-use crate::state::App;
+use crate::service::App;
+use crate::service::answers::compute;
 
 /// All questions, in the order of the work, as the core describes them.
 #[utoipa::path(get, path = "/api/methods", tag = "methods", responses((status = 200, body = Vec<MethodCard>)))]

@@ -15,7 +15,7 @@ use utoipa::ToSchema;
 use super::imports::{Named, blocking};
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path, Query};
-use crate::state::App;
+use crate::service::App;
 
 type Answer<T> = Result<Json<T>, ApiError>;
 

@@ -1,20 +1,18 @@
 //! Tables made of tables: looked at first, then stored as a dataset of their own.
 
-use acorn_data::frame::{Column, Frame, Kind};
-use acorn_data::reshape::{Reshape, Reshaped, reshape};
-use acorn_formats::{Table, TableColumn};
+use acorn_data::frame::{Column, Kind};
+use acorn_data::reshape::Reshape;
 use acorn_store::{Dataset, Link, NewDataset};
 use acorn_study::TableView;
 use axum::extract::State;
-use axum::http::StatusCode;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 use super::datasets::AtRevision;
-use crate::answers::compute;
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path};
-use crate::state::App;
+use crate::service::App;
+use crate::service::reshaping::{Made, made_of, table_of};
 
 /// Rows shown of a table before it is stored.
 const SHOWN: usize = 8;
@@ -108,44 +106,6 @@ pub async fn unlink(
     Json(AtRevision { revision }): Json<AtRevision>,
 ) -> Result<Json<Dataset>, ApiError> {
     Ok(Json(app.store.unlink(id, revision, &change).await?))
-}
-
-/// A table that was made, and what of.
-pub struct Made {
-    pub from: Dataset,
-    pub with: Option<Dataset>,
-    pub made: Reshaped,
-}
-
-/// Makes a table of what it is linked to, as that is now.
-pub async fn made_of(app: &App, link: &Link) -> Result<Made, ApiError> {
-    let (from, frame) = app.store.frame(link.from, |_| true).await?;
-    let (with, other) = match link.with {
-        Some(with) => app.store.frame(with, |_| true).await.map(|(with, frame)| (Some(with), Some(frame)))?,
-        None => (None, None),
-    };
-    let Link { how, view, .. } = link.clone();
-    let made = compute(move |_| {
-        let frame = if view == TableView::default() { frame } else { rows_of(&frame, &view)? };
-        Ok(reshape(&frame, other.as_ref(), &how))
-    });
-    let refused = |error: acorn_data::reshape::ReshapeError| {
-        let advice = "Choose the columns anew; nothing was stored.";
-        ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, "cannot-reshape", error.to_string(), advice)
-    };
-    Ok(Made { from, with, made: made.await?.map_err(refused)? })
-}
-
-/// Columns as a table to be stored.
-pub fn table_of(columns: Vec<Column>) -> Table {
-    let rows = columns.first().map_or(0, |column| column.values.len());
-    let column = |Column { name, kind, info, values, .. }: Column| TableColumn { name, kind, unit: info.unit, values };
-    Table { columns: columns.into_iter().map(column).collect(), rows }
-}
-
-fn rows_of(frame: &Frame, view: &TableView) -> Result<Frame, acorn_study::StudyError> {
-    let rows: Vec<usize> = view.rows(frame)?.into_iter().map(|row| row as usize).collect();
-    Ok(frame.pick(&frame.columns().iter().collect::<Vec<_>>(), &rows))
 }
 
 /// Where the new table comes from, in words.

@@ -1,46 +1,20 @@
 //! Signals: where they are, what caused them, what is done about them.
 
-use std::collections::{BTreeSet, HashMap, HashSet};
-use std::sync::Arc;
+use std::collections::{BTreeSet, HashMap};
 
-use acorn_core::methods::{self, Computed};
-use acorn_store::{Dataset, Finding, Said, SignalRef, Study};
-use acorn_study::{FoundSignal, StudyError};
+use acorn_store::{Dataset, Finding, Said, SignalRef};
+use acorn_study::StudyError;
 use axum::extract::State;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::answers::{CachedAnswer, For, compute};
-use crate::bounds::{SIGNALS_A_STUDY, SIGNALS_LISTED};
+use crate::bounds::SIGNALS_LISTED;
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path};
-use crate::state::App;
-use crate::stated::{self, StatedStudy};
-
-/// A signal with what is known about it.
-#[derive(Clone, Serialize, ToSchema)]
-pub struct KnownSignal {
-    /// Its address in the study, such as `individuals.beyond-limits.47`.
-    pub address: String,
-    /// The signal itself.
-    #[serde(flatten)]
-    pub signal: FoundSignal,
-    /// What was said about it.
-    pub finding: Option<Finding>,
-}
-
-/// A finding whose signal is no longer there: its points are left out, or the limits moved.
-#[derive(Clone, Serialize, ToSchema)]
-pub struct PastSignal {
-    /// Its address in the study.
-    pub address: String,
-    /// First of its points; absent when its rows are gone.
-    pub first: Option<usize>,
-    /// Last of its points.
-    pub last: Option<usize>,
-    /// What was said.
-    pub finding: Finding,
-}
+use crate::service::App;
+use crate::service::answers::{CachedAnswer, For, compute};
+use crate::service::signals::{KnownSignal, PastSignal, causes_of, charted, dataset_of, has_cause, join};
+use crate::service::stated::{self, StatedStudy};
 
 /// The signals of a study.
 #[derive(Serialize, ToSchema)]
@@ -109,54 +83,6 @@ pub struct Saying {
     pub said: Said,
 }
 
-fn address(panel: &str, pattern: &str, row: i64) -> String {
-    format!("{panel}.{pattern}.{row}")
-}
-
-/// Puts the findings of a study to its signals: the same panel and pattern, and rows in common.
-fn join(computed: &Computed, findings: Vec<Finding>) -> (Vec<KnownSignal>, Vec<PastSignal>, usize) {
-    let (signals, total) = computed.answer.signals(SIGNALS_A_STUDY);
-    let sets: Vec<HashSet<i64>> = findings.iter().map(|finding| finding.row_ids.iter().copied().collect()).collect();
-    let mut met = vec![false; findings.len()];
-    let known = signals.into_iter().map(|signal| {
-        let rows = if findings.is_empty() { Vec::new() } else { computed.answer.rows(signal.first, signal.last) };
-        let is_about = |place: &usize| {
-            let finding = &findings[*place];
-            finding.panel == signal.panel_name && finding.pattern == signal.pattern && rows.iter().any(|row| sets[*place].contains(row))
-        };
-        let place = (0..findings.len()).find(is_about);
-        place.into_iter().for_each(|place| met[place] = true);
-        KnownSignal {
-            address: address(&signal.panel_name, &signal.pattern, signal.first_row),
-            finding: place.map(|place| findings[place].clone()),
-            signal,
-        }
-    });
-    let known: Vec<KnownSignal> = known.collect();
-    let past = findings.iter().zip(&met).filter(|(_, met)| !**met).map(|(finding, _)| {
-        let stretch = computed.answer.stretch_of(&finding.row_ids);
-        PastSignal {
-            address: address(&finding.panel, &finding.pattern, finding.row_ids.first().copied().unwrap_or_default()),
-            first: stretch.map(|[first, _]| first),
-            last: stretch.map(|[_, last]| last),
-            finding: finding.clone(),
-        }
-    });
-    (known, past.collect(), total)
-}
-
-/// The dataset that a study is about.
-async fn dataset_of(app: &App, study: &Study) -> Result<Dataset, ApiError> {
-    let id = study.dataset_id.ok_or_else(|| StudyError::NoData { problem: "this study is about no dataset".into() })?;
-    Ok(app.store.dataset(id).await?)
-}
-
-/// The column that a study charts.
-fn charted<'d>(study: &Study, dataset: &'d Dataset) -> Option<&'d acorn_store::StoredColumn> {
-    let subject = methods::subject(&study.spec)?;
-    dataset.columns.iter().find(|column| Some(&column.name) == subject.columns.first())
-}
-
 /// The rows of the points of the signals of a study: stretches of row ids, ends included.
 #[utoipa::path(get, path = "/api/studies/{id}/signals/rows", tag = "signals", operation_id = "signal_rows", params(("id" = i64, Path)), responses((status = 200, body = Vec<[i64; 2]>), (status = 422, body = HttpProblem)))]
 pub async fn rows(State(app): State<App>, Path(id): Path<i64>) -> Result<Json<Vec<[i64; 2]>>, ApiError> {
@@ -186,15 +112,6 @@ pub async fn of_study(State(app): State<App>, Path(id): Path<i64>) -> Result<Jso
     let (signals, past, total) = join(&computed, app.store.findings(id).await?);
     let causes = causes_of(&app, &study, &dataset).await?;
     Ok(Json(StudySignals { signals, total, past, causes }))
-}
-
-/// The causes that the column of a study lists, and behind them those that were found besides.
-async fn causes_of(app: &App, study: &Study, dataset: &Dataset) -> Result<Vec<String>, ApiError> {
-    let Some(column) = charted(study, dataset) else { return Ok(Vec::new()) };
-    let mut causes = column.info.rules.causes.clone();
-    let found = app.store.causes(column.id).await?;
-    causes.extend(found.into_iter().filter(|cause| !column.info.rules.causes.contains(cause)));
-    Ok(causes)
 }
 
 /// Says something about a signal, on top of what was said before; what is empty is taken back.
@@ -233,24 +150,6 @@ pub async fn say(
         ));
     };
     Ok(Json(stated::one(&app, app.store.say(id, saying.revision, about, saying.said, &change).await?).await?))
-}
-
-/// The answer of a study, and those of its signals about which nothing was said.
-pub async fn without_cause(app: &App, study: &Study) -> Result<(Arc<Computed>, Vec<KnownSignal>), ApiError> {
-    let computed = app.answers.answer(&study.spec).await?;
-    let (mut signals, _, _) = join(&computed, app.store.findings(study.id).await?);
-    signals.retain(|known| !has_cause(known));
-    Ok((computed, signals))
-}
-
-/// The signals of a study that end at its newest point, about which nothing was said, and the causes of its column.
-pub async fn at_newest_point(app: &App, study_id: i64) -> Result<(Vec<KnownSignal>, Vec<String>), ApiError> {
-    let study = app.store.study(study_id).await?;
-    let dataset = dataset_of(app, &study).await?;
-    let computed = app.answers.answer(&study.spec).await?;
-    let (mut signals, _, _) = join(&computed, app.store.findings(study_id).await?);
-    signals.retain(|known| known.finding.is_none() && computed.answer.rows(known.signal.last + 1, usize::MAX - 1).is_empty());
-    Ok((signals, causes_of(app, &study, &dataset).await?))
 }
 
 /// Signals without a cause and actions not done, over all studies.
@@ -295,8 +194,4 @@ pub async fn open(State(app): State<App>) -> Result<Json<OpenWork>, ApiError> {
     // Actions without a day come last.
     work.actions.sort_by_key(|action| action.finding.due.clone().unwrap_or_else(|| "9999".to_owned()));
     Ok(Json(work))
-}
-
-fn has_cause(known: &KnownSignal) -> bool {
-    known.finding.as_ref().is_some_and(|finding| finding.cause.is_some())
 }

@@ -16,8 +16,8 @@ use utoipa::ToSchema;
 use crate::bounds::ENTRIES_SENT;
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path};
-use crate::readings::{Became, ColumnReading, OnItsWay};
-use crate::state::App;
+use crate::service::readings::{Became, ColumnReading, OnItsWay};
+use crate::service::{App, ServiceError, signals as found};
 
 type Answer<T> = Result<Json<T>, ApiError>;
 
@@ -144,7 +144,7 @@ pub async fn signals(State(app): State<App>, Path(id): Path<i64>) -> Answer<Stat
     let (mut newest, mut causes) = (Vec::new(), plan.causes.clone());
     for study_id in study_ids {
         // A chart that cannot be answered says so itself, on the Wall and on its own page.
-        let Ok((signals, found)) = super::signals::at_newest_point(&app, study_id).await else { continue };
+        let Ok((signals, found)) = found::at_newest_point(&app, study_id).await else { continue };
         causes.extend(found);
         let told: Vec<(&str, &str)> = signals.iter().map(|known| (known.signal.pattern.as_str(), known.signal.sentence.as_str())).collect();
         let Some(happened) = Happened::signals(&told, &plan) else { continue };
@@ -179,11 +179,11 @@ pub async fn readings(State(app): State<App>, Json(Sending { station, readings }
     for SentReading { key, line } in &readings {
         begun.push(app.readings.begin(&station, key.as_deref(), line).await);
     }
-    let end = async |one: Result<OnItsWay, ApiError>| one?.end().await;
+    let end = async |one: Result<OnItsWay, ServiceError>| one?.end().await;
     let taken = futures::future::join_all(begun.into_iter().map(end)).await;
     let answers = taken.into_iter().map(|one| match one {
         Ok(became) => ReadingAnswer { became: Some(became), problem: None },
-        Err(error) => ReadingAnswer { became: None, problem: Some(error.0) },
+        Err(error) => ReadingAnswer { became: None, problem: Some(ApiError::from(error).0) },
     });
     Ok(Json(answers.collect()))
 }

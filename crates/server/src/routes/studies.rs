@@ -16,14 +16,14 @@ use utoipa::{IntoParams, ToSchema};
 use super::attachment;
 use super::datasets::AtRevision;
 use super::exports::AsWritten;
-use crate::answers::compute;
 use crate::bounds::{HISTORY_LINES, VIEW_POINTS, VIEW_POINTS_MAX};
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path, Query};
-use crate::history::{self, ToldChange};
-use crate::jobs::Job;
-use crate::state::App;
-use crate::stated::{self, StatedStudy};
+use crate::service::App;
+use crate::service::answers::compute;
+use crate::service::history::{self, ToldChange};
+use crate::service::jobs::Job;
+use crate::service::stated::{self, StatedStudy};
 
 type Answer<T> = Result<Json<T>, ApiError>;
 
@@ -104,7 +104,7 @@ pub async fn history(State(app): State<App>, Path(id): Path<i64>) -> Answer<Vec<
 }
 
 async fn shown(computed: Arc<Computed>, view: View) -> Result<Outcome, ApiError> {
-    compute(move |_| Ok(computed.outcome(&bounded(view)))).await
+    Ok(compute(move |_| Ok(computed.outcome(&bounded(view)))).await?)
 }
 
 /// Whether to wait for the newest.

@@ -10,11 +10,11 @@ use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
 use super::datasets::AtRevision;
-use crate::answers::compute;
 use crate::bounds::{CELLS_FOUND, FORMULA_SHOWN, ROWS_AT_ONCE};
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path, Query};
-use crate::state::App;
+use crate::service::App;
+use crate::service::answers::compute;
 
 type Answer<T> = Result<Json<T>, ApiError>;
 

@@ -14,11 +14,11 @@ use jiff::Zoned;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-use crate::answers::{CachedAnswer, For};
 use crate::bounds::WALL_AT_ONCE;
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::Json;
-use crate::state::App;
+use crate::service::App;
+use crate::service::answers::{CachedAnswer, For};
 
 /// One characteristic on the Wall.
 #[derive(Serialize, ToSchema)]
@@ -141,7 +141,7 @@ async fn watch(
     let found = app.answers.summary(dataset.id, column).await?.decimals;
     let CachedAnswer { found: answer, stale } = app.answers.at_hand(&study.spec, datasets, For::Many).await;
     // A plan that nobody has followed yet is no trouble.
-    let problem = answer.as_ref().err().filter(|_| dataset.row_count > 0).map(|error| error.0.problem.detail.clone());
+    let problem = answer.as_ref().err().filter(|_| dataset.row_count > 0).map(|error| error.problem.detail.clone());
     let computed = answer.ok();
     let counted = methods::subject(&study.spec).is_some_and(|subject| subject.kind == SubjectKind::Count);
     let has_dial = |dial: &Dial| !counted || dial.of != DialOf::Values;

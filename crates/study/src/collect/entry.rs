@@ -110,6 +110,17 @@ pub enum Refusal {
     Remark,
 }
 
+impl Refusal {
+    /// What the person can do about it, as a sentence.
+    pub fn advice(&self) -> &'static str {
+        match self {
+            Refusal::BeyondBelief { .. } => "Measure again; if it is so, confirm it with a remark.",
+            Refusal::Remark => "Say in the remark why it is so.",
+            _ => "Correct the entry and send it again.",
+        }
+    }
+}
+
 /// Characters of what is said at most.
 const WORDS: usize = 500;
 

@@ -3,16 +3,15 @@
 
 use acorn_store::{Change, Sent, Store, Taken};
 use acorn_study::collect::Entry;
-use axum::http::StatusCode;
 use tokio::sync::{mpsc, oneshot};
 
 use crate::bounds::{SENDINGS_AT_ONCE, SENDINGS_WAITING};
-use crate::error::ApiError;
-use crate::extract::now;
+use crate::service::now;
+use crate::service::{ErrorKind, ServiceError};
 
 struct Waiting {
     sent: Sent,
-    answer: oneshot::Sender<Result<Taken, ApiError>>,
+    answer: oneshot::Sender<Result<Taken, ServiceError>>,
 }
 
 /// The way in.
@@ -33,7 +32,7 @@ impl Entering {
     }
 
     /// Stores what a station sent. When it comes back it is on disk.
-    pub async fn send(&self, station_id: i64, entries: Vec<Entry>) -> Result<Taken, ApiError> {
+    pub async fn send(&self, station_id: i64, entries: Vec<Entry>) -> Result<Taken, ServiceError> {
         self.begin(station_id, entries).await.end().await
     }
 
@@ -47,14 +46,14 @@ impl Entering {
 }
 
 /// Something that is being stored.
-pub struct Begun(oneshot::Receiver<Result<Taken, ApiError>>);
+pub struct Begun(oneshot::Receiver<Result<Taken, ServiceError>>);
 
 impl Begun {
     /// Waits until it is on disk.
-    pub async fn end(self) -> Result<Taken, ApiError> {
+    pub async fn end(self) -> Result<Taken, ServiceError> {
         let stopping = || {
             let advice = "Send it again under the same key when the service is back.";
-            ApiError::new(StatusCode::SERVICE_UNAVAILABLE, "stopping", "the service is stopping", advice)
+            ServiceError::new(ErrorKind::Stopping, "stopping", "the service is stopping", advice)
         };
         self.0.await.unwrap_or_else(|_| Err(stopping()))
     }
@@ -75,15 +74,15 @@ async fn store_all(store: &Store, waiting: Vec<Waiting>) {
             }
         }
         Err(error) => {
-            let error = ApiError::from(error);
+            let error = ServiceError::from(error);
             answers.into_iter().for_each(|answer| drop(answer.send(Err(error.clone()))));
         }
     }
 }
 
-fn tell(answers: Vec<oneshot::Sender<Result<Taken, ApiError>>>, taken: Vec<Result<Taken, acorn_store::StoreError>>) {
+fn tell(answers: Vec<oneshot::Sender<Result<Taken, ServiceError>>>, taken: Vec<Result<Taken, acorn_store::StoreError>>) {
     for (answer, taken) in answers.into_iter().zip(taken) {
         // One who has gone meanwhile asks again under the same key.
-        let _ = answer.send(taken.map_err(ApiError::from));
+        let _ = answer.send(taken.map_err(ServiceError::from));
     }
 }

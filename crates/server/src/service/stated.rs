@@ -10,8 +10,8 @@ use acorn_study::{DataSource, Spec};
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::error::ApiError;
-use crate::state::App;
+use crate::service::App;
+use crate::service::ServiceError;
 
 /// A study with its statement as it reads.
 #[derive(Serialize, ToSchema)]
@@ -41,7 +41,7 @@ fn stated(study: Study, dataset: Option<&Dataset>) -> StatedStudy {
 }
 
 /// The dataset of a specification, where it is about one that is there.
-pub async fn dataset_of(app: &App, spec: &Spec) -> Result<Option<Dataset>, ApiError> {
+pub async fn dataset_of(app: &App, spec: &Spec) -> Result<Option<Dataset>, ServiceError> {
     match spec.data.as_ref().and_then(DataSource::dataset) {
         Some(id) => Ok(Some(app.store.dataset(id).await?)),
         None => Ok(None),
@@ -49,13 +49,13 @@ pub async fn dataset_of(app: &App, spec: &Spec) -> Result<Option<Dataset>, ApiEr
 }
 
 /// One study as it reads by now.
-pub async fn one(app: &App, study: Study) -> Result<StatedStudy, ApiError> {
+pub async fn one(app: &App, study: Study) -> Result<StatedStudy, ServiceError> {
     let dataset = dataset_of(app, &study.spec).await?;
     Ok(stated(study, dataset.as_ref()))
 }
 
 /// All studies, the last changed first.
-pub async fn all(app: &App) -> Result<Vec<StatedStudy>, ApiError> {
+pub async fn all(app: &App) -> Result<Vec<StatedStudy>, ServiceError> {
     let datasets: HashMap<i64, Dataset> = app.store.datasets().await?.into_iter().map(|dataset| (dataset.id, dataset)).collect();
     let of = |study: &Study| study.dataset_id.and_then(|id| datasets.get(&id));
     Ok(app.store.studies().await?.into_iter().map(|study| (of(&study), study)).map(|(dataset, study)| stated(study, dataset)).collect())

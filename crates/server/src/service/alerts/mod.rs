@@ -11,10 +11,10 @@ use acorn_store::{Alert, Collection};
 use acorn_study::collect::{Patience, Untaken, Way};
 
 use crate::bounds::{ALERTS_LOOKED_AT_MS, ALERTS_TOLD_AT_ONCE};
-use crate::error::ApiError;
-use crate::extract::now;
-use crate::standing;
-use crate::state::App;
+use crate::service::App;
+use crate::service::ServiceError;
+use crate::service::now;
+use crate::service::standing;
 
 pub use tell::{MailServer, Secrecy};
 
@@ -41,7 +41,7 @@ pub async fn watch(app: App, settings: AlertSettings) {
     let mut live = app.live.listen();
     loop {
         if let Err(error) = look(&app, &settings, &teller).await {
-            tracing::warn!(detail = %error.0.problem.detail, "alerts could not be looked after");
+            tracing::warn!(detail = %error.problem.detail, "alerts could not be looked after");
         }
         let pause = tokio::time::sleep(Duration::from_millis(ALERTS_LOOKED_AT_MS));
         tokio::select! {
@@ -51,7 +51,7 @@ pub async fn watch(app: App, settings: AlertSettings) {
     }
 }
 
-async fn look(app: &App, settings: &AlertSettings, teller: &tell::Teller) -> Result<(), ApiError> {
+async fn look(app: &App, settings: &AlertSettings, teller: &tell::Teller) -> Result<(), ServiceError> {
     let plans = app.store.collections().await?;
     let moment = now();
     for plan in &plans {

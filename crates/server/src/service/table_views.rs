@@ -6,9 +6,9 @@ use acorn_store::{RowWindow, Store, StoredColumn};
 use acorn_study::TableView;
 use moka::future::Cache;
 
-use crate::answers::compute;
 use crate::bounds::TABLE_VIEW_BYTES;
-use crate::error::ApiError;
+use crate::service::ServiceError;
+use crate::service::answers::compute;
 
 /// A dataset at a revision, and the view in JSON.
 type Key = (i64, i64, String);
@@ -36,7 +36,7 @@ impl TableViews {
     }
 
     /// Where the rows of a view stand, in its order, and the revision of the table at which that holds.
-    pub async fn rows(&self, dataset_id: i64, view: &TableView) -> Result<(i64, Arc<Vec<u32>>), ApiError> {
+    pub async fn rows(&self, dataset_id: i64, view: &TableView) -> Result<(i64, Arc<Vec<u32>>), ServiceError> {
         let words = serde_json::to_string(view).unwrap_or_default();
         let dataset = self.store.dataset(dataset_id).await?;
         if let Some(rows) = self.rows.get(&(dataset_id, dataset.revision, words.clone())).await {
@@ -53,13 +53,13 @@ impl TableViews {
     }
 
     /// A window of the rows of a view.
-    pub async fn window(&self, dataset_id: i64, view: &TableView, first: usize, count: usize) -> Result<ViewWindow, ApiError> {
+    pub async fn window(&self, dataset_id: i64, view: &TableView, first: usize, count: usize) -> Result<ViewWindow, ServiceError> {
         loop {
             let (revision, rows) = self.rows(dataset_id, view).await?;
             let places: Vec<u32> = rows.iter().skip(first).take(count).copied().collect();
             let window = self.store.rows_at(dataset_id, &places).await;
             // Rows may have gone, or come, between the two.
-            let moved = || async { Ok::<bool, ApiError>(self.store.dataset(dataset_id).await?.revision != revision) };
+            let moved = || async { Ok::<bool, ServiceError>(self.store.dataset(dataset_id).await?.revision != revision) };
             match window {
                 Ok(window) if window.dataset.revision == revision => {
                     return Ok(ViewWindow { window, places, count: rows.len() });

@@ -5,13 +5,13 @@ use acorn_study::collect::{Calendar, Due, standing, standing_by_pieces};
 use jiff::Zoned;
 
 use crate::bounds::DAYS_BACK;
-use crate::error::ApiError;
-use crate::state::App;
+use crate::service::App;
+use crate::service::ServiceError;
 
 const DAY_MS: i64 = 24 * 3_600_000;
 
 /// When each station of a plan is due, in their order; nothing for one that is closed, and for all where nothing says how often.
-pub async fn due(app: &App, plan: &Collection, now: i64) -> Result<Vec<Option<Due>>, ApiError> {
+pub async fn due(app: &App, plan: &Collection, now: i64) -> Result<Vec<Option<Due>>, ServiceError> {
     let Some(every) = plan.plan.every else { return Ok(vec![None; plan.stations.len()]) };
     let midnight = Zoned::now().start_of_day().map_or(0, |midnight| midnight.timestamp().as_millisecond());
     let calendar = Calendar { midnight, shifts: &plan.plan.shifts };

@@ -7,7 +7,6 @@ use std::time::{Duration, Instant};
 
 use acorn_store::{Collection, Station, Store, StoreError, StoredEntry};
 use acorn_study::collect::{Entry, LinePattern, Reading};
-use axum::http::StatusCode;
 use jiff::Zoned;
 use moka::future::Cache;
 use serde::Serialize;
@@ -15,9 +14,9 @@ use tokio::sync::broadcast;
 use utoipa::ToSchema;
 
 use crate::bounds::{READING_AGAIN_MS, READINGS_WAITING, STATION_KNOWN_MS};
-use crate::entering::{Begun, Entering};
-use crate::error::ApiError;
-use crate::extract::now;
+use crate::service::entering::{Begun, Entering};
+use crate::service::now;
+use crate::service::{ErrorKind, ServiceError};
 
 /// A reading for a column.
 #[derive(Clone, Debug, PartialEq, Serialize, ToSchema)]
@@ -50,7 +49,7 @@ pub enum OnItsWay {
 
 impl OnItsWay {
     /// Waits for what becomes of it.
-    pub async fn end(self) -> Result<Became, ApiError> {
+    pub async fn end(self) -> Result<Became, ServiceError> {
         let begun = match self {
             OnItsWay::Done(became) => return Ok(*became),
             OnItsWay::Storing(begun) => begun,
@@ -84,8 +83,8 @@ pub struct Readings {
     stations: Arc<Mutex<HashMap<i64, Heard>>>,
 }
 
-fn refused(code: &str, detail: impl Into<String>, advice: &str) -> ApiError {
-    ApiError::new(StatusCode::UNPROCESSABLE_ENTITY, code, detail, advice)
+fn refused(code: &str, detail: impl Into<String>, advice: &str) -> ServiceError {
+    ServiceError::new(ErrorKind::Invalid, code, detail, advice)
 }
 
 impl Readings {
@@ -102,7 +101,7 @@ impl Readings {
 
     /// Takes a line of a gauge, which names its station by its key. A reading with a key of its own is stored once, however often
     /// it is sent. Those that are begun one after the other are stored in that order.
-    pub async fn begin(&self, station_key: &str, reading_key: Option<&str>, line: &str) -> Result<OnItsWay, ApiError> {
+    pub async fn begin(&self, station_key: &str, reading_key: Option<&str>, line: &str) -> Result<OnItsWay, ServiceError> {
         let known = self.known(station_key).await?;
         let unread = |error: acorn_study::collect::Unread| {
             refused(
@@ -133,7 +132,7 @@ impl Readings {
     }
 
     /// Takes what the counter of a station's machine says.
-    pub async fn count(&self, station_key: &str, counter: &str) -> Result<OnItsWay, ApiError> {
+    pub async fn count(&self, station_key: &str, counter: &str) -> Result<OnItsWay, ServiceError> {
         let known = self.known(station_key).await?;
         let no_counter =
             |_| refused("reading-refused", format!("“{counter}” is no counter"), "Send the pieces since it began, such as: counter 1250.");
@@ -143,7 +142,7 @@ impl Readings {
     }
 
     /// Hands a reading to the pages at a station.
-    fn show(&self, station_id: i64, reading: ColumnReading) -> Result<Became, ApiError> {
+    fn show(&self, station_id: i64, reading: ColumnReading) -> Result<Became, ServiceError> {
         if self.is_again(station_id, reading.value) {
             return Ok(Became::Again);
         }
@@ -164,11 +163,11 @@ impl Readings {
         again
     }
 
-    async fn known(&self, key: &str) -> Result<Arc<Known>, ApiError> {
+    async fn known(&self, key: &str) -> Result<Arc<Known>, ServiceError> {
         let look = async {
             let unknown = || {
-                ApiError::new(
-                    StatusCode::NOT_FOUND,
+                ServiceError::new(
+                    ErrorKind::NotFound,
                     "no-such-station",
                     "no station has this key",
                     "Take the key from the page of the plan.",
@@ -182,7 +181,7 @@ impl Readings {
                 LinePattern::read(&station.pattern).map_err(|error| refused("bad-pattern", error.to_string(), "Correct the pattern."))?;
             Ok(Arc::new(Known { station, collection, units, pattern }))
         };
-        self.known.try_get_with(key.to_owned(), look).await.map_err(|error: Arc<ApiError>| (*error).clone())
+        self.known.try_get_with(key.to_owned(), look).await.map_err(|error: Arc<ServiceError>| (*error).clone())
     }
 }
 
@@ -193,7 +192,7 @@ impl Heard {
 }
 
 /// The column that a reading goes into: the one of its channel, or the only one there is.
-fn column_of(collection: &Collection, reading: &Reading) -> Result<String, ApiError> {
+fn column_of(collection: &Collection, reading: &Reading) -> Result<String, ServiceError> {
     let measured = &collection.plan.measurements;
     let of_channel = measured.iter().find(|one| one.channel.is_some() && one.channel == reading.channel);
     let found = of_channel.or(measured.iter().find(|one| one.channel.is_none()));

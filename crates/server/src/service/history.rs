@@ -7,9 +7,9 @@ use acorn_study::Spec;
 use serde::Serialize;
 use utoipa::ToSchema;
 
-use crate::error::ApiError;
-use crate::state::App;
-use crate::stated;
+use crate::service::App;
+use crate::service::ServiceError;
+use crate::service::stated;
 
 /// A line of the history.
 #[derive(Serialize, ToSchema)]
@@ -44,14 +44,14 @@ pub struct Correction {
 }
 
 /// The newest changes of a dataset.
-pub async fn of_dataset(app: &App, id: i64, count: i64) -> Result<Vec<ToldChange>, ApiError> {
+pub async fn of_dataset(app: &App, id: i64, count: i64) -> Result<Vec<ToldChange>, ServiceError> {
     let gauges = gauge_names(app).await?;
     let lines = app.store.history(id, count).await?;
     Ok(lines.into_iter().map(|line| told(line, None, String::new(), &gauges)).collect())
 }
 
 /// The newest changes of a study.
-pub async fn of_study(app: &App, id: i64, count: i64) -> Result<Vec<ToldChange>, ApiError> {
+pub async fn of_study(app: &App, id: i64, count: i64) -> Result<Vec<ToldChange>, ServiceError> {
     let study = app.store.study(id).await?;
     let dataset = stated::dataset_of(app, &study.spec).await?;
     let gauges = gauge_names(app).await?;
@@ -66,7 +66,7 @@ pub async fn of_study(app: &App, id: i64, count: i64) -> Result<Vec<ToldChange>,
 /// Gauges by number.
 type GaugeNames = Vec<(i64, String)>;
 
-async fn gauge_names(app: &App) -> Result<GaugeNames, ApiError> {
+async fn gauge_names(app: &App) -> Result<GaugeNames, ServiceError> {
     Ok(app.store.gauges().await?.into_iter().map(|gauge| (gauge.id, gauge.is.name)).collect())
 }
 

@@ -1,16 +1,16 @@
-//! What every handler shares.
+//! What every handler and everything in the background shares.
 
 use std::sync::Arc;
 
 use acorn_store::Store;
 
-use crate::answers::Answers;
-use crate::entering::Entering;
-use crate::imports::Imports;
-use crate::live::Live;
-use crate::readings::Readings;
-use crate::table_views::TableViews;
-use crate::wall_days::WallDays;
+use crate::service::answers::Answers;
+use crate::service::entering::Entering;
+use crate::service::imports::Imports;
+use crate::service::live::Live;
+use crate::service::readings::Readings;
+use crate::service::table_views::TableViews;
+use crate::service::wall_days::WallDays;
 
 /// The application.
 #[derive(Clone)]

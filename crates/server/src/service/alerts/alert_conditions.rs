@@ -5,12 +5,12 @@ use acorn_store::{AlertCondition, Collection, Station, StoredEntry};
 use acorn_study::collect::Due;
 
 use super::message::clock;
-use crate::error::ApiError;
-use crate::routes::signals;
-use crate::state::App;
+use crate::service::App;
+use crate::service::ServiceError;
+use crate::service::signals;
 
 /// Values beyond specification and signals without a cause, and stations that are late.
-pub async fn of(app: &App, plan: &Collection, due: &[Option<Due>]) -> Result<Vec<AlertCondition>, ApiError> {
+pub async fn of(app: &App, plan: &Collection, due: &[Option<Due>]) -> Result<Vec<AlertCondition>, ServiceError> {
     let mut alert_conditions = Vec::new();
     let dataset = app.store.dataset(plan.dataset_id).await?;
     let info = |name: &str| dataset.columns.iter().find(|column| column.name == name).map(|column| column.info.clone());
@@ -44,7 +44,7 @@ fn beyond(count: i64, newest: &StoredEntry, station: Option<&Station>, info: imp
 }
 
 /// Signals without a cause about rows that were entered by the plan; what signalled before it began is no news.
-async fn signalled(app: &App, study_id: i64, first_row: i64) -> Result<Option<AlertCondition>, ApiError> {
+async fn signalled(app: &App, study_id: i64, first_row: i64) -> Result<Option<AlertCondition>, ServiceError> {
     let study = app.store.study(study_id).await?;
     // A study that cannot be answered says so itself, on the Wall and on its own page.
     let Ok((computed, without)) = signals::without_cause(app, &study).await else { return Ok(None) };

@@ -9,14 +9,13 @@ use acorn_data::frame::Frame;
 use acorn_data::summary::{ColumnSummary, summarise};
 use acorn_store::{Dataset, Store, StoreError, StoredColumn};
 use acorn_study::{Cancel, DataSource, Spec, StudyError};
-use axum::http::StatusCode;
 use moka::future::Cache;
 
 use crate::bounds::{ANSWER_BYTES, QUICK_MS, SUMMARIES_KEPT};
-use crate::error::ApiError;
-use crate::jobs::{Job, JobSubject, Jobs};
-use crate::live::Live;
-use crate::recompute_queue::RecomputeQueue;
+use crate::service::jobs::{Job, JobSubject, Jobs};
+use crate::service::live::Live;
+use crate::service::recompute_queue::RecomputeQueue;
+use crate::service::{ErrorKind, ServiceError};
 
 /// What is asked: the dataset, and the specification in JSON.
 #[derive(Clone, Debug, PartialEq, Eq, Hash)]
@@ -49,13 +48,13 @@ pub struct Answers {
 /// The last answer to a question.
 struct Last {
     columns: Vec<(i64, i64)>,
-    found: Result<Arc<Computed>, ApiError>,
+    found: Result<Arc<Computed>, ServiceError>,
     took: Duration,
 }
 
 /// An answer that is at hand.
 pub struct CachedAnswer {
-    pub found: Result<Arc<Computed>, ApiError>,
+    pub found: Result<Arc<Computed>, ServiceError>,
     /// Whether its columns have changed since; it is being worked out anew.
     pub stale: bool,
 }
@@ -74,10 +73,10 @@ pub enum For {
 enum Failed {
     /// The columns were changed after their revisions had been read.
     Moved,
-    Refused(ApiError),
+    Refused(ServiceError),
 }
 
-impl<E: Into<ApiError>> From<E> for Failed {
+impl<E: Into<ServiceError>> From<E> for Failed {
     fn from(error: E) -> Failed {
         Failed::Refused(error.into())
     }
@@ -93,19 +92,19 @@ impl Drop for StopOnDrop {
 }
 
 /// Runs a computation off the async threads; dropping the future stops it.
-pub async fn compute<T: Send + 'static>(work: impl FnOnce(&Cancel) -> Result<T, StudyError> + Send + 'static) -> Result<T, ApiError> {
+pub async fn compute<T: Send + 'static>(work: impl FnOnce(&Cancel) -> Result<T, StudyError> + Send + 'static) -> Result<T, ServiceError> {
     stoppable(Cancel::default(), work).await
 }
 
 async fn stoppable<T: Send + 'static>(
     cancel: Cancel,
     work: impl FnOnce(&Cancel) -> Result<T, StudyError> + Send + 'static,
-) -> Result<T, ApiError> {
+) -> Result<T, ServiceError> {
     let _stop = StopOnDrop(cancel.clone());
     let done = tokio::task::spawn_blocking(move || work(&cancel)).await;
     let failed = |_| {
-        ApiError::new(
-            StatusCode::INTERNAL_SERVER_ERROR,
+        ServiceError::new(
+            ErrorKind::Failed,
             "computation-failed",
             "the computation failed unexpectedly",
             "Change the statement or the data, and report this.",
@@ -172,7 +171,7 @@ impl Answers {
 
     /// The answer to a specification about a stored dataset, typed columns or nothing but its options. However many ask, it is
     /// computed once.
-    pub async fn answer(&self, spec: &Spec) -> Result<Arc<Computed>, ApiError> {
+    pub async fn answer(&self, spec: &Spec) -> Result<Arc<Computed>, ServiceError> {
         loop {
             let key = key(spec, &self.datasets(spec).await?);
             let work = async {
@@ -199,7 +198,7 @@ impl Answers {
 
     /// Keeps the last answer to a question in place of the one before; what says nothing of the question itself, such as that
     /// somebody stopped it, is none.
-    async fn keep(&self, key: &Key, found: &Result<Arc<Computed>, ApiError>, took: Duration) {
+    async fn keep(&self, key: &Key, found: &Result<Arc<Computed>, ServiceError>, took: Duration) {
         if found.as_ref().is_err_and(|error| !error.is_about_the_question()) {
             return;
         }
@@ -240,7 +239,7 @@ impl Answers {
     }
 
     /// The answer at hand of one study; with `fresh` it is always waited for.
-    pub async fn of_one(&self, spec: &Spec, fresh: bool) -> Result<(Arc<Computed>, bool), ApiError> {
+    pub async fn of_one(&self, spec: &Spec, fresh: bool) -> Result<(Arc<Computed>, bool), ServiceError> {
         if fresh {
             return Ok((self.answer(spec).await?, false));
         }
@@ -251,12 +250,12 @@ impl Answers {
     }
 
     /// The job that works on the answer to a specification; `None` when none does.
-    pub async fn job_of(&self, spec: &Spec) -> Result<Option<Job>, ApiError> {
+    pub async fn job_of(&self, spec: &Spec) -> Result<Option<Job>, ServiceError> {
         Ok(self.jobs.of(&key(spec, &self.datasets(spec).await?)))
     }
 
     /// The datasets that a question reads, its own first. One beside it that is gone is passed over: the answer says what it misses.
-    async fn datasets(&self, spec: &Spec) -> Result<Vec<Dataset>, ApiError> {
+    async fn datasets(&self, spec: &Spec) -> Result<Vec<Dataset>, ServiceError> {
         let mut datasets = Vec::new();
         if let Some(id) = own(spec)? {
             datasets.push(self.store.dataset(id).await?);
@@ -268,7 +267,7 @@ impl Answers {
     }
 
     /// The data that a question reads, with their datasets as they were at that moment.
-    async fn data(&self, spec: &Spec) -> Result<(Vec<Dataset>, Frame), ApiError> {
+    async fn data(&self, spec: &Spec) -> Result<(Vec<Dataset>, Frame), ServiceError> {
         let (mut datasets, frame) = match (own(spec)?, spec.data.as_ref().and_then(DataSource::columns).cloned()) {
             (Some(id), _) => {
                 let (dataset, frame) = self.store.frame(id, |column| methods::reads(spec, &column.name)).await?;
@@ -289,7 +288,7 @@ impl Answers {
     }
 
     /// What stands in each column of a dataset; only what changed is looked at anew.
-    pub async fn summaries(&self, dataset: &Dataset) -> Result<Vec<Arc<ColumnSummary>>, ApiError> {
+    pub async fn summaries(&self, dataset: &Dataset) -> Result<Vec<Arc<ColumnSummary>>, ServiceError> {
         let mut all = Vec::with_capacity(dataset.columns.len());
         for column in &dataset.columns {
             all.push(self.summary(dataset.id, column).await?);
@@ -298,11 +297,11 @@ impl Answers {
     }
 
     /// What stands in a column.
-    pub async fn summary(&self, dataset_id: i64, column: &StoredColumn) -> Result<Arc<ColumnSummary>, ApiError> {
+    pub async fn summary(&self, dataset_id: i64, column: &StoredColumn) -> Result<Arc<ColumnSummary>, ServiceError> {
         let work = async {
             let (_, frame) = self.store.frame(dataset_id, |other| other.id == column.id).await?;
             compute(move |_| Ok(Arc::new(frame.columns().first().map(summarise).unwrap_or_default()))).await
         };
-        self.summaries.try_get_with((column.id, column.revision), work).await.map_err(|error: Arc<ApiError>| (*error).clone())
+        self.summaries.try_get_with((column.id, column.revision), work).await.map_err(|error: Arc<ServiceError>| (*error).clone())
     }
 }

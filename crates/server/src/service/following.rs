@@ -2,10 +2,10 @@
 
 use acorn_store::{Change, StoreError};
 
-use crate::error::ApiError;
-use crate::extract::now;
-use crate::routes::reshape::{Made, made_of, table_of};
-use crate::state::App;
+use crate::service::App;
+use crate::service::ServiceError;
+use crate::service::now;
+use crate::service::reshaping::{Made, made_of, table_of};
 
 /// Makes anew what has fallen behind, from the start on and after each change, until the service stops. What was missed while it was
 /// down is found by the revisions that each table was made at.
@@ -56,7 +56,7 @@ impl From<StoreError> for Failed {
 
 async fn made_anew(app: &App, id: i64) -> Result<(), Failed> {
     let link = app.store.link(id).await?;
-    let Made { from, with, made } = made_of(app, &link).await.map_err(|error: ApiError| Failed::Made(error.0.problem.detail))?;
+    let Made { from, with, made } = made_of(app, &link).await.map_err(|error: ServiceError| Failed::Made(error.problem.detail))?;
     let seen = (from.revision, with.map(|with| with.revision));
     let change = Change { actor: "link", at: now() };
     app.store.follow(id, &table_of(made.columns), link.how.keys(), seen, &change).await?;

@@ -12,8 +12,8 @@ use tokio::io::{AsyncBufReadExt, AsyncWriteExt, BufReader};
 use tokio::net::{TcpListener, TcpStream};
 use tokio::sync::mpsc;
 
-use crate::error::ApiError;
-use crate::readings::{Became, OnItsWay, Readings};
+use crate::service::ServiceError;
+use crate::service::readings::{Became, OnItsWay, Readings};
 
 /// Readings of a gauge that are under way at once.
 const UNDER_WAY: usize = 2000;
@@ -79,7 +79,7 @@ async fn serve(stream: TcpStream, readings: Readings) -> std::io::Result<()> {
 
 /// What is said of a reading. When the service cannot take it just now nothing is said and the connection ends: the gauge sends again
 /// what was not answered.
-async fn told(begun: Result<OnItsWay, ApiError>) -> std::io::Result<String> {
+async fn told(begun: Result<OnItsWay, ServiceError>) -> std::io::Result<String> {
     let became = match begun {
         Ok(begun) => begun.end().await,
         Err(error) => Err(error),
@@ -87,8 +87,8 @@ async fn told(begun: Result<OnItsWay, ApiError>) -> std::io::Result<String> {
     match became {
         Ok(Became::Again) => Ok("again".to_owned()),
         Ok(_) => Ok("ok".to_owned()),
-        Err(error) if error.0.status >= 500 => Err(std::io::Error::other(error.0.problem.detail)),
-        Err(error) => Ok(format!("no {}", error.0.problem.detail)),
+        Err(error) if error.is_for_the_moment() => Err(std::io::Error::other(error.problem.detail)),
+        Err(error) => Ok(format!("no {}", error.problem.detail)),
     }
 }
 

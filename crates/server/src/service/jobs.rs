@@ -8,7 +8,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::bounds::JOB_SHOWS_MS;
-use crate::live::{Live, LiveEvent};
+use crate::service::live::{Live, LiveEvent};
 
 /// A computation under way.
 #[derive(Clone, Debug, PartialEq, Serialize, ToSchema)]

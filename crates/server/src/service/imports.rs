@@ -5,10 +5,9 @@ use std::sync::{Arc, Mutex, PoisonError};
 
 use acorn_formats::{FormatError, ReadOptions, Reading, Source, read};
 use acorn_store::Recipe;
-use axum::http::StatusCode;
 
 use crate::bounds::IMPORTS_WAITING;
-use crate::error::ApiError;
+use crate::service::{ErrorKind, ServiceError};
 
 /// A file that waits for its answer.
 pub struct Waiting {
@@ -78,10 +77,10 @@ impl Imports {
     }
 
     /// A file that waits.
-    pub fn get(&self, id: u64) -> Result<Arc<Waiting>, ApiError> {
+    pub fn get(&self, id: u64) -> Result<Arc<Waiting>, ServiceError> {
         let list = self.list.lock().unwrap_or_else(PoisonError::into_inner);
         let found = list.waiting.iter().find(|(other, _)| *other == id).map(|(_, waiting)| waiting.clone());
-        found.ok_or_else(|| ApiError::new(StatusCode::NOT_FOUND, "import-gone", "this file is no longer waiting", "Bring it in again."))
+        found.ok_or_else(|| ServiceError::new(ErrorKind::NotFound, "import-gone", "this file is no longer waiting", "Bring it in again."))
     }
 
     /// Forgets a file.
