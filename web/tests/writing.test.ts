@@ -1,6 +1,20 @@
+import { readFileSync } from "node:fs";
 import { expect, test } from "vitest";
 import type { Spec } from "../src/api/queries";
-import { counted, fixed, grouped, shareWords, shortTime, tableNumber, typedNumber, writer } from "../src/lib/format";
+import type { Schema } from "../src/api/client";
+import {
+  chance,
+  counted,
+  fixed,
+  grouped,
+  percent,
+  shareWords,
+  shortTime,
+  tableNumber,
+  typedNumber,
+  writer,
+  writerOf,
+} from "../src/lib/format";
 import { rowAddress, stretches } from "../src/lib/row-ranges";
 import { termFinder } from "../src/lib/terms";
 import { arcEnds, dialGeometry } from "../src/marks/dial-layout";
@@ -13,6 +27,27 @@ const format = (decimals: number, unit = "", factor = 1) => ({
   computed_decimals: decimals + 1,
 });
 
+test("numbers are written as the core writes them", () => {
+  // The core's own tests read the same table.
+  const file = new URL("../../crates/maths/tests/writing.json", import.meta.url);
+  const all: { by: string; format?: Schema["ValueWriter"]; number: number; text: string }[] = JSON.parse(
+    readFileSync(file, "utf8"),
+  );
+  expect(all.length).toBeGreaterThan(20);
+  for (const { by, format, number, text } of all) {
+    const own = format && writerOf(format);
+    const written = {
+      value: own?.value,
+      computed: own?.computed,
+      signed: own?.signed,
+      percent,
+      chance,
+      grouped,
+    }[by]?.(number);
+    expect(written, `${by} of ${number}`).toBe(text);
+  }
+});
+
 test("numbers are written with true minus signs, their decimals and their unit", () => {
   expect(fixed(-1.25, 1)).toBe("−1.3");
   // No minus on what is shown as nothing.
@@ -20,8 +55,8 @@ test("numbers are written with true minus signs, their decimals and their unit",
   expect(fixed(2, 40)).toBe("2.000000000000");
   expect(grouped(1234567)).toBe("1,234,567");
   expect([0, 1, 2, 1000].map((n) => counted(n, "row", "rows"))).toEqual(["0 rows", "1 row", "2 rows", "1,000 rows"]);
-  const percent = writer(1, "%", 100);
-  expect([percent.value(0.0312), percent.computed(0.0312), percent.bare(0.5)]).toEqual(["3.1 %", "3.12 %", "50.0"]);
+  const shares = writer(1, "%", 100);
+  expect([shares.value(0.0312), shares.computed(0.0312), shares.bare(0.5)]).toEqual(["3.1 %", "3.12 %", "50.0"]);
   expect(writer(2, null).value(-0.5)).toBe("−0.50");
 });
 

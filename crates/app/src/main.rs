@@ -12,6 +12,9 @@ mod table;
 use std::path::PathBuf;
 use std::process::ExitCode;
 
+use acorn_formats::FormatError;
+use acorn_store::StoreError;
+use acorn_study::StudyError;
 use clap::{Parser, Subcommand};
 
 #[derive(Parser)]
@@ -65,8 +68,15 @@ fn main() -> ExitCode {
     match ended {
         Ok(()) => ExitCode::SUCCESS,
         Err(error) => {
-            eprintln!("acorn-dial: {error:#}");
+            eprintln!("acorn-dial: {error:#}{}", advice(&error).map(|advice| format!(". {advice}")).unwrap_or_default());
             ExitCode::FAILURE
         }
     }
+}
+
+/// What to do about an error, where it is one that knows.
+fn advice(error: &anyhow::Error) -> Option<String> {
+    let of_store = || error.downcast_ref::<StoreError>().map(StoreError::advice);
+    let of_format = || error.downcast_ref::<FormatError>().map(FormatError::advice);
+    of_store().or_else(of_format).or_else(|| error.downcast_ref::<StudyError>().map(StudyError::advice))
 }

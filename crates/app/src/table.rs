@@ -5,7 +5,7 @@ use std::time::{SystemTime, UNIX_EPOCH};
 
 use acorn_data::frame::Values;
 use acorn_formats::{
-    ColumnReadOptions, FormatError, ReadColumn, ReadOptions, Reading, Source, Texts, read, unfold, write_csv, write_json, write_parquet,
+    ColumnReadOptions, ReadColumn, ReadOptions, Reading, Source, Texts, read, unfold, write_csv, write_json, write_parquet,
     write_table_xlsx,
 };
 use acorn_maths::words::counted;
@@ -87,11 +87,6 @@ async fn named(store: &Store, name: &str) -> anyhow::Result<Dataset> {
     }
 }
 
-/// What is wrong, and what to do about it.
-fn told(error: FormatError) -> anyhow::Error {
-    anyhow::anyhow!("{error}. {}", error.advice())
-}
-
 /// How the columns of a file meet those of a dataset: by name, in the kind that they have there; the others are left out, or come new.
 fn meeting(reading: &Reading, read_options: &ReadOptions, target: &Dataset, new_columns: bool) -> anyhow::Result<Vec<ColumnReadOptions>> {
     let meets = |column: &ReadColumn| {
@@ -116,8 +111,8 @@ pub fn import(asked: &Import) -> anyhow::Result<()> {
             let bytes = std::fs::read(file).with_context(|| format!("{} cannot be read", file.display()))?;
             let name = file.file_name().map(|name| name.to_string_lossy().into_owned()).unwrap_or_default();
             match &mut source {
-                None => source = Some(Source::open(&name, bytes).map_err(told)?),
-                Some(source) => drop(source.add(&name, bytes).map_err(told)?),
+                None => source = Some(Source::open(&name, bytes)?),
+                Some(source) => drop(source.add(&name, bytes)?),
             }
         }
         let source = source.context("no file is named")?;
@@ -126,7 +121,7 @@ pub fn import(asked: &Import) -> anyhow::Result<()> {
             None => None,
         };
         let mut read_options = ReadOptions { unfit_as_missing: asked.unfit_as_missing, ..ReadOptions::default() };
-        let mut reading = read(&source, &read_options).map_err(told)?;
+        let mut reading = read(&source, &read_options)?;
         let layout = reading.layout();
         let recipe = match layout.as_ref().filter(|_| !asked.as_it_seems) {
             Some(layout) => store.recipe(layout).await?,
@@ -141,14 +136,14 @@ pub fn import(asked: &Import) -> anyhow::Result<()> {
         }
         if !asked.import_overrides.are_none() {
             read_options = asked.import_overrides.of_file(read_options);
-            reading = read(&source, &read_options).map_err(told)?;
+            reading = read(&source, &read_options)?;
             asked.import_overrides.of_columns(&reading.columns, &mut read_options)?;
-            reading = read(&source, &read_options).map_err(told)?;
+            reading = read(&source, &read_options)?;
         }
         let kept = read_options.clone();
         if let Some(target) = &target {
             read_options.columns = meeting(&reading, &read_options, target, asked.new_columns)?;
-            reading = read(&source, &read_options).map_err(told)?;
+            reading = read(&source, &read_options)?;
         }
         for note in &reading.notes {
             eprintln!("{}", note.sentence);
@@ -217,8 +212,8 @@ pub fn export(asked: &Export) -> anyhow::Result<()> {
         match to.extension().and_then(|ending| ending.to_str()) {
             Some("csv") => write_csv(&columns, Texts::Harmless, &mut bytes)?,
             Some("json") => write_json(&columns, &mut bytes)?,
-            Some("xlsx") => bytes = write_table_xlsx(frame.columns()).map_err(told)?,
-            Some("parquet") => bytes = write_parquet(&columns).map_err(told)?,
+            Some("xlsx") => bytes = write_table_xlsx(frame.columns())?,
+            Some("parquet") => bytes = write_parquet(&columns)?,
             _ => bail!("the file has to end in .csv, .xlsx, .json or .parquet"),
         }
         std::fs::write(to, bytes).with_context(|| format!("{} cannot be written", to.display()))?;

@@ -1,9 +1,9 @@
 //! Numbers and counts in sentences.
 
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 
 /// Writes values of one kind: factor, decimals and unit.
-#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
 #[schema(as = ValueWriter)]
 pub struct ValueFormat {
     /// What a value is multiplied by before it is written: 100 for percent.
@@ -111,10 +111,42 @@ pub fn typed(value: f64) -> String {
     format!("{}", value + 0.0).replace('-', "−")
 }
 
-/// A number with so many decimals and a true minus sign, which what is shown as 0 does not have.
+/// A number with so many decimals and a true minus sign, which what is shown as 0 does not have. What lies in the middle is rounded away
+/// from 0, as people do and the page does.
 fn decimal(value: f64, decimals: usize) -> String {
-    let text = format!("{:.*}", decimals, value.abs());
+    let text = if is_middle(value, decimals) { rounded_up(value, decimals) } else { format!("{:.*}", decimals, value.abs()) };
     if value < 0.0 && text.contains(|digit| matches!(digit, '1'..='9')) { format!("−{text}") } else { text }
+}
+
+/// Whether a number may lie in the middle between two of so many decimals.
+fn is_middle(value: f64, decimals: usize) -> bool {
+    let scaled = value.abs() * 10f64.powi(i32::try_from(decimals).unwrap_or(i32::MAX));
+    scaled < 1e15 && (scaled.fract() - 0.5).abs() < 1e-3
+}
+
+/// The size of a number with so many decimals by its exact digits; from a 5 on it is rounded up.
+fn rounded_up(value: f64, decimals: usize) -> String {
+    /// More digits than a number has between the smallest steps that are shown.
+    const EXACT: usize = 40;
+    let mut text = format!("{:.*}", decimals + EXACT, value.abs());
+    let is_up = text.as_bytes()[text.len() - EXACT] >= b'5';
+    text.truncate(text.len() - EXACT);
+    let mut digits: Vec<u8> = text.trim_end_matches('.').bytes().collect();
+    let mut place = digits.len();
+    let mut carry = is_up;
+    while carry && place > 0 {
+        place -= 1;
+        match digits[place] {
+            b'.' => {}
+            b'9' => digits[place] = b'0',
+            digit => {
+                digits[place] = digit + 1;
+                carry = false;
+            }
+        }
+    }
+    let rest: String = digits.into_iter().map(char::from).collect();
+    if carry { format!("1{rest}") } else { rest }
 }
 
 /// "1 value", "2 values", "1,000 values"; with their verb, "1 value lies", "2 values lie".
@@ -190,8 +222,7 @@ pub fn span(low: &str, high: &str) -> String {
 /// A share in percent as people compare them: "14.7 %", "38 %", "0.4 %".
 pub fn percent(share: f64) -> String {
     let percent = 100.0 * share;
-    let decimals = if percent.abs() < 19.95 { 1 } else { 0 };
-    format!("{percent:.decimals$} %")
+    format!("{} %", decimal(percent, if percent.abs() < 19.95 { 1 } else { 0 }))
 }
 
 /// A share as people say it: "none", "about 32 ppm", "about 1 in 170", "about 2.4 %".
@@ -208,7 +239,7 @@ pub fn share(share: f64) -> String {
 
 /// A chance in words: "p below 0.001", "p = 0.034".
 pub fn chance(p: f64) -> String {
-    if p < 0.001 { "p below 0.001".to_owned() } else { format!("p = {p:.3}") }
+    if p < 0.001 { "p below 0.001".to_owned() } else { format!("p = {}", decimal(p, 3)) }
 }
 
 /// A chance with four digits: "0.0295", "below 0.0001".

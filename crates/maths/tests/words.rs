@@ -62,3 +62,30 @@ fn values_carry_their_unit_their_decimals_and_a_true_minus() {
         ("1234".into(), "2.00".into())
     );
 }
+
+/// A number as some writer writes it; the page reads the same table.
+#[derive(serde::Deserialize)]
+struct Written {
+    by: String,
+    #[serde(default)]
+    format: ValueFormat,
+    number: f64,
+    text: String,
+}
+
+#[test]
+fn numbers_are_written_as_the_page_writes_them() {
+    let all: Vec<Written> = serde_json::from_str(include_str!("writing.json")).unwrap();
+    for Written { by, format, number, text } in all {
+        let written = match by.as_str() {
+            "value" => format.value(number),
+            "computed" => format.computed(number),
+            "signed" => format.signed(number),
+            "percent" => percent(number),
+            "chance" => chance(number),
+            "grouped" => grouped(number as usize),
+            other => panic!("nothing writes by {other}"),
+        };
+        assert_eq!(written, text, "{by} of {number}");
+    }
+}

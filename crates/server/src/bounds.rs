@@ -68,6 +68,8 @@ pub const WALL_AT_ONCE: usize = 8;
 /// How often at most it is kept how the Wall stands today, in milliseconds.
 pub const WALL_KEPT_MS: u64 = 30_000;
 
+/// How often last answers are kept for the next start, in milliseconds.
+pub const BRIEFS_KEPT_MS: u64 = 5000;
 /// Signals of one study looked at for their causes.
 pub const SIGNALS_A_STUDY: usize = 2000;
 /// Signals without a cause in one list.

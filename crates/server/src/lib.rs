@@ -43,6 +43,8 @@ pub async fn serve(
     shutdown: impl Future<Output = ()> + Send + 'static,
 ) -> std::io::Result<()> {
     let state = service::App::new(store.clone());
+    state.answers.briefs.read(&store).await;
+    let keeping = tokio::spawn(state.answers.briefs.clone().keep_on(store.clone(), state.live.clone()));
     let live = state.live.clone();
     let gauges = gauges.map(|gauges| tokio::spawn(service::gauge_lines::listen(gauges, state.readings.clone())));
     let watching = tokio::spawn(service::alerts::watch(state.clone(), alerts));
@@ -56,6 +58,8 @@ pub async fn serve(
     gauges.inspect(tokio::task::JoinHandle::abort);
     watching.abort();
     following.abort();
+    // What is new of the last answers is kept before the store closes.
+    let _ = keeping.await;
     store.close().await;
     Ok(())
 }

@@ -1,6 +1,9 @@
 //! `answers`.
 
-use acorn_store::{CellEdit, Change, NewDataset, NewRows};
+use acorn_data::frame::ColumnInfo;
+use acorn_formats::{ReadOptions, Source, read};
+use acorn_store::{CellEdit, Change, NewDataset, NewRows, NewStudy};
+use serde_json::{Value, json};
 
 use acorn_server::service::answers::*;
 use acorn_server::service::jobs::JobSubject;
@@ -128,4 +131,58 @@ async fn an_answer_nobody_waits_for_is_stopped_and_one_kept_weighs_what_it_holds
     let kept = answers.answer(&chart(&dataset, "flux")).await.unwrap();
     answers.computed.run_pending_tasks().await;
     assert!(answers.computed.weighted_size() as usize >= kept.bytes() && kept.bytes() > 60 * 8 * 2);
+}
+
+/// A service on a folder, until it is stopped.
+async fn serving(folder: &std::path::Path) -> (String, tokio::sync::oneshot::Sender<()>, tokio::task::JoinHandle<()>) {
+    let store = Store::open(&folder.join("acorn.sqlite")).await.unwrap();
+    let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
+    let address = format!("http://{}", listener.local_addr().unwrap());
+    let (stop, stopped) = tokio::sync::oneshot::channel();
+    let until = async move { drop(stopped.await) };
+    let served = acorn_server::serve(listener, None, store, acorn_server::AlertSettings::default(), Vec::new(), until);
+    (address, stop, tokio::spawn(async move { served.await.unwrap() }))
+}
+
+#[tokio::test]
+async fn after_a_restart_the_wall_and_the_signals_stand_as_the_last_run_left_them() {
+    let folder = tempfile::tempdir().unwrap();
+    let store = Store::open(&folder.path().join("acorn.sqlite")).await.unwrap();
+    let text = (0..30).fold("flux\n".to_owned(), |text, at| text + &format!("{}\n", if at == 20 { 900 } else { 800 + at % 3 }));
+    let reading = read(&Source::open("flux.csv", text.into_bytes()).unwrap(), &ReadOptions::default()).unwrap();
+    let infos = [("flux".to_owned(), ColumnInfo { lsl: Some(780.0), ..ColumnInfo::default() })];
+    let new = NewDataset { name: "Flux", source: "flux.csv", table: &reading.table, infos: &infos, gauges: &[] };
+    let dataset = store.create_dataset(new, &MR).await.unwrap();
+    let spec = json!({"method": "control-chart", "roles": {"measure": "flux"}, "data": {"dataset": dataset.id}});
+    store.create_study(&NewStudy { name: None, spec: serde_json::from_value(spec).unwrap() }, &MR).await.unwrap();
+    store.close().await;
+    let get = async |address: &str, path: &str| -> Value { reqwest::get(format!("{address}{path}")).await.unwrap().json().await.unwrap() };
+    let (address, stop, served) = serving(folder.path()).await;
+    let wall = get(&address, "/api/wall").await;
+    let open = get(&address, "/api/signals").await;
+    assert!(wall[0]["dial"]["signals"].as_u64() > Some(0) && open["total"].as_u64() > Some(0), "{wall}");
+    drop(stop);
+    served.await.unwrap();
+    // What is kept is told apart from what is worked out again.
+    let store = Store::open(&folder.path().join("acorn.sqlite")).await.unwrap();
+    let mut kept = store.briefs().await.unwrap();
+    assert_eq!(kept.len(), 1);
+    kept[0].brief = kept[0].brief.replacen(wall[0]["verdict"]["title"].as_str().unwrap(), "Of the last run", 1);
+    store.keep_briefs(&kept, 9).await.unwrap();
+    store.close().await;
+    let (address, stop, served) = serving(folder.path()).await;
+    let again = get(&address, "/api/wall").await;
+    assert_eq!((&again[0]["verdict"]["title"], &again[0]["stale"]), (&json!("Of the last run"), &json!(false)));
+    assert_eq!(again[0]["dial"], wall[0]["dial"]);
+    assert_eq!(get(&address, "/api/signals").await["total"], open["total"]);
+    // Behind the page it is worked out again.
+    for _ in 0..200 {
+        if get(&address, "/api/wall").await[0]["verdict"] == wall[0]["verdict"] {
+            break;
+        }
+        tokio::time::sleep(std::time::Duration::from_millis(50)).await;
+    }
+    assert_eq!(get(&address, "/api/wall").await[0]["verdict"], wall[0]["verdict"]);
+    drop(stop);
+    served.await.unwrap();
 }

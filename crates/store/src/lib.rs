@@ -8,6 +8,7 @@ mod alerts;
 mod allowed;
 mod arrange;
 mod beyond;
+mod briefs;
 mod cells;
 mod changes;
 #[doc(hidden)]
@@ -56,6 +57,7 @@ use tokio::sync::broadcast;
 pub use alerts::{Alert, AlertCondition, Told};
 pub use arrange::Stood;
 pub use arrange::{NewColumn, Placed};
+pub use briefs::KeptBrief;
 pub use cells::{CellEdit, EditKind, Put, RowWindow};
 pub use changes::{ChangeSet, Changed, Writing};
 pub use chunks::CHUNK_ROWS;

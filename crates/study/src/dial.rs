@@ -1,11 +1,11 @@
 //! The dial: one characteristic at a glance.
 
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 
 use acorn_data::frame::Limits;
 
 /// What a dial is about.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, utoipa::ToSchema)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
 #[serde(rename_all = "kebab-case")]
 pub enum DialOf {
     /// Measured values, in their unit.
@@ -20,7 +20,7 @@ pub enum DialOf {
 }
 
 /// What a dial shows.
-#[derive(Clone, Debug, Default, PartialEq, Serialize, utoipa::ToSchema)]
+#[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
 pub struct Dial {
     /// What it is about.
     pub of: DialOf,

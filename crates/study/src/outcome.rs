@@ -2,14 +2,14 @@
 
 use std::collections::BTreeMap;
 
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value};
 
 use super::{FilterStep, RoleColumns, Table, View};
 use crate::dial::Dial;
 
 /// How good the news is.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, utoipa::ToSchema)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
 #[serde(rename_all = "kebab-case")]
 pub enum Tone {
     /// As it should be.
@@ -35,7 +35,7 @@ impl Tone {
 }
 
 /// The answer in one sentence.
-#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
 pub struct Verdict {
     /// How good the news is.
     pub tone: Tone,
@@ -99,7 +99,7 @@ pub struct Offer {
 }
 
 /// Something that a method found at a place in the data, with an address that lasts.
-#[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize, utoipa::ToSchema)]
 pub struct FoundSignal {
     /// Panel number, from 0.
     pub panel: usize,

@@ -11,8 +11,8 @@ export function fixed(value: number, decimals: number): string {
 /** 1234567 as 1,234,567. */
 export const grouped = (count: number): string => count.toLocaleString("en-US");
 
-/** A share in percent: "63 %", "1.5 %". */
-export const percent = (share: number): string => `${fixed(100 * share, share < 0.0995 ? 1 : 0)} %`;
+/** A share in percent as people compare them: "14.7 %", "38 %". */
+export const percent = (share: number): string => `${fixed(100 * share, Math.abs(100 * share) < 19.95 ? 1 : 0)} %`;
 
 /** A chance as it is said: "p below 0.001", "p = 0.034". */
 export const chance = (p: number): string => (p < 0.001 ? "p below 0.001" : `p = ${fixed(p, 3)}`);
@@ -41,7 +41,10 @@ export function writer(
     bare,
     bareComputed,
     /** A difference, with its sign. */
-    signed: (value: number) => `${value > 0 ? "+" : ""}${withUnit(bareComputed(value))}`,
+    signed: (value: number) => {
+      const text = bareComputed(value);
+      return withUnit(value > 0 && Number(text) !== 0 ? `+${text}` : text);
+    },
   };
 }
 

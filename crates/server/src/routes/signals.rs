@@ -12,8 +12,8 @@ use crate::bounds::SIGNALS_LISTED;
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::{By, Json, Path};
 use crate::service::App;
-use crate::service::answers::{CachedAnswer, For, compute};
-use crate::service::signals::{KnownSignal, PastSignal, causes_of, charted, dataset_of, has_cause, join};
+use crate::service::answers::{Glance, Seen, compute};
+use crate::service::signals::{KnownSignal, PastSignal, causes_of, charted, dataset_of, has_cause, join, join_brief};
 use crate::service::stated::{self, StatedStudy};
 
 /// The signals of a study.
@@ -163,10 +163,14 @@ pub async fn open(State(app): State<App>) -> Result<Json<OpenWork>, ApiError> {
         let Some(dataset) = study.dataset_id.and_then(|id| datasets.get(&id)) else { continue };
         let Some(column) = charted(&study, dataset) else { continue };
         // A study that cannot be answered says so itself, on the Wall and on its own page.
-        let CachedAnswer { found, stale } = app.answers.at_hand(&study.spec, &datasets, For::Many).await;
+        let Glance { found, stale } = app.answers.glance(&study.spec, &datasets).await;
         work.stale |= stale;
-        let Ok(computed) = found else { continue };
-        let (signals, past, total) = join(&computed, findings.remove(&study.id).unwrap_or_default());
+        let Ok(seen) = found else { continue };
+        let findings = findings.remove(&study.id).unwrap_or_default();
+        let (signals, past, total) = match &seen {
+            Seen::Answer(computed) => join(computed, findings),
+            Seen::Brief(brief) => join_brief(brief, findings),
+        };
         let (name, column) = (dataset.name.clone(), column.name.clone());
         let done = signals.iter().filter(|known| has_cause(known)).count();
         work.total += total - done;

@@ -18,7 +18,7 @@ use crate::bounds::WALL_AT_ONCE;
 use crate::error::{ApiError, HttpProblem};
 use crate::extract::Json;
 use crate::service::App;
-use crate::service::answers::{CachedAnswer, For};
+use crate::service::answers::Glance;
 
 /// One characteristic on the Wall.
 #[derive(Serialize, ToSchema)]
@@ -139,13 +139,13 @@ async fn watch(
     study: &Study,
 ) -> Result<Option<Watched>, ApiError> {
     let found = app.answers.summary(dataset.id, column).await?.decimals;
-    let CachedAnswer { found: answer, stale } = app.answers.at_hand(&study.spec, datasets, For::Many).await;
+    let Glance { found: answer, stale } = app.answers.glance(&study.spec, datasets).await;
     // A plan that nobody has followed yet is no trouble.
     let problem = answer.as_ref().err().filter(|_| dataset.row_count > 0).map(|error| error.problem.detail.clone());
-    let computed = answer.ok();
+    let seen = answer.ok();
     let counted = methods::subject(&study.spec).is_some_and(|subject| subject.kind == SubjectKind::Count);
     let has_dial = |dial: &Dial| !counted || dial.of != DialOf::Values;
-    if computed.as_ref().is_some_and(|computed| !computed.dial.as_ref().is_some_and(has_dial)) {
+    if seen.as_ref().is_some_and(|seen| !seen.dial().is_some_and(has_dial)) {
         return Ok(None);
     }
     Ok(Some(Watched {
@@ -154,8 +154,8 @@ async fn watch(
         dataset: dataset.name.clone(),
         column: column.clone(),
         decimals: column.info.decimals.unwrap_or(found),
-        dial: computed.as_ref().and_then(|computed| computed.dial.clone()),
-        verdict: computed.map(|computed| computed.verdict.clone()),
+        dial: seen.as_ref().and_then(|seen| seen.dial().cloned()),
+        verdict: seen.map(|seen| seen.verdict().clone()),
         problem,
         stale,
         place: None,

@@ -8,10 +8,12 @@ use acorn_core::methods::{self, Computed};
 use acorn_data::frame::Frame;
 use acorn_data::summary::{ColumnSummary, summarise};
 use acorn_store::{Dataset, Store, StoreError, StoredColumn};
-use acorn_study::{Cancel, DataSource, Spec, StudyError};
+use acorn_study::dial::Dial;
+use acorn_study::{Cancel, DataSource, Spec, StudyError, Verdict};
 use moka::future::Cache;
 
 use crate::bounds::{ANSWER_BYTES, QUICK_MS, SUMMARIES_KEPT};
+use crate::service::briefs::{Brief, Briefs};
 use crate::service::jobs::{Job, JobSubject, Jobs};
 use crate::service::live::Live;
 use crate::service::recompute_queue::RecomputeQueue;
@@ -31,6 +33,20 @@ pub struct Key {
     columns: Vec<(i64, i64)>,
 }
 
+impl Question {
+    /// By which it is known over a restart.
+    fn text(&self) -> String {
+        format!("{} {}", self.dataset.unwrap_or_default(), self.words)
+    }
+}
+
+impl Key {
+    /// The columns that it reads with their revisions, and the version that reads them: another may answer otherwise.
+    fn rests_on(&self) -> String {
+        format!("{} {:?}", env!("CARGO_PKG_VERSION"), self.columns)
+    }
+}
+
 /// The answers kept, newest use first.
 #[derive(Clone)]
 pub struct Answers {
@@ -42,6 +58,8 @@ pub struct Answers {
     pub queue: RecomputeQueue<Question, Spec>,
     /// What is being worked out just now.
     pub jobs: Jobs<Key>,
+    /// What the Wall and the list of signals show, over a restart.
+    pub briefs: Briefs,
     summaries: Cache<(i64, i64), Arc<ColumnSummary>>,
 }
 
@@ -50,6 +68,35 @@ struct Last {
     columns: Vec<(i64, i64)>,
     found: Result<Arc<Computed>, ServiceError>,
     took: Duration,
+}
+
+/// What is shown of an answer without its figure.
+pub struct Glance {
+    pub found: Result<Seen, ServiceError>,
+    /// Whether its columns have changed since; it is being worked out anew.
+    pub stale: bool,
+}
+
+/// An answer, or what the last run left of it.
+pub enum Seen {
+    Answer(Arc<Computed>),
+    Brief(Arc<Brief>),
+}
+
+impl Seen {
+    pub fn verdict(&self) -> &Verdict {
+        match self {
+            Seen::Answer(computed) => &computed.verdict,
+            Seen::Brief(brief) => &brief.verdict,
+        }
+    }
+
+    pub fn dial(&self) -> Option<&Dial> {
+        match self {
+            Seen::Answer(computed) => computed.dial.as_ref(),
+            Seen::Brief(brief) => brief.dial.as_ref(),
+        }
+    }
 }
 
 /// An answer that is at hand.
@@ -127,6 +174,13 @@ fn foreign_datasets(spec: &Spec) -> BTreeSet<i64> {
     spec.foreign_columns().map(|(dataset, _)| dataset).collect()
 }
 
+/// The datasets that a question reads, of those that are there.
+fn read_by<'d>(spec: &Spec, datasets: &HashMap<i64, &'d Dataset>) -> impl Iterator<Item = &'d Dataset> {
+    let own = spec.data.as_ref().and_then(DataSource::dataset);
+    let found: Vec<&'d Dataset> = own.into_iter().chain(foreign_datasets(spec)).filter_map(|id| datasets.get(&id).copied()).collect();
+    found.into_iter()
+}
+
 /// What was found, or nothing when it is gone.
 fn there<T>(found: Result<T, StoreError>) -> Result<Option<T>, StoreError> {
     match found {
@@ -166,7 +220,15 @@ impl Answers {
         let last = last.weigher(move |question, last: &Arc<Last>| weight(question, &last.columns, last.found.as_ref().ok())).build();
         // Half of the machine is left to those who wait.
         let at_once = std::thread::available_parallelism().map_or(1, |cores| (cores.get() / 2).max(1));
-        Answers { store, computed, last, queue: RecomputeQueue::new(at_once), jobs: Jobs::new(live), summaries: Cache::new(SUMMARIES_KEPT) }
+        Answers {
+            store,
+            computed,
+            last,
+            queue: RecomputeQueue::new(at_once),
+            jobs: Jobs::new(live),
+            summaries: Cache::new(SUMMARIES_KEPT),
+            briefs: Briefs::default(),
+        }
     }
 
     /// The answer to a specification about a stored dataset, typed columns or nothing but its options. However many ask, it is
@@ -205,6 +267,11 @@ impl Answers {
         if let Some(last) = self.last.get(&key.question).await.filter(|last| last.columns != key.columns) {
             self.computed.invalidate(&Key { question: key.question.clone(), columns: last.columns.clone() }).await;
         }
+        if let Ok(computed) = found
+            && key.question.dataset.is_some()
+        {
+            self.briefs.note(key.question.text(), key.rests_on(), computed.clone());
+        }
         let last = Last { columns: key.columns.clone(), found: found.clone(), took };
         self.last.insert(key.question.clone(), Arc::new(last)).await;
     }
@@ -212,9 +279,7 @@ impl Answers {
     /// The answer at hand where the datasets have just been read: the last one, worked out anew behind the page where its columns have
     /// changed and waiting is not worth while. The first answer to a question is waited for.
     pub async fn at_hand(&self, spec: &Spec, datasets: &HashMap<i64, &Dataset>, waiting: For) -> CachedAnswer {
-        let read =
-            spec.data.iter().filter_map(DataSource::dataset).chain(foreign_datasets(spec)).filter_map(|id| datasets.get(&id).copied());
-        let key = key(spec, read);
+        let key = key(spec, read_by(spec, datasets));
         let fresh = async || CachedAnswer { found: self.answer(spec).await, stale: false };
         let Some(last) = self.last.get(&key.question).await else { return fresh().await };
         let stale = last.columns != key.columns;
@@ -226,7 +291,29 @@ impl Answers {
         if stale && waits {
             return fresh().await;
         }
-        if stale && self.queue.enqueue(key.question, spec.clone()) {
+        if stale {
+            self.work_out(key.question, spec);
+        }
+        CachedAnswer { found: last.found.clone(), stale }
+    }
+
+    /// What the Wall and the list of signals show of a question: the answer at hand, or right after a restart what the last run left of
+    /// it, which is worked out anew behind the page.
+    pub async fn glance(&self, spec: &Spec, datasets: &HashMap<i64, &Dataset>) -> Glance {
+        let key = self::key(spec, read_by(spec, datasets));
+        if self.last.get(&key.question).await.is_none()
+            && let Some((brief, holds)) = self.briefs.left(&key.question.text(), &key.rests_on())
+        {
+            self.work_out(key.question, spec);
+            return Glance { found: Ok(Seen::Brief(brief)), stale: !holds };
+        }
+        let CachedAnswer { found, stale } = self.at_hand(spec, datasets, For::Many).await;
+        Glance { found: found.map(Seen::Answer), stale }
+    }
+
+    /// Answers a question though nobody waits for it.
+    fn work_out(&self, question: Question, spec: &Spec) {
+        if self.queue.enqueue(question, spec.clone()) {
             let answers = self.clone();
             tokio::spawn(async move {
                 while let Some(spec) = answers.queue.next().await {
@@ -235,7 +322,6 @@ impl Answers {
                 }
             });
         }
-        CachedAnswer { found: last.found.clone(), stale }
     }
 
     /// The answer at hand of one study; with `fresh` it is always waited for.

@@ -4,6 +4,7 @@ pub mod alerts;
 #[doc(hidden)]
 pub mod answers;
 mod app;
+pub mod briefs;
 pub mod entering;
 mod error;
 pub mod following;

@@ -10,6 +10,7 @@ use serde::Serialize;
 use utoipa::ToSchema;
 
 use crate::bounds::SIGNALS_A_STUDY;
+use crate::service::briefs::Brief;
 use crate::service::{App, ServiceError};
 
 /// A signal with what is known about it.
@@ -71,6 +72,30 @@ pub fn join(computed: &Computed, findings: Vec<Finding>) -> (Vec<KnownSignal>, V
         }
     });
     (known, past.collect(), total)
+}
+
+/// Puts the findings of a study to what the last run left of its signals.
+pub fn join_brief(brief: &Brief, findings: Vec<Finding>) -> (Vec<KnownSignal>, Vec<PastSignal>, usize) {
+    let sets: Vec<HashSet<i64>> = findings.iter().map(|finding| finding.row_ids.iter().copied().collect()).collect();
+    let mut met = vec![false; findings.len()];
+    let known = brief.signals.iter().map(|one| {
+        let place = (0..findings.len()).find(|place| one.is_of(&findings[*place], &sets[*place]));
+        place.into_iter().for_each(|place| met[place] = true);
+        let FoundSignal { panel_name, pattern, first_row, .. } = &one.signal;
+        KnownSignal {
+            address: address(panel_name, pattern, *first_row),
+            finding: place.map(|place| findings[place].clone()),
+            signal: one.signal.clone(),
+        }
+    });
+    let known: Vec<KnownSignal> = known.collect();
+    let past = findings.iter().zip(&met).filter(|(_, met)| !**met).map(|(finding, _)| PastSignal {
+        address: address(&finding.panel, &finding.pattern, finding.row_ids.first().copied().unwrap_or_default()),
+        first: None,
+        last: None,
+        finding: finding.clone(),
+    });
+    (known, past.collect(), brief.total)
 }
 
 /// The dataset that a study is about.
