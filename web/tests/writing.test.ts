@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { expect, test } from "vitest";
-import type { Spec } from "../src/api/queries";
 import type { Schema } from "../src/api/client";
+import type { Spec } from "../src/api/queries";
 import {
   chance,
   counted,
@@ -36,15 +36,15 @@ test("numbers are written as the core writes them", () => {
   expect(all.length).toBeGreaterThan(20);
   for (const { by, format, number, text } of all) {
     const own = format && writerOf(format);
-    const written = {
+    const writers: Record<string, ((value: number) => string) | undefined> = {
       value: own?.value,
       computed: own?.computed,
       signed: own?.signed,
       percent,
       chance,
       grouped,
-    }[by]?.(number);
-    expect(written, `${by} of ${number}`).toBe(text);
+    };
+    expect(writers[by]?.(number), `${by} of ${number}`).toBe(text);
   }
 });
 

@@ -1,0 +1,335 @@
+//! What a steady process shows on the same chart. Values are drawn from one over and over, the chart is made of them with limits of its
+//! own each time, and the share of drawn charts that are as odd as the chart is the chance of its signals.
+//!
+//! Odd is a chart by the number of points in signals, by how far the farthest point lies beyond its limit, by the longest run and trend,
+//! and by the same of its spread panels; of a run chart by the least likely of its tests. Each is ranked among the drawn charts, the
+//! smallest share is taken, and that share is ranked again, so that the chance is exact whatever the kind of chart, its patterns, its size
+//! and the scatter of its own limits. Measured values are drawn from a normal of their own mean and short-term sd, rounded as they were
+//! recorded, counts from their binomial or Poisson, times and pieces between events from their own law.
+//!
+//! A second chance leaves everything but the order to the values: they are shuffled within each phase. What is odd of the first kind and
+//! not of the second lies in the shape of the values, or in single ones of them, and not in the order.
+//!
+//! Sources: Barnard (1963), J. Royal Statistical Society B 25 (the test); Dwass (1957), Annals of Mathematical Statistics 28 (shuffled);
+//! Westfall and Young (1993), Resampling-Based Multiple Testing, ch. 2 (the smallest of several shares).
+
+use std::sync::Arc;
+
+use rand::Rng;
+use rand::distr::{Distribution, StandardUniform};
+use rand::seq::SliceRandom;
+use rand_distr::{Binomial, Poisson, StandardNormal};
+use rand_xoshiro::Xoshiro256PlusPlus;
+use rayon::prelude::*;
+
+use super::compute::{build, search_panels};
+use super::counts::Counts;
+use super::false_alarm::random;
+use super::individuals;
+use super::kind::ChartKind;
+use super::panel::Panel;
+use super::params::{LimitSource, Params};
+use super::parts::{Diagnostics, Runs};
+use super::patterns::Pattern;
+use super::plotted::Plotted;
+use super::points::Points;
+use acorn_data::frame::Missing;
+use acorn_maths::describe::{self, decimals, moments};
+use acorn_study::{Cancel, StudyError};
+
+/// Charts drawn at most, and at least where points are many.
+const CHARTS: [usize; 2] = [399, 99];
+/// Values drawn for all of them together.
+const VALUES: usize = 400_000;
+/// Beyond so many points limits are as good as known, and signals are weighed by their own laws.
+pub const POINTS_MOST: usize = 20_000;
+
+/// The signals of a chart against those of a steady process.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Chance {
+    /// Signals that a steady process shows on average, on all panels.
+    pub expected: f64,
+    /// The chance of a chart as odd.
+    pub p: f64,
+    /// The chance when the same values come in any order; `None` where it was not asked for.
+    pub p_order: Option<f64>,
+}
+
+/// Ways to be odd: larger is odder.
+type Oddness = [f64; 7];
+
+/// Weighs the signals of a chart; `None` where there is none, or where points are too many to draw.
+///
+/// # Errors
+/// [`StudyError::Stopped`].
+pub fn weigh(
+    params: &Params,
+    points: &Points,
+    raw: &[Arc<[f64]>],
+    panels: &[Panel],
+    diagnostics: &Diagnostics,
+    sigma: Option<f64>,
+    cancel: &Cancel,
+) -> Result<Option<Chance>, StudyError> {
+    let own = oddness(panels, diagnostics.runs.as_ref());
+    let is_quiet = panels.iter().all(|panel| panel.signals.is_empty());
+    let odd_runs = own[6] > -(acorn_maths::judgement::UNLIKELY.ln());
+    if (is_quiet && !odd_runs) || points.len() > POINTS_MOST || panels[0].present < 2 {
+        return Ok(None);
+    }
+    let Some(steady) = Steady::of(params, points, raw, diagnostics, sigma)? else { return Ok(None) };
+    let values = panels[0].present * raw.len().max(1) * if points.gathered() { raw_per_point(raw, points) } else { 1 };
+    let charts = (VALUES / values.max(1)).clamp(CHARTS[1], CHARTS[0]);
+    let drawn = |draw: &(dyn Fn(&mut Xoshiro256PlusPlus) -> Drawn + Sync), first_seed: u64| -> Result<Vec<(Oddness, usize)>, StudyError> {
+        let one = |seed: usize| {
+            cancel.check()?;
+            let drawn = draw(&mut random(first_seed + seed as u64));
+            let (panels, runs) = drawn.chart(params, points, cancel)?;
+            Ok((oddness(&panels, runs.as_ref()), panels.iter().map(|panel| panel.signals.len()).sum()))
+        };
+        (0..charts).into_par_iter().map(one).collect()
+    };
+    let steady_charts = drawn(&|random| steady.draw(random), 0)?;
+    let expected = steady_charts.iter().map(|(_, signals)| *signals as f64).sum::<f64>() / charts as f64;
+    let p = as_odd(&own, &steady_charts);
+    let is_measured = !params.kind.counts() && !matches!(params.kind, ChartKind::Deviation | ChartKind::G | ChartKind::T);
+    let p_order = if is_measured && acorn_maths::judgement::unlikely(Some(p)) {
+        Some(as_odd(&own, &drawn(&|random| Drawn::Values(shuffled(points, raw, random)), 1 << 32)?))
+    } else {
+        None
+    };
+    Ok(Some(Chance { expected, p, p_order }))
+}
+
+fn raw_per_point(raw: &[Arc<[f64]>], points: &Points) -> usize {
+    raw.first().map_or(1, |column| (column.len() / points.len().max(1)).max(1))
+}
+
+/// The chance of a chart as odd as one, from drawn ones: the share whose own smallest share is as small.
+fn as_odd(own: &Oddness, drawn: &[(Oddness, usize)]) -> f64 {
+    // Each way sorted, so that a share is found by halving.
+    let ways: Vec<Vec<f64>> = (0..own.len())
+        .map(|way| {
+            let mut sorted: Vec<f64> = drawn.iter().map(|(oddness, _)| oddness[way]).chain([own[way]]).collect();
+            sorted.sort_unstable_by(f64::total_cmp);
+            sorted
+        })
+        .collect();
+    let smallest = |oddness: &Oddness| {
+        let share = |(sorted, value): (&Vec<f64>, &f64)| sorted.len() - sorted.partition_point(|other| other < value);
+        ways.iter().zip(oddness).map(share).min().unwrap_or(usize::MAX)
+    };
+    let seen = smallest(own);
+    let as_small = drawn.iter().filter(|(oddness, _)| smallest(oddness) <= seen).count();
+    (as_small + 1) as f64 / (drawn.len() + 1) as f64
+}
+
+/// In which ways a chart is odd.
+fn oddness(panels: &[Panel], runs: Option<&Runs>) -> Oddness {
+    let location = &panels[0];
+    let points_in = |panel: &Panel| panel.signals.iter().map(|signal| signal.last - signal.first + 1).sum::<usize>() as f64;
+    let longest = |pattern: Pattern| {
+        let of = location.signals.iter().filter(|signal| signal.pattern == pattern);
+        of.map(|signal| signal.last - signal.first + 1).max().unwrap_or(0) as f64
+    };
+    let spread = &panels[1..];
+    let least = runs.map_or(1.0, |runs| {
+        let all = [runs.about_median.p_clustering, runs.about_median.p_mixtures, runs.up_down.p_trends, runs.up_down.p_oscillation];
+        all.into_iter().flatten().fold(1.0, f64::min)
+    });
+    [
+        points_in(location),
+        farthest(location),
+        longest(Pattern::RunOneSide),
+        longest(Pattern::Trend),
+        spread.iter().map(points_in).sum(),
+        spread.iter().map(farthest).fold(0.0, f64::max),
+        -least.max(f64::MIN_POSITIVE).ln(),
+    ]
+}
+
+/// How far the farthest point lies from the centre, in distances of its limit on that side; 0 when nothing is known.
+fn farthest(panel: &Panel) -> f64 {
+    let far = |place: usize, point: usize| {
+        let (lines, value) = (panel.lines(place, point), panel.values[point]);
+        let [off, room] = if value >= lines.center { [value - lines.center, lines.ucl - lines.center] } else { [lines.center - value, lines.center - lines.lcl] };
+        if room > 0.0 { off / room } else { 0.0 }
+    };
+    let all = panel.phases.iter().enumerate().flat_map(|(place, phase)| (phase.first..=phase.last).map(move |point| far(place, point)));
+    all.filter(|far| far.is_finite()).fold(0.0, f64::max)
+}
+
+/// What was drawn for a chart.
+enum Drawn {
+    /// Columns by row.
+    Values(Vec<Arc<[f64]>>),
+    /// One count a point.
+    Counts(Arc<[f64]>),
+    /// One share or rate a point.
+    Ratios(Arc<[f64]>),
+}
+
+impl Drawn {
+    fn chart(self, params: &Params, points: &Points, cancel: &Cancel) -> Result<(Vec<Panel>, Option<Runs>), StudyError> {
+        let mut parts = match self {
+            Drawn::Values(raw) => build(params, points, &raw)?,
+            Drawn::Counts(counts) => build(&Params { counted: Some(counts), ..params.clone() }, points, &[])?,
+            Drawn::Ratios(ratios) => individuals::build(params, points, &ratios)?,
+        };
+        let panels = search_panels(params, points, &mut parts, cancel)?;
+        Ok((panels, parts.diagnostics.runs))
+    }
+}
+
+/// A steady process like that of a chart.
+enum Steady {
+    /// Columns by row, each value from a normal of its own mean and sd, with so many decimals.
+    Normal { mean: Vec<Arc<[f64]>>, sd: Arc<[f64]>, decimals: u8 },
+    /// One share or rate a point.
+    Ratios { mean: f64, sd: f64, there: Vec<bool> },
+    /// Counts of bad pieces or blemishes.
+    Counts { counts: Counts, centers: Vec<f64>, widening: f64 },
+    /// Pieces between events of a mean, by row.
+    Geometric { mean: f64, there: Arc<[f64]> },
+    /// Times between events, of a Weibull shape and scale, by row.
+    Weibull { shape: f64, scale: f64, there: Arc<[f64]> },
+}
+
+impl Steady {
+    fn of(
+        params: &Params,
+        points: &Points,
+        raw: &[Arc<[f64]>],
+        diagnostics: &Diagnostics,
+        sigma: Option<f64>,
+    ) -> Result<Option<Steady>, StudyError> {
+        Ok(match params.kind {
+            ChartKind::G => diagnostics.mean_between.map(|mean| Steady::Geometric { mean, there: raw[0].clone() }),
+            ChartKind::T => diagnostics.shape.map(|(shape, scale)| Steady::Weibull { shape, scale, there: raw[0].clone() }),
+            ChartKind::Ratio => {
+                let ratios = Counts::read(params, points)?.ratios();
+                let of = moments(&ratios);
+                let there = ratios.iter().map(|ratio| !ratio.is_nan()).collect();
+                of.mean.zip(of.sd).map(|(mean, sd)| Steady::Ratios { mean, sd, there })
+            }
+            kind if kind.counts() => {
+                let counts = Counts::read(params, points)?;
+                let centers = counts.centers(params, points)?;
+                Some(Steady::Counts { counts, centers, widening: diagnostics.sigma_z.unwrap_or(1.0) })
+            }
+            _ => Steady::normal(params, raw, sigma)?,
+        })
+    }
+
+    /// Of measured values: one mean and sd, or those of each part where parts are charted as deviations.
+    fn normal(params: &Params, raw: &[Arc<[f64]>], sigma: Option<f64>) -> Result<Option<Steady>, StudyError> {
+        let rows = raw.first().map_or(0, |column| column.len());
+        let own: Vec<f64> = raw.iter().flat_map(|column| column.iter().copied()).collect();
+        let of = moments(&own);
+        let (mut center, mut spread) = match (&params.limits, of.mean, sigma.or(of.sd)) {
+            (LimitSource::Known { center, .. }, _, Some(sd)) => (vec![*center; rows], vec![sd; rows]),
+            (_, Some(mean), Some(sd)) => (vec![mean; rows], vec![sd; rows]),
+            _ => return Ok(None),
+        };
+        if params.kind == ChartKind::Deviation {
+            let parts = params.frame.groups(params.part.as_slice(), None, Missing::Apart, usize::MAX)?;
+            for place in 0..parts.len() {
+                let rows = parts.rows(place);
+                let own: Vec<f64> = rows.iter().flat_map(|&row| raw.iter().map(move |column| column[row])).collect();
+                let of = describe::moments(&own);
+                for &row in rows {
+                    center[row] = of.mean.unwrap_or(f64::NAN);
+                    spread[row] = of.sd.filter(|sd| *sd > 0.0).unwrap_or(1.0);
+                }
+            }
+        }
+        let there = |column: &Arc<[f64]>| column.iter().zip(&center).map(|(value, mean)| if value.is_nan() { f64::NAN } else { *mean }).collect();
+        let decimals = raw.iter().map(|column| decimals(column)).max().unwrap_or(6);
+        Ok(Some(Steady::Normal { mean: raw.iter().map(there).collect(), sd: spread.into(), decimals }))
+    }
+
+    fn draw(&self, random: &mut Xoshiro256PlusPlus) -> Drawn {
+        match self {
+            Steady::Normal { mean, sd, decimals } => {
+                let scale = 10f64.powi((*decimals).into());
+                let recorded = |value: f64| if *decimals < 6 { (value * scale).round() / scale } else { value };
+                let mut column = |mean: &Arc<[f64]>| {
+                    let value = |(mean, sd): (&f64, &f64)| {
+                        if mean.is_nan() { f64::NAN } else { recorded(mean + sd * Distribution::<f64>::sample(&StandardNormal, random)) }
+                    };
+                    mean.iter().zip(sd.iter()).map(value).collect()
+                };
+                Drawn::Values(mean.iter().map(&mut column).collect())
+            }
+            Steady::Ratios { mean, sd, there } => {
+                let value = |there: &bool| if *there { mean + sd * Distribution::<f64>::sample(&StandardNormal, random) } else { f64::NAN };
+                Drawn::Ratios(there.iter().map(value).collect())
+            }
+            Steady::Counts { counts, centers, widening } => Drawn::Counts(counts.drawn(centers, *widening, random)),
+            Steady::Geometric { mean, there } => {
+                let stay = mean / (1.0 + mean);
+                let value = |there: &f64| {
+                    let share = uniform(random);
+                    if there.is_nan() || stay == 0.0 { there * 0.0 } else { (share.ln() / stay.ln()).floor() }
+                };
+                Drawn::Values(vec![there.iter().map(value).collect()])
+            }
+            Steady::Weibull { shape, scale, there } => {
+                let value = |there: &f64| if there.is_nan() { f64::NAN } else { scale * (-uniform(random).ln()).powf(1.0 / shape) };
+                Drawn::Values(vec![there.iter().map(value).collect()])
+            }
+        }
+    }
+}
+
+/// A share above 0 and below 1.
+fn uniform(random: &mut Xoshiro256PlusPlus) -> f64 {
+    let share: f64 = random.sample(StandardUniform);
+    share.max(f64::EPSILON / 4.0)
+}
+
+/// The values in any order within each phase, missing ones in their places.
+fn shuffled(points: &Points, raw: &[Arc<[f64]>], random: &mut Xoshiro256PlusPlus) -> Vec<Arc<[f64]>> {
+    let mut columns: Vec<Vec<f64>> = raw.iter().map(|column| column.to_vec()).collect();
+    for phase in &points.phases {
+        let rows = phase.points.clone().flat_map(|point| points.rows(point).into_owned());
+        let places: Vec<(usize, usize)> =
+            rows.flat_map(|row| (0..raw.len()).map(move |column| (column, row))).filter(|&(column, row)| !raw[column][row].is_nan()).collect();
+        let mut values: Vec<f64> = places.iter().map(|&(column, row)| raw[column][row]).collect();
+        values.shuffle(random);
+        for ((column, row), value) in places.into_iter().zip(values) {
+            columns[column][row] = value;
+        }
+    }
+    columns.into_iter().map(Into::into).collect()
+}
+
+impl Counts {
+    /// One count a point from a steady process of a share or rate a phase: of pieces binomial, else Poisson; widened beyond counting it is
+    /// normal about its mean.
+    fn drawn(&self, centers: &[f64], widening: f64, random: &mut Xoshiro256PlusPlus) -> Arc<[f64]> {
+        let one = |(point, size): (usize, f64)| {
+            let center = centers.get(point).copied().unwrap_or(f64::NAN);
+            let mean = size * center;
+            if !(mean > 0.0) {
+                return if mean == 0.0 { 0.0 } else { f64::NAN };
+            }
+            if widening > 1.0 {
+                let count = mean + self.count_sd(point, center) * widening * Distribution::<f64>::sample(&StandardNormal, random);
+                return count.clamp(0.0, if self.counts_pieces() { size } else { f64::INFINITY });
+            }
+            let poisson = |random: &mut Xoshiro256PlusPlus| Poisson::new(mean).map_or(f64::NAN, |law| law.sample(random));
+            match self.counts_pieces() {
+                true if size.fract() == 0.0 => Binomial::new(size as u64, center.min(1.0)).map_or(f64::NAN, |law| law.sample(random) as f64),
+                true => poisson(random).min(size),
+                false => poisson(random),
+            }
+        };
+        self.sizes_drawn().enumerate().map(one).collect()
+    }
+}
+
+/// What is plotted beside the location.
+pub fn is_spread(panel: &Panel) -> bool {
+    matches!(panel.plotted, Plotted::MovingRange | Plotted::Range | Plotted::Sd)
+}
