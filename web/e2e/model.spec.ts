@@ -258,7 +258,12 @@ test("a model on paper has no tools, and names both sides of a difference", asyn
     statement: "",
     slots: [built("inputs", "input"), built("search", "search")],
   } as unknown as Card;
-  const spec = (options: Record<string, unknown>) => ({ method: "simulation", options }) as never;
+  const shown = (slot: number) => ({ slot, text: "", waits: false, filled: true, offered: false });
+  const spec = (options: Record<string, unknown>) =>
+    ({
+      spec: { method: "simulation", options },
+      statement: { parts: [], slots: [shown(0), shown(1)], complete: true },
+    }) as never;
   const input = (name: string, sd: number, more = {}) => ({
     name,
     distribution: "normal",

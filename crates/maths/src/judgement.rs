@@ -9,6 +9,10 @@ pub const UNLIKELY: f64 = 0.05;
 /// scatter unlike counts, limits gone stale, more defects than expected.
 pub const VERY_UNLIKELY: f64 = 0.01;
 
+/// Below this chance signals are more than a steady process shows. Less than 5 %, so that fewer than 5 % of steady charts are called not
+/// steady although the process that stands for them is estimated from the same values.
+pub const BEYOND_CHANCE: f64 = 0.03;
+
 /// From so many values on departures from a shape are found that no decision hangs on.
 pub const PLENTY: usize = 5000;
 

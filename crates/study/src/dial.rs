@@ -45,6 +45,9 @@ pub struct Dial {
     pub recent_signals: Vec<usize>,
     /// Signals on all panels.
     pub signals: usize,
-    /// No signal on any panel.
+    /// No more signals than a steady process shows.
     pub steady: bool,
+    /// Whether there are signals all the same, so few that each is worth a look.
+    #[serde(default)]
+    pub few_signals: bool,
 }

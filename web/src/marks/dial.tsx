@@ -1,6 +1,6 @@
 import { arc } from "d3-shape";
 import type { Schema } from "../api/client";
-import type { ValueFormat } from "../lib/format";
+import { counted, type ValueFormat } from "../lib/format";
 import { type DialGeometry, dialGeometry } from "./dial-layout";
 
 type Props = {
@@ -51,7 +51,7 @@ export function Dial({ limits, dial, writer, name, small }: Props) {
         {geometry.target != null && <Tick share={geometry.target} />}
         {geometry.needle != null && <Needle share={geometry.needle} />}
         <g transform={small ? "scale(1.5)" : undefined}>
-          <Hub signals={dial.signals} steady={dial.steady} />
+          <Hub signals={dial.signals} steady={dial.steady} few={dial.few_signals} />
         </g>
         <g fill="var(--ink-soft)" fontSize="11.5" textAnchor="middle">
           {!small && (limits.lsl != null || dial.of !== "values") && (
@@ -102,8 +102,17 @@ function Needle({ share }: { share: number }) {
   return <path d={`M0 0L${tip.x} ${tip.y}`} stroke="var(--ink)" strokeWidth="2.2" strokeLinecap="round" />;
 }
 
-/** Closed: steady. Broken, with the count: signals. */
-function Hub({ signals, steady }: { signals: number; steady: boolean }) {
+/** Closed and full: steady. Closed, with the count: signals, no more than chance gives. Broken, with the count: signals. */
+function Hub({ signals, steady, few }: { signals: number; steady: boolean; few: boolean }) {
+  if (steady && few)
+    return (
+      <>
+        <circle r="13" fill="var(--sheet)" stroke="var(--moss)" strokeWidth="3" />
+        <text y="5" textAnchor="middle" fontSize="14" fontWeight="700" fill="var(--ink)">
+          {signals}
+        </text>
+      </>
+    );
   if (steady) return <circle r="12" fill="var(--moss)" />;
   return (
     <>
@@ -121,7 +130,11 @@ function spoken({ limits, dial, writer, name }: Props): string {
     limits.lsl != null && `LSL ${writer.value(limits.lsl)}`,
     limits.usl != null && `USL ${writer.value(limits.usl)}`,
     dial.ucl != null && `UCL ${writer.computed(dial.ucl)}`,
-    dial.steady ? "steady" : `${dial.signals} signals`,
+    !dial.steady
+      ? `${dial.signals} signals`
+      : dial.few_signals
+        ? `${counted(dial.signals, "signal", "signals")}, no more than chance gives`
+        : "steady",
   ];
   return `${name}: ${parts.filter(Boolean).join(", ")}`;
 }

@@ -99,6 +99,13 @@ fn outside(answer: &Answer) -> Note {
 /// Whether the indices mean anything.
 fn conditions(answer: &Answer) -> Note {
     let numbers = &answer.numbers;
+    if let (false, Some(family)) = (numbers.signals_by_chance, answer.chart.skewed) {
+        let seen = counted(numbers.signals, "signal", "signals");
+        let sentence =
+            format!("{} on the chart come from the shape of the values, which a {} describes.", capital(&seen), family.display_text());
+        let detail = "The same values in any other order would show as many.".to_owned();
+        return note(Tone::Caution, sentence, Some(detail));
+    }
     if !numbers.signals_by_chance {
         let signals = counted(numbers.signals, "signal stands", "signals stand");
         return note(
@@ -106,6 +113,9 @@ fn conditions(answer: &Answer) -> Note {
             format!("{} on the chart: these values are not of one process.", capital(&signals)),
             Some("Ask whether it is steady, give the causes, and come back.".to_owned()),
         );
+    }
+    if numbers.signals == 0 && answer.chart.rests_on_few() {
+        return note(Tone::Unsure, "No signal so far, but too few points to call the process steady.".to_owned(), None);
     }
     let steady = if numbers.signals == 0 { "Steady: no signal on the chart" } else { "Steady enough" };
     let detail = (numbers.signals > 0).then(|| chance_signals(numbers.signals, numbers.signals_expected));

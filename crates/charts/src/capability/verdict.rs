@@ -4,7 +4,7 @@ use super::answer::Answer;
 use super::assumed::AssumedDistribution;
 use super::need;
 use super::params::Params;
-use crate::control_chart::Pattern;
+use acorn_maths::shapes::Family;
 use acorn_maths::words::{about, all_of, capital, chance, counted, hundredths, part_of, share, span};
 use acorn_study::{Tone, Verdict};
 
@@ -58,17 +58,17 @@ pub fn read(answer: &Answer) -> Verdict {
         let at = numbers.writer.value(numbers.mean.unwrap_or_default());
         return say(Tone::Unsure, title, format!("{title}: {all} {at}, and an index needs a spread. {}.", capital(&seen)));
     }
-    let only_far = || answer.chart.panels.iter().flat_map(|panel| &panel.signals).all(|signal| signal.pattern == Pattern::BeyondLimits);
-    if !numbers.signals_by_chance && numbers.misfits && answer.assumed == AssumedDistribution::Normal && only_far() {
-        // Limits for a normal are crossed by the long tail of another shape without any cause; runs are not.
+    if let (false, Some(family)) = (numbers.signals_by_chance, answer.chart.skewed) {
+        // Limits for a normal are crossed by the long tail of another shape without any cause.
         let signals = counted(numbers.signals, "signal", "signals");
-        let p = numbers.shape_p.map(chance).unwrap_or_default();
-        let index = index(answer).unwrap_or_default();
+        let title = if family == Family::Logistic { "Heavy tails" } else { "Skewed" };
+        let index = index(answer).map(|index| format!("; until then {index} misleads")).unwrap_or_default();
         let sentence = format!(
-            "Not steady, or not normal: {signals}, and {name} is not normal ({p}), which raises signals by itself. \
-             Take a shape that fits and see which remain; until then {index} misleads."
+            "{title}: choose a distribution first{index}. A {} distribution describes {name}, and the {signals} on the chart come from \
+             its shape, not from the order.",
+            family.display_text()
         );
-        return say(Tone::Alarm, "Not steady, or not normal", sentence);
+        return say(Tone::Caution, title, sentence);
     }
     if !numbers.signals_by_chance {
         let signals = counted(numbers.signals, "signal", "signals");

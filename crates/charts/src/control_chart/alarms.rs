@@ -7,11 +7,11 @@ use super::panel::{Panel, PhaseNumbers};
 use super::patterns::Pattern;
 use super::plotted::Plotted;
 use acorn_maths::bias::{c4, range_above, range_constants};
-use acorn_maths::judgement::VERY_UNLIKELY;
+use acorn_maths::judgement::{BEYOND_CHANCE, VERY_UNLIKELY};
 use acorn_maths::normal;
 use acorn_maths::tails::chi_square_above;
 
-/// On a chart that brings fewer signals by chance, each one is worth its search.
+/// On a chart that brings fewer signals by chance, each one is worth a look though the process is steady.
 const ENOUGH: f64 = 5.0;
 
 /// Among so many points beyond the limits the farthest is looked for; of more the number alone tells.
@@ -29,15 +29,16 @@ pub struct Alarms {
 }
 
 impl Alarms {
-    /// Whether a chart may be called steady in spite of its signals: chance explains them, and brings so many that no one of
-    /// them is worth its search.
-    pub fn passed_over(&self) -> bool {
-        self.seen == 0 || self.by_chance && self.expected >= ENOUGH
+    /// Whether chance explains the signals, and brings so few that each is worth a look.
+    pub fn are_few(&self) -> bool {
+        self.seen > 0 && self.by_chance && self.expected < ENOUGH
     }
 }
 
 impl Chart {
-    /// Weighs the signals: a long chart of a steady process has some. They are more than chance when a Poisson count about
+    /// Weighs the signals: a chart of a steady process has some. They are more than chance when fewer than 3 % of the charts of steady
+    /// processes are as odd ([`super::chance`]). On a chart of very many points limits are as good as known, and nothing is drawn: signals
+    /// are more than chance then when a Poisson count about
     /// the expected number (points over points between false alarms, and the tail of ranges or sds on the spread panel) is
     /// as large in less than 1 % of cases, when the farthest point lies where less than 1 % of such charts have one, or when a run
     /// on one side is as long in less than 1 % of them. Counts are judged by their own law, all else by a normal.
@@ -45,6 +46,9 @@ impl Chart {
         let seen: usize = self.panels.iter().map(|panel| panel.signals.len()).sum();
         if seen == 0 {
             return Alarms { seen, expected: 0.0, by_chance: true };
+        }
+        if let Some(chance) = self.chance {
+            return Alarms { seen, expected: chance.expected, by_chance: chance.p >= BEYOND_CHANCE };
         }
         let location = &self.panels[0];
         let mut expected = self.in_control_arl.map_or(0.0, |between| location.present as f64 / between);

@@ -2,6 +2,7 @@
 
 use std::sync::Arc;
 
+use super::chance::Chance;
 use super::compare::{Comparison, Freshness};
 use super::counting::Counting;
 use super::kind::ChartKind;
@@ -13,6 +14,7 @@ use super::patterns::RunRule;
 use super::plotted::Plotted;
 use super::points::Points;
 use acorn_maths::describe::Moments;
+use acorn_maths::shapes::Family;
 use acorn_maths::words::grouped;
 use acorn_study::gauge::share::GaugeShare;
 
@@ -32,6 +34,10 @@ pub struct Chart {
     pub(super) run_rules: Vec<RunRule>,
     /// Average points between false alarms; `None` when too rare to tell.
     pub in_control_arl: Option<f64>,
+    /// The signals against those of a steady process; `None` without signals, or where points are too many to draw.
+    pub chance: Option<Chance>,
+    /// Of signals that lie in the shape of the values and not in their order: the family that describes them.
+    pub skewed: Option<Family>,
     /// What chance brings to a usual point, where counts are not as good as normal.
     pub(super) counting: Option<Counting>,
     pub(super) column: String,
@@ -56,6 +62,11 @@ impl Chart {
     /// Whether no panel shows a signal.
     pub fn steady(&self) -> bool {
         self.panels.iter().all(|panel| panel.signals.is_empty())
+    }
+
+    /// Whether its limits rest on so few points that a chart without a signal says little.
+    pub fn rests_on_few(&self) -> bool {
+        !matches!(self.limits, LimitSource::Known { .. }) && self.limits_sample_size < super::checks::ENOUGH_POINTS
     }
 
     /// Whether the process sd is in the unit of the measurement.

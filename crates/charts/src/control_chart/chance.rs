@@ -2,7 +2,8 @@
 //! own each time, and the share of drawn charts that are as odd as the chart is the chance of its signals.
 //!
 //! Odd is a chart by the number of points in signals, by how far the farthest point lies beyond its limit, by the longest run and trend,
-//! and by the same of its spread panels; of a run chart by the least likely of its tests. Each is ranked among the drawn charts, the
+//! by the largest shift between what comes before and after some point, and by the same of its spread panels; of a run chart by the least
+//! likely of its tests. Each is ranked among the drawn charts, the
 //! smallest share is taken, and that share is ranked again, so that the chance is exact whatever the kind of chart, its patterns, its size
 //! and the scatter of its own limits. Measured values are drawn from a normal of their own mean and short-term sd, rounded as they were
 //! recorded, counts from their binomial or Poisson, times and pieces between events from their own law.
@@ -15,10 +16,10 @@
 
 use std::sync::Arc;
 
-use rand::Rng;
+use rand::RngExt;
 use rand::distr::{Distribution, StandardUniform};
 use rand::seq::SliceRandom;
-use rand_distr::{Binomial, Poisson, StandardNormal};
+use rand_distr::StandardNormal;
 use rand_xoshiro::Xoshiro256PlusPlus;
 use rayon::prelude::*;
 
@@ -27,14 +28,14 @@ use super::counts::Counts;
 use super::false_alarm::random;
 use super::individuals;
 use super::kind::ChartKind;
-use super::panel::Panel;
+use super::panel::{Panel, PhaseNumbers};
 use super::params::{LimitSource, Params};
 use super::parts::{Diagnostics, Runs};
 use super::patterns::Pattern;
-use super::plotted::Plotted;
 use super::points::Points;
 use acorn_data::frame::Missing;
-use acorn_maths::describe::{self, decimals, moments};
+use acorn_maths::describe::{decimals, moments};
+use acorn_maths::judgement::{BEYOND_CHANCE, UNLIKELY};
 use acorn_study::{Cancel, StudyError};
 
 /// Charts drawn at most, and at least where points are many.
@@ -56,7 +57,7 @@ pub struct Chance {
 }
 
 /// Ways to be odd: larger is odder.
-type Oddness = [f64; 7];
+type Oddness = [f64; 8];
 
 /// Weighs the signals of a chart; `None` where there is none, or where points are too many to draw.
 ///
@@ -73,7 +74,7 @@ pub fn weigh(
 ) -> Result<Option<Chance>, StudyError> {
     let own = oddness(panels, diagnostics.runs.as_ref());
     let is_quiet = panels.iter().all(|panel| panel.signals.is_empty());
-    let odd_runs = own[6] > -(acorn_maths::judgement::UNLIKELY.ln());
+    let odd_runs = own[6] > -(UNLIKELY.ln());
     if (is_quiet && !odd_runs) || points.len() > POINTS_MOST || panels[0].present < 2 {
         return Ok(None);
     }
@@ -93,7 +94,7 @@ pub fn weigh(
     let expected = steady_charts.iter().map(|(_, signals)| *signals as f64).sum::<f64>() / charts as f64;
     let p = as_odd(&own, &steady_charts);
     let is_measured = !params.kind.counts() && !matches!(params.kind, ChartKind::Deviation | ChartKind::G | ChartKind::T);
-    let p_order = if is_measured && acorn_maths::judgement::unlikely(Some(p)) {
+    let p_order = if is_measured && p < BEYOND_CHANCE {
         Some(as_odd(&own, &drawn(&|random| Drawn::Values(shuffled(points, raw, random)), 1 << 32)?))
     } else {
         None
@@ -145,14 +146,40 @@ fn oddness(panels: &[Panel], runs: Option<&Runs>) -> Oddness {
         spread.iter().map(points_in).sum(),
         spread.iter().map(farthest).fold(0.0, f64::max),
         -least.max(f64::MIN_POSITIVE).ln(),
+        shift(location),
     ]
+}
+
+/// The largest difference of the mean before and after a point of a phase, in standard errors of the distance of the limits: how much one
+/// shift at the likeliest place explains.
+fn shift(panel: &Panel) -> f64 {
+    let of_phase = |(place, phase): (usize, &PhaseNumbers)| {
+        let off = |point: usize| {
+            let lines = panel.lines(place, point);
+            (panel.values[point] - lines.center) / ((lines.ucl - lines.lcl) / 2.0)
+        };
+        let scaled: Vec<f64> = (phase.first..=phase.last).map(off).filter(|value| value.is_finite()).collect();
+        let (n, all) = (scaled.len() as f64, scaled.iter().sum::<f64>());
+        let mut before = 0.0;
+        let gap = |(place, value): (usize, &f64)| {
+            before += value;
+            let first = (place + 1) as f64;
+            if first == n { 0.0 } else { (before - all * first / n).abs() / (first * (n - first) / n).sqrt() }
+        };
+        scaled.iter().enumerate().map(gap).fold(0.0, f64::max)
+    };
+    panel.phases.iter().enumerate().map(of_phase).fold(0.0, f64::max)
 }
 
 /// How far the farthest point lies from the centre, in distances of its limit on that side; 0 when nothing is known.
 fn farthest(panel: &Panel) -> f64 {
     let far = |place: usize, point: usize| {
         let (lines, value) = (panel.lines(place, point), panel.values[point]);
-        let [off, room] = if value >= lines.center { [value - lines.center, lines.ucl - lines.center] } else { [lines.center - value, lines.center - lines.lcl] };
+        let [off, room] = if value >= lines.center {
+            [value - lines.center, lines.ucl - lines.center]
+        } else {
+            [lines.center - value, lines.center - lines.lcl]
+        };
         if room > 0.0 { off / room } else { 0.0 }
     };
     let all = panel.phases.iter().enumerate().flat_map(|(place, phase)| (phase.first..=phase.last).map(move |point| far(place, point)));
@@ -236,14 +263,15 @@ impl Steady {
             for place in 0..parts.len() {
                 let rows = parts.rows(place);
                 let own: Vec<f64> = rows.iter().flat_map(|&row| raw.iter().map(move |column| column[row])).collect();
-                let of = describe::moments(&own);
+                let of = moments(&own);
                 for &row in rows {
                     center[row] = of.mean.unwrap_or(f64::NAN);
                     spread[row] = of.sd.filter(|sd| *sd > 0.0).unwrap_or(1.0);
                 }
             }
         }
-        let there = |column: &Arc<[f64]>| column.iter().zip(&center).map(|(value, mean)| if value.is_nan() { f64::NAN } else { *mean }).collect();
+        let there =
+            |column: &Arc<[f64]>| column.iter().zip(&center).map(|(value, mean)| if value.is_nan() { f64::NAN } else { *mean }).collect();
         let decimals = raw.iter().map(|column| decimals(column)).max().unwrap_or(6);
         Ok(Some(Steady::Normal { mean: raw.iter().map(there).collect(), sd: spread.into(), decimals }))
     }
@@ -293,8 +321,10 @@ fn shuffled(points: &Points, raw: &[Arc<[f64]>], random: &mut Xoshiro256PlusPlus
     let mut columns: Vec<Vec<f64>> = raw.iter().map(|column| column.to_vec()).collect();
     for phase in &points.phases {
         let rows = phase.points.clone().flat_map(|point| points.rows(point).into_owned());
-        let places: Vec<(usize, usize)> =
-            rows.flat_map(|row| (0..raw.len()).map(move |column| (column, row))).filter(|&(column, row)| !raw[column][row].is_nan()).collect();
+        let places: Vec<(usize, usize)> = rows
+            .flat_map(|row| (0..raw.len()).map(move |column| (column, row)))
+            .filter(|&(column, row)| !raw[column][row].is_nan())
+            .collect();
         let mut values: Vec<f64> = places.iter().map(|&(column, row)| raw[column][row]).collect();
         values.shuffle(random);
         for ((column, row), value) in places.into_iter().zip(values) {
@@ -302,34 +332,4 @@ fn shuffled(points: &Points, raw: &[Arc<[f64]>], random: &mut Xoshiro256PlusPlus
         }
     }
     columns.into_iter().map(Into::into).collect()
-}
-
-impl Counts {
-    /// One count a point from a steady process of a share or rate a phase: of pieces binomial, else Poisson; widened beyond counting it is
-    /// normal about its mean.
-    fn drawn(&self, centers: &[f64], widening: f64, random: &mut Xoshiro256PlusPlus) -> Arc<[f64]> {
-        let one = |(point, size): (usize, f64)| {
-            let center = centers.get(point).copied().unwrap_or(f64::NAN);
-            let mean = size * center;
-            if !(mean > 0.0) {
-                return if mean == 0.0 { 0.0 } else { f64::NAN };
-            }
-            if widening > 1.0 {
-                let count = mean + self.count_sd(point, center) * widening * Distribution::<f64>::sample(&StandardNormal, random);
-                return count.clamp(0.0, if self.counts_pieces() { size } else { f64::INFINITY });
-            }
-            let poisson = |random: &mut Xoshiro256PlusPlus| Poisson::new(mean).map_or(f64::NAN, |law| law.sample(random));
-            match self.counts_pieces() {
-                true if size.fract() == 0.0 => Binomial::new(size as u64, center.min(1.0)).map_or(f64::NAN, |law| law.sample(random) as f64),
-                true => poisson(random).min(size),
-                false => poisson(random),
-            }
-        };
-        self.sizes_drawn().enumerate().map(one).collect()
-    }
-}
-
-/// What is plotted beside the location.
-pub fn is_spread(panel: &Panel) -> bool {
-    matches!(panel.plotted, Plotted::MovingRange | Plotted::Range | Plotted::Sd)
 }

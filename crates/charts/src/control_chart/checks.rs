@@ -324,6 +324,12 @@ fn left_out(chart: &Chart) -> Option<Note> {
 }
 
 fn false_alarms(chart: &Chart) -> Option<Note> {
+    if let Some(chance) = chart.chance.filter(|chance| chance.expected > 0.0) {
+        // Of all panels, and of limits that rest on these points.
+        let points = counted(chart.panels[0].present, chart.noun().0, chart.noun().1);
+        let sentence = format!("A steady process shows about {} on a chart like this of {points}.", signals_about(chance.expected));
+        return Some(note(Tone::Unsure, sentence, None, None));
+    }
     let between = chart.in_control_arl?;
     let these = match chart.run_rules.len() {
         1 => "this pattern".to_owned(),
@@ -332,6 +338,13 @@ fn false_alarms(chart: &Chart) -> Option<Note> {
     let many = chart.noun().1;
     let sentence = format!("With {these} a steady process gives a false alarm about every {} {many}.", about(between));
     Some(note(Tone::Unsure, sentence, None, None))
+}
+
+/// "1.8 signals", "1 signal".
+fn signals_about(expected: f64) -> String {
+    let words = about(expected);
+    let one = words == "1";
+    format!("{words} {}", if one { "signal" } else { "signals" })
 }
 
 fn limit_pin(chart: &Chart) -> Option<Pin> {

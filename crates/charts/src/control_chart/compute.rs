@@ -3,6 +3,7 @@
 use std::sync::Arc;
 
 use super::answer::Chart;
+use super::chance::{self, Chance};
 use super::compare::Source;
 use super::counting::Counting;
 use super::kind::ChartKind;
@@ -17,6 +18,9 @@ use super::points::Points;
 use super::samples::{self, Samples};
 use super::{counts, deviation, false_alarm, individuals, rare, run};
 use acorn_maths::describe::{self, Moments};
+use acorn_maths::judgement::{BEYOND_CHANCE, VERY_UNLIKELY};
+use acorn_maths::shapes::{self, Family, aic, judge};
+use acorn_maths::sorting::Sorted;
 use acorn_maths::words::ValueFormat;
 use acorn_study::{Cancel, StudyError};
 
@@ -40,6 +44,12 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
         return Err(nothing());
     }
     let counting = counting(params, &parts, &panels[0]);
+    let sigma_within = parts.process.map(|process| process.sigma).filter(|sigma| sigma.is_finite());
+    let chance = chance::weigh(params, &points, &raw, &panels, &parts.diagnostics, sigma_within, cancel)?;
+    let skewed = match chance {
+        Some(Chance { p_order: Some(order), .. }) if order >= BEYOND_CHANCE => skewed(&raw, cancel)?,
+        _ => None,
+    };
     let line_up = if params.kind.counts() { line_up(params, &points, &mut parts, cancel)? } else { None };
     let observed = parts.observed.clone().unwrap_or_else(|| panels[0].values.clone());
     let frozen = !matches!(params.limits, LimitSource::Data);
@@ -65,7 +75,9 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
     Ok(Chart {
         kind: params.kind,
         gauge: None,
-        sigma_within: parts.process.map(|process| process.sigma).filter(|sigma| sigma.is_finite()),
+        sigma_within,
+        chance,
+        skewed,
         in_control_arl: in_control_arl(params, &parts, counting.as_ref(), cancel)?,
         counting,
         width: params.width,
@@ -86,7 +98,7 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
     })
 }
 
-fn build(params: &Params, points: &Points, raw: &[Arc<[f64]>]) -> Result<ChartParts, StudyError> {
+pub(super) fn build(params: &Params, points: &Points, raw: &[Arc<[f64]>]) -> Result<ChartParts, StudyError> {
     match params.kind {
         ChartKind::Individuals => individuals::build(params, points, &points.of_rows(&raw[0])),
         ChartKind::Ratio => individuals::build(params, points, &counts::Counts::read(params, points)?.ratios()),
@@ -111,16 +123,51 @@ fn about_mean(values: &[f64]) -> impl Iterator<Item = f64> + '_ {
     values.iter().map(move |value| value - mean)
 }
 
+/// The family that describes values which a normal does not, such as a flatness or a leak rate; `None` where none does, as with a single
+/// value far from all others.
+fn skewed(raw: &[Arc<[f64]>], cancel: &Cancel) -> Result<Option<Family>, StudyError> {
+    const FAMILIES: [Family; 6] =
+        [Family::Lognormal, Family::Gamma, Family::Weibull, Family::Exponential, Family::LargestExtremeValue, Family::Logistic];
+    /// By so much a criterion has to be better with all values (Burnham and Anderson 2002, sec. 2.6: hardly any support is left), and
+    /// without the farthest one in fifty: a value that does not belong to the others makes no shape.
+    const BETTER: [f64; 2] = [10.0, 4.0];
+    let mut values: Vec<f64> = raw.iter().flat_map(|column| column.iter().copied()).filter(|value| !value.is_nan()).collect();
+    let sorted = Sorted::of(&values);
+    let Some(normal) = shapes::fit(Family::Normal, &sorted) else { return Ok(None) };
+    let gain = |family: Family, sorted: &Sorted| {
+        let (shape, normal) = (shapes::fit(family, sorted)?, shapes::fit(Family::Normal, sorted)?);
+        Some((aic(&normal, sorted) - aic(&shape, sorted), shape))
+    };
+    let best = FAMILIES.into_iter().filter_map(|family| gain(family, &sorted)).max_by(|a, b| a.0.total_cmp(&b.0));
+    let Some((_, shape)) = best.filter(|(gain, _)| *gain > BETTER[0]) else { return Ok(None) };
+    let middle = normal.location;
+    values.sort_unstable_by(|a, b| (a - middle).abs().total_cmp(&(b - middle).abs()));
+    values.truncate(values.len() - (values.len() / 50).max(1));
+    if !gain(shape.family, &Sorted::of(&values)).is_some_and(|(gain, _)| gain > BETTER[1]) {
+        return Ok(None);
+    }
+    let fits = judge(shape, &sorted, 1, cancel)?.p.is_none_or(|p| p >= VERY_UNLIKELY);
+    Ok(fits.then_some(shape.family))
+}
+
 /// One value a point: the value itself, or the mean of its sample.
 fn one_each(params: &Params, points: &Points, raw: &[Arc<[f64]>]) -> Arc<[f64]> {
     if params.sampling.is_some_and(Sampling::of_values) { Samples::of(points, raw).mean } else { points.of_rows(&raw[0]) }
 }
 
 fn panels(params: &Params, points: &Points, parts: &mut ChartParts, raw: &[Arc<[f64]>], cancel: &Cancel) -> Result<Vec<Panel>, StudyError> {
+    let mut panels = search_panels(params, points, parts, cancel)?;
+    for panel in &mut panels {
+        panel.writer = writer(params, panel, raw);
+    }
+    Ok(panels)
+}
+
+/// The panels with their signals.
+pub(super) fn search_panels(params: &Params, points: &Points, parts: &mut ChartParts, cancel: &Cancel) -> Result<Vec<Panel>, StudyError> {
     let mut panels = Vec::new();
     for (place, drawn) in std::mem::take(&mut parts.panels).into_iter().enumerate() {
         let mut panel = Panel::new(drawn, &points.phases, ValueFormat::default());
-        panel.writer = writer(params, &panel, raw);
         if panel.plotted == Plotted::Cusum {
             panel.sums = parts.diagnostics.sums.take();
             memory::cusum_signals(&mut panel, points);

@@ -21,6 +21,9 @@ use acorn_maths::describe::{self, moments};
 use acorn_maths::tails::chi_square_above;
 use acorn_maths::words::typed;
 use acorn_study::StudyError;
+use rand::distr::Distribution;
+use rand_distr::{Beta, Binomial, Gamma, Poisson};
+use rand_xoshiro::Xoshiro256PlusPlus;
 
 /// Counts and numbers inspected, one of each a point; NaN where either is missing.
 pub struct Counts {
@@ -37,6 +40,7 @@ impl Counts {
     /// [`StudyError::BadValue`] for a negative count, or more bad pieces than were inspected.
     pub fn read(params: &Params, points: &Points) -> Result<Counts, StudyError> {
         let count = match params.sampling {
+            _ if params.counted.is_some() => params.counted.clone().unwrap_or_default(),
             Some(Sampling::Periods(..)) => (0..points.len()).map(|point| points.rows(point).len() as f64).collect(),
             _ => points.of_rows(params.values()),
         };
@@ -78,6 +82,23 @@ impl Counts {
         Process { center: x / n, sigma: f64::NAN, n: points, df: f64::NAN }
     }
 
+    /// The share or rate by which each point is judged.
+    ///
+    /// # Errors
+    /// [`StudyError::OutOfRange`] for a baseline outside the points.
+    pub fn centers(&self, params: &Params, points: &Points) -> Result<Vec<f64>, StudyError> {
+        let of_phases: Vec<f64> = match params.limits {
+            // A known np centre is a number of pieces; the share follows from the mean size.
+            LimitSource::Known { center, .. } => {
+                let per = if params.kind == ChartKind::Np { moments(&self.size).mean.unwrap_or(1.0) } else { 1.0 };
+                vec![center / per; points.phases.len()]
+            }
+            _ => bases(params, points)?.into_iter().map(|basis| self.pooled(basis).center).collect(),
+        };
+        let each = points.phases.iter().zip(of_phases).flat_map(|(phase, center)| phase.points.clone().map(move |_| center));
+        Ok(each.collect())
+    }
+
     /// The sd of one count with a share or rate.
     fn count_sd(&self, i: usize, center: f64) -> f64 {
         let failing = if self.kind.counts_pieces() { 1.0 - center } else { 1.0 };
@@ -92,6 +113,38 @@ impl Counts {
     /// Whether no count is larger than its number inspected, as with pieces.
     pub fn at_most_inspected(&self) -> bool {
         self.count.iter().zip(&self.size).all(|(x, n)| x.is_nan() || x <= n)
+    }
+
+    /// One count a point from a steady process of a share or rate a phase: of pieces binomial, else Poisson; widened beyond counting,
+    /// the share or rate of each subgroup is drawn too, from a beta or gamma.
+    pub fn drawn(&self, centers: &[f64], widening: f64, random: &mut Xoshiro256PlusPlus) -> Arc<[f64]> {
+        let one = |point: usize| {
+            let (size, center) = (self.size[point], centers[point]);
+            let mean = size * center;
+            if self.count[point].is_nan() || mean.is_nan() {
+                return f64::NAN;
+            }
+            if mean <= 0.0 {
+                return 0.0;
+            }
+            let extra = widening * widening - 1.0;
+            if self.kind.counts_pieces() && size.fract() == 0.0 && size > 1.0 {
+                // The share of a subgroup is itself drawn where subgroups differ more than counting explains.
+                let alike = (extra / (size - 1.0)).min(0.999);
+                let share = match Beta::new(center * (1.0 / alike - 1.0), (1.0 - center) * (1.0 / alike - 1.0)) {
+                    Ok(law) if alike > 0.0 => law.sample(random),
+                    _ => center,
+                };
+                return Binomial::new(size as u64, share.clamp(0.0, 1.0)).map_or(f64::NAN, |law| law.sample(random) as f64);
+            }
+            let times = match Gamma::new(mean / extra, extra / mean) {
+                Ok(law) if extra > 0.0 => law.sample(random),
+                _ => 1.0,
+            };
+            let count = Poisson::new(mean * times).map_or(0.0, |law| law.sample(random));
+            if self.kind.counts_pieces() { count.min(size) } else { count }
+        };
+        (0..self.count.len()).map(one).collect()
     }
 
     /// The smallest and the largest number inspected.

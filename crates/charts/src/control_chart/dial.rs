@@ -32,6 +32,7 @@ impl Chart {
         let newest = location.phases.len().checked_sub(1).filter(|_| of != DialOf::Values && !values.is_empty());
         let lines = newest.map(|phase| location.lines(phase, values.len() - 1));
         let signalled = |point: &usize| location.signals.iter().any(|signal| marks(signal, *point));
+        let alarms = self.alarms();
         Dial {
             of,
             limits: if of == DialOf::Values { info.limits() } else { Limits::default() },
@@ -44,7 +45,8 @@ impl Chart {
             recent: values[start..].iter().map(|&value| Some(value).filter(|value| !value.is_nan())).collect(),
             recent_signals: (start..values.len()).filter(signalled).map(|point| point - start).collect(),
             signals: self.panels.iter().map(|panel| panel.signals.len()).sum(),
-            steady: self.alarms().passed_over(),
+            steady: alarms.by_chance,
+            few_signals: alarms.are_few(),
         }
     }
 

@@ -15,6 +15,8 @@ pub mod answer;
 #[doc(hidden)]
 pub mod bits;
 mod card;
+#[doc(hidden)]
+pub mod chance;
 mod checks;
 pub mod collected;
 mod compare;

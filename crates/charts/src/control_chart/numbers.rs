@@ -186,7 +186,7 @@ impl Chart {
             line_up: self.line_up_numbers(view),
             steady: self.steady(),
             signals_expected: alarms.expected,
-            signals_by_chance: alarms.passed_over(),
+            signals_by_chance: alarms.by_chance,
             false_alarm: FalseAlarm { points_between: self.in_control_arl },
             points: self.len(),
             bucket: view.stretch(self.len()).1,

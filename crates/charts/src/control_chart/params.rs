@@ -179,6 +179,8 @@ pub struct Params<'f> {
     pub omit: HashSet<i64>,
     /// The patterns looked for on the location panel.
     pub run_rules: Vec<RunRule>,
+    /// Counts, one a point, in place of those of the column: drawn ones, to learn what chance does.
+    pub counted: Option<Arc<[f64]>>,
 }
 
 impl<'f> Params<'f> {
@@ -249,6 +251,7 @@ impl<'f> Params<'f> {
             tails: Tails::default(),
             omit: HashSet::new(),
             run_rules: kind.default_watches(),
+            counted: None,
         }
     }
 

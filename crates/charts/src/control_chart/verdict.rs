@@ -6,12 +6,12 @@ use super::answer::Chart;
 use super::kind::ChartKind;
 use super::lineup::LineUp;
 use super::panel::Panel;
-use super::params::LimitSource;
 use super::patterns::{Pattern, Signal};
 use super::plotted::Plotted;
 use super::{checks, notes};
 use acorn_maths::judgement::UNLIKELY;
-use acorn_maths::words::{all_of, chance, counted, grouped, listed, part_of};
+use acorn_maths::shapes::Family;
+use acorn_maths::words::{about, all_of, capital, chance, counted, grouped, listed, part_of};
 use acorn_study::{NextQuestion, Note, RoleColumns, Tone, Verdict, letter_notes};
 
 /// Reads a chart.
@@ -75,15 +75,24 @@ fn verdict(chart: &Chart) -> Verdict {
         return say(Tone::Unsure, "Too few to say", format!("Too few to say: {points} and {why}."));
     }
     let alarms = chart.alarms();
-    if !alarms.passed_over() {
+    if let (false, Some(family)) = (alarms.by_chance, chart.skewed) {
+        return of_skewed(chart, family);
+    }
+    if !alarms.by_chance {
         return say(Tone::Alarm, "Not steady", format!("Not steady: {}.", listed(&evidence(chart))));
+    }
+    if alarms.are_few() {
+        let seen = counted(alarms.seen, "signal", "signals");
+        let first = chart.first_to_look_at().map(|point| format!(": look at {} first", chart.named(point))).unwrap_or_default();
+        let sentence = format!("{seen} in {points}, about what chance gives ({}){first}.", about(alarms.expected));
+        return say(Tone::Caution, "A few signals", capital(&sentence));
     }
     if !chart.steady() {
         let brings = counted(alarms.expected.round() as usize, "such signal", "such signals");
         let found = listed(&evidence(chart));
         return say(Tone::Calm, "Steady", format!("Steady: {found}; chance alone brings about {brings} to so many {many}."));
     }
-    if !matches!(chart.limits, LimitSource::Known { .. }) && chart.limits_sample_size < checks::ENOUGH_POINTS {
+    if chart.rests_on_few() {
         return say(
             Tone::Unsure,
             "Too few to say",
@@ -102,6 +111,34 @@ fn verdict(chart: &Chart) -> Verdict {
     say(Tone::Calm, "Steady", format!("Steady: none of {points} is a signal; {expect} as long as nothing changes."))
 }
 
+/// The verdict on values whose signals lie in their shape: a chart of a normal is crossed by its long tail without any cause.
+fn of_skewed(chart: &Chart, family: Family) -> Verdict {
+    let (one, many) = plotted_noun(chart);
+    let seen = counted(chart.panels.iter().map(|panel| panel.signals.len()).sum(), "signal", "signals");
+    let title = if family == Family::Logistic { "Heavy tails" } else { "Skewed" };
+    let sentence = format!(
+        "{title}: {seen}, but the order of the {many} is steady. The limits assume a normal distribution; a {} distribution describes these \
+         {many}. Choose the distribution first, then judge each {one}.",
+        family.display_text(),
+    );
+    say(Tone::Caution, title, sentence)
+}
+
+impl Chart {
+    /// The point of the strongest signal: the farthest beyond its limit, else the first of the longest run.
+    pub(super) fn first_to_look_at(&self) -> Option<usize> {
+        let panel = self.panels.iter().find(|panel| !panel.signals.is_empty())?;
+        let beyond = panel.signals.iter().filter(|signal| signal.pattern == Pattern::BeyondLimits);
+        let far = |point: &usize| {
+            let place = panel.phases.iter().rposition(|phase| phase.first <= *point).unwrap_or(0);
+            let lines = panel.lines(place, *point);
+            ((panel.values[*point] - lines.center) / (lines.ucl - lines.center)).abs()
+        };
+        let farthest = beyond.flat_map(|signal| signal.first..=signal.last).max_by(|a, b| far(a).total_cmp(&far(b)));
+        farthest.or_else(|| panel.signals.iter().max_by_key(|signal| signal.last - signal.first).map(|signal| signal.first))
+    }
+}
+
 /// The verdict of a run chart: whether the order looks random.
 fn of_runs(chart: &Chart, points: &str) -> Verdict {
     let (one, many) = chart.noun();
@@ -115,7 +152,7 @@ fn of_runs(chart: &Chart, points: &str) -> Verdict {
     let odd = found.iter().filter_map(|(p, words)| p.filter(|p| *p < UNLIKELY).map(|p| format!("{words} ({})", chance(p))));
     let mut parts: Vec<String> = odd.collect();
     parts.extend(Pattern::ALL.iter().filter_map(|&pattern| clause(chart, &chart.panels[0], pattern)));
-    if !parts.is_empty() {
+    if !parts.is_empty() && !chart.alarms().by_chance {
         return say(Tone::Alarm, "Not random", format!("Not random: {}.", listed(&parts)));
     }
     if chart.limits_sample_size < checks::ENOUGH_POINTS {
