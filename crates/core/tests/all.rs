@@ -14,3 +14,4 @@ mod sentences;
 mod shared;
 mod spoilt_specs;
 mod transcripts;
+mod truth;

@@ -42,6 +42,7 @@ pub fn fuzz() -> Result<()> {
         ("acorn-data", "formulas::"),
         ("acorn-core", "sentences::"),
         ("acorn-core", "coverage::"),
+        ("acorn-core", "truth::"),
     ] {
         let arguments = ["test", "--package", package, "--test", "all", some];
         let many = [("ACORN_FUZZ", "1000000"), ("PROPTEST_CASES", "1000000")];

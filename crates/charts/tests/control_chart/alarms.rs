@@ -24,8 +24,10 @@ fn alarms(n: usize, moved: f64) -> Alarms {
 fn a_long_steady_chart_has_signals_by_chance_and_a_far_point_is_none() {
     let long = alarms(20_000, 0.0);
     assert!(long.seen > 20 && long.by_chance, "{long:?}");
-    // One point just beyond the limits: a signal among 40, ordinary among 20,000.
-    assert!(!alarms(40, 5.5).passed_over() && alarms(40, 5.5).seen > 0);
+    // One point far beyond the limits is no chance among 40, one just beyond them is one of a few among 200.
+    assert!(alarms(40, 6.5).seen > 0 && !alarms(40, 6.5).by_chance);
+    let few = alarms(200, 0.0);
+    assert!(few.seen > 0 && few.by_chance && few.are_few(), "{few:?}");
     assert!(!alarms(100, 8.0).by_chance);
     assert!(!alarms(20_000, 9.0).by_chance);
 }
