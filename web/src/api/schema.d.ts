@@ -2943,8 +2943,10 @@ export interface components {
             recent_signals: number[];
             /** @description Signals on all panels. */
             signals: number;
-            /** @description No signal on any panel. */
+            /** @description No more signals than a steady process shows. */
             steady: boolean;
+            /** @description Whether there are signals all the same, so few that each is worth a look. */
+            few_signals?: boolean;
         };
         /**
          * @description What a dial is about.
