@@ -51,7 +51,7 @@ export function Dial({ limits, dial, writer, name, small }: Props) {
         {geometry.target != null && <Tick share={geometry.target} />}
         {geometry.needle != null && <Needle share={geometry.needle} />}
         <g transform={small ? "scale(1.5)" : undefined}>
-          <Hub signals={dial.signals} steady={dial.steady} few={dial.few_signals} />
+          <Hub signals={dial.signals} steady={dial.steady} few={dial.few_signals ?? false} />
         </g>
         <g fill="var(--ink-soft)" fontSize="11.5" textAnchor="middle">
           {!small && (limits.lsl != null || dial.of !== "values") && (
