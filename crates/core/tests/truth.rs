@@ -132,8 +132,7 @@ fn processes() -> Vec<Process> {
 fn rate(process: &Process, sets: u64) -> f64 {
     let right = |seed: u64| {
         let (columns, spec) = (process.draw)(&mut Random::seed_from_u64(7_000 + seed));
-        let limits: &[(&str, Option<f64>, Option<f64>)] =
-            if spec["method"] == "capability" { &[("x", None, Some(50.0))] } else { &[] };
+        let limits: &[(&str, Option<f64>, Option<f64>)] = if spec["method"] == "capability" { &[("x", None, Some(50.0))] } else { &[] };
         let answer = ask(&frame(&columns, limits), &spec).unwrap();
         process.titles.contains(&answer.verdict.title.as_str()) == process.are_right
     };
