@@ -19,10 +19,13 @@ type Random = Xoshiro256PlusPlus;
 /// Titles that call a process moved.
 const MOVED: &[&str] = &["Not steady", "Not random"];
 
+/// Draws columns, and the specification that is asked of them.
+type Draw = Box<dyn Fn(&mut Random) -> (Value, Value) + Sync>;
+
 /// A process, what is asked of it, and which verdicts are right.
 struct Process {
     name: String,
-    draw: Box<dyn Fn(&mut Random) -> (Value, Value) + Sync>,
+    draw: Draw,
     /// The titles, and whether they are the right ones or the wrong ones.
     titles: &'static [&'static str],
     are_right: bool,

@@ -254,7 +254,7 @@ impl Store {
         if done.rows_affected() == 0 {
             return Err(StoreError::NotFound { what: "dataset", id });
         }
-        Ok(transaction.commit().await?)
+        transaction.commit().await
     }
 
     /// Some columns of a dataset as a frame with row ids, at the dataset's revision.

@@ -207,7 +207,7 @@ impl Store {
         if !with_table && done.rows_affected() == 0 {
             return Err(StoreError::NotFound { what: "study", id });
         }
-        Ok(transaction.commit().await?)
+        transaction.commit().await
     }
 }
 
