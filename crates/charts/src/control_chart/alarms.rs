@@ -26,6 +26,8 @@ pub struct Alarms {
     pub expected: f64,
     /// Whether chance explains them.
     pub by_chance: bool,
+    /// The chance of a chart as odd; `None` where charts were not drawn.
+    pub p: Option<f64>,
 }
 
 impl Alarms {
@@ -45,10 +47,10 @@ impl Chart {
     pub fn alarms(&self) -> Alarms {
         let seen: usize = self.panels.iter().map(|panel| panel.signals.len()).sum();
         if seen == 0 {
-            return Alarms { seen, expected: 0.0, by_chance: true };
+            return Alarms { seen, expected: 0.0, by_chance: true, p: None };
         }
         if let Some(chance) = self.chance {
-            return Alarms { seen, expected: chance.expected, by_chance: chance.p >= BEYOND_CHANCE };
+            return Alarms { seen, expected: chance.expected, by_chance: chance.p >= BEYOND_CHANCE, p: Some(chance.p) };
         }
         let location = &self.panels[0];
         let mut expected = self.in_control_arl.map_or(0.0, |between| location.present as f64 / between);
@@ -68,7 +70,7 @@ impl Chart {
         let sides = self.counting.as_ref().map_or([0.5; 2], Counting::sides);
         let as_long: f64 = sides.iter().map(|side| location.present as f64 * side.powi(longest.min(1000) as i32)).sum();
         let as_many = 1.0 - chi_square_above(2.0 * expected, 2.0 * seen as f64);
-        Alarms { seen, expected, by_chance: as_many >= VERY_UNLIKELY && farthest.min(as_long) >= VERY_UNLIKELY }
+        Alarms { seen, expected, by_chance: as_many >= VERY_UNLIKELY && farthest.min(as_long) >= VERY_UNLIKELY, p: None }
     }
 
     /// The chance of a count as far out as the farthest one beyond the limits, by the law of its own point; 1 when none is.

@@ -83,8 +83,19 @@ fn verdict(chart: &Chart) -> Verdict {
     }
     if alarms.are_few() {
         let seen = counted(alarms.seen, "signal", "signals");
-        let first = chart.first_to_look_at().map(|point| format!(": look at {} first", chart.named(point))).unwrap_or_default();
-        let sentence = format!("{seen} in {points}, about what chance gives ({}){first}.", about(alarms.expected));
+        let first = chart.first_to_look_at().map(|point| chart.named(point));
+        // So many more than the average are rare by themselves, and still not rare enough.
+        let rare = alarms.p.filter(|p| *p < 0.5 && alarms.seen as f64 > alarms.expected + 1.0_f64.max(0.5 * alarms.expected) - 0.5);
+        let sentence = match (rare, first) {
+            (Some(p), first) => {
+                let look = first.map(|first| format!(" Look at {first} first.")).unwrap_or_default();
+                format!("{seen} in {points}: about 1 in {} charts of a steady process is as unusual.{look}", about((1.0 / p).round()))
+            }
+            (None, Some(first)) => {
+                format!("{seen} in {points}, about what chance gives ({}): look at {first} first.", about(alarms.expected))
+            }
+            (None, None) => format!("{seen} in {points}, about what chance gives ({}).", about(alarms.expected)),
+        };
         return say(Tone::Caution, "A few signals", capital(&sentence));
     }
     if !chart.steady() {
