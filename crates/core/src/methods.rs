@@ -5,13 +5,13 @@ use std::collections::BTreeMap;
 
 use serde::Serialize;
 
-use acorn_data::frame::{Frame, Limits};
+use acorn_data::frame::{Frame, Kind, Limits};
 use acorn_study::advice::Advice;
 use acorn_study::card::Subject;
 use acorn_study::dial::Dial;
 use acorn_study::{
     Brief, Cancel, Method, MethodCard, NextQuestion, Note, Spec, StoredAnswer, StudyError, Table, ToNumbers, ValidatedSpec, Verdict, View,
-    differing_limits, narrowed,
+    differing_limits, narrowed, slips,
 };
 
 macro_rules! methods {
@@ -78,6 +78,8 @@ where
 pub trait AnyMethod: Sync {
     /// How it describes itself.
     fn card(&self) -> &'static MethodCard;
+    /// Whether it looks at columns of labels that the question does not name.
+    fn looks_at_labels(&self) -> bool;
     /// Answers a specification about a frame.
     ///
     /// # Errors
@@ -95,8 +97,8 @@ where
         Method::card(self)
     }
 
-    fn answer(&self, frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError> {
-        let frame = narrowed(frame, spec, |column| reads(spec, column))?;
+    fn answer(&self, whole: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, StudyError> {
+        let frame = narrowed(whole, spec, |column| reads(spec, &column.name, column.kind, whole.rows()))?;
         let without = (!self.keeps_omitted() && !spec.omit.is_empty()).then(|| frame.without(&spec.omit));
         let frame = Frame::with_shared_limits(without.map_or(frame, Cow::Owned));
         let asked = ValidatedSpec::read(Method::card(self), &frame, spec)?;
@@ -104,8 +106,13 @@ where
         if asked.typed_limits().is_none() {
             differing_limits::tell(asked.named_columns(), &mut notes);
         }
+        let verdict = slips::verdict(asked.named_columns(), &frame, whole, &spec.omit).unwrap_or(verdict);
         let limits = asked.subject().map(|column| column.info.limits()).unwrap_or_default();
         Ok(Computed { verdict, notes, next, dial, limits, answer: Box::new(answer) })
+    }
+
+    fn looks_at_labels(&self) -> bool {
+        Method::looks_at_labels(self)
     }
 
     fn advise(&self, frame: &Frame, answers: &BTreeMap<String, String>) -> Advice {
@@ -219,10 +226,15 @@ pub fn compute(frame: &Frame, spec: &Spec, cancel: &Cancel) -> Result<Computed, 
     named(&spec.method)?.answer(frame, spec, cancel)
 }
 
-/// Whether a question reads a column: it names it, or what it leaves open means every column.
-pub fn reads(spec: &Spec, column: &str) -> bool {
-    let all = |method: &&dyn AnyMethod| method.card().shown(spec).into_iter().any(|slot| slot.takes_all(spec));
-    spec.columns().any(|name| name == column) || named(&spec.method).ok().as_ref().is_some_and(all)
+/// Of more rows no column of labels is read that a question does not name.
+const LABELS_LOOKED_AT: usize = 20_000;
+
+/// Whether a question reads a column of a table of so many rows: it names it, what it leaves open means every column, or its method looks for
+/// what explains the values among the columns of labels.
+pub fn reads(spec: &Spec, column: &str, kind: Kind, rows: usize) -> bool {
+    let Ok(method) = named(&spec.method) else { return spec.columns().any(|name| name == column) };
+    let is_looked_at = || rows <= LABELS_LOOKED_AT && matches!(kind, Kind::Category | Kind::WholeNumber) && method.looks_at_labels();
+    spec.columns().any(|name| name == column) || is_looked_at() || method.card().shown(spec).into_iter().any(|slot| slot.takes_all(spec))
 }
 
 /// What a question is about, as its card decides; `None` for an unknown method, or while nothing is chosen.

@@ -3,6 +3,7 @@
 use acorn_core::methods;
 use acorn_data::frame::{Column, Frame, Measuring};
 use acorn_maths::words::ValueFormat;
+use acorn_study::gauge::against::Basis;
 use acorn_study::gauge::plan::{Plan, Tells};
 use acorn_study::gauge::share::GaugeShare;
 use acorn_study::gauge::standing::Standing;
@@ -192,12 +193,13 @@ fn a_share_is_calm_when_small_and_a_caution_when_large_and_nothing_of_no_spread(
 
 #[test]
 fn where_a_gauge_stands_is_decided_by_share_interval_and_steps() {
-    let of = |share: f64, high: Option<f64>, ndc: f64| Standing::of(Some(share), high.map(|high| [0.5 * share, high]), Some(ndc));
+    let of =
+        |share: f64, high: Option<f64>, ndc: f64| Standing::of(Some(share), high.map(|high| [0.5 * share, high]), Some(ndc), Basis::Study);
     assert_eq!(of(0.08, Some(0.2), 12.0), Standing::Good);
     assert_eq!(of(0.08, Some(0.4), 12.0), Standing::MayBeGood);
     assert_eq!(of(0.08, None, 12.0), Standing::MayBeGood, "what is not known is not calm");
     assert_eq!(of(0.08, Some(0.2), 4.0), Standing::Depends, "too few steps are no good gauge");
     assert_eq!([of(0.10, Some(0.2), 9.0), of(0.11, Some(0.2), 9.0)], [Standing::Good, Standing::Depends]);
     assert_eq!([of(0.30, None, 9.0), of(0.31, None, 9.0)], [Standing::Depends, Standing::Poor]);
-    assert_eq!(Standing::of(None, None, None), Standing::Nothing);
+    assert_eq!(Standing::of(None, None, None, Basis::Study), Standing::Nothing);
 }

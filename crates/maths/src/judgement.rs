@@ -1,6 +1,6 @@
 //! What is unlikely, too few or too coarse: decided here once, for all methods.
 
-use crate::describe::few_distinct;
+use crate::describe::{few_distinct, moments};
 
 /// Below this chance what was supposed (a shape, equal spreads, a random order) is not believed.
 pub const UNLIKELY: f64 = 0.05;
@@ -42,4 +42,40 @@ pub fn misfits(n: usize, p: Option<f64>, statistic: Option<f64>) -> bool {
 pub fn coarse(values: &[f64]) -> Option<usize> {
     let many = values.iter().filter(|value| !value.is_nan()).nth(ENOUGH - 1).is_some();
     few_distinct(values, COARSE).filter(|distinct| many && *distinct > 1)
+}
+
+/// Whether the smallest of several chances is so small that what was looked for in so many places is there.
+pub fn unlikely_among(p: f64, tried: usize) -> bool {
+    p * (tried.max(1) as f64) < 0.1 * VERY_UNLIKELY
+}
+
+/// Readings in steps of so many sds leave nothing to judge within a step (Wheeler and Lyday 1989: fewer than four ranges within limits).
+const COARSE_STEP: f64 = 0.9;
+
+/// The step in which values were read, and the same in sds, when it is about as large as their sd; `None` for finer readings, fewer than
+/// 20 values, and values that are all equal.
+pub fn too_coarse(values: &[f64]) -> Option<(f64, f64)> {
+    coarse(values)?;
+    let mut distinct: Vec<f64> = Vec::new();
+    for value in values.iter().filter(|value| !value.is_nan()) {
+        if !distinct.contains(value) {
+            distinct.push(*value);
+        }
+    }
+    distinct.sort_unstable_by(f64::total_cmp);
+    let step = distinct.windows(2).map(|pair| pair[1] - pair[0]).reduce(f64::min)?;
+    let sds = step / moments(values).sd.filter(|sd| *sd > 0.0)?;
+    (sds.is_finite() && sds >= COARSE_STEP).then_some((step, sds))
+}
+
+/// Values of a measurement that are 0 are many from this share on.
+const MANY_ZEROS: f64 = 0.1;
+
+/// How many values are exactly 0, where they are many and the others are no less and not few kinds: then they are no measurement of little,
+/// but of nothing, or of less than the gauge reads.
+pub fn many_zeros(values: &[f64]) -> Option<usize> {
+    let there = || values.iter().filter(|value| !value.is_nan());
+    let (n, zeros) = (there().count(), there().filter(|value| **value == 0.0).count());
+    let is_measured = n >= ENOUGH && few_distinct(values, COARSE).is_none() && there().all(|value| *value >= 0.0);
+    (is_measured && zeros < n && zeros as f64 >= MANY_ZEROS * n as f64).then_some(zeros)
 }

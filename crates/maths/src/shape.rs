@@ -74,3 +74,14 @@ fn tail(a: f64) -> f64 {
     };
     p.clamp(0.0, 1.0)
 }
+
+/// How values depart from a normal, in words, from their skewness and excess kurtosis.
+pub fn departure(skewness: Option<f64>, kurtosis: Option<f64>) -> &'static str {
+    match (skewness.unwrap_or(0.0), kurtosis.unwrap_or(0.0)) {
+        (s, _) if s > 0.5 => "skewed, with a long tail to the right",
+        (s, _) if s < -0.5 => "skewed, with a long tail to the left",
+        (_, k) if k > 1.0 => "peaked, with heavier tails than a normal",
+        (_, k) if k < -0.8 => "flatter than a normal: two streams may be mixed, or the tails cut off",
+        _ => "not normal, though neither skewed nor heavy-tailed",
+    }
+}

@@ -216,6 +216,17 @@ fn repeats(frame: &Frame, column: &Column) -> Option<(String, FilterStep)> {
     Some((sentence, rows_at(frame, again, &format!("repeats of {}", column.name))))
 }
 
+/// How many pairs of rows are alike where each column is as it is and has nothing to do with the others.
+fn alike_by_chance(frame: &Frame) -> f64 {
+    let rows = frame.rows() as f64;
+    let same = |column: &Column| {
+        let mut counts = ByKey::default();
+        (0..frame.rows()).for_each(|row| *counts.entry(column.values.key(row)).or_default() += 1);
+        counts.values().map(|count| (*count as f64 / rows).powi(2)).sum::<f64>()
+    };
+    0.5 * rows * rows * frame.columns().iter().map(same).product::<f64>()
+}
+
 /// Rows in which everything is as in a row before them.
 fn alike_rows(frame: &Frame, cancel: &Cancel) -> Result<Option<Doubt>, Stopped> {
     // In a table of one column alike rows are alike values.
@@ -244,8 +255,9 @@ fn alike_rows(frame: &Frame, cancel: &Cancel) -> Result<Option<Doubt>, Stopped> 
             Entry::Vacant(place) => drop(place.insert(row)),
         }
     }
-    // A table of few different rows, such as counts by kind, repeats itself by its nature.
-    let Some(first) = again.first().copied().filter(|_| again.len() * 2 <= frame.rows()) else { return Ok(None) };
+    // A table of few different rows, such as counts by kind, or a log of a few labels, repeats itself by its nature.
+    let is_many = |again: &Vec<usize>| again.len() * 2 > frame.rows() || again.len() as f64 <= 2.0 * alike_by_chance(frame);
+    let Some(first) = again.first().copied().filter(|_| !is_many(&again)) else { return Ok(None) };
     let verb = if again.len() == 1 { "is" } else { "are" };
     let sentence = format!("{} {verb} wholly like a row before, first row {}.", counted(again.len(), "row", "rows"), grouped(first + 1));
     Ok(Some(Doubt { column: None, kind: "alike", sentence, show: Some(rows_at(frame, again, "rows like one before")) }))

@@ -19,6 +19,11 @@ pub trait Method: Sync {
         false
     }
 
+    /// Whether it looks at columns of labels that the question does not name, for what explains its values.
+    fn looks_at_labels(&self) -> bool {
+        false
+    }
+
     /// Answers a statement that fits its card.
     ///
     /// # Errors

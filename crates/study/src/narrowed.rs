@@ -14,12 +14,12 @@ const NARROWING: &str = "narrowing";
 ///
 /// # Errors
 /// Those of [`kept`].
-pub fn narrowed<'f>(frame: &'f Frame, spec: &Spec, reads: impl Fn(&str) -> bool) -> Result<Cow<'f, Frame>, StudyError> {
+pub fn narrowed<'f>(frame: &'f Frame, spec: &Spec, reads: impl Fn(&Column) -> bool) -> Result<Cow<'f, Frame>, StudyError> {
     if spec.only.is_empty() {
         return Ok(Cow::Borrowed(frame));
     }
     let kept = row_mask(frame, &spec.only)?;
-    let read: Vec<_> = frame.columns().iter().filter(|column| reads(&column.name)).collect();
+    let read: Vec<_> = frame.columns().iter().filter(|column| reads(column)).collect();
     let rows: Vec<usize> = (0..frame.rows()).filter(|&row| kept[row]).collect();
     Ok(Cow::Owned(frame.pick(&read, &rows)))
 }

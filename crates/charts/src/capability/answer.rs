@@ -2,11 +2,13 @@
 
 use std::mem::size_of_val;
 
+use super::agreement::Agreement;
 use super::assumed::AssumedDistribution;
 use super::numbers::Numbers;
 use super::params::Params;
 use super::tables;
 use crate::control_chart::{self, Chart};
+use acorn_maths::cut_off::CutOff;
 use acorn_maths::words::grouped;
 use acorn_study::dial::Dial;
 use acorn_study::{Brief, Cells, StoredAnswer, Table, ToNumbers, View};
@@ -18,6 +20,12 @@ pub struct Answer {
     pub(super) numbers: Numbers,
     /// The smallest value.
     pub(super) lowest: f64,
+    /// What all shapes that fit say, where the assumed one does not.
+    pub(super) agreement: Option<Agreement>,
+    /// Values of exactly 0, where they are many.
+    pub(super) zeros: Option<usize>,
+    /// A limit at which the values end.
+    pub(super) cut_off: Option<CutOff>,
     /// Different values, when they are few.
     pub(super) distinct: Option<usize>,
     /// On the scale on which the shape is normal.

@@ -5,6 +5,7 @@ use std::sync::Arc;
 
 use serde_json::{Map, Number, Value};
 
+use super::agreement;
 use super::answer::Answer;
 use super::assumed::{AssumedDistribution, BELOW_BOUND, take};
 use super::curves::Spread;
@@ -16,9 +17,10 @@ use super::tolerance;
 use crate::control_chart::Chart;
 use acorn_data::figure::histogram::{Bin, Scale};
 use acorn_data::figure::probability::plot;
+use acorn_maths::cut_off::cut_off;
 use acorn_maths::describe::{self, Moments, moments};
 use acorn_maths::is_shared;
-use acorn_maths::judgement::{coarse, misfits, unlikely};
+use acorn_maths::judgement::{coarse, many_zeros, misfits, unlikely};
 use acorn_maths::shape::{anderson_darling, skewness_and_kurtosis};
 use acorn_maths::shapes::{Fitted, Shape, Untested, bootstrap};
 use acorn_maths::sorting::Sorted;
@@ -55,7 +57,22 @@ pub fn answer(params: Params, cancel: &Cancel) -> Result<Answer, StudyError> {
     let numbers = Work { params: &params, sorted: &sorted, assumed: &assumed, plain: &plain, chart, missing: values.len() - sorted.len() }
         .numbers(&ranked, cancel)?;
     let chart = scaled.unwrap_or(plain);
-    Ok(Answer { params, assumed, numbers, lowest: sorted[0], distinct: coarse(&sorted), chart })
+    let agreement = match numbers.misfits {
+        true => agreement::of(&sorted, Limits { lsl: params.lsl, usl: params.usl }, params.goal, params.seed, cancel)?,
+        false => None,
+    };
+    let cut_off = cut_off(&sorted, params.lsl, params.usl);
+    Ok(Answer {
+        params,
+        assumed,
+        numbers,
+        agreement,
+        cut_off,
+        zeros: many_zeros(&sorted),
+        lowest: sorted[0],
+        distinct: coarse(&sorted),
+        chart,
+    })
 }
 
 /// The chart of the values on the scale on which their shape is normal.
@@ -92,6 +109,7 @@ impl Work<'_> {
         let centre = scale.mean.unwrap_or(f64::NAN);
         let sd = scale.sd.unwrap_or(f64::NAN);
         let varies = sd > 0.0;
+        let lean = skewness_and_kurtosis(sorted);
         let rivals = assumed.fitting_as_well(ranked, sorted, params.bound);
 
         // Short-term: the mean and the sd from neighbours, or those known from before. Johnson's functions and fitted
@@ -177,9 +195,10 @@ impl Work<'_> {
             ad_star: test.map(|test| test.a2_star),
             ad_p: test.map(|test| test.p),
             shape_p,
-            misfits: misfits(of.n, shape_p, statistic),
+            misfits: misfits(of.n, shape_p.map(|p| p * params.among as f64), statistic),
             shape: assumed.display_text(),
-            skewness: skewness_and_kurtosis(sorted).0,
+            skewness: lean.0,
+            kurtosis: lean.1,
             steady: chart.steady(),
             signals: alarms.seen,
             signals_expected: alarms.expected,
@@ -286,7 +305,7 @@ fn span(values: impl Iterator<Item = Option<f64>>) -> Option<[f64; 2]> {
     values.flatten().filter(|value| value.is_finite()).map(|value| [value, value]).reduce(|[low, high], [a, b]| [low.min(a), high.max(b)])
 }
 
-fn of_shape(limits: Limits, shape: &Shape) -> Indices {
+pub(super) fn of_shape(limits: Limits, shape: &Shape) -> Indices {
     Indices::percentiles(limits, THREE_SDS.map(|(below, above)| shape.quantile(below, above)))
 }
 

@@ -7,6 +7,7 @@
 //! Sources: ISO 22514-2 (non-normal indices by percentiles); Kane (1986), J. Quality Technology 18; Montgomery (2013),
 //! ch. 8; Bissell (1990), Applied Statistics 39, for the interval of Ppk.
 
+mod agreement;
 mod answer;
 mod assumed;
 mod card;
@@ -44,6 +45,10 @@ impl Method for Capability {
 
     fn card(&self) -> &'static MethodCard {
         &card::CARD
+    }
+
+    fn looks_at_labels(&self) -> bool {
+        true
     }
 
     fn compute(&self, asked: &ValidatedSpec<'_>, cancel: &Cancel) -> Result<Computed<Answer>, StudyError> {

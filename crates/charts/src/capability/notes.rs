@@ -7,8 +7,8 @@ use serde_json::{Map, json};
 use super::answer::Answer;
 use super::assumed::{AssumedDistribution, BELOW_BOUND};
 use super::params::Subgroups;
-use super::verdict::{Standing, beyond_words, index, standing};
-use crate::control_chart::ChartKind;
+use super::verdict::{Standing, all_beyond, beyond_words, index, shape_holds, standing};
+use crate::control_chart::{ChartKind, Explanation};
 use acorn_maths::judgement::VERY_UNLIKELY;
 use acorn_maths::normal;
 use acorn_maths::shape::NORMALITY_LEAST;
@@ -36,14 +36,16 @@ pub fn all(answer: &Answer) -> Vec<Note> {
     let limited = answer.params.lsl.is_some() || answer.params.usl.is_some();
     let mut notes: Vec<Note> = if varied {
         [
+            explained(answer).is_some().then(|| conditions(answer)),
             limited.then(|| outside(answer)),
-            Some(conditions(answer)),
+            (explained(answer).is_none() && all_beyond(answer).is_none()).then(|| conditions(answer)),
             gauge(answer),
-            shape(answer),
+            explained(answer).is_none().then(|| shape(answer)).flatten(),
             surprise(answer),
-            drift(answer),
+            explained(answer).is_none().then(|| drift(answer)).flatten(),
             few(answer),
             skewed(answer),
+            zeros(answer),
             coarse(answer),
             below_bound(answer),
             not_reached(answer),
@@ -58,6 +60,11 @@ pub fn all(answer: &Answer) -> Vec<Note> {
     };
     letter_notes(&mut notes);
     notes
+}
+
+/// What is to be settled before the index.
+pub fn explained(answer: &Answer) -> Option<&Explanation> {
+    answer.chart.settles_first()
 }
 
 /// How much of the spread is measuring.
@@ -78,14 +85,15 @@ fn outside(answer: &Answer) -> Note {
         }
         _ => String::new(),
     };
-    let trusted = !numbers.misfits && numbers.signals_by_chance;
+    let trusted = shape_holds(answer) && answer.cut_off.is_none() && numbers.signals_by_chance && explained(answer).is_none();
     let tone = match standing(answer) {
         _ if !trusted => Tone::Unsure,
         Some(Standing::Fails) => Tone::Alarm,
         Some(Standing::Meets) | None => Tone::Calm,
         Some(_) => Tone::Caution,
     };
-    match (numbers.expected_overall.total, index(answer)) {
+    match (numbers.expected_overall.total.filter(|_| answer.agreement.is_none()), index(answer)) {
+        (None, Some(_)) if answer.agreement.is_some() => note(tone, seen_words, None),
         (Some(out), Some(index)) => {
             let place = beyond_words(answer);
             let expected = if trusted { "Expected" } else { "If that shape held" };
@@ -99,12 +107,9 @@ fn outside(answer: &Answer) -> Note {
 /// Whether the indices mean anything.
 fn conditions(answer: &Answer) -> Note {
     let numbers = &answer.numbers;
-    if let (false, Some(family)) = (numbers.signals_by_chance, answer.chart.skewed) {
-        let seen = counted(numbers.signals, "signal", "signals");
-        let sentence =
-            format!("{} on the chart come from the shape of the values, which a {} describes.", capital(&seen), family.display_text());
-        let detail = "The same values in any other order would show as many.".to_owned();
-        return note(Tone::Caution, sentence, Some(detail));
+    if let Some(explanation) = explained(answer) {
+        let detail = explanation.is_shape().then(|| "The same values in any other order would show as many signals.".to_owned());
+        return note(explanation.tone(), format!("{}.", capital(&explanation.finding(&answer.chart))), detail);
     }
     if !numbers.signals_by_chance {
         let signals = counted(numbers.signals, "signal stands", "signals stand");
@@ -119,7 +124,7 @@ fn conditions(answer: &Answer) -> Note {
     }
     let steady = if numbers.signals == 0 { "Steady: no signal on the chart" } else { "Steady enough" };
     let detail = (numbers.signals > 0).then(|| chance_signals(numbers.signals, numbers.signals_expected));
-    if numbers.misfits || answer.assumed == AssumedDistribution::Percentile {
+    if numbers.misfits || answer.cut_off.is_some() || answer.assumed == AssumedDistribution::Percentile {
         return note(Tone::Calm, format!("{steady}."), detail);
     }
     match numbers.shape_p {
@@ -181,12 +186,12 @@ fn shape(answer: &Answer) -> Option<Note> {
         note.offers = vec![Offer { label: "Compare the shapes".to_owned(), figure: Some("shapes".to_owned()), ..Offer::default() }];
         return Some(note);
     }
-    if !numbers.misfits {
+    if !numbers.misfits || answer.cut_off.is_some() {
         return None;
     }
     let p = numbers.shape_p.map(chance).unwrap_or_default();
     let mut note = note(
-        Tone::Caution,
+        if shape_holds(answer) { Tone::Unsure } else { Tone::Caution },
         format!("The values do not follow {} ({p}): what lies far out is guessed wrongly.", numbers.shape),
         Some("First look for two sources mixed, or values cut off. Then take another shape.".to_owned()),
     );
@@ -240,30 +245,29 @@ fn drift(answer: &Answer) -> Option<Note> {
     let judged = answer.chart.neighbours();
     let drifts = judged.is_some_and(|judged| judged.p_alike < VERY_UNLIKELY);
     let mixed = judged.is_some_and(|judged| judged.p_unlike < VERY_UNLIKELY);
-    Some(if ratio > DRIFT && drifts {
-        note(
+    if ratio > DRIFT && drifts {
+        return Some(note(
             Tone::Caution,
             format!("Long-term spread is {ratio:.2} times short-term spread: something drifts from one value to later ones."),
             Some(format!("Held as steady as neighbours are, Ppk could rise from {} to {}.", hundredths(ppk), hundredths(cpk))),
-        )
-    } else if ratio < 1.0 && mixed {
+        ));
+    }
+    // Else chance brings as much.
+    (ratio < 1.0 && mixed).then(|| {
         note(
             Tone::Caution,
             format!("Short-term spread is {:.2} times long-term spread: neighbours differ more than values far apart.", 1.0 / ratio),
-            Some("Two sources may take turns, or subgroups may hold one piece of each. Chart the sources apart.".to_owned()),
+            Some("Two streams may take turns, or subgroups may hold one piece of each. Chart the streams apart.".to_owned()),
         )
-    } else {
-        let sentence = format!(
-            "Long-term spread is {ratio:.2} times short-term spread, though the order of the values shows neither drift nor mixing."
-        );
-        note(Tone::Unsure, sentence, Some("Chance, or a lopsided shape, brings as much.".to_owned()))
     })
 }
 
 /// How open the index still is.
 fn few(answer: &Answer) -> Option<Note> {
     let numbers = &answer.numbers;
-    if numbers.n >= USUAL {
+    // Few values are told where the interval holds the goal, or has no end.
+    let undecided = numbers.ppk_ci95.is_none_or(|[low, high]| (low..=high).contains(&answer.params.goal));
+    if numbers.n >= USUAL || !undecided || answer.agreement.is_some() {
         return None;
     }
     let detail = numbers
@@ -284,6 +288,17 @@ fn coarse(answer: &Answer) -> Option<Note> {
     let sentence =
         format!("Only {distinct} different values: the gauge reads coarsely, and the test of shape takes its steps for a misfit.");
     Some(note(Tone::Caution, sentence, Some("Record one more decimal, or use a finer gauge.".to_owned())))
+}
+
+/// Many values of exactly 0.
+fn zeros(answer: &Answer) -> Option<Note> {
+    let n = answer.numbers.n;
+    let sentence = format!(
+        "{} exactly 0: nothing there, or less than the gauge reads?",
+        part_of(answer.zeros?, n, ["value", "values"], ["is", "are"])
+    );
+    let detail = "No distribution describes both; judge how often it is 0 and the other values one by one.".to_owned();
+    Some(note(Tone::Caution, capital(&sentence), Some(detail)))
 }
 
 /// Both limits and a lopsided shape.
@@ -372,5 +387,16 @@ pub fn next(answer: &Answer) -> Vec<NextQuestion> {
     }
     let look = ask("distribution", "What does it look like?", "A histogram with two peaks has two causes.", measure.clone());
     let bad = ask("sigma-level", "How bad is it?", "The same as defects in a million and a sigma level.", measure);
-    if answer.numbers.signals_by_chance { vec![look, bad, steady] } else { vec![steady, look] }
+    if let Some(explanation) = explained(answer) {
+        let mut first = explanation.next(&answer.chart);
+        first.push(steady);
+        first.push(look);
+        return first;
+    }
+    if !answer.numbers.signals_by_chance {
+        return vec![steady, look];
+    }
+    // What meets its limits by far is not asked how bad it is.
+    let is_bad = standing(answer).is_some_and(|standing| standing != Standing::Meets);
+    [Some(look), is_bad.then_some(bad), Some(steady)].into_iter().flatten().collect()
 }

@@ -85,6 +85,9 @@ pub struct Numbers {
     pub shape: String,
     /// Bias-adjusted skewness of the values.
     pub skewness: Option<f64>,
+    /// Excess kurtosis G2.
+    #[serde(skip)]
+    pub kurtosis: Option<f64>,
     /// No signal on any panel of the chart.
     pub steady: bool,
     /// Signals on all panels.

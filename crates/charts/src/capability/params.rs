@@ -136,6 +136,8 @@ pub struct Params {
     pub seed: u64,
     /// The group they are of, in words.
     pub of_group: Option<String>,
+    /// How many columns and groups are judged at once: what is unlikely for one is not for one of many.
+    pub among: usize,
 }
 
 /// The Ppk asked for unless said otherwise: four sds to the nearer limit (AIAG PPAP; ISO 22514-2).
@@ -188,6 +190,7 @@ impl Params {
             patterns: asked.option("patterns")?,
             seed: asked.whole("seed").unwrap_or(SEED) as u64,
             of_group: group.zip(only).map(|(group, only)| format!("{} {}", group.name, only.label)),
+            among: 1,
             measure,
             further: further.into_iter().cloned().collect(),
         })
@@ -213,6 +216,7 @@ impl Params {
             patterns: None,
             seed: SEED as u64,
             of_group: None,
+            among: 1,
             measure: measure.clone(),
             further: Vec::new(),
         }
@@ -243,6 +247,7 @@ impl Params {
             order: self.order.as_ref().and_then(|name| self.frame.column(name)),
             sigma_from: self.sigma_from.unwrap_or(usual),
             run_rules: run_rules(self.patterns.clone(), kind),
+            among: self.among,
             ..Question::plain(&self.frame, kind, columns.iter().collect())
         };
         control_chart::compute(&question, cancel)

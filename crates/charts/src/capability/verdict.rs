@@ -1,12 +1,19 @@
 //! The verdict: the conditions first, then the index with its interval, then what to do.
 
+use super::agreement::Agreement;
 use super::answer::Answer;
 use super::assumed::AssumedDistribution;
 use super::need;
+use super::notes::explained;
 use super::params::Params;
-use acorn_maths::shapes::Family;
+use crate::control_chart::Explanation;
+use acorn_maths::cut_off::CutOff;
+use acorn_maths::shape::departure;
 use acorn_maths::words::{about, all_of, capital, chance, counted, hundredths, part_of, share, span};
 use acorn_study::{Tone, Verdict};
+
+/// Fewer values may all lie beyond without any mistake.
+const ALL_LEAST: usize = 5;
 
 fn say(tone: Tone, title: &str, sentence: String) -> Verdict {
     Verdict { tone, title: title.to_owned(), sentence }
@@ -31,6 +38,25 @@ pub fn beyond_words(answer: &Answer) -> String {
         (None, Some(usl)) => format!("above {}", write.value(usl)),
         _ => "beyond the specification limits".to_owned(),
     }
+}
+
+/// That every value lies beyond the same limit, farther than the limits are apart: a wrong unit or a wrong limit is likelier.
+pub fn all_beyond(answer: &Answer) -> Option<String> {
+    let numbers = &answer.numbers;
+    let (lsl, usl) = numbers.limits.lsl.zip(numbers.limits.usl)?;
+    let mean = numbers.mean?;
+    let side = if mean > usl { "above" } else { "below" };
+    let is_far = mean > usl + (usl - lsl) || mean < lsl - (usl - lsl);
+    let write = &numbers.writer;
+    let all = numbers.observed.total == Some(1.0) && numbers.n >= ALL_LEAST && is_far;
+    all.then(|| {
+        format!(
+            "Check unit and limits: {} {side} the limits of {}, at {} on average. Are values and limits in the same unit?",
+            all_of(numbers.n, ["value", "values"], ["lies", "lie"]),
+            write.interval(lsl, usl),
+            write.computed(mean)
+        )
+    })
 }
 
 /// Reads an answer.
@@ -58,17 +84,34 @@ pub fn read(answer: &Answer) -> Verdict {
         let at = numbers.writer.value(numbers.mean.unwrap_or_default());
         return say(Tone::Unsure, title, format!("{title}: {all} {at}, and an index needs a spread. {}.", capital(&seen)));
     }
-    if let (false, Some(family)) = (numbers.signals_by_chance, answer.chart.skewed) {
-        // Limits for a normal are crossed by the long tail of another shape without any cause.
-        let signals = counted(numbers.signals, "signal", "signals");
-        let title = if family == Family::Logistic { "Heavy tails" } else { "Skewed" };
-        let index = index(answer).map(|index| format!("; until then {index} misleads")).unwrap_or_default();
+    if let Some(sentence) = all_beyond(answer) {
+        return say(Tone::Alarm, "Check unit and limits", sentence);
+    }
+    if let Some(explanation) = explained(answer) {
+        let title = explanation.title();
+        let holds = match index(answer) {
+            Some(index) if explanation.is_shape() => format!(" {index} assumes {} and misleads.", numbers.shape),
+            Some(index) if matches!(explanation, Explanation::Coarse { .. }) => format!(" {index} rests on these steps."),
+            Some(index) if explanation.is_mixture() => format!(" {index} describes the mixture, not a single stream."),
+            Some(index) => format!(" {index} tells what was, not what will be."),
+            None => String::new(),
+        };
+        let advice = match explanation.is_shape() {
+            true => "Choose the distribution first.".to_owned(),
+            false => explanation.advice(&answer.chart),
+        };
+        let sentence = format!("{title}: {}.{holds} {advice}", explanation.finding(&answer.chart));
+        return say(explanation.tone(), &title, sentence);
+    }
+    if let Some(CutOff { upper, limit, expected }) = answer.cut_off {
+        let misleads = index(answer).map(|index| format!(", so {index} misleads")).unwrap_or_default();
+        let (side, limit) = (if upper { "above" } else { "below" }, numbers.writer.value(limit));
         let sentence = format!(
-            "{title}: choose a distribution first{index}. A {} distribution describes {name}, and the {signals} on the chart come from \
-             its shape, not from the order.",
-            family.display_text()
+            "Cut off at a limit: {name} ends at {limit}, though about {} of {values} would lie {side} it. Sorted parts, or readings pulled \
+             inside, do not show what the process does{misleads}. Measure before sorting.",
+            about(expected.round()),
         );
-        return say(Tone::Caution, title, sentence);
+        return say(Tone::Caution, "Cut off at a limit", sentence);
     }
     if !numbers.signals_by_chance {
         let signals = counted(numbers.signals, "signal", "signals");
@@ -84,13 +127,19 @@ pub fn read(answer: &Answer) -> Verdict {
         return say(Tone::Calm, "Within the limits", format!("Within the limits: {seen}; {why}, so there is no distance to divide."));
     };
     let index = index(answer).unwrap_or_default();
-    if numbers.misfits {
+    if !shape_holds(answer) {
         let p = numbers.shape_p.map(chance).unwrap_or_default();
-        return say(
-            Tone::Caution,
-            "The shape does not fit",
-            format!("The shape does not fit: {name} is not {} ({p}), so {index} misleads. Take a shape that fits.", numbers.shape),
-        );
+        let departs = departure(numbers.skewness, numbers.kurtosis);
+        let sentence = match answer.assumed {
+            AssumedDistribution::Normal => {
+                format!("The shape does not fit: {name} is {departs} ({p}), so {index} misleads. Choose a distribution that fits.")
+            }
+            _ => format!("The shape does not fit: {name} is not {} ({p}), so {index} misleads. Choose another.", numbers.shape),
+        };
+        return say(Tone::Caution, "The shape does not fit", sentence);
+    }
+    if let (true, Some(agreement)) = (numbers.misfits, answer.agreement) {
+        return whatever_shape(answer, agreement);
     }
     let out = numbers.expected_overall.total.map(|out| format!("; {} would lie {}", share(out), beyond_words(answer))).unwrap_or_default();
     let asked = bare(params.goal);
@@ -108,6 +157,25 @@ pub fn read(answer: &Answer) -> Verdict {
         Some(Standing::Fails) => {
             say(Tone::Alarm, "Does not meet the limits", format!("Does not meet the limits: {}. {index}.", remedy(answer, ppk, params)))
         }
+    }
+}
+
+/// Whether the index can be read by the shape assumed: it fits, or every shape that does says the same, or nothing but the steps of a coarse
+/// gauge speaks against it.
+pub fn shape_holds(answer: &Answer) -> bool {
+    let is_even = answer.numbers.skewness.is_none_or(|skewness| skewness.abs() <= 0.5);
+    !answer.numbers.misfits || answer.agreement.is_some() || (answer.distinct.is_some() && is_even)
+}
+
+/// The verdict where the assumed shape does not fit, and all that do agree.
+fn whatever_shape(answer: &Answer, agreement: Agreement) -> Verdict {
+    let [low, high] = agreement.ppk.map(|ppk| hundredths(ppk));
+    let index = format!("Ppk is {} by every distribution that fits", span(&low, &high));
+    let p = answer.numbers.shape_p.map(chance).unwrap_or_default();
+    let poor = format!("{} fits poorly ({p}), which changes nothing", answer.numbers.shape);
+    match agreement.meets {
+        true => say(Tone::Calm, "Meets the limits", format!("Meets the limits: {index}; {poor}.")),
+        false => say(Tone::Alarm, "Does not meet the limits", format!("Does not meet the limits: {index}; {poor}.")),
     }
 }
 
@@ -130,6 +198,9 @@ pub enum Standing {
 pub fn standing(answer: &Answer) -> Option<Standing> {
     let (numbers, goal) = (&answer.numbers, answer.params.goal);
     let ppk = numbers.ppk?;
+    if let Some(agreement) = answer.agreement {
+        return Some(if agreement.meets { Standing::Meets } else { Standing::Fails });
+    }
     Some(match (numbers.ppk_by_shape, numbers.ppk_ci95) {
         (Some([low, high]), _) if low < goal && high >= goal => Standing::ByShape,
         (_, Some([low, _])) if low >= goal => Standing::Meets,

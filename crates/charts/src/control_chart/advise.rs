@@ -5,13 +5,16 @@ use std::collections::{BTreeMap, HashSet};
 use serde_json::{Map, Value, json};
 
 use super::counts;
+use super::explanation::{explained_by_order, scores};
 use super::kind::ChartKind;
+use super::panel::Panel;
 use super::params::{Inspected, Params};
+use super::parts::Dispersion;
 use super::points::Points;
 use acorn_data::frame::{Column, Frame, Kind, NO_CODE, Values};
 use acorn_maths::describe;
 use acorn_maths::judgement::VERY_UNLIKELY;
-use acorn_maths::words::about;
+use acorn_maths::words::{ValueFormat, about};
 use acorn_study::RoleColumns;
 use acorn_study::advice::{Advice, AdviceAnswer, AdviceQuestion, NotThis, Proposal};
 use acorn_study::reading::numbers;
@@ -222,7 +225,8 @@ fn of_counts(frame: &Frame, found: &Found, count: &Column, answers: &Answers) ->
     let roles = [("count", Some(count)), ("size", size), ("order", found.order), ("label", found.label)];
     let what = if pieces { "pieces are good or bad" } else { "a piece may have several defects" };
     let scatter = dispersion(frame, plain, Some(count), size);
-    if let Some((ratio, p)) = scatter.filter(|(_, p)| *p < VERY_UNLIKELY && size.is_some()) {
+    // Where changes of level are the scatter, limits widened by it would hide them.
+    if let Some((ratio, p, _)) = scatter.filter(|(_, p, by_order)| *p < VERY_UNLIKELY && size.is_some() && !by_order) {
         let kind = if pieces { ChartKind::PPrime } else { ChartKind::UPrime };
         let why = format!(
             "Subgroups scatter {} times as much as counting alone explains ({}), so plain limits would flag nearly everything.",
@@ -256,12 +260,15 @@ fn of_counts(frame: &Frame, found: &Found, count: &Column, answers: &Answers) ->
     Staged { question, proposal: proposal(plain, why, others, &roles, &[]) }
 }
 
-/// Dispersion of counts as a plain chart would see it.
-fn dispersion(frame: &Frame, kind: ChartKind, count: Option<&Column>, size: Option<&Column>) -> Option<(f64, f64)> {
+/// Dispersion of counts as a plain chart would see it: its ratio and chance, and whether changes of level explain it.
+fn dispersion(frame: &Frame, kind: ChartKind, count: Option<&Column>, size: Option<&Column>) -> Option<(f64, f64, bool)> {
     let inspected = size.and_then(|size| numbers(size, "number inspected").ok()).map(Inspected::Column);
     let params = Params { inspected, ..Params::plain(frame, kind, vec![count?]) };
-    let parts = counts::build(&params, &Points::arrange(&params).ok()?).ok()?;
-    parts.diagnostics.dispersion.map(|dispersion| (dispersion.ratio, dispersion.p))
+    let points = Points::arrange(&params).ok()?;
+    let parts = counts::build(&params, &points).ok()?;
+    let Dispersion { ratio, p, .. } = parts.diagnostics.dispersion?;
+    let plotted = Panel::new(parts.panels.into_iter().next()?, &points.phases, ValueFormat::default());
+    Some((ratio, p, explained_by_order(&scores(&plotted))))
 }
 
 fn values(column: &Column) -> Option<&[f64]> {
@@ -308,7 +315,7 @@ fn look(frame: &Frame) -> Found<'_> {
 const SIDE_UP_TO: usize = 25;
 
 /// The columns that hold further readings of what one column holds: their names differ by a running number at the end only
-/// (x1 to x5, reading 1 to reading 3), and their values reach into each other.
+/// (x1 to x5, reading 1 to reading 3), and whose values are of one size.
 fn side_by_side<'f>(columns: &'f [Column], measured: &Column) -> Vec<&'f Column> {
     let numbered = |name: &str| -> Option<(String, u32)> {
         let stem = name.trim_end_matches(|letter: char| letter.is_ascii_digit());
@@ -317,9 +324,14 @@ fn side_by_side<'f>(columns: &'f [Column], measured: &Column) -> Vec<&'f Column>
     let Some((stem, _)) = numbered(&measured.name) else { return Vec::new() };
     let reach = |column: &Column| values(column).and_then(describe::extent);
     let Some([low, high]) = reach(measured) else { return Vec::new() };
+    // Streams may lie apart, as cavities do; other characteristics are of another size.
+    let near = |[from, to]: [f64; 2]| {
+        let ratio = (from + to) / (low + high);
+        (from <= high && to >= low) || (0.5..=2.0).contains(&ratio)
+    };
     let alike = |column: &&Column| {
         let same = numbered(&column.name).is_some_and(|(other, _)| other == stem) && column.info.unit == measured.info.unit;
-        same && column.kind.is_numeric() && reach(column).is_some_and(|[from, to]| from <= high && to >= low)
+        same && column.kind.is_numeric() && reach(column).is_some_and(near)
     };
     let mut found: Vec<&Column> = columns.iter().filter(alike).collect();
     found.sort_by_key(|column| numbered(&column.name).map(|(_, number)| number));

@@ -7,7 +7,7 @@ use super::panel::{Panel, PhaseNumbers};
 use super::patterns::Pattern;
 use super::plotted::Plotted;
 use acorn_maths::bias::{c4, range_above, range_constants};
-use acorn_maths::judgement::{BEYOND_CHANCE, VERY_UNLIKELY};
+use acorn_maths::judgement::VERY_UNLIKELY;
 use acorn_maths::normal;
 use acorn_maths::tails::chi_square_above;
 
@@ -50,7 +50,7 @@ impl Chart {
             return Alarms { seen, expected: 0.0, by_chance: true, p: None };
         }
         if let Some(chance) = self.chance {
-            return Alarms { seen, expected: chance.expected, by_chance: chance.p >= BEYOND_CHANCE, p: Some(chance.p) };
+            return Alarms { seen, expected: chance.expected, by_chance: chance.p >= chance.level, p: Some(chance.p) };
         }
         let location = &self.panels[0];
         let mut expected = self.in_control_arl.map_or(0.0, |between| location.present as f64 / between);

@@ -5,6 +5,7 @@ use std::sync::Arc;
 use super::chance::Chance;
 use super::compare::{Comparison, Freshness};
 use super::counting::Counting;
+use super::explanation::Explanation;
 use super::kind::ChartKind;
 use super::lineup::LineUp;
 use super::panel::Panel;
@@ -14,8 +15,7 @@ use super::patterns::RunRule;
 use super::plotted::Plotted;
 use super::points::Points;
 use acorn_maths::describe::Moments;
-use acorn_maths::shapes::Family;
-use acorn_maths::words::grouped;
+use acorn_maths::words::{ValueFormat, grouped};
 use acorn_study::gauge::share::GaugeShare;
 
 /// A computed chart.
@@ -36,11 +36,13 @@ pub struct Chart {
     pub in_control_arl: Option<f64>,
     /// The signals against those of a steady process; `None` without signals, or where points are too many to draw.
     pub chance: Option<Chance>,
-    /// Of signals that lie in the shape of the values and not in their order: the family that describes them.
-    pub skewed: Option<Family>,
+    /// What explains the signals, or makes the chart blind.
+    pub explanation: Option<Explanation>,
     /// What chance brings to a usual point, where counts are not as good as normal.
     pub(super) counting: Option<Counting>,
     pub(super) column: String,
+    /// The charted columns side by side, by name.
+    pub(super) side_names: Vec<String>,
     /// Points that the loosest limits rest on.
     pub(super) limits_sample_size: usize,
     /// The fewest degrees of freedom behind them; `None` where no sd is estimated.
@@ -92,6 +94,19 @@ impl Chart {
     /// Whether points are samples of several values.
     pub(super) fn sampled(&self) -> bool {
         self.raw.len() > 1 || self.panels[0].plotted == Plotted::Mean || self.points.gathered()
+    }
+
+    /// What is to be settled before any index: streams that are mixed, values that move, a shape that is none of a normal, a gauge that reads
+    /// too coarsely.
+    pub fn settles_first(&self) -> Option<&Explanation> {
+        self.explanation
+            .as_ref()
+            .filter(|one| one.is_mixture() || one.is_movement() || one.is_shape() || matches!(one, Explanation::Coarse { .. }))
+    }
+
+    /// How values of the first panel are written.
+    pub(super) fn writer(&self) -> &ValueFormat {
+        &self.panels[0].writer
     }
 
     /// What points are: values or samples.

@@ -34,7 +34,7 @@ use super::parts::{Diagnostics, Runs};
 use super::patterns::Pattern;
 use super::points::Points;
 use acorn_data::frame::Missing;
-use acorn_maths::describe::{decimals, moments};
+use acorn_maths::describe::{Moments, decimals, moments};
 use acorn_maths::judgement::{BEYOND_CHANCE, UNLIKELY};
 use acorn_study::{Cancel, StudyError};
 
@@ -52,6 +52,8 @@ pub struct Chance {
     pub expected: f64,
     /// The chance of a chart as odd.
     pub p: f64,
+    /// Below this chance the signals are more than a steady process shows.
+    pub level: f64,
     /// The chance when the same values come in any order; `None` where it was not asked for.
     pub p_order: Option<f64>,
 }
@@ -93,35 +95,44 @@ pub fn weigh(
     let steady_charts = drawn(&|random| steady.draw(random), 0)?;
     let expected = steady_charts.iter().map(|(_, signals)| *signals as f64).sum::<f64>() / charts as f64;
     let p = as_odd(&own, &steady_charts);
+    // Not below what so many drawn charts can tell.
+    let level = (BEYOND_CHANCE / params.among.max(1) as f64).max(1.5 / (charts as f64 + 1.0)).min(BEYOND_CHANCE);
     let is_measured = !params.kind.counts() && !matches!(params.kind, ChartKind::Deviation | ChartKind::G | ChartKind::T);
-    let p_order = if is_measured && p < BEYOND_CHANCE {
+    let p_order = if is_measured && p < level {
         Some(as_odd(&own, &drawn(&|random| Drawn::Values(shuffled(points, raw, random)), 1 << 32)?))
     } else {
         None
     };
-    Ok(Some(Chance { expected, p, p_order }))
+    Ok(Some(Chance { expected, p, level, p_order }))
 }
 
 fn raw_per_point(raw: &[Arc<[f64]>], points: &Points) -> usize {
     raw.first().map_or(1, |column| (column.len() / points.len().max(1)).max(1))
 }
 
-/// The chance of a chart as odd as one, from drawn ones: the share whose own smallest share is as small.
+/// The chance of a chart as odd as one, from drawn ones: the share whose own smallest share is as small. Of those that stand first in some
+/// way the one that stands farther before the others, in sds, is odder: few drawn charts would not tell them apart otherwise.
 fn as_odd(own: &Oddness, drawn: &[(Oddness, usize)]) -> f64 {
     // Each way sorted, so that a share is found by halving.
-    let ways: Vec<Vec<f64>> = (0..own.len())
+    let ways: Vec<(Vec<f64>, Moments)> = (0..own.len())
         .map(|way| {
             let mut sorted: Vec<f64> = drawn.iter().map(|(oddness, _)| oddness[way]).chain([own[way]]).collect();
             sorted.sort_unstable_by(f64::total_cmp);
-            sorted
+            let of = moments(&sorted);
+            (sorted, of)
         })
         .collect();
-    let smallest = |oddness: &Oddness| {
-        let share = |(sorted, value): (&Vec<f64>, &f64)| sorted.len() - sorted.partition_point(|other| other < value);
-        ways.iter().zip(oddness).map(share).min().unwrap_or(usize::MAX)
+    let oddest = |oddness: &Oddness| {
+        let place = |((sorted, of), value): (&(Vec<f64>, Moments), &f64)| {
+            let share = sorted.len() - sorted.partition_point(|other| other < value);
+            let sds = of.mean.zip(of.sd.filter(|sd| *sd > 0.0)).map_or(0.0, |(mean, sd)| (value - mean) / sd);
+            (share, -sds)
+        };
+        let first = |a: &(usize, f64), b: &(usize, f64)| a.0.cmp(&b.0).then(a.1.total_cmp(&b.1));
+        ways.iter().zip(oddness).map(place).min_by(first).unwrap_or((usize::MAX, 0.0))
     };
-    let seen = smallest(own);
-    let as_small = drawn.iter().filter(|(oddness, _)| smallest(oddness) <= seen).count();
+    let seen = oddest(own);
+    let as_small = drawn.iter().map(|(oddness, _)| oddest(oddness)).filter(|one| *one <= seen).count();
     (as_small + 1) as f64 / (drawn.len() + 1) as f64
 }
 

@@ -3,12 +3,13 @@
 use serde_json::{Map, json};
 
 use super::answer::Chart;
+use super::explanation::Explanation;
 use super::kind::ChartKind;
 use super::notes::note;
 use super::params::LimitSource;
 use super::parts::Dispersion;
 use super::plotted::Plotted;
-use acorn_maths::judgement::{UNLIKELY, VERY_UNLIKELY};
+use acorn_maths::judgement::{UNLIKELY, VERY_UNLIKELY, many_zeros};
 use acorn_maths::tails::chi_square_upper;
 use acorn_maths::words::{ValueFormat, about, capital, chance, counted, hundredths, listed, part_of, span};
 use acorn_study::{Note, Offer, Pin, Tone};
@@ -20,6 +21,7 @@ const ENOUGH_BAD: f64 = 5.0;
 /// All of them, the gravest kinds first.
 pub fn all(chart: &Chart) -> Vec<Note> {
     [
+        explained(chart),
         dispersion(chart),
         freshness(chart),
         known_limits(chart),
@@ -30,6 +32,7 @@ pub fn all(chart: &Chart) -> Vec<Note> {
         unlike_parts(chart),
         without_target(chart),
         nothing_varies(chart),
+        zeros(chart),
         coarse_steps(chart),
         correlated(chart),
         fitted_shape(chart),
@@ -54,12 +57,27 @@ fn option(name: &str, value: serde_json::Value) -> Map<String, serde_json::Value
     Map::from_iter([(name.to_owned(), value)])
 }
 
+/// Another chart for what the verdict has found.
+fn explained(chart: &Chart) -> Option<Note> {
+    let explanation = chart.explanation.as_ref()?;
+    let mut offers = explanation.offers(chart);
+    if matches!(explanation, Explanation::Overdispersed { .. } | Explanation::Underdispersed { .. }) {
+        offers.push(side_by_side());
+    }
+    (!offers.is_empty()).then(|| Note { offers, ..note(Tone::Unsure, explanation.advice(chart), None, None) })
+}
+
+fn side_by_side() -> Offer {
+    Offer { label: "See three charts side by side".into(), figure: Some("line-up".into()), ..Offer::default() }
+}
+
 /// Counts that scatter more, or less, than counting explains.
 fn dispersion(chart: &Chart) -> Option<Note> {
-    let found = chart.diagnostics.dispersion?;
+    let is_said = matches!(chart.explanation, Some(Explanation::Overdispersed { .. } | Explanation::Underdispersed { .. }));
+    let found = chart.diagnostics.dispersion.filter(|_| !is_said)?;
     let Dispersion { ratio, p, .. } = found;
     let prime = matches!(chart.kind, ChartKind::PPrime | ChartKind::UPrime | ChartKind::Ratio);
-    let offers = vec![Offer { label: "See three charts side by side".into(), figure: Some("line-up".into()), ..Offer::default() }];
+    let offers = vec![side_by_side()];
     let times = about(found.times());
     let (tone, sentence) = if p < VERY_UNLIKELY {
         let tight = if prime { "the limits here are widened for it" } else { "these limits are too tight to believe" };
@@ -226,13 +244,29 @@ fn nothing_varies(chart: &Chart) -> Option<Note> {
         .then(|| note(Tone::Caution, "All values are equal: check whether the gauge reads finely enough.".to_owned(), None, None))
 }
 
+/// Many values of exactly 0.
+fn zeros(chart: &Chart) -> Option<Note> {
+    let [values] = &chart.raw[..] else { return None };
+    let zeros = many_zeros(values)?;
+    let sentence = format!(
+        "{} exactly 0: nothing there, or less than the gauge reads?",
+        part_of(zeros, chart.moments.n, ["value", "values"], ["is", "are"])
+    );
+    let detail = "No distribution describes both; judge how often it is 0 and the other values one by one.".to_owned();
+    Some(note(Tone::Caution, capital(&sentence), Some(detail), None))
+}
+
 /// Fewer than four distinct ranges within their limits: the measurement steps are too coarse
 /// (Wheeler and Lyday 1989, Evaluating the Measurement Process).
 fn coarse_steps(chart: &Chart) -> Option<Note> {
     let (place, ranges) =
         chart.panels.iter().enumerate().rfind(|(_, panel)| matches!(panel.plotted, Plotted::MovingRange | Plotted::Range))?;
     let ucl = ranges.phases.last()?.ucl?;
-    if all_equal(chart) || chart.kind == ChartKind::Ratio || ranges.present < ENOUGH_POINTS {
+    if all_equal(chart)
+        || matches!(chart.explanation, Some(Explanation::Coarse { .. }))
+        || chart.kind == ChartKind::Ratio
+        || ranges.present < ENOUGH_POINTS
+    {
         return None;
     }
     let scale = ucl.max(f64::MIN_POSITIVE) * 1e-6;
@@ -255,7 +289,7 @@ fn coarse_steps(chart: &Chart) -> Option<Note> {
 
 /// Neighbours alike beyond chance (|r| > 2.58/√n) make moving ranges, and so the limits, too narrow.
 fn correlated(chart: &Chart) -> Option<Note> {
-    let r = chart.lag_one?;
+    let r = chart.lag_one.filter(|_| chart.explanation.is_none())?;
     let n = chart.panels[0].present;
     if n < ENOUGH_POINTS || r.abs() * (n as f64).sqrt() <= 2.58 {
         return None;

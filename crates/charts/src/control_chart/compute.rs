@@ -3,9 +3,10 @@
 use std::sync::Arc;
 
 use super::answer::Chart;
-use super::chance::{self, Chance};
+use super::chance;
 use super::compare::Source;
 use super::counting::Counting;
+use super::explanation::Explanation;
 use super::kind::ChartKind;
 use super::lineup::{Candidate, LineUp};
 use super::memory::{self, Series};
@@ -18,9 +19,6 @@ use super::points::Points;
 use super::samples::{self, Samples};
 use super::{counts, deviation, false_alarm, individuals, rare, run};
 use acorn_maths::describe::{self, Moments};
-use acorn_maths::judgement::{BEYOND_CHANCE, VERY_UNLIKELY};
-use acorn_maths::shapes::{self, Family, aic, judge};
-use acorn_maths::sorting::Sorted;
 use acorn_maths::words::ValueFormat;
 use acorn_study::{Cancel, StudyError};
 
@@ -46,10 +44,6 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
     let counting = counting(params, &parts, &panels[0]);
     let sigma_within = parts.process.map(|process| process.sigma).filter(|sigma| sigma.is_finite());
     let chance = chance::weigh(params, &points, &raw, &panels, &parts.diagnostics, sigma_within, cancel)?;
-    let skewed = match chance {
-        Some(Chance { p_order: Some(order), .. }) if order >= BEYOND_CHANCE => skewed(&raw, cancel)?,
-        _ => None,
-    };
     let line_up = if params.kind.counts() { line_up(params, &points, &mut parts, cancel)? } else { None };
     let observed = parts.observed.clone().unwrap_or_else(|| panels[0].values.clone());
     let frozen = !matches!(params.limits, LimitSource::Data);
@@ -72,17 +66,18 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
             describe::lag_one_correlation(&own, &describe::moments(&own))
         }
     };
-    Ok(Chart {
+    let mut chart = Chart {
         kind: params.kind,
         gauge: None,
         sigma_within,
         chance,
-        skewed,
+        explanation: None,
         in_control_arl: in_control_arl(params, &parts, counting.as_ref(), cancel)?,
         counting,
         width: params.width,
         run_rules: params.run_rules.clone(),
         column: params.column().name.clone(),
+        side_names: params.columns.iter().map(|column| column.name.clone()).collect(),
         limits_sample_size: parts.limits_sample_size,
         limits_df: parts.limits_df,
         limits: params.limits.clone(),
@@ -95,7 +90,9 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
         line_up,
         lag_one,
         moments,
-    })
+    };
+    chart.explanation = Explanation::of(&chart, params.frame, cancel)?;
+    Ok(chart)
 }
 
 pub(super) fn build(params: &Params, points: &Points, raw: &[Arc<[f64]>]) -> Result<ChartParts, StudyError> {
@@ -121,33 +118,6 @@ pub(super) fn build(params: &Params, points: &Points, raw: &[Arc<[f64]>]) -> Res
 fn about_mean(values: &[f64]) -> impl Iterator<Item = f64> + '_ {
     let mean = describe::moments(values).mean.unwrap_or(f64::NAN);
     values.iter().map(move |value| value - mean)
-}
-
-/// The family that describes values which a normal does not, such as a flatness or a leak rate; `None` where none does, as with a single
-/// value far from all others.
-fn skewed(raw: &[Arc<[f64]>], cancel: &Cancel) -> Result<Option<Family>, StudyError> {
-    const FAMILIES: [Family; 6] =
-        [Family::Lognormal, Family::Gamma, Family::Weibull, Family::Exponential, Family::LargestExtremeValue, Family::Logistic];
-    /// By so much a criterion has to be better with all values (Burnham and Anderson 2002, sec. 2.6: hardly any support is left), and
-    /// without the farthest one in fifty: a value that does not belong to the others makes no shape.
-    const BETTER: [f64; 2] = [10.0, 4.0];
-    let mut values: Vec<f64> = raw.iter().flat_map(|column| column.iter().copied()).filter(|value| !value.is_nan()).collect();
-    let sorted = Sorted::of(&values);
-    let Some(normal) = shapes::fit(Family::Normal, &sorted) else { return Ok(None) };
-    let gain = |family: Family, sorted: &Sorted| {
-        let (shape, normal) = (shapes::fit(family, sorted)?, shapes::fit(Family::Normal, sorted)?);
-        Some((aic(&normal, sorted) - aic(&shape, sorted), shape))
-    };
-    let best = FAMILIES.into_iter().filter_map(|family| gain(family, &sorted)).max_by(|a, b| a.0.total_cmp(&b.0));
-    let Some((_, shape)) = best.filter(|(gain, _)| *gain > BETTER[0]) else { return Ok(None) };
-    let middle = normal.location;
-    values.sort_unstable_by(|a, b| (a - middle).abs().total_cmp(&(b - middle).abs()));
-    values.truncate(values.len() - (values.len() / 50).max(1));
-    if !gain(shape.family, &Sorted::of(&values)).is_some_and(|(gain, _)| gain > BETTER[1]) {
-        return Ok(None);
-    }
-    let fits = judge(shape, &sorted, 1, cancel)?.p.is_none_or(|p| p >= VERY_UNLIKELY);
-    Ok(fits.then_some(shape.family))
 }
 
 /// One value a point: the value itself, or the mean of its sample.

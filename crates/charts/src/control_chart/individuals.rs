@@ -76,7 +76,8 @@ pub fn build(params: &Params, points: &Points, values: &Arc<[f64]>) -> Result<Ch
     let whole = (of_values, mean_and_extent(&ranges));
     let processes = processes(params, points, &used, &ranges, Some(whole))?;
     let constants = range_constants(params.mr_length).expect("the moving range length is checked to be 2 or more");
-    let location = even(&processes, |p| Lines::about(p.center, p.sigma, params.width));
+    let [low, high] = params.bounds;
+    let location = even(&processes, |p| Lines::about(p.center, p.sigma, params.width).within(low, high));
     let spread =
         even(&processes, |p| Lines::about(constants.d2 * p.sigma, constants.d3 * p.sigma, params.width).within(0.0, f64::INFINITY));
     let seen = points.omitted.is_none().then_some(whole.0);

@@ -26,6 +26,7 @@ pub mod counting;
 mod counts;
 mod deviation;
 mod dial;
+mod explanation;
 #[doc(hidden)]
 pub mod false_alarm;
 #[doc(hidden)]
@@ -59,6 +60,7 @@ pub mod run;
 mod samples;
 #[doc(hidden)]
 pub mod search;
+mod strength;
 mod tables;
 mod terms;
 mod verdict;
@@ -69,6 +71,7 @@ pub use alarms::Alarms;
 pub use answer::Chart;
 pub use card::{FORMULAS, SEVERAL, SIDE_BY_SIDE_MOST, pattern_slot};
 pub use compute::compute;
+pub use explanation::Explanation;
 pub use kind::ChartKind;
 pub use numbers::{FalseAlarm, Numbers, PanelNumbers, PointNumbers};
 pub use panel::{Panel, PhaseNumbers};
@@ -95,6 +98,10 @@ impl Method for ControlChart {
     }
 
     fn keeps_omitted(&self) -> bool {
+        true
+    }
+
+    fn looks_at_labels(&self) -> bool {
         true
     }
 

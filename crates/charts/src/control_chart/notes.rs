@@ -39,7 +39,8 @@ fn of_signal(chart: &Chart, panel: usize, signal: &Signal, more: usize) -> Note 
     let pin = Pin { panel, first: Some(signal.first), last: Some(signal.last), value: None, pattern };
     let detail = (more > 0).then(|| format!("and {} of this kind, listed in the ledger", counted(more, "more signal", "more signals")));
     let offers = new_phase(chart, panel, signal).into_iter().collect();
-    Note { offers, ..note(Tone::Alarm, describe(chart, panel, signal), detail, Some(pin)) }
+    let tone = if chart.explanation.is_some() || chart.alarms().by_chance { Tone::Caution } else { Tone::Alarm };
+    Note { offers, ..note(tone, describe(chart, panel, signal), detail, Some(pin)) }
 }
 
 /// A run that lasts to the newest points may be a new process: offer limits of its own.

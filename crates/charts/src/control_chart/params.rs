@@ -181,6 +181,10 @@ pub struct Params<'f> {
     pub run_rules: Vec<RunRule>,
     /// Counts, one a point, in place of those of the column: drawn ones, to learn what chance does.
     pub counted: Option<Arc<[f64]>>,
+    /// What the charted values can be: no limit lies beyond.
+    pub bounds: [f64; 2],
+    /// How many charts are judged at once: what is unlikely for one is not for one of many.
+    pub among: usize,
 }
 
 impl<'f> Params<'f> {
@@ -219,6 +223,7 @@ impl<'f> Params<'f> {
             tails: asked.option("tails")?.unwrap_or_default(),
             omit: asked.omit().iter().copied().collect(),
             run_rules: run_rules(asked.option("patterns")?, kind),
+            bounds: bounds(kind, usual.column()),
             ..usual
         })
     }
@@ -252,6 +257,8 @@ impl<'f> Params<'f> {
             omit: HashSet::new(),
             run_rules: kind.default_watches(),
             counted: None,
+            bounds: [f64::NEG_INFINITY, f64::INFINITY],
+            among: 1,
         }
     }
 
@@ -264,6 +271,14 @@ impl<'f> Params<'f> {
     pub fn values(&self) -> &'f Arc<[f64]> {
         numbers(self.columns[0], "measurement").expect("charted columns are checked to hold numbers")
     }
+}
+
+/// The natural bounds of a measured column.
+fn bounds(kind: ChartKind, column: &Column) -> [f64; 2] {
+    let rules = &column.info.rules;
+    let is_measured = matches!(kind, ChartKind::Individuals | ChartKind::XbarR | ChartKind::XbarS | ChartKind::XbarBetween);
+    let bound = |bound: Option<f64>, without: f64| bound.filter(|_| is_measured).unwrap_or(without);
+    [bound(rules.lower_bound, f64::NEG_INFINITY), bound(rules.upper_bound, f64::INFINITY)]
 }
 
 /// The charted columns: a count where the chart counts, of a log what its rows are counted by, else a measurement.

@@ -100,7 +100,9 @@ pub fn build(params: &Params, points: &Points, columns: &[Arc<[f64]>]) -> Result
         let df = ChartParts::new(Vec::new(), &of_means).limits_df;
         return Ok(ChartParts { limits_df: df, ..ChartParts::new(panels, &processes) });
     }
-    let mean = |i: usize, process: &Process| Lines::about(process.center, process.sigma / samples.n[i].sqrt(), params.width);
+    let [low, high] = params.bounds;
+    let mean =
+        |i: usize, process: &Process| Lines::about(process.center, process.sigma / samples.n[i].sqrt(), params.width).within(low, high);
     let panels = vec![
         PanelSpec::new(Plotted::Mean, samples.mean.clone(), phase_limits(points, &processes, &samples, &mean)),
         spread(params, points, &samples, &processes, spread_by_range),
@@ -155,7 +157,8 @@ fn between(params: &Params, points: &Points, samples: &Samples) -> Result<(Vec<P
         LimitSource::Known { center, .. } => center,
         _ => process.center,
     };
-    let means = |p: &Process| PhaseLimits::even(Lines::about(center(p), p.sigma, params.width));
+    let [low, high] = params.bounds;
+    let means = |p: &Process| PhaseLimits::even(Lines::about(center(p), p.sigma, params.width).within(low, high));
     let steps = |p: &Process| {
         let lines = Lines::about(two.d2 * p.sigma, two.d3 * p.sigma, params.width);
         PhaseLimits::even(lines.within(0.0, f64::INFINITY))

@@ -3,6 +3,7 @@
 use std::collections::BTreeMap;
 
 use super::answer::Chart;
+use super::explanation::Explanation;
 use super::kind::ChartKind;
 use super::lineup::LineUp;
 use super::panel::Panel;
@@ -10,7 +11,6 @@ use super::patterns::{Pattern, Signal};
 use super::plotted::Plotted;
 use super::{checks, notes};
 use acorn_maths::judgement::UNLIKELY;
-use acorn_maths::shapes::Family;
 use acorn_maths::words::{about, all_of, capital, chance, counted, grouped, listed, part_of};
 use acorn_study::{NextQuestion, Note, RoleColumns, Tone, Verdict, letter_notes};
 
@@ -75,8 +75,10 @@ fn verdict(chart: &Chart) -> Verdict {
         return say(Tone::Unsure, "Too few to say", format!("Too few to say: {points} and {why}."));
     }
     let alarms = chart.alarms();
-    if let (false, Some(family)) = (alarms.by_chance, chart.skewed) {
-        return of_skewed(chart, family);
+    if let Some(explanation) = &chart.explanation {
+        let title = explanation.title();
+        let sentence = format!("{title}: {}{}. {}", explanation.finding(chart), explanation.signals(chart), explanation.advice(chart));
+        return say(explanation.tone(), &title, sentence);
     }
     if !alarms.by_chance {
         return say(Tone::Alarm, "Not steady", format!("Not steady: {}.", listed(&evidence(chart))));
@@ -89,7 +91,7 @@ fn verdict(chart: &Chart) -> Verdict {
         let sentence = match (rare, first) {
             (Some(p), first) => {
                 let look = first.map(|first| format!(" Look at {first} first.")).unwrap_or_default();
-                format!("{seen} in {points}: about 1 in {} charts of a steady process is as unusual.{look}", about((1.0 / p).round()))
+                format!("{seen} in {points}: about 1 in {} charts of a steady process is as unusual.{look}", (1.0 / p).round())
             }
             (None, Some(first)) => {
                 format!("{seen} in {points}, about what chance gives ({}): look at {first} first.", about(alarms.expected))
@@ -120,34 +122,6 @@ fn verdict(chart: &Chart) -> Verdict {
     let spread = location.writer.interval(lines.lcl, lines.ucl);
     let expect = if location.steps() { format!("expect about {spread} of the newest size") } else { format!("expect {spread}") };
     say(Tone::Calm, "Steady", format!("Steady: none of {points} is a signal; {expect} as long as nothing changes."))
-}
-
-/// The verdict on values whose signals lie in their shape: a chart of a normal is crossed by its long tail without any cause.
-fn of_skewed(chart: &Chart, family: Family) -> Verdict {
-    let (one, many) = plotted_noun(chart);
-    let seen = counted(chart.panels.iter().map(|panel| panel.signals.len()).sum(), "signal", "signals");
-    let title = if family == Family::Logistic { "Heavy tails" } else { "Skewed" };
-    let sentence = format!(
-        "{title}: {seen}, but the order of the {many} is steady. The limits assume a normal distribution; a {} distribution describes these \
-         {many}. Choose the distribution first, then judge each {one}.",
-        family.display_text(),
-    );
-    say(Tone::Caution, title, sentence)
-}
-
-impl Chart {
-    /// The point of the strongest signal: the farthest beyond its limit, else the first of the longest run.
-    pub(super) fn first_to_look_at(&self) -> Option<usize> {
-        let panel = self.panels.iter().find(|panel| !panel.signals.is_empty())?;
-        let beyond = panel.signals.iter().filter(|signal| signal.pattern == Pattern::BeyondLimits);
-        let far = |point: &usize| {
-            let place = panel.phases.iter().rposition(|phase| phase.first <= *point).unwrap_or(0);
-            let lines = panel.lines(place, *point);
-            ((panel.values[*point] - lines.center) / (lines.ucl - lines.center)).abs()
-        };
-        let farthest = beyond.flat_map(|signal| signal.first..=signal.last).max_by(|a, b| far(a).total_cmp(&far(b)));
-        farthest.or_else(|| panel.signals.iter().max_by_key(|signal| signal.last - signal.first).map(|signal| signal.first))
-    }
 }
 
 /// The verdict of a run chart: whether the order looks random.
@@ -242,19 +216,22 @@ fn clause(chart: &Chart, panel: &Panel, pattern: Pattern) -> Option<String> {
 }
 
 fn next_questions(chart: &Chart) -> Vec<NextQuestion> {
-    let strongest = chart.panels[0].signals.iter().max_by_key(|signal| signal.last - signal.first);
-    let rows = strongest.map(|signal| {
+    let explained = chart.explanation.iter().flat_map(|explanation| explanation.next(chart));
+    // What explains the signals leads on, not a single one of them.
+    let is_explained = chart.explanation.is_some();
+    let strongest = chart.strongest().filter(|(panel, _)| std::ptr::eq(*panel, &chart.panels[0])).map(|(_, signal)| signal);
+    let rows = strongest.filter(|_| !is_explained).map(|signal| {
         let many = chart.noun().1;
         if signal.first == signal.last {
             let question = format!("What is special about {}?", chart.named(signal.first));
-            return NextQuestion::about([signal.first; 2], question, format!("It is the longest signal of {}.", chart.column));
+            return NextQuestion::about([signal.first; 2], question, format!("It is the strongest signal of {}.", chart.column));
         }
         let question = format!("What do {many} {} to {} have in common?", chart.name(signal.first), chart.name(signal.last));
         if signal.last - signal.first + 1 >= chart.panels[0].present {
-            let why = format!("They form the longest signal of {}.", chart.column);
+            let why = format!("They form the strongest signal of {}.", chart.column);
             return NextQuestion::about([signal.first, signal.last], question, why);
         }
-        let why = format!("They form the longest signal of {}: which labels they hold more of than the others.", chart.column);
+        let why = format!("They form the strongest signal of {}: which labels they hold more of than the others.", chart.column);
         // What the chart is of made them signal.
         let roles = BTreeMap::from([("apart".to_owned(), RoleColumns::One(chart.column.clone()))]);
         let next = NextQuestion::of("screening", &question, &why, roles);
@@ -270,10 +247,10 @@ fn next_questions(chart: &Chart) -> Vec<NextQuestion> {
         let next = NextQuestion::of("pareto", &question, "Kinds within the signal, ranked.", BTreeMap::new());
         NextQuestion { points: Some([signal.first, signal.last]), ..next }
     });
-    let measured = !chart.kind.counts() && chart.raw.len() == 1;
+    let measured = !chart.kind.counts() && chart.raw.len() == 1 && !chart.explanation.as_ref().is_some_and(Explanation::is_shape);
     let shape = measured.then(|| {
         let roles = BTreeMap::from([("measure".to_owned(), RoleColumns::One(chart.column.clone()))]);
         NextQuestion::of("distribution", "What does it look like?", "Centre, spread and shape of the same values.", roles)
     });
-    rows.into_iter().chain(within).chain(shape).collect()
+    explained.chain(rows).chain(within).chain(shape).collect()
 }

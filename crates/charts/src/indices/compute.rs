@@ -33,7 +33,8 @@ pub fn compute(asked: &ValidatedSpec, cancel: &Cancel) -> Result<Numbers, StudyE
         let rows = groups.label(place).map(|_| Frame::with_shared_limits(Cow::Owned(frame.pick(&read, groups.rows(place)))));
         let rows = rows.as_deref().unwrap_or(frame);
         let column = rows.column(&column.name).unwrap_or(column);
-        let question = Params { shape, goal, order: order.map(|order| order.name.clone()), ..Params::plain(rows, column) };
+        let question =
+            Params { shape, goal, among: all.len(), order: order.map(|order| order.name.clone()), ..Params::plain(rows, column) };
         match limits_differ(column).map_or_else(|| answer(question, cancel), Err) {
             Err(StudyError::Stopped(stopped)) => Err(stopped),
             found => Ok(told(column, groups.label(place), found)),

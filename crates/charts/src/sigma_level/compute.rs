@@ -8,7 +8,7 @@
 
 use super::numbers::{Answer, NormalNumbers, Numbers, Rung, Step};
 use super::params::{CountColumns, Counts, Normal, Params, STEPS_MOST, Source, check_counts, check_limits};
-use crate::control_chart::{self, Chart, ChartKind, Inspected, Params as Question, Sampling, SigmaFrom};
+use crate::control_chart::{self, Chart, ChartKind, Explanation, Inspected, Params as Question, Sampling, SigmaFrom};
 use acorn_data::figure::histogram::CurvePoint;
 use acorn_data::frame::{Column, ColumnInfo, Missing};
 use acorn_maths::describe::{decimals, moments};
@@ -242,5 +242,14 @@ fn of_columns(bare: Numbers, params: &Params, asked: &CountColumns, cancel: &Can
     let kind = if opportunities == 1.0 { ChartKind::P } else { ChartKind::U };
     let inspected = Some(Inspected::Column(units));
     let asked = Question { inspected, order: params.order, label: asked.label, ..Question::plain(frame, kind, vec![asked.count]) };
-    Ok(with_chart(numbers, control_chart::compute(&asked, cancel)?))
+    let plain = control_chart::compute(&asked, cancel)?;
+    // As the chart is that is proposed for such counts.
+    let chart = match plain.explanation {
+        Some(Explanation::Overdispersed { .. }) => {
+            let kind = if opportunities == 1.0 { ChartKind::PPrime } else { ChartKind::UPrime };
+            control_chart::compute(&Question { kind, ..asked }, cancel)?
+        }
+        _ => plain,
+    };
+    Ok(with_chart(numbers, chart))
 }

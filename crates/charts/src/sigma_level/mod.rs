@@ -33,6 +33,10 @@ impl Method for SigmaLevel {
         &card::CARD
     }
 
+    fn looks_at_labels(&self) -> bool {
+        true
+    }
+
     fn compute(&self, asked: &ValidatedSpec<'_>, cancel: &Cancel) -> Result<Computed<Answer>, StudyError> {
         let params = params::Params::read(asked)?;
         let answer = compute::answer(&params, cancel)?;

@@ -18,7 +18,7 @@ pub fn read(answer: &Answer, params: &Params) -> (Verdict, Vec<Note>, Vec<NextQu
             .flatten()
             .collect();
     letter_notes(&mut notes);
-    (verdict(numbers, params), notes, next(params))
+    (verdict(answer, params), notes, next(params))
 }
 
 /// A rate of defects: "11,029", "3.4", "fewer than 0.1".
@@ -44,7 +44,8 @@ fn shift_words(shift: f64) -> String {
     if shift == 0.0 { "without a shift".to_owned() } else { format!("with the shift of {}", typed(shift)) }
 }
 
-fn verdict(numbers: &Numbers, params: &Params) -> Verdict {
+fn verdict(answer: &Answer, params: &Params) -> Verdict {
+    let numbers = &answer.numbers;
     let dpmo = numbers.dpmo.unwrap_or(0.0);
     let what = if numbers.normal.is_some() { "values in a million out" } else { "defects in a million chances" };
     let likely = |[low, high]: [f64; 2]| match low < 0.1 && high >= 0.1 {
@@ -62,6 +63,12 @@ fn verdict(numbers: &Numbers, params: &Params) -> Verdict {
     };
     let words = format!("Sigma level {} {}", hundredths(level), shift_words(numbers.shift));
     let title = format!("Sigma level {}", hundredths(level));
+    let charted = answer.chart.as_ref().filter(|_| numbers.normal.is_some());
+    if let Some((chart, explanation)) = charted.and_then(|chart| Some((chart, chart.settles_first()?))) {
+        let title = explanation.title();
+        let sentence = format!("{title}: {}, so this misleads. {words}: {evidence}.", explanation.finding(chart));
+        return say(explanation.tone(), title, sentence);
+    }
     if !numbers.signals_by_chance {
         let signals = counted(numbers.signals, "signal", "signals");
         return say(Tone::Alarm, "Not steady".to_owned(), format!("Not steady: {signals}, so this tells what was. {words}: {evidence}."));

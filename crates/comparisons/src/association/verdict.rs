@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use super::answer::Answer;
 use super::numbers::{Reversed, TableNumbers};
-use acorn_maths::words::{ValueFormat, chance, counted, grouped, listed};
+use acorn_maths::words::{ValueFormat, chance, counted, grouped, listed, percent};
 use acorn_study::notes::{note, worst_first};
 use acorn_study::{FilterStep, NextQuestion, Note, RoleColumns, Tone, Verdict};
 
@@ -53,8 +53,9 @@ fn cell(of: &TableNumbers, row: usize, column: usize) -> String {
     let (seen, expected) = (of.observed[row][column], of.expected[row][column]);
     let more = if seen > expected { "more" } else { "fewer" };
     let decimals = if expected < 100.0 { 1 } else { 0 };
+    let [here, overall] = [seen / of.row_totals[row], of.column_totals[column] / of.total].map(percent);
     format!(
-        "{more} {} than expected: {} against {}",
+        "{more} {} than expected: {} against {} ({here} against {overall} overall)",
         of.columns[column],
         grouped(seen as usize),
         ValueFormat::fixed(decimals).value(expected)
@@ -83,7 +84,7 @@ fn contradiction(answer: &Answer) -> Option<Note> {
     let p = within.p.map_or_else(String::new, |p| format!(" ({})", chance(p)));
     let (tone, sentence) = match within.reversed {
         None if within.p.is_none() => return None,
-        None if of.table.depends => (Tone::Calm, format!("Within each {third} it depends too{p}.")),
+        None if of.table.depends => (Tone::Calm, format!("With {third} allowed for, it still depends{p}.")),
         None => (Tone::Calm, format!("Nor does it depend within each {third}{p}.")),
         Some(Reversed::OnlyWhole) => {
             (Tone::Alarm, format!("Within each {third} no dependence is shown{p}: {third} may be what makes the whole depend."))

@@ -100,6 +100,7 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Numbers, StudyError> 
         one_sample: one.filter(|_| params.test == Test::OneSample),
         against: params.against,
         missing: params.missing,
+        tolerance: info.lsl.zip(info.usl).map(|(lsl, usl)| usl - lsl).filter(|room| *room > 0.0),
         writer: info.writer(found),
     })
 }

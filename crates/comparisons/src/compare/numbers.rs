@@ -47,6 +47,9 @@ pub struct Numbers {
     pub needed: Option<Needed>,
     /// Rows left out.
     pub missing: usize,
+    /// The upper less the lower specification limit.
+    #[serde(skip)]
+    pub tolerance: Option<f64>,
     /// How values are written.
     pub writer: ValueFormat,
 }

@@ -2,15 +2,19 @@
 
 use std::collections::BTreeMap;
 
-use super::numbers::{Chosen, Numbers, OneMean, Pair};
+use super::numbers::{Chosen, Group, Numbers, OneMean, Pair};
 use super::params::{Params, Test};
 use acorn_maths::judgement::unlikely;
-use acorn_maths::words::{capital, chance, counted, grouped, listed};
+use acorn_maths::words::{capital, chance, counted, grouped, listed, percent};
 use acorn_study::notes::{note, spreads_not_shown, worst_first};
 use acorn_study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
 
 /// Pairs and groups named in a note.
 const NAMED: usize = 4;
+/// A difference of so small a share of the tolerance is of no matter.
+const NO_MATTER: f64 = 0.01;
+/// Sds so near to each other matter as little.
+const LITTLE_WIDER: f64 = 1.25;
 /// Groups of fewer values say little.
 const FEW: usize = 5;
 
@@ -87,6 +91,9 @@ fn of_groups(numbers: &Numbers) -> Verdict {
         )
     });
     let many = numbers.groups.len() > 2;
+    if let Some(verdict) = of_no_matter(numbers, p) {
+        return verdict;
+    }
     if unlikely(Some(p)) {
         let of_all = if many { ", the two farthest apart" } else { "" };
         let how = match apart {
@@ -95,12 +102,50 @@ fn of_groups(numbers: &Numbers) -> Verdict {
         };
         return said(Tone::Caution, "They differ", format!("They differ: {how}."));
     }
+    if let Some((wide, narrow, p)) = unlike_spreads(numbers) {
+        let write = |group: &Group| write.computed(group.sd.unwrap_or_default());
+        let sentence = format!(
+            "They spread unlike: {} has an sd of {}, {} of {} ({}); the means are not shown to differ.",
+            wide.label,
+            write(wide),
+            narrow.label,
+            write(narrow),
+            chance(p)
+        );
+        return said(Tone::Caution, "They spread unlike", sentence);
+    }
     let title = "No difference shown";
     let how = match apart {
         Some((words, likely)) => format!("{words}, {likely}, which chance explains ({test}, {})", chance(p)),
         None => format!("{test}, {}", chance(p)),
     };
     said(Tone::Unsure, title, format!("{title}: {how}."))
+}
+
+/// A difference that is there and matters to nobody: even at the far end of its interval next to nothing of the tolerance.
+fn of_no_matter(numbers: &Numbers, p: f64) -> Option<Verdict> {
+    let (apart, room) = (numbers.farthest()?, numbers.tolerance?);
+    let most = apart.ci95[0].abs().max(apart.ci95[1].abs()) / room;
+    let sentence = format!(
+        "They differ by next to nothing: {} is {} higher than {}, at most {} of the tolerance ({}).",
+        apart.high,
+        numbers.writer.computed(apart.difference),
+        apart.low,
+        percent(most),
+        chance(p)
+    );
+    let spread = |group: &Group| group.sd.unwrap_or_default();
+    let alike = unlike_spreads(numbers).is_none_or(|(wide, narrow, _)| spread(wide) <= LITTLE_WIDER * spread(narrow));
+    let is_none = unlikely(Some(p)) && most <= NO_MATTER && alike;
+    is_none.then(|| said(Tone::Calm, "They differ by next to nothing", sentence))
+}
+
+/// The group that spreads most and the one that spreads least, where that is beyond chance.
+fn unlike_spreads(numbers: &Numbers) -> Option<(&Group, &Group, f64)> {
+    let test = numbers.brown_forsythe.filter(|test| unlikely(Some(test.p)))?;
+    let by = |a: &&Group, b: &&Group| a.sd.unwrap_or_default().total_cmp(&b.sd.unwrap_or_default());
+    let known = || numbers.groups.iter().filter(|group| group.sd.is_some());
+    Some((known().max_by(by)?, known().min_by(by)?, test.p))
 }
 
 fn of_one(numbers: &Numbers, params: &Params, one: &OneMean) -> Verdict {
@@ -203,11 +248,8 @@ fn spreads(numbers: &Numbers) -> Option<Note> {
     if !unlikely(Some(test.p)) {
         return spreads_not_shown(test.p, numbers.groups.iter().map(|group| group.n));
     }
-    let sd = |one: &&super::numbers::Group| one.sd.unwrap_or_default();
-    let by = |a: &&super::numbers::Group, b: &&super::numbers::Group| sd(a).total_cmp(&sd(b));
-    let known = || numbers.groups.iter().filter(|group| group.sd.is_some());
-    let (wide, narrow) = (known().max_by(by)?, known().min_by(by)?);
-    let write = |group: &super::numbers::Group| numbers.writer.computed(group.sd.unwrap_or_default());
+    let (wide, narrow, _) = unlike_spreads(numbers)?;
+    let write = |group: &Group| numbers.writer.computed(group.sd.unwrap_or_default());
     let sentence = format!(
         "They do not spread alike ({}): {} most (sd {}), {} least (sd {}).",
         chance(test.p),

@@ -3,6 +3,7 @@
 use super::groups::{Group, split};
 use super::numbers::{BoxNumbers, GroupNumbers, Numbers, ShownValue};
 use super::params::Params;
+use super::structure::Structure;
 use acorn_data::figure::histogram::{Bin, CurvePoint, Scale};
 use acorn_data::figure::probability::{places, plot};
 use acorn_maths::describe::{self, moments};
@@ -56,6 +57,7 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Numbers, StudyError> 
         equal_means: welch(numbers.iter().filter_map(sample)),
         equal_spread: brown_forsythe(&groups.iter().map(|group| &group.in_order[..]).collect::<Vec<_>>()).filter(|_| groups.len() > 1),
         coarse: coarse(params.values),
+        structure: if groups.len() == 1 { Structure::of(params, &all) } else { None },
         writer: params.measure.info.writer(decimals),
         groups: numbers,
     })

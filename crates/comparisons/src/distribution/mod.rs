@@ -8,6 +8,7 @@ mod compute;
 mod groups;
 mod numbers;
 mod params;
+mod structure;
 mod verdict;
 
 pub use numbers::{GroupNumbers, Numbers};
@@ -27,6 +28,10 @@ impl Method for Distribution {
 
     fn card(&self) -> &'static MethodCard {
         &card::CARD
+    }
+
+    fn looks_at_labels(&self) -> bool {
+        true
     }
 
     fn compute(&self, asked: &ValidatedSpec<'_>, cancel: &Cancel) -> Result<Computed<Numbers>, StudyError> {

@@ -5,6 +5,7 @@ use std::mem::size_of_val;
 use serde::Serialize;
 
 use super::params::Show;
+use super::structure::Structure;
 use acorn_data::figure::histogram::{Bin, CurvePoint};
 use acorn_data::figure::probability::PlotPoint;
 use acorn_maths::equal_means::EqualMeans;
@@ -32,6 +33,9 @@ pub struct Numbers {
     pub equal_spread: Option<EqualVariance>,
     /// Different values, when they are so few that the gauge reads coarsely.
     pub coarse: Option<usize>,
+    /// What is to be said before the shape, of one group.
+    #[serde(skip)]
+    pub structure: Option<Structure>,
     /// How values are written.
     pub writer: ValueFormat,
 }

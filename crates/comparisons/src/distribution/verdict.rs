@@ -4,7 +4,9 @@ use std::collections::BTreeMap;
 
 use super::numbers::{GroupNumbers, Numbers};
 use super::params::Params;
+use super::structure::Structure;
 use acorn_maths::judgement::{PLENTY, unlikely};
+use acorn_maths::shape::departure;
 use acorn_maths::words::{about, all_of, capital, chance, counted, listed, part_of};
 use acorn_study::notes::spreads_not_shown;
 use acorn_study::{NextQuestion, Note, Pin, RoleColumns, Tone, Verdict, letter_notes};
@@ -27,23 +29,19 @@ pub fn read(numbers: &Numbers, params: &Params) -> (Verdict, Vec<Note>, Vec<Next
     .flatten()
     .collect();
     letter_notes(&mut notes);
-    let verdict = if numbers.groups.len() == 1 { of_one(numbers, &numbers.groups[0]) } else { of_groups(numbers) };
-    (verdict, notes, next(params))
+    let verdict = match (&numbers.groups[..], &numbers.structure) {
+        ([only], Some(structure)) => {
+            let of = [only.mean.unwrap_or_default(), only.sd.unwrap_or_default()];
+            structure.verdict(&numbers.writer, &params.measure.name, only.n, of)
+        }
+        ([only], None) => of_one(numbers, only),
+        _ => of_groups(numbers),
+    };
+    (verdict, notes, next(numbers, params))
 }
 
 fn say(tone: Tone, title: &str, sentence: String) -> Verdict {
     Verdict { tone, title: title.to_owned(), sentence }
-}
-
-/// How a group departs from a normal, in words.
-fn departure(group: &GroupNumbers) -> &'static str {
-    match (group.skewness.unwrap_or(0.0), group.kurtosis.unwrap_or(0.0)) {
-        (s, _) if s > 0.5 => "skewed, with a long tail to the right",
-        (s, _) if s < -0.5 => "skewed, with a long tail to the left",
-        (_, k) if k > 1.0 => "peaked, with heavier tails than a normal",
-        (_, k) if k < -0.8 => "flatter than a normal: two sources may be mixed, or the tails are cut off",
-        _ => "not normal, though neither skewed nor heavy-tailed",
-    }
 }
 
 fn of_one(numbers: &Numbers, group: &GroupNumbers) -> Verdict {
@@ -78,7 +76,11 @@ fn of_one(numbers: &Numbers, group: &GroupNumbers) -> Verdict {
         Some(p) if group.misfits => say(
             Tone::Caution,
             "Not normal",
-            format!("Not normal: {values} centre at {centre}, spread by {spread} (sd) and are {} ({}).", departure(group), chance(p)),
+            format!(
+                "Not normal: {values} centre at {centre}, spread by {spread} (sd) and are {} ({}).",
+                departure(group.skewness, group.kurtosis),
+                chance(p)
+            ),
         ),
         Some(p) if group.n < ENOUGH => say(
             Tone::Unsure,
@@ -191,7 +193,8 @@ fn spreads(numbers: &Numbers) -> Option<Note> {
 fn far_values(numbers: &Numbers) -> Option<Note> {
     let far: usize = numbers.groups.iter().filter_map(|group| group.box_plot.as_ref()).map(|one| one.far_count).sum();
     let expected: f64 = numbers.groups.iter().filter(|group| group.n > 0).map(|group| far_expected(group.n)).sum();
-    (far > 0 && far as f64 > expected + 2.0 * expected.sqrt()).then(|| {
+    let is_coarse = matches!(numbers.structure, Some(Structure::Coarse(..)));
+    (far > 0 && !is_coarse && far as f64 > expected + 2.0 * expected.sqrt()).then(|| {
         let detail = format!("Normal values would have about {}.", about(expected));
         note(
             Tone::Caution,
@@ -237,7 +240,19 @@ fn missing(numbers: &Numbers) -> Option<Note> {
     (missing > 0).then(|| note(Tone::Unsure, format!("{} missing.", capital(&counted(missing, "value is", "values are"))), None, None))
 }
 
-fn next(params: &Params) -> Vec<NextQuestion> {
+fn next(numbers: &Numbers, params: &Params) -> Vec<NextQuestion> {
+    let one = |name: &str| RoleColumns::One(name.to_owned());
+    let by = numbers.structure.as_ref().and_then(Structure::by).map(|by| {
+        let roles = BTreeMap::from([("measure".to_owned(), one(&params.measure.name)), ("group".to_owned(), one(by))]);
+        let question = format!("Does {} differ by {by}?", params.measure.name);
+        NextQuestion::of("compare", &question, "Streams that differ are judged one by one.", roles)
+    });
+    let peaks = matches!(numbers.structure, Some(Structure::TwoGroups(_))).then(|| {
+        let roles = BTreeMap::from([("measure".to_owned(), one(&params.measure.name))]);
+        let why = "Tries every other column: one that tells the two groups apart stands out.";
+        NextQuestion::of("screening", &format!("What goes with {}?", params.measure.name), why, roles)
+    });
     let roles = BTreeMap::from([("measure".to_owned(), RoleColumns::One(params.measure.name.clone()))]);
-    vec![NextQuestion::of("control-chart", "Is it steady?", "A shape means little while the process moves.", roles)]
+    let steady = NextQuestion::of("control-chart", "Is it steady?", "A shape means little while the process moves.", roles);
+    by.into_iter().chain(peaks).chain([steady]).collect()
 }

@@ -97,11 +97,29 @@ pub fn read(answer: &Answer) -> Verdict {
         let how = if family.largest >= SURE { "Mostly" } else { "Likely" };
         let title = format!("{how} {}", family.name);
         let alike = same_everywhere(of, place);
+        // A factor beneath with one level for each is the same thing under another name.
+        if let Some(twin) = twin(of, place) {
+            let title = format!("{how} {} or {twin}", family.name);
+            let sentence = format!(
+                "{title}: {} of the variation{likely}; each {} has one {twin}, so that the two cannot be told apart. Let each {twin} work in \
+                 every {}.",
+                percent(family.share),
+                family.name,
+                family.name
+            );
+            return said(Tone::Caution, &title, sentence);
+        }
         return said(Tone::Caution, &title, format!("{title}: {} of the variation{likely}{alike}; {look}.", percent(family.share)));
     }
     let second = second(of, family).map(|second| format!(", against {} for {}", percent(second.share), second.name)).unwrap_or_default();
     let title = "No family stands out";
     said(Tone::Unsure, title, format!("{title}: {} has {} of the variation{likely}{second}.", family.name, percent(family.share)))
+}
+
+/// The factor right beneath one that has one level for each of its levels.
+fn twin(of: &Numbers, place: usize) -> Option<&str> {
+    let beneath = of.families.get(place + 1).filter(|family| family.df <= 0.0)?;
+    of.factors.get(place + 1).filter(|factor| factor.name == beneath.name).map(|factor| factor.name.as_str())
 }
 
 /// The family that may be the largest one instead.

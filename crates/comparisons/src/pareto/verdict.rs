@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use super::compute::{Answer, share_words};
-use super::numbers::{Change, KindChange, Ranking};
+use super::numbers::{Change, KindChange, ParetoBar, Ranking};
 use acorn_maths::judgement::unlikely;
 use acorn_maths::words::{capital, chance, counted, listed, percent};
 use acorn_study::notes::{note, worst_first};
@@ -11,6 +11,10 @@ use acorn_study::{FilterStep, NextQuestion, Note, Offer, RoleColumns, Tone, Verd
 
 /// A larger part of the kinds needed for 80 % is no few.
 const FEW: f64 = 0.4;
+/// A kind with a smaller share does not lead by itself.
+const LEADER: f64 = 0.3;
+/// Of fewer kinds a fifth is no matter of counting.
+const FIFTHS: usize = 10;
 /// Kinds named in a sentence.
 const NAMED: usize = 3;
 /// Groups named in a note.
@@ -21,8 +25,18 @@ fn is_noise(of: &Ranking) -> bool {
     of.even_p.is_some() && !unlikely(of.even_p)
 }
 
+/// Two of four are few.
 fn is_few(of: &Ranking) -> bool {
-    of.vital as f64 <= (FEW * of.kinds as f64).max(1.0)
+    of.vital as f64 <= (FEW * of.kinds as f64).max(if of.kinds >= 4 { 2.0 } else { 1.0 })
+}
+
+/// The kind that leads by itself: more than half of all, or a third and twice the next one, beyond chance.
+fn leader(of: &Ranking) -> Option<&ParetoBar> {
+    let first = of.bars.first()?;
+    let share = first.share?;
+    let next = of.bars.get(1).and_then(|second| second.share).unwrap_or(0.0);
+    let is_leader = share > 0.5 || (share > LEADER && share >= 2.0 * next);
+    (is_leader && of.led).then_some(first)
 }
 
 /// "812 defects" or "12,400 EUR".
@@ -55,7 +69,13 @@ pub fn read(answer: &Answer) -> Verdict {
             format!("No kind leads: {} that are all alike would spread {all} about like this ({p}).", counted(of.kinds, "kind", "kinds"));
         return said(Tone::Unsure, "No kind leads", sentence);
     }
-    let vital = format!("{} of {} make 80 % of {all}", of.vital, counted(of.kinds, "kind", "kinds"));
+    let make = if of.vital == 1 { "makes" } else { "make" };
+    let vital = format!("{} of {} {make} 80 % of {all}", of.vital, counted(of.kinds, "kind", "kinds"));
+    if let Some(first) = leader(of) {
+        let next = of.bars.get(1).map(|next| format!("; next comes {} {}", next.category, share_words(next))).unwrap_or_default();
+        let sentence = format!("One kind leads: {} alone makes {} of {all}{next}.", first.category, share_words(first));
+        return said(Tone::Calm, "One kind leads", sentence);
+    }
     match is_few(of) {
         true => said(Tone::Calm, "Few kinds lead", format!("{}: {}.", capital(&vital), listed(&leaders))),
         false => said(
@@ -114,7 +134,7 @@ pub fn notes(answer: &Answer) -> Vec<Note> {
             let first: Vec<String> = of.overall.bars.iter().take(2).map(|bar| bar.category.clone()).collect();
             note(Tone::Unsure, format!("Which of {} is first may be chance.", listed(&first)), None)
         }),
-        of.overall.top20_share.filter(|_| of.overall.kinds >= 5).map(|share| {
+        of.overall.top20_share.filter(|_| of.overall.kinds >= FIFTHS).map(|share| {
             let fifth = of.overall.kinds.div_ceil(5);
             note(Tone::Unsure, format!("The leading fifth, {}, makes {}.", counted(fifth, "kind", "kinds"), percent(share)), None)
         }),

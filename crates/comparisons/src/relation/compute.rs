@@ -7,7 +7,8 @@ use acorn_data::figure::even_bars::{EvenBars, Places};
 use acorn_data::frame::{Coded, NO_CODE};
 use acorn_maths::correlation::{Fit, pearson, spearman};
 use acorn_maths::describe::{decimals, mean};
-use acorn_maths::tails::t_two_sided;
+use acorn_maths::judgement::VERY_UNLIKELY;
+use acorn_maths::tails::{f_above, t_two_sided};
 use acorn_study::left_out::{LeftOut, is_left_out};
 use acorn_study::reading::{bad, numbers};
 use acorn_study::{Cancel, StudyError, ValidatedSpec};
@@ -34,6 +35,43 @@ pub struct Answer {
     pub(super) at: Vec<usize>,
     pub(super) row_ids: Option<Arc<[i64]>>,
     pub(super) fit: Option<Fit>,
+    /// A curve that explains what a line does not.
+    pub(super) curve: Option<Curve>,
+}
+
+/// A parabola beside the line.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Curve {
+    /// The part of the variation that it explains.
+    pub r2: f64,
+    /// The x of its turning point, where that lies well among the values.
+    pub turn: Option<f64>,
+    /// Whether that is a peak; else a valley.
+    pub is_peak: bool,
+}
+
+/// A curve explains at least so much more than the line.
+const MORE: f64 = 0.1;
+/// Of more pairs no curve is looked for: the picture tells.
+const CURVED_MOST: usize = 100_000;
+
+/// A parabola that explains more than a line, by F of its square on 1 and n - 3 df; `None` where none does.
+fn curve(x: &[f64], y: &[f64], bars: &EvenBars) -> Option<Curve> {
+    if x.len() > CURVED_MOST {
+        return None;
+    }
+    let (line, bent) = (Fit::of(x, y, 1)?, Fit::of(x, y, 2)?);
+    let [_, slope, square] = bent.coefficients[..] else { return None };
+    let left = (1.0 - bent.r2).max(f64::MIN_POSITIVE);
+    let p = f_above((bent.r2 - line.r2) * bent.df / left, 1.0, bent.df);
+    let turn = -slope / (2.0 * square);
+    let reach = bars.high - bars.low;
+    let is_within = (bars.low + 0.1 * reach..=bars.high - 0.1 * reach).contains(&turn);
+    (bent.df > 0.0 && bent.r2 - line.r2 >= MORE && p < VERY_UNLIKELY).then_some(Curve {
+        r2: bent.r2,
+        turn: Some(turn).filter(|_| is_within),
+        is_peak: square < 0.0,
+    })
 }
 
 /// Answers a statement.
@@ -111,7 +149,8 @@ pub fn answer(asked: &ValidatedSpec, cancel: &Cancel) -> Result<Answer, StudyErr
         writers: [writer(x_column, &x), writer(y_column, &y)],
         bars,
     };
-    Ok(Answer { numbers: found, row_ids: ids.cloned(), x, y, at, fit })
+    let curve = curve(&x, &y, &found.bars[0]);
+    Ok(Answer { numbers: found, row_ids: ids.cloned(), x, y, at, fit, curve })
 }
 
 /// Counts of points in cells, and the places of those that nearly stand alone, which are drawn and counted in no cell.

@@ -5,6 +5,7 @@ use std::collections::BTreeMap;
 use super::compute::Answer;
 use super::numbers::Numbers;
 use acorn_maths::judgement::unlikely;
+use acorn_maths::tails;
 use acorn_maths::words::{chance, correlation, counted, percent, span};
 use acorn_study::notes::{note, worst_first};
 use acorn_study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
@@ -29,18 +30,10 @@ pub fn read(answer: &Answer) -> Verdict {
     };
     let likely = of.ci95.map(|[low, high]| format!(", likely {}", span(&correlation(low), &correlation(high)))).unwrap_or_default();
     let later = if of.lag > 0 { format!(" {} later", counted(of.lag, "row", "rows")) } else { String::new() };
+    if let Some(verdict) = of_one_point(answer).or_else(|| of_parts(of)).or_else(|| of_curve(answer, &later)) {
+        return verdict;
+    }
     if !unlikely(Some(p)) {
-        let bend = of.fit.as_ref().filter(|fit| fit.coefficients.len() == 3 && bends(of, fit.r2));
-        if let Some(fit) = bend {
-            return said(
-                Tone::Caution,
-                "They go together",
-                format!(
-                    "They go together along a bend: {y}{later} follows {x} by a parabola that explains {} of its variation.",
-                    percent(fit.r2)
-                ),
-            );
-        }
         return said(
             Tone::Unsure,
             "Not shown to go together",
@@ -56,10 +49,69 @@ pub fn read(answer: &Answer) -> Verdict {
     )
 }
 
-/// Whether a parabola explains more than chance: F on its 2 and n − 3 df.
-fn bends(of: &Numbers, r2: f64) -> bool {
+/// One far point that makes the correlation: without it there is none to be shown, or half of it at most.
+fn of_one_point(answer: &Answer) -> Option<Verdict> {
+    let of = &answer.numbers;
+    let (r, far) = (of.pearson?, of.influential.filter(|far| far.cook >= 1.0)?);
+    let without = far.pearson_without?;
     let df = of.n as f64 - 3.0;
-    df > 0.0 && unlikely(Some(acorn_maths::tails::f_above(r2 / 2.0 / ((1.0 - r2) / df), 2.0, df)))
+    let p = tails::t_beyond(without * (df / (1.0 - without * without)).sqrt(), df);
+    if !unlikely(of.p) || (unlikely(Some(p)) && without.abs() > 0.5 * r.abs()) {
+        return None;
+    }
+    let [x, y] = &of.names;
+    let title = "One point makes it";
+    let at =
+        format!("row {} ({x} {}, {y} {})", far.at + 1, of.writers[0].value(answer.x[far.point]), of.writers[1].value(answer.y[far.point]));
+    let sentence = format!(
+        "{title}: without {at} the correlation is {} ({}), with it {}. Check that row first.",
+        correlation(without),
+        chance(p),
+        correlation(r)
+    );
+    Some(Verdict { tone: Tone::Caution, title: title.into(), sentence })
+}
+
+/// Groups that turn the relation round, make it or hide it: what holds is what holds within them.
+fn of_parts(of: &Numbers) -> Option<Verdict> {
+    let (within, r) = (of.within?, of.pearson?);
+    let [x, y] = &of.names;
+    let how = format!("correlation {}, {}", correlation(within.r), within.p.map(chance).unwrap_or_default());
+    let way = if within.r > 0.0 { "rises" } else { "falls" };
+    let (title, sentence) = match (unlikely(of.p), unlikely(within.p)) {
+        (_, true) if within.r * r < 0.0 => (
+            "Turned round within groups",
+            format!(
+                "within the groups {y} {way} with {x} ({how}); over all it is the other way round ({}) because the groups differ",
+                correlation(r)
+            ),
+        ),
+        (true, false) => (
+            "Only the groups differ",
+            format!(
+                "within the groups {y} and {x} are not shown to go together ({how}); the correlation over all, {}, is that of the groups",
+                correlation(r)
+            ),
+        ),
+        (false, true) => ("They go together within groups", format!("within the groups {y} {way} with {x} ({how}); the whole hides it")),
+        _ => return None,
+    };
+    Some(Verdict { tone: Tone::Caution, title: title.into(), sentence: format!("{title}: {sentence}.") })
+}
+
+/// A curve with more to it than the line.
+fn of_curve(answer: &Answer, later: &str) -> Option<Verdict> {
+    let (of, curve) = (&answer.numbers, answer.curve?);
+    let [x, y] = &of.names;
+    let shape = match (curve.turn, curve.is_peak) {
+        (Some(turn), true) => format!("with a peak at {x} {}", of.writers[0].computed(turn)),
+        (Some(turn), false) => format!("with a low at {x} {}", of.writers[0].computed(turn)),
+        (None, _) => "along a bend".to_owned(),
+    };
+    let line = of.pearson.map(|r| format!(", a line {}", percent(r * r))).unwrap_or_default();
+    let sentence =
+        format!("They go together: {y}{later} follows {x} {shape}; a curve explains {} of its variation{line}.", percent(curve.r2));
+    Some(Verdict { tone: Tone::Caution, title: "They go together".into(), sentence })
 }
 
 /// All notes.

@@ -45,16 +45,37 @@ impl Method for GaugeAttribute {
     fn advise(&self, frame: &Frame, _answers: &BTreeMap<String, String>) -> Advice {
         let proposal = judged(frame).map(|(rating, part, operator)| {
             let role = |name: &str, column: &Column| (name.to_owned(), RoleColumns::One(column.name.clone()));
+            let known = known_answer(frame, [rating, part, operator]).map(|column| role("reference", column));
             Proposal {
                 words: "judgements of the same pieces by several people",
                 why: format!("Each label of {} stands beside each of {} equally often.", operator.name, part.name),
                 others: Vec::new(),
-                roles: BTreeMap::from([role("rating", rating), role("part", part), role("operator", operator)]),
+                roles: [role("rating", rating), role("part", part), role("operator", operator)].into_iter().chain(known).collect(),
                 options: serde_json::Map::new(),
             }
         });
         Advice { question: None, proposal }
     }
+}
+
+/// The column that holds one answer for each piece, out of the labels that are given.
+fn known_answer<'f>(frame: &'f Frame, [rating, part, operator]: [&'f Column; 3]) -> Option<&'f Column> {
+    let many = |by: &[&Column]| frame.groups(by, None, Missing::Left, PARTS_MOST * LABELS_MOST).ok();
+    let labels = |column: &Column| {
+        let groups = many(&[column])?;
+        Some((0..groups.len()).filter_map(|place| groups.label(place).map(str::to_owned)).collect::<Vec<_>>())
+    };
+    let given = labels(rating)?;
+    let pieces = many(&[part])?.len();
+    let is_known = |column: &&Column| {
+        let is_other = ![rating, part, operator].iter().any(|one| one.name == column.name);
+        let own = labels(column).unwrap_or_default();
+        is_other
+            && own.len() > 1
+            && own.iter().all(|label| given.contains(label))
+            && many(&[part, column]).is_some_and(|all| all.len() == pieces)
+    };
+    frame.columns().iter().find(is_known)
 }
 
 /// Most labels that people judge by, most people, most pieces.
@@ -67,7 +88,7 @@ fn judged(frame: &Frame) -> Option<(&Column, &Column, &Column)> {
     let labels: Vec<(&Column, usize)> = frame
         .columns()
         .iter()
-        .filter(|column| matches!(column.kind, Kind::Category | Kind::Text))
+        .filter(|column| matches!(column.kind, Kind::Category | Kind::Text | Kind::WholeNumber))
         .filter_map(|column| Some((column, frame.groups(&[column], None, Missing::Left, PARTS_MOST).ok()?.len())))
         .filter(|(_, labels)| *labels > 1)
         .collect();
@@ -80,12 +101,21 @@ fn judged(frame: &Frame) -> Option<(&Column, &Column, &Column)> {
     let varies = |rating: &Column, part: &Column, parts: usize| {
         frame.groups(&[part, rating], None, Missing::Left, PARTS_MOST * LABELS_MOST).is_ok_and(|groups| groups.len() > parts)
     };
+    // A number of the trial stands once in each cell, and is no judgement either.
+    let is_trial = |rating: &Column, part: &Column, operator: &Column, all: usize| {
+        let groups = frame.groups(&[part, operator, rating], None, Missing::Left, PARTS_MOST * OPERATORS_MOST * LABELS_MOST).ok();
+        groups.is_some_and(|groups| groups.len() == all && (0..all).all(|place| groups.rows(place).len() == groups.rows(0).len()))
+    };
+    let is_label = |column: &Column| column.kind != Kind::WholeNumber;
     labels.iter().find_map(|&(part, parts)| {
         labels.iter().filter(|(operator, people)| operator.name != part.name && *people < parts && *people <= OPERATORS_MOST).find_map(
             |&(operator, people)| {
                 even(part, operator, parts * people)?;
                 let others = labels.iter().filter(|(column, _)| column.name != part.name && column.name != operator.name);
-                let mut rating = others.filter(|(column, labels)| *labels <= LABELS_MOST && varies(column, part, parts));
+                let mut rating = others.filter(|(column, labels)| {
+                    let judges = is_label(column) && *labels <= LABELS_MOST && varies(column, part, parts);
+                    judges && !is_trial(column, part, operator, parts * people * labels)
+                });
                 rating.next().map(|(rating, _)| (*rating, part, operator))
             },
         )

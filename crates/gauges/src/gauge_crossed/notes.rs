@@ -16,12 +16,13 @@ pub fn all(answer: &Answer) -> Vec<Note> {
     let of = &answer.numbers;
     let without = of.would_help.iter().find(|one| one.what == "no operator differences").and_then(|one| one.share);
     let ends = of.parts.first().zip(of.parts.last()).map(|(first, last)| last.mean - first.mean);
+    let calmer = |note: Note| standing(answer).calmer(note);
     let cells = (0..answer.cells.len()).filter(|cell| answer.cells.nth(*cell).len() > 1).count();
     worst_first(vec![
         of.share.and_then(|_| notes::coarse(of.distinct, of.n, [of.equal_cells, cells])),
         odd(answer),
-        notes::bias(&of.operators, of.bias_limits, &of.writer, without.map(|share| (share, of.basis))),
-        notes::consistency(&of.operators, of.sd_limits, &of.writer),
+        notes::bias(&of.operators, of.bias_limits, &of.writer, without.map(|share| (share, of.basis))).map(calmer),
+        notes::consistency(&of.operators, of.sd_limits, &of.writer).map(calmer),
         of.share.and(ends).and_then(|span| notes::span(span, of.tolerance, of.ndc)),
         of.share.and_then(|_| notes::few_parts(of.parts.len(), of.operators.len())),
         ways(answer),
@@ -100,14 +101,16 @@ fn set_to_zero(answer: &Answer) -> Option<Note> {
     let anova = answer.numbers.anova.as_ref()?;
     let names: Vec<String> = anova.set_to_zero.iter().map(|source| source.replace("operator-part", "the interaction")).collect();
     let detail = "Chance made it come out below 0; there is too little of it to see.".to_owned();
-    (!names.is_empty() && answer.numbers.share.is_some())
+    // It matters where the gauge is in question.
+    let matters = !(standing(answer).is_good() || standing(answer) == Standing::Nothing);
+    (!names.is_empty() && matters)
         .then(|| note(Tone::Unsure, format!("{} set to 0.", capital(&format!("the component of {} is", listed(&names)))), Some(detail)))
 }
 
 fn help(answer: &Answer) -> Option<Note> {
     let of = &answer.numbers;
     let now = of.share.filter(|part| *part > 0.0)?;
-    if matches!(standing(answer), Standing::Good | Standing::Nothing) {
+    if standing(answer).is_good() || standing(answer) == Standing::Nothing {
         return None;
     }
     let mut gains: Vec<(&str, f64)> =

@@ -2,13 +2,13 @@
 
 use super::compute::Answer;
 use acorn_maths::words::{all_of, counted, grouped};
-use acorn_study::gauge::standing::{Standing, takes};
+use acorn_study::gauge::standing::{Standing, left_open, takes};
 use acorn_study::{Tone, Verdict};
 
 /// Where the gauge stands.
 pub fn standing(answer: &Answer) -> Standing {
     let of = &answer.numbers;
-    Standing::of(of.share, of.share_ci95, of.ndc)
+    Standing::of(of.share, of.share_ci95, of.ndc, of.basis)
 }
 
 /// The verdict.
@@ -28,10 +28,13 @@ pub fn read(answer: &Answer) -> Verdict {
     let (tone, title) = standing(answer).display_text();
     // What is still being read is not yet fit, however good it looks.
     let tone = if so_far.is_some() && tone == Tone::Calm { Tone::Caution } else { tone };
-    let off = of.operators.iter().filter(|one| one.off).max_by(|a, b| a.bias.abs().total_cmp(&b.bias.abs()));
+    // Who reads off matters where the gauge is in question.
+    let off = (of.operators.len() > 2 && !standing(answer).is_good())
+        .then(|| of.operators.iter().filter(|one| one.off).max_by(|a, b| a.bias.abs().total_cmp(&b.bias.abs())))
+        .flatten();
     let who = off
         .map(|one| format!("; {} reads {} {}", one.label, of.writer.computed(one.bias.abs()), if one.bias > 0.0 { "high" } else { "low" }));
-    let sentence = format!("{}{}.", takes(part, of.basis, of.share_ci95, of.ndc), who.unwrap_or_default());
+    let sentence = format!("{}{}.{}", takes(part, of.basis, of.share_ci95, of.ndc), who.unwrap_or_default(), left_open(standing(answer)));
     let sentence = match so_far {
         Some(so_far) => format!("{so_far}, so far: {sentence}"),
         None => format!("{title}: {sentence}"),

@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use super::compute::Answer;
 use super::numbers::LinearityPart;
-use acorn_maths::judgement::unlikely;
+use acorn_maths::judgement::{VERY_UNLIKELY, unlikely};
 use acorn_maths::words::{chance, counted, listed, percent};
 use acorn_study::notes::{note, worst_first};
 use acorn_study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
@@ -38,6 +38,15 @@ pub fn read(answer: &Answer) -> Verdict {
     }
     if slope_p.is_none() && of.average.p.is_none() {
         return said(Tone::Unsure, "Nothing varies", format!("Biases of {} without any scatter: nothing can be tested.", ends(answer)));
+    }
+    if let Some(p) = of.fit.filter(|fit| fit.s.is_some()).and_then(|fit| bends(answer, fit.slope, fit.intercept)) {
+        let by_bias = |a: &&LinearityPart, b: &&LinearityPart| a.bias.total_cmp(&b.bias);
+        let at = |part: Option<&LinearityPart>| {
+            part.map(|part| format!("{} at {}", of.writer.signed(part.bias), of.reference_writer.value(part.reference))).unwrap_or_default()
+        };
+        let (low, high) = (at(of.parts.iter().min_by(by_bias)), at(of.parts.iter().max_by(by_bias)));
+        let sentence = format!("Not linear: the bias bends over the range, from {low} to {high} ({}).", chance(p));
+        return said(Tone::Alarm, "Not linear", sentence);
     }
     let average = of.writer.computed(of.average.bias.abs());
     let side = if of.average.bias > 0.0 { "high" } else { "low" };
@@ -90,7 +99,10 @@ pub fn notes(answer: &Answer) -> Vec<Note> {
         let detail = "Set the gauge at both ends of its range, look for wear, or use it where the bias is small.";
         note(Tone::Unsure, "One correction for the whole range does not mend it.", Some(detail.into()))
     });
-    let bent = of.fit.filter(|fit| fit.s.is_some()).and_then(|fit| lack_of_fit(answer, fit.slope, fit.intercept));
+    let bent = of.fit.filter(|fit| fit.s.is_some()).and_then(|fit| bends(answer, fit.slope, fit.intercept)).map(|p| {
+        let detail = "Believe the pieces one by one; a correction by a line would be wrong between them.";
+        note(Tone::Caution, format!("A line does not describe the bias ({}).", chance(p)), Some(detail.into()))
+    });
     let process = of.linearity.zip(of.pct_linearity).zip(of.pct_bias).map(|((moves, slope), bias)| {
         let moves = of.writer.computed(moves);
         let sentence = format!("Over the spread of the process the bias changes by {moves}, {} of it (linearity).", percent(slope));
@@ -105,8 +117,9 @@ pub fn notes(answer: &Answer) -> Vec<Note> {
     worst_first(vec![pieces, bent, mend, process, few, missing])
 }
 
-/// Whether the means of the pieces leave the line by more than their readings scatter: F of the lack of fit.
-fn lack_of_fit(answer: &Answer, slope: f64, intercept: f64) -> Option<Note> {
+/// The chance that the means of the pieces leave the line as far where their readings scatter alone: F of the lack of fit; `None` where
+/// they do not by more than chance.
+fn bends(answer: &Answer, slope: f64, intercept: f64) -> Option<f64> {
     let of = &answer.numbers;
     let k = of.parts.len();
     let off = |part: &LinearityPart| part.n as f64 * (part.bias - intercept - slope * part.reference).powi(2);
@@ -117,10 +130,7 @@ fn lack_of_fit(answer: &Answer, slope: f64, intercept: f64) -> Option<Note> {
         return None;
     }
     let p = acorn_maths::tails::f_above(lack / lack_df / (within / within_df), lack_df, within_df);
-    (p < 0.01).then(|| {
-        let detail = "Believe the pieces one by one; a correction by a line would be wrong between them.";
-        note(Tone::Caution, format!("The bias bends: a line does not describe it ({}).", chance(p)), Some(detail.into()))
-    })
+    Some(p).filter(|p| *p < VERY_UNLIKELY)
 }
 
 /// What the answer makes worth asking.

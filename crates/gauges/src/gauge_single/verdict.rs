@@ -54,6 +54,15 @@ pub fn read(answer: &Answer) -> Verdict {
             format!("Not usable as it is: it repeats too widely for {} of the tolerance ({numbers}); {bias}.", percent(of.share));
         return said(Tone::Alarm, "Not usable as it is", sentence);
     }
+    if cgk < WANTED && !off {
+        let p = of.bias_p.map(chance).unwrap_or_default();
+        let sentence = format!(
+            "Fit for use, with a doubt: it repeats well ({numbers}), and the bias of {} that lowers Cgk may be chance ({p}). Read the piece more \
+             often.",
+            write.signed(of.bias)
+        );
+        return said(Tone::Caution, "Fit for use, with a doubt", sentence);
+    }
     if cgk < WANTED {
         let sentence =
             format!("Set it right: it repeats well, but {} high or low takes its share ({numbers}).", write.computed(of.bias.abs()));

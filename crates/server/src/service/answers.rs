@@ -193,7 +193,7 @@ fn there<T>(found: Result<T, StoreError>) -> Result<Option<T>, StoreError> {
 pub fn key<'d>(spec: &Spec, datasets: impl IntoIterator<Item = &'d Dataset>) -> Key {
     let own = spec.data.as_ref().and_then(DataSource::dataset);
     let reads = |dataset: &Dataset, column: &StoredColumn| match own == Some(dataset.id) {
-        true => methods::reads(spec, &column.name),
+        true => methods::reads(spec, &column.name, column.kind, dataset.row_count as usize),
         false => spec.foreign_columns().any(|(id, name)| id == dataset.id && *name == column.name),
     };
     let of_dataset = |dataset: &Dataset| {
@@ -356,7 +356,9 @@ impl Answers {
     async fn data(&self, spec: &Spec) -> Result<(Vec<Dataset>, Frame), ServiceError> {
         let (mut datasets, frame) = match (own(spec)?, spec.data.as_ref().and_then(DataSource::columns).cloned()) {
             (Some(id), _) => {
-                let (dataset, frame) = self.store.frame(id, |column| methods::reads(spec, &column.name)).await?;
+                let rows = self.store.dataset(id).await?.row_count as usize;
+                let reads = |column: &StoredColumn| methods::reads(spec, &column.name, column.kind, rows);
+                let (dataset, frame) = self.store.frame(id, reads).await?;
                 (vec![dataset], frame)
             }
             (None, Some(columns)) => (Vec::new(), compute(move |_| Ok(Frame::from_json(&columns)?)).await?),

@@ -9,6 +9,7 @@
 use serde::Serialize;
 
 use crate::Table;
+use acorn_maths::describe::mean;
 use acorn_maths::words::ValueFormat;
 use acorn_maths::{anom, root, tails};
 
@@ -20,9 +21,9 @@ pub struct Operator {
     pub label: String,
     /// Mean of all readings.
     pub mean: f64,
-    /// That less the mean of all operators.
+    /// That less the mean of the operators that agree; of all where none do.
     pub bias: f64,
-    /// Whether the bias passes its limits.
+    /// Whether it is this one that differs from the others.
     pub off: bool,
     /// Sd within parts; null with one reading a part.
     pub sd: Option<f64>,
@@ -69,33 +70,61 @@ impl Decision {
         let pooled = readers.iter().map(|one| one.squares).sum::<f64>() / df;
         let least_df = readers.iter().map(|one| one.df).fold(f64::INFINITY, f64::min);
         let least = readers.iter().map(|one| one.n).min().unwrap_or(0) as f64;
-        let grand = readers.iter().map(|one| one.mean).sum::<f64>() / k;
+        let means: Vec<f64> = readers.iter().map(|one| one.mean).collect();
         let several = readers.len() > 1;
         let (variance, variance_df) = chance.unwrap_or((pooled, df));
-        let bias_limits = (several && variance_df > 0.0 && variance > 0.0).then(|| {
-            let reach = anom::decision(readers.len(), variance_df, ALPHA) * (variance * (k - 1.0) / (k * least)).sqrt();
-            [-reach, reach]
-        });
+        let reach = |among: usize| {
+            let k = among as f64;
+            anom::decision(among, variance_df, ALPHA) * (variance * (k - 1.0) / (k * least)).sqrt()
+        };
+        let is_known = several && variance_df > 0.0 && variance > 0.0;
+        let bias_limits = is_known.then(|| [-reach(readers.len()), reach(readers.len())]);
+        let off = if is_known { who_differs(&means, reach) } else { vec![false; readers.len()] };
+        let agreeing: Vec<f64> = means.iter().zip(&off).filter(|(_, off)| !**off).map(|(mean, _)| *mean).collect();
+        let middle = if agreeing.is_empty() { mean(&means) } else { mean(&agreeing) };
         let sd_limits = (several && pooled > 0.0 && least_df > 0.0).then(|| {
             let share =
                 |below: f64| root::between(0.0, 1.0, |share| tails::beta_below(0.5 * least_df, 0.5 * (df - least_df), share) < below);
             [0.5 * ALPHA / k, 1.0 - 0.5 * ALPHA / k].map(|below| (df * pooled / least_df * share(below)).sqrt())
         });
         let outside = |value: f64, limits: Option<[f64; 2]>| limits.is_some_and(|[low, high]| value < low || value > high);
-        let one = |reader: Reader| {
+        let one = |(reader, off): (Reader, bool)| {
             let sd = (reader.df > 0.0).then(|| (reader.squares / reader.df).sqrt());
-            let bias = reader.mean - grand;
             Operator {
                 label: reader.label,
                 mean: reader.mean,
-                bias,
-                off: outside(bias, bias_limits),
+                bias: reader.mean - middle,
+                off,
                 sd,
                 mean_range: reader.mean_range,
                 inconsistent: sd.is_some_and(|sd| outside(sd, sd_limits)),
             }
         };
-        Decision { operators: readers.into_iter().map(one).collect(), bias_limits, sd_limits }
+        Decision { operators: readers.into_iter().zip(off).map(one).collect(), bias_limits, sd_limits }
+    }
+}
+
+/// Who differs: as long as a mean lies beyond the limits about the mean of those who are left, the one farthest from the mean of the others
+/// is named and set aside. One operator who reads off would put all of them beyond limits about a mean that holds it. Of two alone nobody can
+/// tell which one reads off, and both are named.
+fn who_differs(means: &[f64], reach: impl Fn(usize) -> f64) -> Vec<bool> {
+    let mut off = vec![false; means.len()];
+    loop {
+        let left: Vec<usize> = (0..means.len()).filter(|place| !off[*place]).collect();
+        let [_, _, ..] = left[..] else { return off };
+        let middle = mean(&left.iter().map(|&place| means[place]).collect::<Vec<_>>());
+        let limit = reach(left.len());
+        if !left.iter().any(|&place| (means[place] - middle).abs() > limit) {
+            return off;
+        }
+        if let [one, other] = left[..] {
+            (off[one], off[other]) = (true, true);
+            return off;
+        }
+        let far = |a: &&usize, b: &&usize| (means[**a] - middle).abs().total_cmp(&(means[**b] - middle).abs());
+        if let Some(&farthest) = left.iter().max_by(far) {
+            off[farthest] = true;
+        }
     }
 }
 

@@ -1,0 +1,54 @@
+//! Counts that do not scatter as counts do.
+
+use super::Explanation;
+use super::segments::residuals;
+use crate::control_chart::answer::Chart;
+use crate::control_chart::kind::ChartKind;
+use crate::control_chart::panel::Panel;
+use acorn_maths::judgement::VERY_UNLIKELY;
+use acorn_maths::tails::chi_square_above;
+
+/// Fewer bad pieces a sample leave limits that say little.
+const RARE: f64 = 1.0;
+
+pub fn of(chart: &Chart) -> Option<Explanation> {
+    if !matches!(chart.kind, ChartKind::P | ChartKind::Np | ChartKind::C | ChartKind::U) {
+        return None;
+    }
+    let by_chance = chart.alarms().by_chance;
+    let dispersion = chart.diagnostics.dispersion?;
+    if dispersion.p > 1.0 - VERY_UNLIKELY / 10.0 && dispersion.df > 0.0 && dispersion.chi2 > 0.0 {
+        return Some(Explanation::Underdispersed { times: dispersion.times() });
+    }
+    let has_signals = !chart.steady();
+    if has_signals && dispersion.p < VERY_UNLIKELY && !explained_by_order(&scores(&chart.panels[0])) {
+        return Some(Explanation::Overdispersed { times: dispersion.times() });
+    }
+    let mean = chart.diagnostics.mean_count.filter(|mean| *mean < RARE && *mean > 0.0)?;
+    by_chance.then_some(Explanation::Rare { mean })
+}
+
+/// Distances of the points from their centre, in the sds that counting gives them.
+pub fn scores(location: &Panel) -> Vec<f64> {
+    let score = |point: usize| {
+        let lines = location.lines(0, point);
+        (location.values[point] - lines.center) / lines.sd
+    };
+    (0..location.values.len()).map(score).filter(|score| score.is_finite()).collect()
+}
+
+/// Whether changes of level explain the scatter of such distances: within the levels counting alone is left, or few of them stand out.
+pub fn explained_by_order(scores: &[f64]) -> bool {
+    let (left, splits) = residuals(scores);
+    let squares = |scores: &[f64]| scores.iter().map(|score| score * score).sum::<f64>();
+    let df = scores.len() as f64 - 1.0 - 2.0 * splits as f64;
+    let within = squares(&left);
+    if splits > 0 && (chi_square_above(within, df.max(1.0)) >= VERY_UNLIKELY / 10.0 || within < 0.5 * squares(scores)) {
+        return true;
+    }
+    // One point in twenty may be a signal of its own: without these the others scatter as counts do.
+    let mut sizes: Vec<f64> = scores.iter().map(|score| score * score).collect();
+    sizes.sort_unstable_by(f64::total_cmp);
+    let kept = sizes.len() - (sizes.len() / 20).max(1).min(sizes.len());
+    chi_square_above(sizes[..kept].iter().sum(), (kept as f64 - 1.0).max(1.0)) >= VERY_UNLIKELY
+}

@@ -1,0 +1,49 @@
+//! Signals that lie in the shape of the values: a chart of a normal is crossed by a long tail without any cause.
+
+use super::Explanation;
+use acorn_maths::heavy_tails::gain_of_t;
+use acorn_maths::judgement::VERY_UNLIKELY;
+use acorn_maths::shapes::{self, Family, aic, judge};
+use acorn_maths::sorting::Sorted;
+use acorn_study::{Cancel, StudyError};
+
+const FAMILIES: [Family; 5] = [Family::Lognormal, Family::Gamma, Family::Weibull, Family::Exponential, Family::LargestExtremeValue];
+/// By so much a criterion has to be better with all values (Burnham and Anderson 2002, sec. 2.6: hardly any support is left), and
+/// without the farthest one in fifty: a value that does not belong to the others makes no shape.
+const BETTER: [f64; 2] = [10.0, 4.0];
+/// Without the farthest values, heavy tails are asked for less.
+const TAILS: f64 = 0.0;
+
+/// The shape that describes values which a normal does not; `None` where none does, as with a single value far from all others.
+pub fn of(values: &[f64], cancel: &Cancel) -> Result<Option<Explanation>, StudyError> {
+    let sorted = Sorted::of(values);
+    let Some(normal) = shapes::fit(Family::Normal, &sorted) else { return Ok(None) };
+    let middle = normal.location;
+    let mut nearer = values.to_vec();
+    nearer.sort_unstable_by(|a, b| (a - middle).abs().total_cmp(&(b - middle).abs()));
+    nearer.truncate(nearer.len() - (nearer.len() / 50).max(1));
+    let nearer = Sorted::of(&nearer);
+    let gain = |family: Family, sorted: &Sorted| {
+        let (shape, normal) = (shapes::fit(family, sorted)?, shapes::fit(Family::Normal, sorted)?);
+        Some((aic(&normal, sorted) - aic(&shape, sorted), shape))
+    };
+    let best = FAMILIES.into_iter().filter_map(|family| gain(family, &sorted)).max_by(|a, b| a.0.total_cmp(&b.0));
+    let of_t = gain_of_t(&sorted).unwrap_or(0.0);
+    if let Some((_, shape)) = best.filter(|(gained, _)| *gained > BETTER[0] && *gained > of_t) {
+        let still = gain(shape.family, &nearer).is_some_and(|(gained, _)| gained > BETTER[1]);
+        if still && judge(shape, &sorted, 1, cancel)?.p.is_none_or(|p| p >= VERY_UNLIKELY) {
+            return Ok(Some(Explanation::Skewed(shape.family)));
+        }
+    }
+    let is_heavy = of_t > BETTER[0] && gain_of_t(&nearer).is_some_and(|gained| gained > TAILS) && both_tails(&sorted);
+    Ok(is_heavy.then_some(Explanation::HeavyTails))
+}
+
+/// Whether both ends reach out: neither is three times as far from the middle as the other, by the means of the farthest twentieths.
+fn both_tails(sorted: &Sorted) -> bool {
+    let few = (sorted.len() / 20).max(2);
+    let middle = sorted[sorted.len() / 2];
+    let mean = |part: &[f64]| part.iter().sum::<f64>() / part.len() as f64;
+    let (low, high) = (middle - mean(&sorted[..few]), mean(&sorted[sorted.len() - few..]) - middle);
+    low < 3.0 * high && high < 3.0 * low
+}
