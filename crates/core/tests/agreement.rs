@@ -51,7 +51,8 @@ fn shape_coarseness_steadiness_and_counts_agree() {
         let misfit = at(&look, "/groups/0/misfits");
         assert_eq!(misfit, at(&capability, "/misfits"), "{name}");
         assert_eq!(misfit, at(&level, "/normal/misfits"), "{name}");
-        assert_eq!(misfit == json!(true), look["verdict"]["title"] == "Not normal", "{name}");
+        let title = look["verdict"]["title"].as_str().unwrap();
+        assert_ne!(misfit == json!(true), ["Fits a normal", "Could be normal", "Too few for a shape"].contains(&title), "{name}: {title}");
         // Coarse readings.
         assert_eq!(says(&look, "reads coarsely"), says(&capability, "reads coarsely"), "{name}");
         // Steadiness: one chart behind all of them.

@@ -93,7 +93,7 @@ fn two_peaks_are_not_called_good_by_a_shape_that_nobody_tested() {
     let two: Vec<f64> = scores(160).iter().enumerate().map(|(i, z)| if i % 2 == 0 { 5.0 + 0.2 * z } else { 8.0 + 0.2 * z }).collect();
     let answer = asked("capability", &two, [Some(0.5), Some(13.0)], json!({"shape": "best-fit"}));
     assert_ne!(answer.tone, "calm", "{}", answer.sentence);
-    assert_eq!(answer.title, "The shape does not fit", "{}", answer.sentence);
+    assert_eq!(answer.title, "Streams alternate", "{}", answer.sentence);
 }
 
 #[test]

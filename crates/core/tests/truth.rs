@@ -158,6 +158,7 @@ fn verdicts_are_right_as_often_as_the_page_says() {
     let mut wrong = Vec::new();
     for process in processes() {
         let rate = process.rate(sets);
+        eprintln!("{rate:.3} of at least {:.2}: {}", process.least, process.name);
         if rate + slack < process.least {
             wrong.push(format!("{}: right in {rate}", process.name));
         }

@@ -143,7 +143,8 @@ mod linearity {
         assert_eq!(title(|_| 0.2), "Reads off");
         assert_eq!(title(|_| 0.0), "Right over the range");
         let bent = judge(|known, place| Some(0.05 * (known - 6.0).powi(2) + 0.05 * scatter(place)), 5, 12).unwrap();
-        assert!(says(&bent, "The bias bends"), "{:?}", bent.notes);
+        assert!(bent.verdict.sentence.starts_with("Not linear: the bias bends over the range"), "{}", bent.verdict.sentence);
+        assert!(says(&bent, "A line does not describe the bias"), "{:?}", bent.notes);
         // An exact line: slope −0.1, 0.6 at 0; biases of pieces 2 to 10.
         let exact = numbers(&judge(|known, _| Some(0.6 - 0.1 * known), 5, 2).unwrap());
         let fit = |field: &str| exact["fit"][field].as_f64().unwrap();

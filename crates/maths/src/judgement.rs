@@ -71,11 +71,22 @@ pub fn too_coarse(values: &[f64]) -> Option<(f64, f64)> {
 /// Values of a measurement that are 0 are many from this share on.
 const MANY_ZEROS: f64 = 0.1;
 
-/// How many values are exactly 0, where they are many and the others are no less and not few kinds: then they are no measurement of little,
-/// but of nothing, or of less than the gauge reads.
+/// 0 stands out when it is so many times as frequent as any other value.
+const ZERO_STANDS_OUT: usize = 2;
+
+/// How many values are exactly 0, where they are many, no value is below 0, and none of the others is nearly as frequent: then they stand
+/// for nothing at all, or for less than the gauge reads.
 pub fn many_zeros(values: &[f64]) -> Option<usize> {
     let there = || values.iter().filter(|value| !value.is_nan());
     let (n, zeros) = (there().count(), there().filter(|value| **value == 0.0).count());
     let is_measured = n >= ENOUGH && few_distinct(values, COARSE).is_none() && there().all(|value| *value >= 0.0);
-    (is_measured && zeros < n && zeros as f64 >= MANY_ZEROS * n as f64).then_some(zeros)
+    let is_many = is_measured && zeros < n && zeros as f64 >= MANY_ZEROS * n as f64;
+    (is_many && zeros >= ZERO_STANDS_OUT * most_frequent(there().filter(|value| **value != 0.0))).then_some(zeros)
+}
+
+/// How often the most frequent value is there.
+fn most_frequent<'a>(values: impl Iterator<Item = &'a f64>) -> usize {
+    let mut sorted: Vec<f64> = values.copied().collect();
+    sorted.sort_unstable_by(f64::total_cmp);
+    sorted.chunk_by(|a, b| a == b).map(<[f64]>::len).max().unwrap_or(0)
 }

@@ -59,7 +59,7 @@ fn values_carry_their_unit_their_decimals_and_a_true_minus() {
     assert_eq!(ValueFormat::fine("%", 100.0, 0.012).value(0.1234), "12.3 %");
     assert_eq!(
         (ValueFormat::fine("", 1.0, 340.0).value(1234.5), ValueFormat::fine("", 1.0, 0.0).value(2.0)),
-        ("1234".into(), "2.00".into())
+        ("1235".into(), "2.00".into())
     );
 }
 

@@ -19,6 +19,11 @@ fn say(tone: Tone, title: &str, sentence: String) -> Verdict {
     Verdict { tone, title: title.to_owned(), sentence }
 }
 
+/// "Ppk 0.84", where it misleads.
+fn bare_index(answer: &Answer) -> Option<String> {
+    answer.numbers.ppk.map(|ppk| format!("Ppk {}", hundredths(ppk)))
+}
+
 /// "Ppk 0.84, likely 0.72 to 0.96".
 pub fn index(answer: &Answer) -> Option<String> {
     let numbers = &answer.numbers;
@@ -89,10 +94,10 @@ pub fn read(answer: &Answer) -> Verdict {
     }
     if let Some(explanation) = explained(answer) {
         let title = explanation.title();
-        let holds = match index(answer) {
+        let holds = match bare_index(answer) {
             Some(index) if explanation.is_shape() => format!(" {index} assumes {} and misleads.", numbers.shape),
             Some(index) if matches!(explanation, Explanation::Coarse { .. }) => format!(" {index} rests on these steps."),
-            Some(index) if explanation.is_mixture() => format!(" {index} describes the mixture, not a single stream."),
+            Some(index) if explanation.is_mixture() => format!(" {index} describes the mixture."),
             Some(index) => format!(" {index} tells what was, not what will be."),
             None => String::new(),
         };
@@ -104,7 +109,7 @@ pub fn read(answer: &Answer) -> Verdict {
         return say(explanation.tone(), &title, sentence);
     }
     if let Some(CutOff { upper, limit, expected }) = answer.cut_off {
-        let misleads = index(answer).map(|index| format!(", so {index} misleads")).unwrap_or_default();
+        let misleads = bare_index(answer).map(|index| format!(", so {index} misleads")).unwrap_or_default();
         let (side, limit) = (if upper { "above" } else { "below" }, numbers.writer.value(limit));
         let sentence = format!(
             "Cut off at a limit: {name} ends at {limit}, though about {} of {values} would lie {side} it. Sorted parts, or readings pulled \
@@ -115,7 +120,7 @@ pub fn read(answer: &Answer) -> Verdict {
     }
     if !numbers.signals_by_chance {
         let signals = counted(numbers.signals, "signal", "signals");
-        let was = index(answer).map(|index| format!(" {index} tells what was, not what will be.")).unwrap_or_default();
+        let was = bare_index(answer).map(|index| format!(" {index} tells what was, not what will be.")).unwrap_or_default();
         return say(
             Tone::Alarm,
             "Not steady",
@@ -130,6 +135,7 @@ pub fn read(answer: &Answer) -> Verdict {
     if !shape_holds(answer) {
         let p = numbers.shape_p.map(chance).unwrap_or_default();
         let departs = departure(numbers.skewness, numbers.kurtosis);
+        let index = bare_index(answer).unwrap_or_default();
         let sentence = match answer.assumed {
             AssumedDistribution::Normal => {
                 format!("The shape does not fit: {name} is {departs} ({p}), so {index} misleads. Choose a distribution that fits.")
@@ -169,7 +175,7 @@ pub fn shape_holds(answer: &Answer) -> bool {
 
 /// The verdict where the assumed shape does not fit, and all that do agree.
 fn whatever_shape(answer: &Answer, agreement: Agreement) -> Verdict {
-    let [low, high] = agreement.ppk.map(|ppk| hundredths(ppk));
+    let [low, high] = agreement.ppk.map(hundredths);
     let index = format!("Ppk is {} by every distribution that fits", span(&low, &high));
     let p = answer.numbers.shape_p.map(chance).unwrap_or_default();
     let poor = format!("{} fits poorly ({p}), which changes nothing", answer.numbers.shape);

@@ -45,7 +45,9 @@ impl Chart {
     /// The strongest signal of the first panel that has any.
     pub(super) fn strongest(&self) -> Option<(&Panel, &Signal)> {
         let panel = self.panels.iter().find(|panel| !panel.signals.is_empty())?;
-        let signal = panel.signals.iter().max_by(|a, b| of(panel, a).total_cmp(&of(panel, b)))?;
+        // Each is weighed once: a signal can be as long as the chart.
+        let weighed = panel.signals.iter().map(|signal| (of(panel, signal), signal));
+        let (_, signal) = weighed.max_by(|a, b| a.0.total_cmp(&b.0))?;
         Some((panel, signal))
     }
 

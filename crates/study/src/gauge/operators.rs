@@ -105,8 +105,8 @@ impl Decision {
 }
 
 /// Who differs: as long as a mean lies beyond the limits about the mean of those who are left, the one farthest from the mean of the others
-/// is named and set aside. One operator who reads off would put all of them beyond limits about a mean that holds it. Of two alone nobody can
-/// tell which one reads off, and both are named.
+/// is named and set aside. One operator who reads off would put all of them beyond limits about a mean that holds it. Where no two are left
+/// that agree, those beyond the limits about the mean of all are named.
 fn who_differs(means: &[f64], reach: impl Fn(usize) -> f64) -> Vec<bool> {
     let mut off = vec![false; means.len()];
     loop {
@@ -117,9 +117,9 @@ fn who_differs(means: &[f64], reach: impl Fn(usize) -> f64) -> Vec<bool> {
         if !left.iter().any(|&place| (means[place] - middle).abs() > limit) {
             return off;
         }
-        if let [one, other] = left[..] {
-            (off[one], off[other]) = (true, true);
-            return off;
+        if left.len() == 2 {
+            let (middle, limit) = (mean(means), reach(means.len()));
+            return means.iter().map(|mean| (mean - middle).abs() > limit).collect();
         }
         let far = |a: &&usize, b: &&usize| (means[**a] - middle).abs().total_cmp(&(means[**b] - middle).abs());
         if let Some(&farthest) = left.iter().max_by(far) {

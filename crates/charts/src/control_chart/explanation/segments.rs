@@ -9,7 +9,7 @@ const APART: f64 = 4.5;
 
 /// What the levels leave of values without missing ones, and how many splits were made.
 pub fn residuals(values: &[f64]) -> (Vec<f64>, usize) {
-    let mut levels = vec![0..values.len()];
+    let mut levels = Vec::from([0..values.len()]);
     while levels.len() <= SPLITS_MOST {
         let best = levels.iter().enumerate().filter_map(|(place, level)| Some((place, split(&values[level.clone()])?)));
         let Some((place, (at, _))) = best.max_by(|a, b| a.1.1.total_cmp(&b.1.1)) else { break };

@@ -49,7 +49,8 @@ impl Explanation {
         match self {
             Explanation::Alternating { streams, apart, by } => {
                 let by = by.as_ref().map(|by| format!(", one for each {by}")).unwrap_or_default();
-                let every = if *streams == 2 { "every second".to_owned() } else { format!("every {streams}th") };
+                let every = ["every second", "every third", "every fourth", "every fifth"].get(*streams - 2);
+                let every = every.map_or_else(|| format!("every {streams}th"), |every| (*every).to_owned());
                 format!("{every} {one} comes from the same stream{by}; the streams are {} apart", write(*apart))
             }
             Explanation::Stratified { times, ends, by } => {
@@ -120,11 +121,11 @@ impl Explanation {
                 format!("Chart each {by} by itself.")
             }
             Explanation::Alternating { by: None, .. } => {
-                "Find out what takes turns (cavity, spindle, shift), and chart each by itself.".to_owned()
+                "Find what takes turns (cavity, spindle, shift), and chart each by itself.".to_owned()
             }
             Explanation::Stratified { by: None, .. } => "Chart each stream by itself, or between and within subgroups.".to_owned(),
             Explanation::TwoGroups { .. } => {
-                "Find out what tells them apart (cavity, line, lot), record it, and chart each by itself.".to_owned()
+                "Find what tells them apart (cavity, line, lot), record it, and chart each by itself.".to_owned()
             }
             Explanation::Wear { by, .. } => {
                 format!("Signals about one level say little: set how far a {by} may run, or chart how far values are from the line.")
