@@ -64,7 +64,7 @@ test("a skewed measurement: the misfit is said first, shapes are compared and on
   await open(page, server, "Seal leak rate", "capability");
   await take(page, /^shape:/, /^normal The usual/);
   await expect(page.getByText("The shape does not fit", { exact: true })).toBeVisible();
-  await expect(verdict(page)).toContainText("misleads. Take a shape that fits.");
+  await expect(verdict(page)).toContainText("misleads. Choose a distribution that fits.");
   await expect(page.getByText(/The curve puts about .* below 0\.00 mL\/min, where nothing can be\./)).toBeVisible();
   await page.getByRole("button", { name: "Take a power (Box and Cox)" }).click();
   await expect(page.getByRole("button", { name: "shape: normal after a power" })).toBeVisible();

@@ -105,6 +105,12 @@ pub fn hundredths(value: f64) -> String {
     decimal(value, 2)
 }
 
+/// A word with its article: "an exponential", "a normal".
+pub fn with_article(word: &str) -> String {
+    let article = if word.starts_with(['a', 'e', 'i', 'o', 'u']) { "an" } else { "a" };
+    format!("{article} {word}")
+}
+
 /// A number as it was typed, with a true minus sign.
 pub fn typed(value: f64) -> String {
     // What is shown as 0 has no sign.

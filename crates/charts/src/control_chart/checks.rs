@@ -80,9 +80,12 @@ fn dispersion(chart: &Chart) -> Option<Note> {
     let offers = vec![side_by_side()];
     let times = about(found.times());
     let (tone, sentence) = if p < VERY_UNLIKELY {
-        let tight = if prime { "the limits here are widened for it" } else { "these limits are too tight to believe" };
-        let tone = if prime { Tone::Unsure } else { Tone::Caution };
-        (tone, format!("Subgroups scatter {times} times as much as counting alone explains: {tight}."))
+        let (tone, why) = match (prime, chart.steady()) {
+            (true, _) => (Tone::Unsure, "the limits here are widened for it"),
+            (false, true) => (Tone::Caution, "these limits may be too tight"),
+            (false, false) => (Tone::Unsure, "the signals account for that"),
+        };
+        (tone, format!("Subgroups scatter {times} times as much as counting alone explains; {why}."))
     } else if p > 1.0 - VERY_UNLIKELY {
         let even = if ratio == 0.0 {
             "Subgroups do not scatter at all, though counting alone would".to_owned()

@@ -6,6 +6,7 @@ use crate::control_chart::answer::Chart;
 use crate::control_chart::kind::ChartKind;
 use crate::control_chart::panel::Panel;
 use acorn_maths::judgement::VERY_UNLIKELY;
+use acorn_maths::normal;
 use acorn_maths::tails::chi_square_above;
 
 /// Fewer bad pieces a sample leave limits that say little.
@@ -20,8 +21,9 @@ pub fn of(chart: &Chart) -> Option<Explanation> {
     if dispersion.p > 1.0 - VERY_UNLIKELY / 10.0 && dispersion.df > 0.0 && dispersion.chi2 > 0.0 {
         return Some(Explanation::Underdispersed { times: dispersion.times() });
     }
-    let has_signals = !chart.steady();
-    if has_signals && dispersion.p < VERY_UNLIKELY && !explained_by_order(&scores(&chart.panels[0])) {
+    // Signals are a second reason to doubt the limits.
+    let least = if chart.steady() { VERY_UNLIKELY / 10.0 } else { VERY_UNLIKELY };
+    if dispersion.p < least && !explained_by_order(&scores(&chart.panels[0])) {
         return Some(Explanation::Overdispersed { times: dispersion.times() });
     }
     let mean = chart.diagnostics.mean_count.filter(|mean| *mean < RARE && *mean > 0.0)?;
@@ -46,9 +48,14 @@ pub fn explained_by_order(scores: &[f64]) -> bool {
     if splits > 0 && (chi_square_above(within, df.max(1.0)) >= VERY_UNLIKELY / 10.0 || within < 0.5 * squares(scores)) {
         return true;
     }
-    // One point in twenty may be a signal of its own: without these the others scatter as counts do.
+    // One point in twenty may be a signal of its own: without these the others scatter as counts do. The squares of a normal that is cut off
+    // at ±c average 1 − 2cφ(c)/(1 − share cut off).
     let mut sizes: Vec<f64> = scores.iter().map(|score| score * score).collect();
     sizes.sort_unstable_by(f64::total_cmp);
-    let kept = sizes.len() - (sizes.len() / 20).max(1).min(sizes.len());
-    chi_square_above(sizes[..kept].iter().sum(), (kept as f64 - 1.0).max(1.0)) >= VERY_UNLIKELY
+    let cut = (sizes.len() / 20).max(1).min(sizes.len());
+    let kept = sizes.len() - cut;
+    let share = cut as f64 / sizes.len() as f64;
+    let end = normal::quantile(1.0 - 0.5 * share);
+    let expected = 1.0 - 2.0 * end * normal::density(end) / (1.0 - share);
+    chi_square_above(sizes[..kept].iter().sum::<f64>() / expected, (kept as f64 - 1.0).max(1.0)) >= VERY_UNLIKELY
 }

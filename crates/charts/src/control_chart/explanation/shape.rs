@@ -1,9 +1,10 @@
 //! Signals that lie in the shape of the values: a chart of a normal is crossed by a long tail without any cause.
 
 use super::Explanation;
+use acorn_maths::describe::decimals;
 use acorn_maths::heavy_tails::gain_of_t;
 use acorn_maths::judgement::VERY_UNLIKELY;
-use acorn_maths::shapes::{self, Family, aic, judge};
+use acorn_maths::shapes::{self, Family, Shape, aic, judge};
 use acorn_maths::sorting::Sorted;
 use acorn_study::{Cancel, StudyError};
 
@@ -11,11 +12,14 @@ const FAMILIES: [Family; 5] = [Family::Lognormal, Family::Gamma, Family::Weibull
 /// By so much a criterion has to be better with all values (Burnham and Anderson 2002, sec. 2.6: hardly any support is left), and
 /// without the farthest one in fifty: a value that does not belong to the others makes no shape.
 const BETTER: [f64; 2] = [10.0, 4.0];
+/// Families that are tried.
+const TRIED: usize = 3;
 /// Without the farthest values, heavy tails are asked for less.
 const TAILS: f64 = 0.0;
 
 /// The shape that describes values which a normal does not; `None` where none does, as with a single value far from all others.
 pub fn of(values: &[f64], cancel: &Cancel) -> Result<Option<Explanation>, StudyError> {
+    let values = &above_zero(values);
     let sorted = Sorted::of(values);
     let Some(normal) = shapes::fit(Family::Normal, &sorted) else { return Ok(None) };
     let middle = normal.location;
@@ -27,9 +31,12 @@ pub fn of(values: &[f64], cancel: &Cancel) -> Result<Option<Explanation>, StudyE
         let (shape, normal) = (shapes::fit(family, sorted)?, shapes::fit(Family::Normal, sorted)?);
         Some((aic(&normal, sorted) - aic(&shape, sorted), shape))
     };
-    let best = FAMILIES.into_iter().filter_map(|family| gain(family, &sorted)).max_by(|a, b| a.0.total_cmp(&b.0));
     let of_t = gain_of_t(&sorted).unwrap_or(0.0);
-    if let Some((_, shape)) = best.filter(|(gained, _)| *gained > BETTER[0] && *gained > of_t) {
+    let mut better: Vec<(f64, Shape)> = FAMILIES.into_iter().filter_map(|family| gain(family, &sorted)).collect();
+    better.retain(|(gained, _)| *gained > BETTER[0] && *gained > of_t);
+    better.sort_by(|a, b| b.0.total_cmp(&a.0));
+    // The best may be refuted where another, hardly worse, is not.
+    for (_, shape) in better.into_iter().take(TRIED) {
         let still = gain(shape.family, &nearer).is_some_and(|(gained, _)| gained > BETTER[1]);
         if still && judge(shape, &sorted, 1, cancel)?.p.is_none_or(|p| p >= VERY_UNLIKELY) {
             return Ok(Some(Explanation::Skewed(shape.family)));
@@ -37,6 +44,13 @@ pub fn of(values: &[f64], cancel: &Cancel) -> Result<Option<Explanation>, StudyE
     }
     let is_heavy = of_t > BETTER[0] && gain_of_t(&nearer).is_some_and(|gained| gained > TAILS) && both_tails(&sorted);
     Ok(is_heavy.then_some(Explanation::HeavyTails))
+}
+
+/// Values as they are; a 0 among positive ones, which a family of positive values cannot take, as half of the step that it was rounded from.
+fn above_zero(values: &[f64]) -> Vec<f64> {
+    let is_positive = values.iter().all(|value| *value >= 0.0);
+    let half_step = 0.5 * 10f64.powi(-i32::from(decimals(values)));
+    values.iter().map(|value| if is_positive && *value == 0.0 { half_step } else { *value }).collect()
 }
 
 /// Whether both ends reach out: neither is three times as far from the middle as the other, by the means of the farthest twentieths.

@@ -7,7 +7,7 @@ use serde_json::{Map, Value, json};
 use super::Explanation;
 use crate::control_chart::answer::Chart;
 use crate::control_chart::kind::ChartKind;
-use acorn_maths::words::{ValueFormat, about, correlation, counted, level};
+use acorn_maths::words::{ValueFormat, about, correlation, counted, level, with_article};
 use acorn_study::{NextQuestion, Offer, RoleColumns, Tone};
 
 impl Explanation {
@@ -90,7 +90,9 @@ impl Explanation {
                 format!("each {one} is close to the one before it (r = {}), so the limits are too narrow", correlation(*r))
             }
             Explanation::Skewed(family) => {
-                format!("a {} distribution describes the values, and their order is steady", family.display_text())
+                let above = if family.has_threshold() { " above a threshold" } else { "" };
+                let plain = with_article(family.plain().display_text());
+                format!("{plain} distribution{above} describes the values, and their order is steady")
             }
             Explanation::HeavyTails => {
                 "far more values lie far out on both sides than in a normal distribution, and their order is steady".to_owned()
