@@ -1,6 +1,6 @@
 //! The service over HTTP against a temporary database.
 
-use crate::common::{Service, problem};
+use crate::common::{Service, problem, steady};
 use reqwest::{Method, StatusCode};
 use serde_json::{Value, json};
 
@@ -87,13 +87,13 @@ async fn the_web_answers_a_case_as_the_shell_does() {
             assert!((got - want).abs() <= 1e-9 * want.abs().max(1e-3), "{pointer}: {got} {want}");
         }
     }
-    assert_eq!(outcome["verdict"]["title"], "Not steady");
+    assert_eq!(outcome["verdict"]["title"], "A few signals");
 }
 
 #[tokio::test]
 async fn a_study_follows_its_data_and_its_limits_reach_the_wall() {
     let service = Service::start().await;
-    let dataset = service.dataset((0..40).map(|i| 800.0 + f64::from(i * 7 % 5))).await;
+    let dataset = service.dataset(steady(40)).await;
     let study: Value = service.send(Method::POST, "/api/studies", json!({"spec": chart(&dataset)})).await.json().await.unwrap();
     let outcome = format!("/api/studies/{}/outcome", study["id"]);
     assert_eq!(service.get(&outcome).await["verdict"]["title"], "Steady");
@@ -205,7 +205,7 @@ async fn out_at(service: &Service, address: &str, body: Value) -> Value {
 #[tokio::test]
 async fn appended_rows_reach_the_answer_and_undo_takes_them_back() {
     let service = Service::start().await;
-    let dataset = service.dataset((0..40).map(|i| 800.0 + f64::from(i * 7 % 5))).await;
+    let dataset = service.dataset(steady(40)).await;
     let study: Value = service.send(Method::POST, "/api/studies", json!({"spec": chart(&dataset)})).await.json().await.unwrap();
     let outcome = format!("/api/studies/{}/outcome", study["id"]);
     let flux = &dataset["columns"][0]["id"];

@@ -3880,10 +3880,10 @@ export interface components {
             mean: number;
             /**
              * Format: double
-             * @description That less the mean of all operators.
+             * @description That less the mean of the operators that agree; of all where none do.
              */
             bias: number;
-            /** @description Whether the bias passes its limits. */
+            /** @description Whether it is this one that differs from the others. */
             off: boolean;
             /**
              * Format: double

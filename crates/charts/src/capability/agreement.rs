@@ -3,7 +3,7 @@
 use super::compute::of_shape;
 use super::indices::{Limits, half_width};
 use acorn_maths::judgement::{PLENTY, VERY_UNLIKELY};
-use acorn_maths::shapes::{Family, Shape, aic, fit, judge};
+use acorn_maths::shapes::{Family, Shape, aic, fit, is_refuted};
 use acorn_maths::sorting::Sorted;
 use acorn_study::{Cancel, StudyError};
 
@@ -40,6 +40,5 @@ pub fn of(sorted: &Sorted, limits: Limits, goal: f64, seed: u64, cancel: &Cancel
         return Ok(None);
     }
     // Last, since it takes longest. A little looser than elsewhere: it is asked where a test has already spoken against one shape.
-    let is_refuted = judge(best, sorted, seed, cancel)?.p.is_some_and(|p| p < VERY_UNLIKELY);
-    Ok((!is_refuted).then_some(Agreement { ppk: [low, high], meets }))
+    Ok((!is_refuted(best, sorted, VERY_UNLIKELY, seed, cancel)?).then_some(Agreement { ppk: [low, high], meets }))
 }

@@ -24,4 +24,4 @@ pub use family::Family;
 pub use fit::fit;
 pub use johnson::{Johnson, System};
 pub use member::Shape;
-pub use ranking::{Fitted, Untested, aic, bootstrap, judge, rank};
+pub use ranking::{Fitted, Untested, aic, bootstrap, is_refuted, judge, rank};

@@ -55,6 +55,8 @@ impl Untested {
 
 /// Samples drawn from a fitted shape to learn how large the statistic gets by chance.
 const DRAWS: u64 = 400;
+/// Samples drawn at once where few may do.
+const DRAWN_AT_ONCE: usize = 16;
 /// Values a drawn sample, at most: the statistic hardly depends on their number beyond it (Stephens 1974).
 const DRAWN_MOST: usize = 150;
 /// Fewest values that can be tested.
@@ -88,28 +90,68 @@ pub fn aic(shape: &Shape, values: &[f64]) -> f64 {
     2.0 * shape.family.parameters() as f64 - 2.0 * shape.ln_likelihood(values)
 }
 
+/// Whether sorted values refute a fitted shape: the chance of [`judge`] is below `level`. Most shapes that fit are told after a few samples,
+/// since no more than are needed are drawn. Fewer than eight values refute nothing.
+///
+/// # Errors
+/// [`Stopped`].
+pub fn is_refuted(shape: Shape, sorted: &Sorted, level: f64, seed: u64, cancel: &Cancel) -> Result<bool, Stopped> {
+    if sorted.len() < LEAST {
+        return Ok(false);
+    }
+    if let Some(p) = exact_chance(shape.family, sorted) {
+        return Ok(p.is_some_and(|p| p < level));
+    }
+    let ad = shape.anderson_darling(sorted);
+    let enough = level * (1.0 + DRAWS as f64);
+    let (mut as_large, mut fitted) = (0.0, 0);
+    for first in (0..DRAWS).step_by(DRAWN_AT_ONCE) {
+        let draws = first..DRAWS.min(first + DRAWN_AT_ONCE as u64);
+        let found =
+            draws.into_par_iter().map(|draw| is_larger(&shape, sorted.len(), ad, seed, draw, cancel)).collect::<Result<Vec<_>, _>>()?;
+        fitted += found.iter().flatten().count() as u64;
+        as_large += found.into_iter().flatten().filter(|larger| *larger).count() as f64;
+        if 1.0 + as_large >= enough {
+            return Ok(false);
+        }
+    }
+    Ok(fitted > DRAWS / 2 && (1.0 + as_large) / (1.0 + fitted as f64) < level)
+}
+
 fn chance(shape: Shape, sorted: &Sorted, ad: f64, seed: u64, cancel: &Cancel) -> Result<Option<f64>, Stopped> {
+    if let Some(p) = exact_chance(shape.family, sorted) {
+        return Ok(p);
+    }
+    cancel.draws_from(seed);
+    cancel.expect(DRAWS as u32);
+    let one = |draw: u64| {
+        cancel.step()?;
+        is_larger(&shape, sorted.len(), ad, seed, draw, cancel)
+    };
+    let answers = (0..DRAWS).into_par_iter().map(one).collect::<Result<Vec<_>, Stopped>>()?;
+    let fitted: Vec<bool> = answers.into_iter().flatten().collect();
+    let as_large = fitted.iter().filter(|larger| **larger).count();
+    Ok((fitted.len() as u64 > DRAWS / 2).then(|| (1.0 + as_large as f64) / (1.0 + fitted.len() as f64)))
+}
+
+/// The chance that needs no draws: of values, or of their logarithms, that are taken for normal.
+fn exact_chance(family: Family, sorted: &Sorted) -> Option<Option<f64>> {
     let as_normal = |values: &Sorted| {
         let of = moments(values);
         of.mean.zip(of.sd).and_then(|(mean, sd)| anderson_darling(values, mean, sd)).map(|test| test.p)
     };
-    match shape.family {
-        Family::Normal => return Ok(as_normal(sorted)),
-        Family::Lognormal => return Ok(as_normal(&sorted.on_scale(f64::ln))),
-        _ => {}
+    match family {
+        Family::Normal => Some(as_normal(sorted)),
+        Family::Lognormal => Some(as_normal(&sorted.on_scale(f64::ln))),
+        _ => None,
     }
-    let n = sorted.len().min(DRAWN_MOST);
-    let larger = |draw: u64| {
-        cancel.step()?;
-        let values = sample(&shape, n, stream(seed, draw));
-        Ok(fit(shape.family, &values).map(|again| again.anderson_darling(&values) >= ad))
-    };
-    cancel.draws_from(seed);
-    cancel.expect(DRAWS as u32);
-    let answers = (0..DRAWS).into_par_iter().map(larger).collect::<Result<Vec<_>, Stopped>>()?;
-    let fitted: Vec<bool> = answers.into_iter().flatten().collect();
-    let as_large = fitted.iter().filter(|larger| **larger).count();
-    Ok((fitted.len() as u64 > DRAWS / 2).then(|| (1.0 + as_large as f64) / (1.0 + fitted.len() as f64)))
+}
+
+/// Whether a sample drawn from a shape and fitted again has as large a statistic; `None` where it cannot be fitted.
+fn is_larger(shape: &Shape, n: usize, ad: f64, seed: u64, draw: u64, cancel: &Cancel) -> Result<Option<bool>, Stopped> {
+    cancel.check()?;
+    let values = sample(shape, n.min(DRAWN_MOST), stream(seed, draw));
+    Ok(fit(shape.family, &values).map(|again| again.anderson_darling(&values) >= ad))
 }
 
 /// The 95 % interval of a statistic of a fitted shape by a parametric bootstrap: 400 samples of as many values, at most

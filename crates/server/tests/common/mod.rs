@@ -60,6 +60,16 @@ impl Service {
     }
 }
 
+/// Values of a steady process, in no order.
+pub fn steady(n: usize) -> impl Iterator<Item = f64> {
+    let mut state = 1_u64;
+    let mut share = move || {
+        state = state.wrapping_mul(6_364_136_223_846_793_005).wrapping_add(1_442_695_040_888_963_407);
+        (state >> 33) as f64 / 2_f64.powi(31)
+    };
+    (0..n).map(move |_| 800.0 + ((0..4).map(|_| share()).sum::<f64>() * 10.0).round() / 10.0)
+}
+
 pub async fn problem(response: Response) -> (u16, Value) {
     assert_eq!(response.headers()["content-type"], "application/problem+json");
     let status = response.status().as_u16();

@@ -4,7 +4,7 @@ use super::Explanation;
 use acorn_maths::describe::decimals;
 use acorn_maths::heavy_tails::gain_of_t;
 use acorn_maths::judgement::VERY_UNLIKELY;
-use acorn_maths::shapes::{self, Family, Shape, aic, judge};
+use acorn_maths::shapes::{self, Family, Shape, aic, is_refuted};
 use acorn_maths::sorting::Sorted;
 use acorn_study::{Cancel, StudyError};
 
@@ -38,7 +38,7 @@ pub fn of(values: &[f64], cancel: &Cancel) -> Result<Option<Explanation>, StudyE
     // The best may be refuted where another, hardly worse, is not.
     for (_, shape) in better.into_iter().take(TRIED) {
         let still = gain(shape.family, &nearer).is_some_and(|(gained, _)| gained > BETTER[1]);
-        if still && judge(shape, &sorted, 1, cancel)?.p.is_none_or(|p| p >= VERY_UNLIKELY) {
+        if still && !is_refuted(shape, &sorted, VERY_UNLIKELY, 1, cancel)? {
             return Ok(Some(Explanation::Skewed(shape.family)));
         }
     }
