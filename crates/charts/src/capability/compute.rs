@@ -57,7 +57,8 @@ pub fn answer(params: Params, cancel: &Cancel) -> Result<Answer, StudyError> {
     let numbers = Work { params: &params, sorted: &sorted, assumed: &assumed, plain: &plain, chart, missing: values.len() - sorted.len() }
         .numbers(&ranked, cancel)?;
     let chart = scaled.unwrap_or(plain);
-    let agreement = match numbers.misfits {
+    // What the verdict says first leaves nothing for the shapes to agree on.
+    let agreement = match numbers.misfits && chart.settles_first().is_none() {
         true => agreement::of(&sorted, Limits { lsl: params.lsl, usl: params.usl }, params.goal, params.seed, cancel)?,
         false => None,
     };
