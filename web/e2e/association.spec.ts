@@ -40,7 +40,7 @@ test("a table is typed and pasted, and the answer moves with every key", async (
 test("which bench fails is told from a column, tile by tile, and for each shift", async ({ page, server }) => {
   await page.goto(await studyAddress(server, "Burn-in by bench", "association"));
   await expect(verdict(page)).toContainText("bench 3 has more fail than expected: 24 against 11.8");
-  await expect(page.getByText(/Within each shift it depends too/)).toBeVisible();
+  await expect(page.getByText(/With shift allowed for, it still depends/)).toBeVisible();
   await page.getByRole("button", { name: "Which rows are fail of bench 3?" }).click();
   await expect(page.getByText("24 rows carried over from a study")).toBeVisible();
   await page.goto(await studyAddress(server, "Defect log, May", "association"));

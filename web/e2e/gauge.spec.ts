@@ -3,7 +3,7 @@ import { expect, openDataset, studyAddress, test, verdict } from "./server";
 test("a gauge study says how much the gauge takes, who is off, and what would help", async ({ page, server }) => {
   await page.goto(await studyAddress(server, "Groove depth, gauge study", "gauge-crossed"));
   await expect(verdict(page)).toContainText(
-    /The gauge takes 15\.0 % of the tolerance, likely .* tells 8 steps apart; Jonas reads 0\.0031 mm high/,
+    /The gauge takes 15\.0 % of the tolerance, likely .* tells 8 steps apart; Jonas reads 0\.0047 mm high/,
   );
   await expect(page.getByText("Jonas +0.0031 mm and Mei −0.0023 mm read off")).toBeVisible();
   await expect(page.getByText(/What would help: /)).toBeVisible();

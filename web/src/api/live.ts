@@ -37,9 +37,9 @@ export function touchedBy(events: readonly LiveEvent[]): (query: Pick<Query, "qu
   if (events.some(({ kind }) => kind === "everything" || kind === "gauges")) return () => true;
   return ({ queryKey: [what, id], state: { data } }) => {
     const known = (data as { revision?: number } | undefined)?.revision;
-    // Of an event about itself, a thing needs to learn only what is not at hand yet.
+    // Of an event about itself, a thing with revisions needs to learn only what is not at hand yet.
     const isNews = (event: LiveEvent) =>
-      event.kind !== what || ("revision" in event && event.id === id && event.revision !== known);
+      event.kind !== what || !("revision" in event) || (event.id === id && event.revision !== known);
     return events.some(
       (event) => SHOWN_IN[event.kind as keyof typeof SHOWN_IN].includes(String(what)) && isNews(event),
     );

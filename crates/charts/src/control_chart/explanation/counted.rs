@@ -5,10 +5,13 @@ use super::segments::residuals;
 use crate::control_chart::answer::Chart;
 use crate::control_chart::kind::ChartKind;
 use crate::control_chart::panel::Panel;
+use acorn_maths::describe::mean;
 use acorn_maths::judgement::VERY_UNLIKELY;
 use acorn_maths::normal;
 use acorn_maths::tails::chi_square_above;
 
+/// A point so many sds away may be a signal of its own.
+const FAR: f64 = 3.0;
 /// Fewer bad pieces a sample leave limits that say little.
 const RARE: f64 = 1.0;
 
@@ -48,14 +51,14 @@ pub fn explained_by_order(scores: &[f64]) -> bool {
     if splits > 0 && (chi_square_above(within, df.max(1.0)) >= VERY_UNLIKELY / 10.0 || within < 0.5 * squares(scores)) {
         return true;
     }
-    // One point in twenty may be a signal of its own: without these the others scatter as counts do. The squares of a normal that is cut off
-    // at ±c average 1 − 2cφ(c)/(1 − share cut off).
-    let mut sizes: Vec<f64> = scores.iter().map(|score| score * score).collect();
-    sizes.sort_unstable_by(f64::total_cmp);
-    let cut = (sizes.len() / 20).max(1).min(sizes.len());
-    let kept = sizes.len() - cut;
-    let share = cut as f64 / sizes.len() as f64;
-    let end = normal::quantile(1.0 - 0.5 * share);
-    let expected = 1.0 - 2.0 * end * normal::density(end) / (1.0 - share);
-    chi_square_above(sizes[..kept].iter().sum::<f64>() / expected, (kept as f64 - 1.0).max(1.0)) >= VERY_UNLIKELY
+    // Points beyond three sds may be signals of their own, a quarter of all at most: without them the others scatter as counts do. The
+    // squares of a normal that is cut off at ±c average 1 − 2cφ(c)/(2Φ(c) − 1).
+    let kept: Vec<f64> = scores.iter().copied().filter(|score| score.abs() <= FAR).collect();
+    if kept.len() == scores.len() || 4 * kept.len() < 3 * scores.len() {
+        return false;
+    }
+    let middle = mean(&kept);
+    let within: Vec<f64> = kept.iter().map(|score| score - middle).collect();
+    let expected = 1.0 - 2.0 * FAR * normal::density(FAR) / (1.0 - 2.0 * normal::above(FAR));
+    chi_square_above(squares(&within) / expected, (kept.len() as f64 - 1.0).max(1.0)) >= VERY_UNLIKELY
 }
