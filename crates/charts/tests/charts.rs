@@ -104,10 +104,10 @@ fn parts_are_judged_by_their_own_targets_and_unlike_spreads_are_told() {
     let told = ask(columns.clone(), roles.clone(), json!({"chart": "deviation", "targets": {"front": 5.0, "rear": 8.0}})).unwrap();
     assert_eq!(series(&numbers(&told), 0, "value")[..2], [Some(0.0), Some(gap[1] - 8.0)]);
     let offer = told.notes.iter().find_map(|note| note.offers.iter().find(|offer| offer.options.contains_key("standardised")));
-    assert!(notes(&told).contains("Parts spread unlike") && offer.is_some());
+    assert!(notes(&told).contains("Spreads of the parts differ") && offer.is_some());
     let standardised = ask(columns, roles, json!({"chart": "deviation", "standardised": true})).unwrap();
     assert!(notes(&standardised).contains("No target is known for front and rear"));
-    assert!(!notes(&standardised).contains("spread unlike"));
+    assert!(!notes(&standardised).contains("Spreads of the parts"));
 }
 
 #[test]

@@ -57,7 +57,7 @@ fn the_test_is_the_one_that_the_data_allow_and_says_why() {
     assert!(alike.verdict.sentence.starts_with("They differ: C is "), "{}", alike.verdict.sentence);
     let unlike = of(&[("A", 500.0, 1.0, 30), ("B", 500.4, 9.0, 30), ("C", 501.6, 1.0, 30)]);
     assert_eq!(numbers(&unlike)["test"], "welch");
-    assert!(said(&unlike).contains("They do not spread alike") && said(&unlike).contains("B most"), "{}", said(&unlike));
+    assert!(said(&unlike).contains("Their spreads differ too") && said(&unlike).contains("B varies most"), "{}", said(&unlike));
     // One spread for all would hide the pair that spreads little.
     assert!(said(&unlike).contains("1 of 3 pairs differs: A and C"), "{}", said(&unlike));
     let skewed = compare(

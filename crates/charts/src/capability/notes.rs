@@ -133,7 +133,8 @@ fn conditions(answer: &Answer) -> Note {
             note(Tone::Unsure, sentence, detail)
         }
         Some(p) => {
-            let fits = format!("{steady}, and the shape fits, {} ({}), so these numbers can be relied on.", numbers.shape, chance(p));
+            let rely = if standing(answer) == Some(Standing::ByShape) { "" } else { ", so these numbers can be relied on" };
+            let fits = format!("{steady}, and {} fits ({}){rely}.", numbers.shape, chance(p));
             note(Tone::Calm, fits, detail)
         }
         None => note(Tone::Unsure, format!("{steady}; {}.", untested(answer)), detail),

@@ -219,14 +219,14 @@ fn unequal_sizes(chart: &Chart) -> Option<Note> {
     Some(Note { offers, ..note(tone, sentence.to_owned(), None, None) })
 }
 
-/// Parts in one chart of deviations that spread unlike.
+/// Parts in one chart of deviations whose spreads differ.
 fn unlike_parts(chart: &Chart) -> Option<Note> {
     let p = chart.diagnostics.equal_spread_p.filter(|p| *p < UNLIKELY)?;
     if chart.panels[0].plotted == Plotted::StandardisedDeviation {
         return None;
     }
     let offers = vec![Offer { label: "Divide by the sd of each part".into(), options: option("standardised", json!(true)), figure: None }];
-    let sentence = format!("Parts spread unlike ({}): common limits are too wide for some and too tight for others.", chance(p));
+    let sentence = format!("Spreads of the parts differ ({}): common limits are too wide for some and too tight for others.", chance(p));
     Some(Note { offers, ..note(Tone::Caution, sentence, None, None) })
 }
 

@@ -1,7 +1,7 @@
 //! Short runs of several parts: each value less the target of its part, in one chart.
 //!
 //! A target comes from a column, from the option `targets`, from the measurement's own target, or else is the mean of
-//! the part. Parts that spread unlike (Brown and Forsythe 1974) make common limits wrong; the standardised
+//! the part. Parts whose spreads differ (Brown and Forsythe 1974) make common limits wrong; the standardised
 //! form divides by the sd of the part. Source: Montgomery (2013), sec. 10.2 (deviation from nominal, standardised).
 
 use std::sync::Arc;

@@ -105,14 +105,14 @@ fn of_groups(numbers: &Numbers) -> Verdict {
     if let Some((wide, narrow, p)) = unlike_spreads(numbers) {
         let write = |group: &Group| write.computed(group.sd.unwrap_or_default());
         let sentence = format!(
-            "They spread unlike: {} has an sd of {}, {} of {} ({}); the means are not shown to differ.",
+            "Spreads differ: the sd of {} is {}, that of {} is {} ({}); the means are not shown to differ.",
             wide.label,
             write(wide),
             narrow.label,
             write(narrow),
             chance(p)
         );
-        return said(Tone::Caution, "They spread unlike", sentence);
+        return said(Tone::Caution, "Spreads differ", sentence);
     }
     let title = "No difference shown";
     let how = match apart {
@@ -248,10 +248,12 @@ fn spreads(numbers: &Numbers) -> Option<Note> {
     if !unlikely(Some(test.p)) {
         return spreads_not_shown(test.p, numbers.groups.iter().map(|group| group.n));
     }
-    let (wide, narrow, _) = unlike_spreads(numbers)?;
+    // Where the means do not differ, that is the verdict.
+    let means_differ = numbers.judged().is_some_and(|(p, _)| unlikely(Some(p)));
+    let (wide, narrow, _) = unlike_spreads(numbers).filter(|_| means_differ)?;
     let write = |group: &Group| numbers.writer.computed(group.sd.unwrap_or_default());
     let sentence = format!(
-        "They do not spread alike ({}): {} most (sd {}), {} least (sd {}).",
+        "Their spreads differ too ({}): {} varies most (sd {}), {} least (sd {}).",
         chance(test.p),
         wide.label,
         write(wide),
@@ -265,7 +267,7 @@ fn spreads(numbers: &Numbers) -> Option<Note> {
 fn why(numbers: &Numbers) -> Option<Note> {
     let sentence = match numbers.test {
         Chosen::Anova => "Tested with one spread for all groups, because no difference of their spreads can be shown.",
-        Chosen::Welch => "Tested by Welch, because the groups spread unlike.",
+        Chosen::Welch => "Tested by Welch, because their spreads differ.",
         Chosen::Kruskal => "Tested by ranks, because a group is small and the values are far from normal.",
         Chosen::T | Chosen::None => return None,
     };

@@ -182,7 +182,7 @@ fn spreads(numbers: &Numbers) -> Option<Note> {
         return spreads_not_shown(test.p, numbers.groups.iter().map(|group| group.n));
     }
     let sentence = format!(
-        "The groups spread unlike ({}): {} most, by {}.",
+        "Spreads differ ({}): {} varies most, by {}.",
         chance(test.p),
         widest.label.as_deref().unwrap_or(""),
         numbers.writer.computed(widest.sd?)

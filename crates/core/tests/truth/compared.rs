@@ -37,7 +37,7 @@ pub fn all() -> Vec<Process> {
         Process::new("two machines alike", Right::Titles(&["No difference shown"]), 0.9, |random| {
             compared(groups(random, 40, 0.0, [0.01; 2]))
         }),
-        Process::new("means alike, sds 0.031 and 0.008", Right::Titles(&["They spread unlike", "They differ"]), 0.95, |random| {
+        Process::new("means alike, sds 0.031 and 0.008", Right::Titles(&["Spreads differ", "They differ"]), 0.95, |random| {
             compared(groups(random, 40, 0.0, [0.031, 0.008]))
         }),
         Process::new(

@@ -139,7 +139,8 @@ impl Explanation {
             }
             Explanation::Skewed(_) | Explanation::HeavyTails => "Choose the distribution first, then judge single values.".to_owned(),
             Explanation::Overdispersed { .. } => {
-                format!("Use limits that allow for it (p′, u′), and look for what makes the {many} differ.")
+                let prime = if matches!(chart.kind, ChartKind::P | ChartKind::Np) { "p′" } else { "u′" };
+                format!("Use {prime} limits, and look for what makes the {many} differ.")
             }
             Explanation::Underdispersed { .. } => "Check how they are counted: are defectives evened out, or rounded?".to_owned(),
             Explanation::Rare { .. } => "Chart the good pieces between two bad ones (g), or inspect more at a time.".to_owned(),
