@@ -1,7 +1,6 @@
 //! Whether the verdict depends on the shape, where the assumed one is refuted.
 
-use super::compute::of_shape;
-use super::indices::{Limits, half_width};
+use super::indices::{Limits, half_width, of_shape};
 use acorn_maths::judgement::{PLENTY, VERY_UNLIKELY};
 use acorn_maths::shapes::{Family, Shape, aic, fit, is_refuted};
 use acorn_maths::sorting::Sorted;

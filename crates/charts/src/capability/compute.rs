@@ -9,7 +9,7 @@ use super::agreement;
 use super::answer::Answer;
 use super::assumed::{AssumedDistribution, BELOW_BOUND, take};
 use super::curves::Spread;
-use super::indices::{Indices, Limits, ShareOutside, both_interval, even_scale, from_even_scale, worse_interval};
+use super::indices::{Indices, Limits, ShareOutside, THREE_SDS, both_interval, even_scale, from_even_scale, of_shape, worse_interval};
 use super::need::Need;
 use super::numbers::{Candidate, Control, FitNumbers, LimitsInUse, Numbers, SigmaLine, Transform};
 use super::params::{Params, together};
@@ -27,10 +27,6 @@ use acorn_maths::sorting::Sorted;
 use acorn_study::dial::Dial;
 use acorn_study::gauge::share::GaugeShare;
 use acorn_study::{Cancel, StudyError};
-
-/// Shares of a normal below -3, 0 and 3 sds.
-const THREE_SDS: [(f64, f64); 3] =
-    [(0.001_349_898_031_630_094_6, 0.998_650_101_968_369_9), (0.5, 0.5), (0.998_650_101_968_369_9, 0.001_349_898_031_630_094_6)];
 
 /// An interval of Ppk wider than this on its even scale, some 1 to 20, says that there are too few values for any.
 const WIDEST: f64 = 6.0;
@@ -304,10 +300,6 @@ fn sigma_lines(long: &Spread) -> Vec<SigmaLine> {
 /// The smallest and the largest of what is known.
 fn span(values: impl Iterator<Item = Option<f64>>) -> Option<[f64; 2]> {
     values.flatten().filter(|value| value.is_finite()).map(|value| [value, value]).reduce(|[low, high], [a, b]| [low.min(a), high.max(b)])
-}
-
-pub(super) fn of_shape(limits: Limits, shape: &Shape) -> Indices {
-    Indices::percentiles(limits, THREE_SDS.map(|(below, above)| shape.quantile(below, above)))
 }
 
 fn fit_numbers(fitted: &Fitted) -> FitNumbers {

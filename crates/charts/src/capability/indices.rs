@@ -12,6 +12,10 @@ use acorn_maths::normal;
 use acorn_maths::shapes::Shape;
 use acorn_maths::tails::chi_square_upper;
 
+/// Shares of a normal below -3, 0 and 3 sds.
+pub const THREE_SDS: [(f64, f64); 3] =
+    [(0.001_349_898_031_630_094_6, 0.998_650_101_968_369_9), (0.5, 0.5), (0.998_650_101_968_369_9, 0.001_349_898_031_630_094_6)];
+
 /// Indices of a scale.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 pub struct Indices {
@@ -141,4 +145,9 @@ pub fn even_scale(index: f64) -> f64 {
 /// Back from that scale.
 pub fn from_even_scale(even: f64) -> f64 {
     even.sinh() / 4.5_f64.sqrt()
+}
+
+/// Indices of a shape, by its percentiles.
+pub fn of_shape(limits: Limits, shape: &Shape) -> Indices {
+    Indices::percentiles(limits, THREE_SDS.map(|(below, above)| shape.quantile(below, above)))
 }

@@ -7,8 +7,8 @@ use serde_json::{Map, json};
 use super::answer::Answer;
 use super::assumed::{AssumedDistribution, BELOW_BOUND};
 use super::params::Subgroups;
-use super::verdict::{Standing, all_beyond, beyond_words, index, shape_holds, standing};
-use crate::control_chart::{ChartKind, Explanation};
+use super::verdict::{Standing, all_beyond, beyond_words, explained, index, shape_holds, standing};
+use crate::control_chart::ChartKind;
 use acorn_maths::judgement::VERY_UNLIKELY;
 use acorn_maths::normal;
 use acorn_maths::shape::NORMALITY_LEAST;
@@ -60,11 +60,6 @@ pub fn all(answer: &Answer) -> Vec<Note> {
     };
     letter_notes(&mut notes);
     notes
-}
-
-/// What is to be settled before the index.
-pub fn explained(answer: &Answer) -> Option<&Explanation> {
-    answer.chart.settles_first()
 }
 
 /// How much of the spread is measuring.

@@ -4,7 +4,6 @@ use super::agreement::Agreement;
 use super::answer::Answer;
 use super::assumed::AssumedDistribution;
 use super::need;
-use super::notes::explained;
 use super::params::Params;
 use crate::control_chart::Explanation;
 use acorn_maths::cut_off::CutOff;
@@ -17,6 +16,11 @@ const ALL_LEAST: usize = 5;
 
 fn say(tone: Tone, title: &str, sentence: String) -> Verdict {
     Verdict { tone, title: title.to_owned(), sentence }
+}
+
+/// What is to be settled before the index.
+pub fn explained(answer: &Answer) -> Option<&Explanation> {
+    answer.chart.settles_first()
 }
 
 /// "Ppk 0.84", where it misleads.

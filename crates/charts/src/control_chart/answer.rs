@@ -2,15 +2,14 @@
 
 use std::sync::Arc;
 
-use super::chance::Chance;
 use super::compare::{Comparison, Freshness};
 use super::counting::Counting;
-use super::explanation::Explanation;
+use super::explanation::found::Explanation;
 use super::kind::ChartKind;
 use super::lineup::LineUp;
 use super::panel::Panel;
 use super::params::LimitSource;
-use super::parts::{Diagnostics, Dispersion};
+use super::parts::{Chance, Diagnostics, Dispersion};
 use super::patterns::RunRule;
 use super::plotted::Plotted;
 use super::points::Points;
@@ -68,7 +67,7 @@ impl Chart {
 
     /// Whether its limits rest on so few points that a chart without a signal says little.
     pub fn rests_on_few(&self) -> bool {
-        !matches!(self.limits, LimitSource::Known { .. }) && self.limits_sample_size < super::checks::ENOUGH_POINTS
+        !matches!(self.limits, LimitSource::Known { .. }) && self.limits_sample_size < super::parts::ENOUGH_POINTS
     }
 
     /// Whether the process sd is in the unit of the measurement.

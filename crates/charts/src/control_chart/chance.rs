@@ -23,14 +23,14 @@ use rand_distr::StandardNormal;
 use rand_xoshiro::Xoshiro256PlusPlus;
 use rayon::prelude::*;
 
-use super::compute::{build, search_panels};
+use super::build::{build, search_panels};
 use super::counts::Counts;
 use super::false_alarm::random;
 use super::individuals;
 use super::kind::ChartKind;
 use super::panel::{Panel, PhaseNumbers};
 use super::params::{LimitSource, Params};
-use super::parts::{Diagnostics, Runs};
+use super::parts::{Chance, Diagnostics, POINTS_MOST, Runs};
 use super::patterns::Pattern;
 use super::points::Points;
 use acorn_data::frame::Missing;
@@ -42,22 +42,6 @@ use acorn_study::{Cancel, StudyError};
 const CHARTS: [usize; 2] = [399, 99];
 /// Values drawn for all of them together.
 const VALUES: usize = 400_000;
-/// Beyond so many points limits are as good as known, and signals are weighed by their own laws.
-pub const POINTS_MOST: usize = 20_000;
-
-/// The signals of a chart against those of a steady process.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Chance {
-    /// Signals that a steady process shows on average, on all panels.
-    pub expected: f64,
-    /// The chance of a chart as odd.
-    pub p: f64,
-    /// Below this chance the signals are more than a steady process shows.
-    pub level: f64,
-    /// The chance when the same values come in any order; `None` where it was not asked for.
-    pub p_order: Option<f64>,
-}
-
 /// Ways to be odd: larger is odder.
 type Oddness = [f64; 8];
 

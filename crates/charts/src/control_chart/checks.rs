@@ -7,15 +7,13 @@ use super::explanation::Explanation;
 use super::kind::ChartKind;
 use super::notes::note;
 use super::params::LimitSource;
-use super::parts::Dispersion;
+use super::parts::{Dispersion, ENOUGH_POINTS};
 use super::plotted::Plotted;
 use acorn_maths::judgement::{UNLIKELY, VERY_UNLIKELY, many_zeros};
 use acorn_maths::tails::chi_square_upper;
 use acorn_maths::words::{ValueFormat, about, capital, chance, counted, hundredths, listed, part_of, span};
 use acorn_study::{Note, Offer, Pin, Tone};
 
-/// Fewer points than this leave the limits loose.
-pub const ENOUGH_POINTS: usize = 20;
 /// Bad pieces expected in a sample, below which the limits are lopsided (Montgomery 2013, sec. 7.2).
 const ENOUGH_BAD: f64 = 5.0;
 /// All of them, the gravest kinds first.

@@ -14,6 +14,7 @@ mod alarms;
 pub mod answer;
 #[doc(hidden)]
 pub mod bits;
+mod build;
 mod card;
 #[doc(hidden)]
 pub mod chance;

@@ -134,3 +134,22 @@ impl ChartParts {
 pub fn even(processes: &[Process], lines: impl Fn(&Process) -> Lines) -> Vec<PhaseLimits> {
     processes.iter().map(|process| PhaseLimits::even(lines(process))).collect()
 }
+
+/// Fewer points than this leave the limits loose.
+pub const ENOUGH_POINTS: usize = 20;
+
+/// Beyond so many points limits are as good as known, and signals are weighed by their own laws.
+pub const POINTS_MOST: usize = 20_000;
+
+/// The signals of a chart against those of a steady process.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Chance {
+    /// Signals that a steady process shows on average, on all panels.
+    pub expected: f64,
+    /// The chance of a chart as odd.
+    pub p: f64,
+    /// Below this chance the signals are more than a steady process shows.
+    pub level: f64,
+    /// The chance when the same values come in any order; `None` where it was not asked for.
+    pub p_order: Option<f64>,
+}

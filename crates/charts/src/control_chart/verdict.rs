@@ -7,6 +7,7 @@ use super::explanation::Explanation;
 use super::kind::ChartKind;
 use super::lineup::LineUp;
 use super::panel::Panel;
+use super::parts::ENOUGH_POINTS;
 use super::patterns::{Pattern, Signal};
 use super::plotted::Plotted;
 use super::{checks, notes};
@@ -140,7 +141,7 @@ fn of_runs(chart: &Chart, points: &str) -> Verdict {
     if !parts.is_empty() && !chart.alarms().by_chance {
         return say(Tone::Alarm, "Not random", format!("Not random: {}.", listed(&parts)));
     }
-    if chart.limits_sample_size < checks::ENOUGH_POINTS {
+    if chart.limits_sample_size < ENOUGH_POINTS {
         return say(
             Tone::Unsure,
             "Too few to say",

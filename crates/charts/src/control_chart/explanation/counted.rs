@@ -6,7 +6,7 @@ use crate::control_chart::answer::Chart;
 use crate::control_chart::kind::ChartKind;
 use crate::control_chart::panel::Panel;
 use acorn_maths::describe::mean;
-use acorn_maths::judgement::VERY_UNLIKELY;
+use acorn_maths::judgement::{UNLIKELY, VERY_UNLIKELY};
 use acorn_maths::normal;
 use acorn_maths::tails::chi_square_above;
 
@@ -60,5 +60,5 @@ pub fn explained_by_order(scores: &[f64]) -> bool {
     let middle = mean(&kept);
     let within: Vec<f64> = kept.iter().map(|score| score - middle).collect();
     let expected = 1.0 - 2.0 * FAR * normal::density(FAR) / (1.0 - 2.0 * normal::above(FAR));
-    chi_square_above(squares(&within) / expected, (kept.len() as f64 - 1.0).max(1.0)) >= VERY_UNLIKELY
+    chi_square_above(squares(&within) / expected, (kept.len() as f64 - 1.0).max(1.0)) >= UNLIKELY
 }

@@ -5,6 +5,7 @@
 //! where the signals are more than chance; a gauge that reads too coarsely where the order shows nothing.
 
 mod counted;
+pub mod found;
 mod order;
 mod segments;
 mod series;
@@ -13,101 +14,14 @@ mod streams;
 mod words;
 
 pub use counted::{explained_by_order, scores};
+pub use found::Explanation;
 
 use super::answer::Chart;
 use super::kind::ChartKind;
 use acorn_data::frame::Frame;
 use acorn_maths::judgement::{BEYOND_CHANCE, too_coarse};
-use acorn_maths::shapes::Family;
 use acorn_study::{Cancel, StudyError};
 use series::Series;
-
-/// What explains a chart.
-#[derive(Clone, Debug, PartialEq)]
-pub enum Explanation {
-    /// Streams by turns: every so-manieth point is of the same one.
-    Alternating {
-        /// How many there are.
-        streams: usize,
-        /// How far their means lie apart.
-        apart: f64,
-        /// The column that tells them apart.
-        by: Option<String>,
-    },
-    /// Subgroups hold pieces of several streams.
-    Stratified {
-        /// How many times as widely means would vary if subgroups held one stream.
-        times: f64,
-        /// The streams with the lowest and the highest mean, and their distance.
-        ends: Option<([String; 2], f64)>,
-        /// The column that tells them apart; `None` where they stand side by side.
-        by: Option<String>,
-    },
-    /// Streams that a label tells apart, in no order.
-    Streams {
-        /// The column.
-        by: String,
-        /// The labels of the lowest and the highest mean.
-        ends: [String; 2],
-        /// How far these lie apart.
-        apart: f64,
-    },
-    /// Two peaks that no column tells apart.
-    TwoGroups {
-        /// Where they are.
-        centers: [f64; 2],
-    },
-    /// Values rise, or fall, from one change of something to the next.
-    Wear {
-        /// What is changed.
-        by: String,
-        /// By how much they rise in between.
-        rise: f64,
-    },
-    /// Batches differ more than what is within them.
-    Batches {
-        /// The column of the batches; `None` where they are the subgroups.
-        by: Option<String>,
-        /// The sd between over the sd within.
-        times: f64,
-    },
-    /// Values come back after as many points.
-    Cycle {
-        /// How many.
-        period: f64,
-    },
-    /// Neighbours are alike.
-    Autocorrelated {
-        /// The correlation of neighbours.
-        r: f64,
-    },
-    /// A shape with a long tail.
-    Skewed(Family),
-    /// Tails heavier than a normal's on both sides.
-    HeavyTails,
-    /// Counts scatter more than counting explains.
-    Overdispersed {
-        /// How many times as widely.
-        times: f64,
-    },
-    /// Counts scatter less than counting explains.
-    Underdispersed {
-        /// How many times as widely.
-        times: f64,
-    },
-    /// Next to no defectives are expected in a sample.
-    Rare {
-        /// How many.
-        mean: f64,
-    },
-    /// The gauge reads in steps of about the size of the sd.
-    Coarse {
-        /// The step.
-        step: f64,
-        /// The same in sds.
-        sds: f64,
-    },
-}
 
 impl Explanation {
     /// Finds what explains a chart of the rows of a frame; `None` when nothing does, or nothing has to be.
@@ -115,7 +29,7 @@ impl Explanation {
     /// # Errors
     /// [`StudyError::Stopped`].
     pub fn of(chart: &Chart, frame: &Frame, cancel: &Cancel) -> Result<Option<Explanation>, StudyError> {
-        if chart.len() > super::chance::POINTS_MOST || chart.points.phases.len() > 1 {
+        if chart.len() > super::parts::POINTS_MOST || chart.points.phases.len() > 1 {
             return Ok(None);
         }
         if chart.kind.counts() {
