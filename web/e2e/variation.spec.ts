@@ -77,7 +77,7 @@ test("a screening is read and followed to the full study", async ({ page, server
 });
 
 test("rows of a signal are held against all others", async ({ page, server }) => {
-  await page.goto(await studyAddress(server, "Beam flux, final test", "control-chart"));
+  await page.goto(await studyAddress(server, "Lens thickness, press 2", "control-chart", 1));
   await page.getByRole("button", { name: /have in common\?$/ }).click();
   await expect(page.getByText("What goes with it?").first()).toBeVisible();
   await expect(page.getByRole("button", { name: /^rows to be explained: \d+ rows$/ })).toBeVisible();
