@@ -10,8 +10,10 @@ use acorn_maths::judgement::{UNLIKELY, VERY_UNLIKELY};
 use acorn_maths::normal;
 use acorn_maths::tails::chi_square_above;
 
-/// A point so many sds away may be a signal of its own.
+/// Points that may be signals of their own lie beyond this many standard deviations.
 const FAR: f64 = 3.0;
+/// Unless one of them lies beyond this many, they are the ends of a scatter that is too wide.
+const APART: f64 = 4.0;
 /// Fewer bad pieces a sample leave limits that say little.
 const RARE: f64 = 1.0;
 
@@ -24,8 +26,12 @@ pub fn of(chart: &Chart) -> Option<Explanation> {
     if dispersion.p > 1.0 - VERY_UNLIKELY / 10.0 && dispersion.df > 0.0 && dispersion.chi2 > 0.0 {
         return Some(Explanation::Underdispersed { times: dispersion.times() });
     }
-    // Signals are a second reason to doubt the limits.
-    let least = if chart.steady() { VERY_UNLIKELY / 10.0 } else { VERY_UNLIKELY };
+    // Signals beyond chance are a second reason to doubt the limits.
+    let least = match (chart.steady(), by_chance) {
+        (true, _) => VERY_UNLIKELY / 10.0,
+        (false, true) => VERY_UNLIKELY,
+        (false, false) => UNLIKELY,
+    };
     if dispersion.p < least && !explained_by_order(&scores(&chart.panels[0])) {
         return Some(Explanation::Overdispersed { times: dispersion.times() });
     }
@@ -51,10 +57,11 @@ pub fn explained_by_order(scores: &[f64]) -> bool {
     if splits > 0 && (chi_square_above(within, df.max(1.0)) >= VERY_UNLIKELY / 10.0 || within < 0.5 * squares(scores)) {
         return true;
     }
-    // Points beyond three sds may be signals of their own, a quarter of all at most: without them the others scatter as counts do. The
-    // squares of a normal that is cut off at ±c average 1 − 2cφ(c)/(2Φ(c) − 1).
+    // A few far points, a quarter of all at most, may be signals of their own, where the others scatter as counts do. The squares of a
+    // normal that is cut off at ±c average 1 − 2cφ(c)/(2Φ(c) − 1).
     let kept: Vec<f64> = scores.iter().copied().filter(|score| score.abs() <= FAR).collect();
-    if kept.len() == scores.len() || 4 * kept.len() < 3 * scores.len() {
+    let farthest = scores.iter().fold(0.0, |far: f64, score| far.max(score.abs()));
+    if farthest < APART || 4 * kept.len() < 3 * scores.len() {
         return false;
     }
     let middle = mean(&kept);
