@@ -2,6 +2,7 @@
 
 use serde::{Deserialize, Serialize};
 
+use crate::outcome::Tone;
 use acorn_data::frame::Limits;
 
 /// What a dial is about.
@@ -45,9 +46,12 @@ pub struct Dial {
     pub recent_signals: Vec<usize>,
     /// Signals on all panels.
     pub signals: usize,
-    /// No more signals than a steady process shows.
+    /// Whether nothing moves the process: no more signals than a steady one shows, or what brings them is not a change in time.
     pub steady: bool,
-    /// Whether there are signals all the same, so few that each is worth a look.
+    /// The tone of the chart's verdict; null where nothing was charted.
     #[serde(default)]
-    pub few_signals: bool,
+    pub tone: Option<Tone>,
+    /// Its title.
+    #[serde(default)]
+    pub title: String,
 }

@@ -2943,10 +2943,11 @@ export interface components {
             recent_signals: number[];
             /** @description Signals on all panels. */
             signals: number;
-            /** @description No more signals than a steady process shows. */
+            /** @description Whether nothing moves the process: no more signals than a steady one shows, or what brings them is not a change in time. */
             steady: boolean;
-            /** @description Whether there are signals all the same, so few that each is worth a look. */
-            few_signals?: boolean;
+            tone?: components["schemas"]["Tone"] | null;
+            /** @description Its title. */
+            title?: string;
         };
         /**
          * @description What a dial is about.

@@ -51,7 +51,7 @@ export function Dial({ limits, dial, writer, name, small }: Props) {
         {geometry.target != null && <Tick share={geometry.target} />}
         {geometry.needle != null && <Needle share={geometry.needle} />}
         <g transform={small ? "scale(1.5)" : undefined}>
-          <Hub signals={dial.signals} steady={dial.steady} few={dial.few_signals ?? false} />
+          <Hub dial={dial} />
         </g>
         <g fill="var(--ink-soft)" fontSize="11.5" textAnchor="middle">
           {!small && (limits.lsl != null || dial.of !== "values") && (
@@ -102,23 +102,22 @@ function Needle({ share }: { share: number }) {
   return <path d={`M0 0L${tip.x} ${tip.y}`} stroke="var(--ink)" strokeWidth="2.2" strokeLinecap="round" />;
 }
 
-/** Closed and full: steady. Closed, with the count: signals, no more than chance gives. Broken, with the count: signals. */
-function Hub({ signals, steady, few }: { signals: number; steady: boolean; few: boolean }) {
-  if (steady && few)
-    return (
-      <>
-        <circle r="13" fill="var(--sheet)" stroke="var(--moss)" strokeWidth="3" />
-        <text y="5" textAnchor="middle" fontSize="14" fontWeight="700" fill="var(--ink)">
-          {signals}
-        </text>
-      </>
-    );
-  if (steady) return <circle r="12" fill="var(--moss)" />;
+/** Full: steady. A closed ring: to be looked at, with the count of signals where there are any. Broken, with the count: not steady. */
+function Hub({ dial: { signals, steady, tone } }: { dial: Schema["Dial"] }) {
+  if (steady && (!tone || tone === "calm")) return <circle r="12" fill="var(--moss)" />;
+  const colour = !steady ? "var(--plum)" : tone === "unsure" ? "var(--slate)" : "var(--ochre)";
+  const mark = tone === "unsure" ? "?" : "!";
   return (
     <>
-      <circle r="14" fill="var(--sheet)" stroke="var(--plum)" strokeWidth="3" strokeDasharray="9.2 5.46" />
-      <text y="5" textAnchor="middle" fontSize="14" fontWeight="700" fill="var(--plum)">
-        {signals > 99 ? "99+" : signals}
+      <circle
+        r="14"
+        fill="var(--sheet)"
+        stroke={colour}
+        strokeWidth="3"
+        strokeDasharray={steady ? undefined : "9.2 5.46"}
+      />
+      <text y="5" textAnchor="middle" fontSize="14" fontWeight="700" fill={colour}>
+        {signals > 99 ? "99+" : signals > 0 ? signals : mark}
       </text>
     </>
   );
@@ -130,11 +129,8 @@ function spoken({ limits, dial, writer, name }: Props): string {
     limits.lsl != null && `LSL ${writer.value(limits.lsl)}`,
     limits.usl != null && `USL ${writer.value(limits.usl)}`,
     dial.ucl != null && `UCL ${writer.computed(dial.ucl)}`,
-    !dial.steady
-      ? `${dial.signals} signals`
-      : dial.few_signals
-        ? `${counted(dial.signals, "signal", "signals")}, no more than chance gives`
-        : "steady",
+    dial.title ? dial.title.toLowerCase() : dial.steady && "steady",
+    dial.signals > 0 && counted(dial.signals, "signal", "signals"),
   ];
   return `${name}: ${parts.filter(Boolean).join(", ")}`;
 }

@@ -287,8 +287,8 @@ impl Work<'_> {
     fn dial(&self, ppk: Option<f64>) -> Dial {
         let mut info = self.params.measure.info.clone();
         (info.lsl, info.usl) = (self.params.lsl, self.params.usl);
-        let Dial { signals, steady, few_signals, recent_signals, .. } = self.chart.dial(&info);
-        Dial { ppk, signals, steady, few_signals, recent_signals, ..self.plain.dial(&info) }
+        let Dial { signals, steady, tone, title, recent_signals, .. } = self.chart.dial(&info);
+        Dial { ppk, signals, steady, tone, title, recent_signals, ..self.plain.dial(&info) }
     }
 }
 

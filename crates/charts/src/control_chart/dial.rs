@@ -4,8 +4,10 @@ use super::answer::Chart;
 use super::panel::known;
 use super::patterns::{Pattern, Signal};
 use super::plotted::Plotted;
+use super::verdict;
 use acorn_data::frame::{ColumnInfo, Limits};
 use acorn_study::dial::{Dial, DialOf};
+use acorn_study::{Tone, Verdict};
 
 /// How many of the newest values the spark line shows.
 const RECENT: usize = 30;
@@ -32,7 +34,7 @@ impl Chart {
         let newest = location.phases.len().checked_sub(1).filter(|_| of != DialOf::Values && !values.is_empty());
         let lines = newest.map(|phase| location.lines(phase, values.len() - 1));
         let signalled = |point: &usize| location.signals.iter().any(|signal| marks(signal, *point));
-        let alarms = self.alarms();
+        let Verdict { tone, title, .. } = verdict::of(self);
         Dial {
             of,
             limits: if of == DialOf::Values { info.limits() } else { Limits::default() },
@@ -45,8 +47,9 @@ impl Chart {
             recent: values[start..].iter().map(|&value| Some(value).filter(|value| !value.is_nan())).collect(),
             recent_signals: (start..values.len()).filter(signalled).map(|point| point - start).collect(),
             signals: self.panels.iter().map(|panel| panel.signals.len()).sum(),
-            steady: alarms.by_chance,
-            few_signals: alarms.are_few(),
+            steady: tone != Tone::Alarm,
+            tone: Some(tone),
+            title,
         }
     }
 

@@ -20,7 +20,7 @@ pub fn read(chart: &Chart) -> (Verdict, Vec<Note>, Vec<NextQuestion>) {
     let mut all = notes::of_signals(chart);
     all.extend(checks::all(chart));
     letter_notes(&mut all);
-    (verdict(chart), all, next_questions(chart))
+    (of(chart), all, next_questions(chart))
 }
 
 /// The verdict of a line-up, and its reasons as notes.
@@ -50,7 +50,8 @@ fn say(tone: Tone, title: &str, sentence: String) -> Verdict {
     Verdict { tone, title: title.to_owned(), sentence }
 }
 
-fn verdict(chart: &Chart) -> Verdict {
+/// The verdict alone.
+pub fn of(chart: &Chart) -> Verdict {
     let location = &chart.panels[0];
     let (one, many) = plotted_noun(chart);
     let points = counted(location.present, one, many);

@@ -63,6 +63,20 @@ pub fn all() -> Vec<Process> {
         let share = Beta::new(20.0, 980.0).unwrap().sample(random);
         (Binomial::new(1000, share).unwrap().sample(random) as f64, 1000.0)
     }));
+    for (share, least) in [(0.13, 0.85), (0.2, 0.95)] {
+        let odd = Process::new(
+            format!("5 % of 200, and two odd days of {} %, 60 subgroups", 100.0 * share),
+            Right::Titles(&["Not steady"]),
+            least,
+            move |random| {
+                let own = |at: usize| if at == 20 || at == 41 { share } else { 0.05 };
+                let x: Vec<f64> = (0..60).map(|at| Binomial::new(200, own(at)).unwrap().sample(random) as f64).collect();
+                let spec = json!({"method": "control-chart", "roles": {"count": "x", "size": "n"}, "options": {"chart": "p"}});
+                Asked::of(json!({"x": x, "n": vec![200; 60]}), spec)
+            },
+        );
+        all.push(odd);
+    }
     all.push(steady("steady, g chart, 50 counts", |random| {
         let pieces: Vec<f64> = (0..50).map(|_| Geometric::new(0.02).unwrap().sample(random) as f64).collect();
         Asked::of(json!({ "x": pieces }), chart(json!({"chart": "g"})))

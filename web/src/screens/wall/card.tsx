@@ -3,6 +3,7 @@ import type { Schema } from "../../api/client";
 import { fixed, type ValueFormat, writer } from "../../lib/format";
 import { Dial } from "../../marks/dial";
 import { SparkLine } from "../../marks/spark-line";
+import { toneColour } from "../../marks/tone";
 import type { Watched } from "./groups";
 import { sinceOf, sinceWords } from "./since";
 
@@ -54,9 +55,18 @@ export function Card({ entry, small, group = false }: { entry: Watched; small: b
       {entry.stale ? (
         <p className="truncate text-[12.5px] text-ink-soft">being worked out anew</p>
       ) : (
-        since && (
-          <p className={`truncate text-[12.5px] ${isGood(entry) ? "text-moss" : "font-semibold text-plum"}`}>{since}</p>
-        )
+        <>
+          {dial?.title && dial.tone !== "calm" && !small && (
+            <p className="truncate text-[12.5px]" style={{ color: toneColour(dial.tone ?? "calm") }}>
+              {dial.title}
+            </p>
+          )}
+          {since && (
+            <p className={`truncate text-[12.5px] ${isGood(entry) ? "text-moss" : "font-semibold text-plum"}`}>
+              {since}
+            </p>
+          )}
+        </>
       )}
     </Link>
   );

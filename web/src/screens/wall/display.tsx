@@ -48,7 +48,7 @@ export function WallDisplay() {
         {!data && <Loading what="the wall" />}
         {data && found.length === 0 && (
           <p className="mt-20 text-center font-serif text-[34px]">
-            {show === "unsteady" ? "All are steady." : "Nothing is watched yet."}
+            {show === "unsteady" ? "None is out of control." : "Nothing is watched yet."}
           </p>
         )}
         {width > 0 && (

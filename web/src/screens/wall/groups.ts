@@ -16,11 +16,17 @@ export const MANY = 24;
 const WIDTH = { usual: 264, small: 142 };
 const GAP = 14;
 
-/** How much an entry needs a look: unanswerable first, then signals, then a low Ppk; what has no value yet comes last. */
+/** How much an entry needs a look: unanswerable first, then what is not steady, then what is doubtful, then a low Ppk; what has no value
+ * yet comes last. */
 export function worry({ dial, problem }: Watched): number {
   if (!dial) return problem == null ? -1000 : 1000;
-  return (dial.steady ? 0 : 100 + Math.min(dial.signals, 50)) - (dial.ppk ?? 2);
+  const grave = dial.steady ? (isDoubtful({ dial }) ? 50 : 0) : 100 + Math.min(dial.signals, 50);
+  return grave - (dial.ppk ?? 2);
 }
+
+/** Whether the chart neither calls it steady nor not steady: mixed streams, a few signals, too few values. */
+export const isDoubtful = ({ dial }: Pick<Watched, "dial">): boolean =>
+  dial != null && dial.steady && dial.tone != null && dial.tone !== "calm";
 
 /** Those whose dataset, column, line or product has all the words that were typed. */
 export function foundIn(entries: Watched[], words: string, wanted: (entry: Watched) => boolean): Watched[] {

@@ -15,7 +15,7 @@ import { GaugeLine } from "../gauges/line";
 import { wantsCare } from "../gauges/words";
 import { Arrange } from "./arrange";
 import { Card } from "./card";
-import { columnsIn, foundIn, type Group, groupsOf, isRestless, MANY, type Watched } from "./groups";
+import { columnsIn, foundIn, type Group, groupsOf, isDoubtful, isRestless, MANY, type Watched } from "./groups";
 import { headline as sinceHeadline, sinceOf } from "./since";
 
 /** The first screen: one dial for each watched characteristic. */
@@ -165,7 +165,6 @@ function Choice<T extends string>({ label, value, onChoose, among }: ChoiceProps
 
 /** The dials of one dataset, line or product side by side, under its name. */
 function Together({ group, span, small }: { group: Group; span: number; small: boolean }) {
-  const unsteady = unsteadyOf(group.entries);
   return (
     <section aria-label={group.name} style={{ gridColumn: `span ${span}` }}>
       <h2 className="mb-1.5 flex items-baseline gap-2 text-[13px] text-ink-soft">
@@ -180,13 +179,7 @@ function Together({ group, span, small }: { group: Group; span: number; small: b
             {group.name}
           </Link>
         )}
-        {span > 1 && (
-          <span className="whitespace-nowrap">
-            {unsteady === 0
-              ? `all ${group.entries.length} steady`
-              : `${unsteady} of ${group.entries.length} not steady`}
-          </span>
-        )}
+        {span > 1 && <span className="whitespace-nowrap">{standing(group.entries)}</span>}
       </h2>
       <ul className="grid gap-3.5" style={{ gridTemplateColumns: `repeat(${span}, minmax(0, 1fr))` }}>
         {group.entries.map((entry) => (
@@ -197,6 +190,16 @@ function Together({ group, span, small }: { group: Group; span: number; small: b
       </ul>
     </section>
   );
+}
+
+/** "2 of 5 not steady, 1 to look at". */
+function standing(entries: Watched[]): string {
+  const [unsteady, doubtful] = [unsteadyOf(entries), entries.filter(isDoubtful).length];
+  const words = [
+    unsteady > 0 && `${unsteady} of ${entries.length} not steady`,
+    doubtful > 0 && `${doubtful} to look at`,
+  ].filter(Boolean);
+  return words.length > 0 ? words.join(", ") : `all ${entries.length} steady`;
 }
 
 const unsteadyOf = (entries: Watched[]) => entries.filter((entry) => entry.dial && !entry.dial.steady).length;
@@ -266,8 +269,13 @@ function Nothing() {
 }
 
 function headline(entries: Watched[]): string {
-  const unsteady = unsteadyOf(entries);
+  const [unsteady, doubtful] = [unsteadyOf(entries), entries.filter(isDoubtful).length];
   const signals = entries.reduce((sum, entry) => sum + (entry.dial?.signals ?? 0), 0);
-  if (unsteady === 0) return `All ${entries.length} are steady.`;
-  return `${unsteady} of ${entries.length} ${unsteady === 1 ? "is" : "are"} not steady: ${counted(signals, "signal", "signals")}.`;
+  const doubts = doubtful > 0 && `${doubtful} ${doubtful === 1 ? "needs" : "need"} a look`;
+  if (unsteady === 0)
+    return doubts
+      ? `${doubtful} of ${entries.length} ${doubtful === 1 ? "needs" : "need"} a look.`
+      : `All ${entries.length} are steady.`;
+  const words = `${unsteady} of ${entries.length} ${unsteady === 1 ? "is" : "are"} not steady`;
+  return `${[words, doubts].filter(Boolean).join(", ")}: ${counted(signals, "signal", "signals")}.`;
 }

@@ -12,7 +12,7 @@ use acorn_maths::tails::chi_square_above;
 
 /// Points that may be signals of their own lie beyond this many standard deviations.
 const FAR: f64 = 3.0;
-/// Unless one of them lies beyond this many, they are the ends of a scatter that is too wide.
+/// Unless one of them lies beyond this many sds of the other points, they are the ends of a scatter that is too wide.
 const APART: f64 = 4.0;
 /// Fewer bad pieces a sample leave limits that say little.
 const RARE: f64 = 1.0;
@@ -60,12 +60,13 @@ pub fn explained_by_order(scores: &[f64]) -> bool {
     // A few far points, a quarter of all at most, may be signals of their own, where the others scatter as counts do. The squares of a
     // normal that is cut off at ±c average 1 − 2cφ(c)/(2Φ(c) − 1).
     let kept: Vec<f64> = scores.iter().copied().filter(|score| score.abs() <= FAR).collect();
-    let farthest = scores.iter().fold(0.0, |far: f64, score| far.max(score.abs()));
-    if farthest < APART || 4 * kept.len() < 3 * scores.len() {
+    if 4 * kept.len() < 3 * scores.len() {
         return false;
     }
     let middle = mean(&kept);
     let within: Vec<f64> = kept.iter().map(|score| score - middle).collect();
     let expected = 1.0 - 2.0 * FAR * normal::density(FAR) / (1.0 - 2.0 * normal::above(FAR));
-    chi_square_above(squares(&within) / expected, (kept.len() as f64 - 1.0).max(1.0)) >= UNLIKELY
+    let (chi2, df) = (squares(&within) / expected, (kept.len() as f64 - 1.0).max(1.0));
+    let farthest = scores.iter().fold(0.0, |far: f64, score| far.max(score.abs()));
+    farthest >= APART * (chi2 / df).sqrt().max(1.0) && chi_square_above(chi2, df) >= UNLIKELY
 }
