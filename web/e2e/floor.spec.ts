@@ -249,10 +249,10 @@ test("the Wall is searched, and hung up where nobody has a mouse", async ({ page
   await expect(page.getByText("Nothing on the Wall is called so")).toBeVisible();
   await page.getByLabel("Find on the Wall").fill("");
   await page.getByRole("button", { name: "not steady only" }).click();
-  await expect(dials).toHaveCount(4);
+  await expect(dials).toHaveCount(3);
   await page.getByRole("link", { name: "hang it up" }).click();
   await expect(page.getByRole("navigation", { name: "Places" })).toHaveCount(0);
-  await expect(dials).toHaveCount(4);
+  await expect(dials).toHaveCount(3);
   await page.goto(`${server.address}/wall?seconds=2`);
   await expect(page.getByText("1 of 2")).toBeVisible();
   const first = await dials.count();

@@ -53,15 +53,12 @@ impl Chart {
             return Alarms { seen, expected: chance.expected, by_chance: chance.p >= chance.level, p: Some(chance.p) };
         }
         let location = &self.panels[0];
-        let mut expected = self.in_control_arl.map_or(0.0, |between| location.present as f64 / between);
         let mut farthest = match &self.counting {
             Some(counting) => 2.0 * self.farthest_count(counting) * location.present as f64,
             None => 2.0 * normal::above(farthest(location)) * location.present as f64,
         };
         for panel in &self.panels[1..] {
-            let limit = panel.phases.iter().filter_map(|phase| phase.ucl).fold(f64::NAN, f64::min);
             let above = |value: f64| self.spread_above(panel, value).unwrap_or(0.0) * panel.present as f64;
-            expected += above(limit);
             farthest = farthest.min(panel.extent.map_or(1.0, |[_, high]| above(high)));
         }
         let runs = location.signals.iter().filter(|signal| signal.pattern == Pattern::RunOneSide);
@@ -69,8 +66,20 @@ impl Chart {
         // So long a run begins at a given point with the chance of as many on either side.
         let sides = self.counting.as_ref().map_or([0.5; 2], Counting::sides);
         let as_long: f64 = sides.iter().map(|side| location.present as f64 * side.powi(longest.min(1000) as i32)).sum();
+        let expected = self.expected_alarms();
         let as_many = 1.0 - chi_square_above(2.0 * expected, 2.0 * seen as f64);
         Alarms { seen, expected, by_chance: as_many >= VERY_UNLIKELY && farthest.min(as_long) >= VERY_UNLIKELY, p: None }
+    }
+
+    /// How many signals limits that are known exactly would give a steady process on all panels together: the points over the points
+    /// between false alarms, and the tail of ranges or sds beyond their limit.
+    pub fn expected_alarms(&self) -> f64 {
+        let on_location = self.in_control_arl.map_or(0.0, |between| self.panels[0].present as f64 / between);
+        let on_spread = |panel: &Panel| {
+            let limit = panel.phases.iter().filter_map(|phase| phase.ucl).fold(f64::NAN, f64::min);
+            self.spread_above(panel, limit).unwrap_or(0.0) * panel.present as f64
+        };
+        on_location + self.panels[1..].iter().map(on_spread).sum::<f64>()
     }
 
     /// The chance of a count as far out as the farthest one beyond the limits, by the law of its own point; 1 when none is.

@@ -358,14 +358,22 @@ fn left_out(chart: &Chart) -> Option<Note> {
     (!parts.is_empty()).then(|| note(tone, format!("{}.", capital(&listed(&parts))), None, None))
 }
 
+/// Fewer signals than this are told as charts with one.
+const RARELY: f64 = 0.75;
+
 fn false_alarms(chart: &Chart) -> Option<Note> {
     if let Some(chance) = chart.chance.filter(|chance| chance.expected > 0.0) {
         // Of all panels, and of limits that rest on these points.
         let points = counted(chart.panels[0].present, chart.noun().0, chart.noun().1);
-        let sentence = format!("A steady process shows about {} on a chart like this of {points}.", signals_about(chance.expected));
+        let sentence = if chance.expected < RARELY {
+            format!("A steady process shows a signal on about 1 in {:.0} charts like this of {points}.", 1.0 / chance.expected)
+        } else {
+            format!("A steady process shows about {} on a chart like this of {points}.", signals_about(chance.expected))
+        };
         return Some(note(Tone::Unsure, sentence, None, None));
     }
-    let between = chart.in_control_arl?;
+    chart.in_control_arl?;
+    let between = chart.panels[0].present as f64 / chart.expected_alarms();
     let these = match chart.run_rules.len() {
         1 => "this pattern".to_owned(),
         n => format!("these {n} patterns"),
