@@ -373,7 +373,7 @@ fn false_alarms(chart: &Chart) -> Option<Note> {
         return Some(note(Tone::Unsure, sentence, None, None));
     }
     chart.in_control_arl?;
-    let between = chart.panels[0].present as f64 / chart.expected_alarms();
+    let between = Some(chart.panels[0].present as f64 / chart.expected_alarms()).filter(|between| between.is_finite())?;
     let these = match chart.run_rules.len() {
         1 => "this pattern".to_owned(),
         n => format!("these {n} patterns"),
