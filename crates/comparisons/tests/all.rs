@@ -7,3 +7,4 @@ mod pareto;
 mod proportion;
 mod relation;
 mod screening;
+mod second_ways;

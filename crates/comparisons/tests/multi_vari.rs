@@ -154,7 +154,7 @@ fn a_level_that_is_high_and_hardly_varies_inside_is_named_and_crossed_factors_ar
     let others = [0.0, 0.1, 0.2, 0.1, 0.05];
     let middle = others.iter().sum::<f64>() / 5.0;
     let sd = (others.iter().map(|mean| (mean - middle).powi(2)).sum::<f64>() / 4.0).sqrt();
-    let outlying = 6.0 * acorn_maths::tails::t_beyond((5.0 - middle) / (sd * 1.2_f64.sqrt()), 4.0);
+    let outlying = 12.0 * acorn_maths::tails::t_beyond((5.0 - middle) / (sd * 1.2_f64.sqrt()), 4.0);
     let alone = numbers(&split(&hours, &["hour"]).unwrap(), &View::ALL)["standouts"].clone();
     assert!(alone.as_array().unwrap().len() == 1 && (alone[0]["p"].as_f64().unwrap() / outlying - 1.0).abs() < 1e-6, "{alone} {outlying}");
     let even = json!({"hour": [1, 1, 2, 2, 3, 3, 4, 4, 5, 5], "wall": [1.0, 1.1, 2.0, 2.1, 3.0, 3.1, 4.0, 4.1, 5.0, 5.1]});

@@ -4,6 +4,7 @@ mod agreement;
 mod cards;
 mod cases;
 mod coverage;
+mod decisions;
 mod edges;
 mod glossary;
 mod honesty;

@@ -14,6 +14,7 @@ use crate::signs;
 use crate::stretches::Stretch;
 use crate::table::{Builder, CellValue, Table, TableColumn, free_name};
 use acorn_data::frame::{Kind, Values};
+use acorn_maths::words::counted;
 use rayon::prelude::*;
 
 const SAMPLE_ROWS: usize = 7;
@@ -31,6 +32,8 @@ struct ColumnFiller<'w> {
     /// The rows that have a sign, and the first value with one as it stands.
     signs: Vec<(usize, &'static str)>,
     first: String,
+    /// Texts that had spaces around them.
+    padded: usize,
 }
 
 /// A column of all rows.
@@ -40,6 +43,7 @@ struct Finished {
     signs: Option<Values>,
     signed: usize,
     first: String,
+    padded: usize,
 }
 
 impl<'w> ColumnFiller<'w> {
@@ -60,6 +64,7 @@ impl<'w> ColumnFiller<'w> {
             above: column.fill_down.then_some(CellValue::Missing),
             signs: Vec::new(),
             first: String::new(),
+            padded: 0,
         }
     }
 
@@ -79,6 +84,7 @@ impl<'w> ColumnFiller<'w> {
         if self.signs.is_empty() {
             self.first = later.first;
         }
+        self.padded += later.padded;
         self.signs.extend(later.signs.into_iter().map(|(row, sign)| (before + row, sign)));
         self.values.append(later.values);
         self
@@ -86,7 +92,7 @@ impl<'w> ColumnFiller<'w> {
 
     fn finish(self) -> Finished {
         let signs = self.sign_values();
-        Finished { values: self.values.finish(), signs, signed: self.signs.len(), first: self.first }
+        Finished { values: self.values.finish(), signs, signed: self.signs.len(), first: self.first, padded: self.padded }
     }
 
     /// The signs of all rows, where there are any.
@@ -120,7 +126,9 @@ impl<'w> ColumnFiller<'w> {
         }
         if matches!(self.column.kind, Kind::Category | Kind::Text) && cell.len() <= bounds::CELL_CHARS && !is_empty && self.above.is_none()
         {
-            self.values.push_label(as_meant(cell.trim()));
+            let text = cell.trim();
+            self.padded += usize::from(text.len() < cell.len());
+            self.values.push_label(as_meant(text));
             return None;
         }
         let text = self.affix.map_or(cell, |affix| affix.strip(cell));
@@ -169,8 +177,13 @@ impl Body<'_> {
         let finished: Vec<Option<Finished>> = of_columns.into_par_iter().map(finish).collect();
         let mut table = Table { columns: Vec::new(), rows: self.rows };
         let (mut notes, mut told) = (Vec::new(), Vec::new());
+        let padded: usize = finished.iter().flatten().map(|column| column.padded).sum();
+        if padded > 0 {
+            let texts = counted(padded, "text", "texts");
+            notes.push(ReadNote::fact("spaces", format!("Spaces before or after {texts} are removed.")));
+        }
         for (column, finished) in kept.into_iter().zip(finished) {
-            let Some(Finished { values, signs, signed, first }) = finished else { continue };
+            let Some(Finished { values, signs, signed, first, .. }) = finished else { continue };
             let sample = (0..self.rows.min(SAMPLE_ROWS)).map(|row| values.text(row)).collect::<Vec<_>>();
             table.columns.push(TableColumn { name: column.name.clone(), kind: column.kind, unit: column.unit.clone(), values });
             let sign_column = signs.map(|values| {

@@ -26,7 +26,12 @@ pub struct Correlation {
 /// assert_eq!(pearson(&[1.0, 2.0], &[5.0, 5.0]), None);
 /// ```
 pub fn pearson(x: &[f64], y: &[f64]) -> Option<Correlation> {
-    of(x, y, |_| 1.0)
+    of(x, y, 1, 1.0, |_| 1.0)
+}
+
+/// The same of distances from the means of so many groups, none of which moves another: interval and chance on n − groups − 1 df.
+pub fn pearson_within(x: &[f64], y: &[f64], groups: usize) -> Option<Correlation> {
+    of(x, y, groups, 1.0, |_| 1.0)
 }
 
 /// Spearman's correlation, of ranks. The interval's z has the variance (1 + r²/2)/(n − 3): Bonett and Wright (2000),
@@ -38,10 +43,14 @@ pub fn spearman(x: &[f64], y: &[f64]) -> Option<Correlation> {
 
 /// The same of values that are ranks already.
 pub fn spearman_of_ranks(x: &[f64], y: &[f64]) -> Option<Correlation> {
-    of(x, y, |r| 1.0 + 0.5 * r * r)
+    // Few ranks agree throughout where the correlation is high but not 1: half a step below that is taken (two neighbours that change
+    // places cost 12/(n³ − n)).
+    let n = x.len() as f64;
+    of(x, y, 1, (1.0 - 6.0 / (n * n * n - n)).max(0.0), |r| 1.0 + 0.5 * r * r)
 }
 
-fn of(x: &[f64], y: &[f64], widened: impl Fn(f64) -> f64) -> Option<Correlation> {
+/// `means` is how many means were taken out; an interval takes a correlation for `most` at most.
+fn of(x: &[f64], y: &[f64], means: usize, most: f64, widened: impl Fn(f64) -> f64) -> Option<Correlation> {
     let (mx, my) = (mean(x), mean(y));
     let (mut xx, mut yy, mut xy) = (0.0, 0.0, 0.0);
     for (x, y) in x.iter().zip(y) {
@@ -54,11 +63,10 @@ fn of(x: &[f64], y: &[f64], widened: impl Fn(f64) -> f64) -> Option<Correlation>
     if !(xx > 0.0 && yy > 0.0 && r.is_finite()) {
         return None;
     }
-    let n = x.len() as f64;
-    let reach = normal::quantile(0.975) * (widened(r) / (n - 3.0)).sqrt();
-    let ci95 =
-        (n > 3.0).then(|| [(r.atanh() - reach).tanh(), (r.atanh() + reach).tanh()]).filter(|ends| ends.iter().all(|end| !end.is_nan()));
-    let df = n - 2.0;
+    let df = x.len() as f64 - means as f64 - 1.0;
+    let reach = normal::quantile(0.975) * (widened(r) / (df - 1.0)).sqrt();
+    let z = r.clamp(-most, most).atanh();
+    let ci95 = (df > 1.0).then(|| [(z - reach).tanh(), (z + reach).tanh()]).filter(|ends| ends.iter().all(|end| !end.is_nan()));
     let p = (df > 0.0).then(|| if r.abs() < 1.0 { t_beyond(r * (df / (1.0 - r * r)).sqrt(), df) } else { 0.0 });
     Some(Correlation { r, ci95, p })
 }
@@ -138,10 +146,11 @@ impl Fit {
         flat * self.terms[0].0 + line * self.terms[1].0 + bend * self.terms[2].0
     }
 
-    /// How much a point at x pulls the fit to itself: from 1/n to 1.
+    /// How much a point at x pulls, or would pull, the fit to itself: the variance of the fit there over that of a point. From 1/n to 1
+    /// at a point of the fit, and more where there is none.
     pub fn leverage(&self, x: f64) -> f64 {
         let [_, line, bend] = self.terms_at(x);
-        (self.terms[0].1 + line * line * self.terms[1].1 + bend * bend * self.terms[2].1).min(1.0)
+        self.terms[0].1 + line * line * self.terms[1].1 + bend * bend * self.terms[2].1
     }
 
     fn powers(&self, degree: usize) -> Vec<f64> {

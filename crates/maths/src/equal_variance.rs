@@ -16,15 +16,19 @@ pub struct EqualVariance {
     pub p: f64,
 }
 
+/// Distances that vary by so small a part of the largest vary by rounding.
+const ROUNDING: f64 = 1e-12;
+
 /// Levene's test about the medians: one-way analysis of variance of |x - median of its group|. NaN is missing.
-/// `None` with fewer than two groups of two values, or when no group varies about its mean distance.
+/// Both values of a group of two lie equally far from their median and say nothing of how distances vary: groups below three are left
+/// out. `None` with fewer than two others, or when distances vary within none.
 ///
 /// Source: Brown and Forsythe (1974), J. American Statistical Association 69.
 pub fn brown_forsythe(groups: &[impl AsRef<[f64]>]) -> Option<EqualVariance> {
     let distances: Vec<Vec<f64>> = groups
         .iter()
         .filter_map(|group| median(group.as_ref()).map(|middle| group.as_ref().iter().map(|value| (value - middle).abs()).collect()))
-        .filter(|group: &Vec<f64>| group.len() > 1)
+        .filter(|group: &Vec<f64>| group.len() > 2)
         .collect();
     let all: Vec<f64> = distances.concat();
     let total = moments(&all);
@@ -41,6 +45,11 @@ pub fn brown_forsythe(groups: &[impl AsRef<[f64]>]) -> Option<EqualVariance> {
         within += (n - 1.0) * sd * sd;
     }
     let (df1, df2) = (k - 1.0, n - k);
+    // What rounding leaves is no spread.
+    let largest = all.iter().fold(0.0, |most: f64, distance| most.max(*distance));
+    if within.sqrt() <= ROUNDING * largest {
+        return None;
+    }
     let f = (between / df1) / (within / df2);
     f.is_finite().then(|| EqualVariance { f, df1, df2, p: f_above(f, df1, df2) })
 }

@@ -14,6 +14,7 @@ pub mod equal_means;
 pub mod equal_variance;
 pub mod heavy_tails;
 pub mod judgement;
+pub mod kurtosis;
 pub mod lowest;
 pub mod mean_squares;
 pub mod mixture;

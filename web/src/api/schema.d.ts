@@ -2685,8 +2685,7 @@ export interface components {
             difference: number;
             /** @description With one spread for both. */
             pooled: components["schemas"]["CompareTTest"];
-            /** @description With a spread for each. */
-            welch: components["schemas"]["CompareTTest"];
+            welch?: components["schemas"]["CompareTTest"] | null;
         };
         /** @description What must hold for a slot to show. */
         Condition: {
@@ -6684,6 +6683,8 @@ export interface components {
              * @description Pearson's r without it.
              */
             pearson_without?: number | null;
+            /** @description Whether it lies apart from the others, along x or from their fit; else it is one of them, and the farthest by chance. */
+            is_apart: boolean;
         };
         /** @description What a relation consists of. */
         RelationNumbers: {

@@ -119,10 +119,11 @@ fn freshness(chart: &Chart) -> Option<Note> {
         parts.push(format!("spread {} times as much ({})", about(ratio), chance(p)));
     }
     if parts.is_empty() {
-        parts.push(format!(
-            "keep their centre, but {} beyond the limits",
-            part_of(fresh.beyond, fresh.n, ["", ""], ["lies", "lie"]).replace("  ", " ")
-        ));
+        parts.push(match fresh.beyond {
+            0 => "keep their centre, but scatter more widely".to_owned(),
+            1 => format!("keep their centre, but 1 of {} lies beyond the limits", fresh.n),
+            beyond => format!("keep their centre, but {beyond} of {} lie beyond the limits", fresh.n),
+        });
     }
     let renewed = json!({ "from": "baseline", "first": fresh.first, "last": fresh.last });
     let offers = vec![Offer {

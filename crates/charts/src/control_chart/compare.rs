@@ -1,10 +1,11 @@
 //! Two stretches of one process against each other: before and after, and whether frozen limits still fit.
 //!
 //! Means by Welch's t on the plotted values, so that scatter between samples counts; spreads by F on the short-term
-//! sds with the degrees of freedom of their estimators (0.62 (n - 1) for moving ranges, Σ (nᵢ - 1) for samples). Against
-//! known values: one-sample t, and chi-square. Sources: Welch (1947), Biometrika 34; ISO 2854.
+//! sds with the degrees of freedom of their estimators (0.62 (n - 1) for moving ranges, Σ (nᵢ - 1) for samples), fewer of them where tails
+//! are heavy. Against known values: one-sample t, and chi-square. Sources: Welch (1947), Biometrika 34; ISO 2854.
 
 use std::ops::Range;
+use std::sync::Arc;
 
 use serde::Serialize;
 
@@ -18,8 +19,8 @@ use super::samples::{Samples, of_samples};
 use acorn_maths::describe::moments;
 use acorn_maths::equal_means::{Sample, difference};
 use acorn_maths::judgement::VERY_UNLIKELY;
-use acorn_maths::normal;
-use acorn_maths::tails::{binomial_from, chi_square_above, f_above, f_upper, t_beyond};
+use acorn_maths::kurtosis::{df_worth, excess_within};
+use acorn_maths::tails::{chi_square_above, f_above, f_upper, t_beyond};
 
 /// Two neighbouring phases.
 #[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
@@ -96,6 +97,8 @@ pub struct Source<'s> {
     /// The plotted values of the location panel, or what they are made from for charts with a memory.
     pub values: &'s [f64],
     pub samples: Option<&'s Samples>,
+    /// The values of the samples.
+    pub charted: &'s [Arc<[f64]>],
 }
 
 impl Source<'_> {
@@ -124,7 +127,7 @@ impl Source<'_> {
         let [.., before, after] = &self.points.phases[..] else { return None };
         let (a, b) = (self.stretch(before.points.clone())?, self.stretch(after.points.clone())?);
         let found = difference(a.sample(), b.sample())?;
-        let spread = spread(&a, &b);
+        let spread = self.spread([(&a, before.points.clone()), (&b, after.points.clone())]);
         Some(Comparison {
             before: before.label.clone()?,
             after: after.label.clone()?,
@@ -157,11 +160,19 @@ impl Source<'_> {
         }
         let (first, last) = (newest[0], newest[newest.len() - 1]);
         let new = self.stretch(first..last + 1)?;
+        let mut scatters = false;
         let (shift, p_mean, spread) = match self.params.limits {
             LimitSource::Baseline { first, last } => {
                 let old = self.stretch(first..last + 1)?;
+                if self.params.kind.limits_from_counting() {
+                    // Counts have no short-term sd of their own: that of the points tells.
+                    let excess = self.excess([first..last + 1, newest[0]..newest[newest.len() - 1] + 1]);
+                    let wider =
+                        f_above((new.sd / old.sd).powi(2), df_worth(new.n - 1.0, new.n, excess), df_worth(old.n - 1.0, old.n, excess));
+                    scatters = wider < VERY_UNLIKELY;
+                }
                 let found = difference(old.sample(), new.sample())?;
-                (found.shift, found.p, spread(&old, &new))
+                (found.shift, found.p, self.spread([(&old, first..last + 1), (&new, newest[0]..newest[newest.len() - 1] + 1)]))
             }
             LimitSource::Known { center, sigma, .. } => {
                 let center = if self.params.kind == ChartKind::Np { return None } else { center };
@@ -172,7 +183,8 @@ impl Source<'_> {
                 }
                 let spread = sigma.filter(|sigma| *sigma > 0.0 && new.within.is_finite()).map(|sigma| {
                     let ratio = new.within / sigma;
-                    let above = chi_square_above(new.df * ratio * ratio, new.df);
+                    let df = self.df_worth(&new, self.excess([first..last + 1]));
+                    let above = chi_square_above(df * ratio * ratio, df);
                     (ratio, 2.0 * above.min(1.0 - above))
                 });
                 (shift, t_beyond(shift / error, new.n - 1.0), spread)
@@ -180,7 +192,7 @@ impl Source<'_> {
             LimitSource::Data => return None,
         };
         let p_spread = spread.map(|(_, p)| p);
-        let stale = p_mean < VERY_UNLIKELY || p_spread.is_some_and(|p| p < VERY_UNLIKELY);
+        let stale = p_mean < VERY_UNLIKELY || p_spread.is_some_and(|p| p < VERY_UNLIKELY) || scatters;
         Some(Freshness {
             first,
             last,
@@ -196,22 +208,44 @@ impl Source<'_> {
     }
 }
 
-impl Freshness {
-    /// With how many of them lie beyond the limits: more than one in a hundred such stretches has when the process is as it was.
-    pub fn with_beyond(self, location: &Panel, width: f64) -> Freshness {
-        let signals = location.signals.iter().filter(|signal| signal.pattern == Pattern::BeyondLimits);
-        let beyond = signals.flat_map(|signal| signal.first..=signal.last).filter(|point| (self.first..=self.last).contains(point)).count();
-        let by_chance = binomial_from(beyond as f64, self.n as f64, 2.0 * normal::above(width));
-        Freshness { beyond, stale: self.stale || beyond > 0 && by_chance < VERY_UNLIKELY, ..self }
+impl Source<'_> {
+    /// Ratio of the short-term sds of two stretches of points and its two-sided chance; `None` when either is unknown or 0.
+    fn spread(&self, [(a, points_a), (b, points_b)]: [(&Stretch, Range<usize>); 2]) -> Option<(f64, f64)> {
+        let ratio = b.within / a.within;
+        if !ratio.is_finite() || ratio == 0.0 || a.df < 1.0 || b.df < 1.0 {
+            return None;
+        }
+        let excess = self.excess([points_a, points_b]);
+        let above = f_above(ratio * ratio, self.df_worth(b, excess), self.df_worth(a, excess));
+        Some((ratio, 2.0 * above.min(1.0 - above)))
+    }
+
+    /// The excess kurtosis within subgroups of some points, or of single values within each stretch.
+    fn excess<const N: usize>(&self, stretches: [Range<usize>; N]) -> f64 {
+        let kept = |point: &usize| !self.points.is_omitted(*point);
+        let of_point = |point: usize| -> Vec<f64> {
+            let rows = self.points.rows(point);
+            rows.iter().flat_map(|&row| self.charted.iter().map(move |column| column[row])).collect()
+        };
+        let groups: Vec<Vec<f64>> = match self.samples {
+            Some(_) => stretches.into_iter().flatten().filter(kept).map(of_point).collect(),
+            None => stretches.into_iter().map(|points| points.filter(kept).map(|point| self.values[point]).collect()).collect(),
+        };
+        excess_within(groups.iter().map(|group| &group[..]))
+    }
+
+    /// The df that an sd of a stretch is worth where tails are so heavy.
+    fn df_worth(&self, stretch: &Stretch, excess: f64) -> f64 {
+        let each = if self.samples.is_some() { 1.0 + stretch.df / stretch.n } else { stretch.n };
+        df_worth(stretch.df, each, excess)
     }
 }
 
-/// Ratio of the short-term sds and its two-sided chance; `None` when either is unknown or 0.
-fn spread(a: &Stretch, b: &Stretch) -> Option<(f64, f64)> {
-    let ratio = b.within / a.within;
-    if !ratio.is_finite() || ratio == 0.0 || a.df < 1.0 || b.df < 1.0 {
-        return None;
+impl Freshness {
+    /// With how many of them lie beyond the limits, which are signals of their own.
+    pub fn with_beyond(self, location: &Panel) -> Freshness {
+        let signals = location.signals.iter().filter(|signal| signal.pattern == Pattern::BeyondLimits);
+        let beyond = signals.flat_map(|signal| signal.first..=signal.last).filter(|point| (self.first..=self.last).contains(point)).count();
+        Freshness { beyond, ..self }
     }
-    let above = f_above(ratio * ratio, b.df, a.df);
-    Some((ratio, 2.0 * above.min(1.0 - above)))
 }

@@ -50,8 +50,8 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Chart, StudyError> {
     let (comparison, freshness) = if points.phases.len() > 1 || frozen {
         let charted = parts.charted.as_ref().unwrap_or(&raw);
         let samples = params.sampling.filter(|sampling| sampling.of_values()).map(|_| Samples::of(&points, charted));
-        let source = Source { params, points: &points, values: &observed, samples: samples.as_ref() };
-        (source.phases(), source.freshness().map(|fresh| fresh.with_beyond(&panels[0], params.width)))
+        let source = Source { params, points: &points, values: &observed, samples: samples.as_ref(), charted };
+        (source.phases(), source.freshness().map(|fresh| fresh.with_beyond(&panels[0])))
     } else {
         (None, None)
     };

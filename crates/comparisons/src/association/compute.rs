@@ -1,10 +1,12 @@
 //! From counts to what was expected, how far they are from it, and where.
 
-use super::exact::{Exact, exact};
+use std::collections::BTreeMap;
+
+use super::exact::{Exact, exact, exact_together};
 use super::numbers::{Reversed, TableNumbers, Within};
 use super::params::Params;
 use super::tally::Cross;
-use acorn_maths::distributions::holm;
+use acorn_maths::distributions::{Hypergeometric, Law, holm};
 use acorn_maths::judgement::unlikely;
 use acorn_maths::normal;
 use acorn_maths::tails::chi_square_above;
@@ -55,10 +57,22 @@ pub fn table(of: &Cross, alpha: f64, cancel: &Cancel) -> Result<TableNumbers, St
     let least = small.iter().copied().reduce(f64::min);
     let valid = df > 0 && below as f64 <= FEW_MOST * small.len() as f64 && least.is_some_and(|least| least >= LEAST);
     let found = if df > 0 && !valid && n <= EXACT_MOST { Some(exact(&live, cancel)?) } else { None };
-    let cell_p = cell_chances(&all().filter_map(|(row, column)| adjusted(row, column)).collect::<Vec<_>>());
-    let mut chances = cell_p.into_iter();
-    let p_of_cells: Vec<Vec<Option<f64>>> =
-        maybe(&adjusted).iter().map(|row| row.iter().map(|z| z.and_then(|_| chances.next())).collect()).collect();
+    // Where χ² holds an adjusted residual is normal; else the count of a cell is hypergeometric, its totals held.
+    let exactly = |row: usize, column: usize| Hypergeometric { total: n, marked: columns[column], drawn: rows[row] };
+    let chance_of = |(row, column): (usize, usize)| {
+        let z = adjusted(row, column)?;
+        let two_sided =
+            if valid || n > EXACT_MOST { 2.0 * normal::above(z.abs()) } else { exactly(row, column).two_sided(of.at(row, column)) };
+        Some(two_sided.min(1.0))
+    };
+    // Of two rows, or two columns, the one tells what the other does.
+    let first = |sums: &[f64], live: usize| sums.iter().position(|sum| *sum > 0.0).filter(|_| live == 2);
+    let told_by = |(row, column): (usize, usize)| (first(&rows, live_rows).unwrap_or(row), first(&columns, live_columns).unwrap_or(column));
+    let told: Vec<((usize, usize), f64)> =
+        all().filter(|&cell| told_by(cell) == cell).filter_map(|cell| Some((cell, chance_of(cell)?))).collect();
+    let together = holm(&told.iter().map(|(_, p)| *p).collect::<Vec<_>>());
+    let known: BTreeMap<(usize, usize), f64> = told.into_iter().map(|(cell, _)| cell).zip(together).collect();
+    let p_of_cells = maybe(&|row, column| adjusted(row, column).and_then(|_| known.get(&told_by((row, column))).copied()));
     let p = if valid { chance(chi2) } else { found.map(|found| found.p).or_else(|| chance(chi2)) };
     let stands_out = |row: usize, column: usize| {
         let z = adjusted(row, column).filter(|_| p_of_cells[row][column].is_some_and(|p| p < alpha));
@@ -104,26 +118,31 @@ fn error(found: Exact) -> Option<f64> {
     (found.draws > 0).then(|| (found.p * (1.0 - found.p) / found.draws as f64).sqrt())
 }
 
-/// Chances of adjusted residuals, for all cells together.
-fn cell_chances(z: &[f64]) -> Vec<f64> {
-    holm(&z.iter().map(|z| (2.0 * normal::above(z.abs())).min(1.0)).collect::<Vec<_>>())
-}
-
 /// Whether it depends within the labels of a third column, all of them together.
 pub fn within(layers: &[(String, Cross)], whole: &TableNumbers, params: &Params, cancel: &Cancel) -> Result<Within, StudyError> {
-    let (mut chi2, mut df) = (0.0, 0);
+    let (mut chi2, mut df, mut valid) = (0.0, 0, true);
+    let mut thin = Vec::new();
     // What each cell has more than expected within its layer.
     let mut more = vec![vec![0.0; whole.columns.len()]; whole.rows.len()];
     for (_, cross) in layers {
         let one = table(cross, params.alpha, cancel)?;
         (chi2, df) = (chi2 + one.chi2, df + one.df);
+        if one.df > 0 {
+            valid &= one.valid || one.total > EXACT_MOST;
+            thin.push(cross.without_empty());
+        }
         for (row, sums) in more.iter_mut().enumerate() {
             for (column, sum) in sums.iter_mut().enumerate() {
                 *sum += one.observed[row][column] - one.expected[row][column];
             }
         }
     }
-    let p = (df > 0).then(|| chi_square_above(chi2, df as f64));
+    // Layers that are too thin for χ² each are no better together: forty of three values always give the same sum.
+    let p = match df > 0 {
+        true if valid => Some(chi_square_above(chi2, df as f64)),
+        true => Some(exact_together(&thin, chi2, cancel)?.p),
+        false => None,
+    };
     let turned = whole.marked().find(|&(row, column, side)| f64::from(side) * more[row][column] < 0.0);
     let reversed = match (whole.depends, unlikely(p)) {
         (true, false) => Some(Reversed::OnlyWhole),

@@ -112,33 +112,66 @@ impl Every<'_> {
 pub fn random(rows: &[f64], columns: &[f64], seen: f64, factorials: &[f64], cancel: &Cancel) -> Result<Exact, StudyError> {
     let draws = (CELLS_MOST / (rows.len() * columns.len())).clamp(DRAWS_LEAST, DRAWS);
     let mut random = Xoshiro256PlusPlus::seed_from_u64(SEED);
+    let ln_factorial = |count: f64| factorials.get(count as usize).copied().unwrap_or_else(|| ln_gamma(count + 1.0));
     let mut hits = 0_usize;
     for _ in 0..draws {
         cancel.check()?;
-        if drawn(rows, columns, factorials, &mut random) >= seen {
+        let mut sum = 0.0;
+        drawn(rows, columns, &mut random, |_, _, count| sum += ln_factorial(count));
+        if sum >= seen {
             hits += 1;
         }
     }
     Ok(Exact { p: (hits + 1) as f64 / (draws + 1) as f64, draws })
 }
 
-/// Σ ln of the factorials of the cells of a random table.
-fn drawn(rows: &[f64], columns: &[f64], factorials: &[f64], random: &mut Xoshiro256PlusPlus) -> f64 {
+/// The chance that χ² of several tables together is as large as seen, all totals of each held: the share of random sets of tables.
+///
+/// # Errors
+/// [`StudyError::Stopped`].
+pub fn exact_together(tables: &[Cross], seen: f64, cancel: &Cancel) -> Result<Exact, StudyError> {
+    let totals: Vec<(Vec<f64>, Vec<f64>)> = tables.iter().map(Cross::totals).collect();
+    let cells: usize = totals.iter().map(|(rows, columns)| rows.len() * columns.len()).sum();
+    let draws = (CELLS_MOST / cells.max(1)).clamp(DRAWS_LEAST, DRAWS);
+    // χ² = n (Σ count²/(row × column) − 1).
+    let totals: Vec<(f64, Vec<f64>, Vec<f64>)> =
+        totals.into_iter().map(|(rows, columns)| (rows.iter().sum(), rows, columns)).filter(|(n, ..)| *n > 0.0).collect();
+    let least = seen * (1.0 - AS_LIKELY);
+    let mut random = Xoshiro256PlusPlus::seed_from_u64(SEED);
+    let mut hits = 0_usize;
+    for _ in 0..draws {
+        cancel.check()?;
+        let mut chi2 = 0.0;
+        for (n, rows, columns) in &totals {
+            let mut sum = 0.0;
+            drawn(rows, columns, &mut random, |row, column, count| sum += count * count / (rows[row] * columns[column]));
+            chi2 += n * (sum - 1.0);
+        }
+        if chi2 >= least {
+            hits += 1;
+        }
+    }
+    Ok(Exact { p: (hits + 1) as f64 / (draws + 1) as f64, draws })
+}
+
+/// Tells each cell of a random table with the totals: its row, its column and its count. No total is 0.
+fn drawn(rows: &[f64], columns: &[f64], random: &mut Xoshiro256PlusPlus, mut tell: impl FnMut(usize, usize, f64)) {
     let mut left = rows.to_vec();
-    let ln_factorial = |count: f64| factorials.get(count as usize).copied().unwrap_or_else(|| ln_gamma(count + 1.0));
-    let mut sum = 0.0;
-    for column in &columns[..columns.len() - 1] {
+    let last = columns.len() - 1;
+    for (place, column) in columns[..last].iter().enumerate() {
         let mut wanted = *column;
         let mut all: f64 = left.iter().sum();
-        for row in &mut left {
-            let here = *row;
+        for (row, left) in left.iter_mut().enumerate() {
+            let here = *left;
             let count =
                 if all == here { wanted } else { Hypergeometric { total: all, marked: here, drawn: wanted }.drawn_by(random.random()) };
             all -= here;
             wanted -= count;
-            *row -= count;
-            sum += ln_factorial(count);
+            *left -= count;
+            tell(row, place, count);
         }
     }
-    sum + left.into_iter().map(ln_factorial).sum::<f64>()
+    for (row, count) in left.into_iter().enumerate() {
+        tell(row, last, count);
+    }
 }

@@ -99,8 +99,8 @@ pub struct TwoSample {
     pub difference: f64,
     /// With one spread for both.
     pub pooled: TTest,
-    /// With a spread for each.
-    pub welch: TTest,
+    /// With a spread for each; null when one has none.
+    pub welch: Option<TTest>,
 }
 
 /// A t test.

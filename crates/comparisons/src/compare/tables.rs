@@ -44,7 +44,8 @@ impl StoredAnswer for Numbers {
         test("Kruskal-Wallis", "kruskal", self.kruskal.map(|one| [one.h, one.df, f64::NAN, one.p]));
         test("Brown-Forsythe", "brown-forsythe", self.brown_forsythe.map(|one| [one.f, one.df1, one.df2, one.p]));
         test("two means, pooled", "two-sample", self.two_sample.map(|one| [one.pooled.t, one.pooled.df, f64::NAN, one.pooled.p]));
-        test("two means, Welch", "two-sample", self.two_sample.map(|one| [one.welch.t, one.welch.df, f64::NAN, one.welch.p]));
+        let welch = self.two_sample.and_then(|one| one.welch);
+        test("two means, Welch", "two-sample", welch.map(|one| [one.t, one.df, f64::NAN, one.p]));
         test("one mean", "one-mean", self.paired.or(self.one_sample).map(|one| [one.t, one.df, f64::NAN, one.p]));
         let tests = Table::of_terms("tests", "Tests", &["", "value", "df", "df within", "p"], terms);
         let mut tables = vec![groups, tests];

@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use super::numbers::{Chosen, Group, Numbers, OneMean, Pair};
 use super::params::{Params, Test};
-use acorn_maths::judgement::unlikely;
+use acorn_maths::judgement::{VERY_UNLIKELY, unlikely};
 use acorn_maths::words::{capital, chance, counted, grouped, listed, percent};
 use acorn_study::notes::{note, spreads_not_shown, worst_first};
 use acorn_study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
@@ -56,7 +56,7 @@ impl Numbers {
 
     fn farthest(&self) -> Option<Apart> {
         if let Some(two) = &self.two_sample {
-            let ci95 = if self.test == Chosen::Welch { two.welch.ci95 } else { two.pooled.ci95 };
+            let ci95 = two.welch.filter(|_| self.test == Chosen::Welch).unwrap_or(two.pooled).ci95;
             return Some(Apart::of(&self.groups[0].label, &self.groups[1].label, two.difference, ci95));
         }
         let far = |a: &&Pair, b: &&Pair| a.difference.abs().total_cmp(&b.difference.abs());
@@ -102,7 +102,8 @@ fn of_groups(numbers: &Numbers) -> Verdict {
         };
         return said(Tone::Caution, "They differ", format!("They differ: {how}."));
     }
-    if let Some((wide, narrow, p)) = unlike_spreads(numbers) {
+    // Means were looked at first: spreads are the verdict only where they leave little doubt.
+    if let Some((wide, narrow, p)) = unlike_spreads(numbers).filter(|(.., p)| *p < VERY_UNLIKELY) {
         let write = |group: &Group| write.computed(group.sd.unwrap_or_default());
         let sentence = format!(
             "Spreads differ: the sd of {} is {}, that of {} is {} ({}); the means are not shown to differ.",
@@ -229,7 +230,8 @@ fn pairs(numbers: &Numbers) -> Option<Note> {
 
 /// Which groups lie outside the decision limits.
 fn decided(numbers: &Numbers) -> Option<Note> {
-    let anom = numbers.anom.as_ref().filter(|anom| anom.len() > 2 && numbers.test == Chosen::Anova)?;
+    let alike = unlike_spreads(numbers).is_none() && numbers.test != Chosen::Kruskal;
+    let anom = numbers.anom.as_ref().filter(|anom| anom.len() > 2 && alike)?;
     let outside: Vec<String> = anom
         .iter()
         .filter(|one| one.outside)
@@ -248,12 +250,16 @@ fn spreads(numbers: &Numbers) -> Option<Note> {
     if !unlikely(Some(test.p)) {
         return spreads_not_shown(test.p, numbers.groups.iter().map(|group| group.n));
     }
-    // Where the means do not differ, that is the verdict.
     let means_differ = numbers.judged().is_some_and(|(p, _)| unlikely(Some(p)));
-    let (wide, narrow, _) = unlike_spreads(numbers).filter(|_| means_differ)?;
+    if !means_differ && test.p < VERY_UNLIKELY {
+        // That is the verdict.
+        return None;
+    }
+    let (wide, narrow, _) = unlike_spreads(numbers)?;
     let write = |group: &Group| numbers.writer.computed(group.sd.unwrap_or_default());
     let sentence = format!(
-        "Their spreads differ too ({}): {} varies most (sd {}), {} least (sd {}).",
+        "Their spreads {} ({}): {} varies most (sd {}), {} least (sd {}).",
+        if means_differ { "differ too" } else { "may differ" },
         chance(test.p),
         wide.label,
         write(wide),
@@ -266,9 +272,16 @@ fn spreads(numbers: &Numbers) -> Option<Note> {
 /// The test and its reason.
 fn why(numbers: &Numbers) -> Option<Note> {
     let sentence = match numbers.test {
-        Chosen::Anova => "Tested with one spread for all groups, because no difference of their spreads can be shown.",
-        Chosen::Welch => "Tested by Welch, because their spreads differ.",
-        Chosen::Kruskal => "Tested by ranks, because a group is small and the values are far from normal.",
+        Chosen::Anova => {
+            let why = match numbers.groups.iter().find(|group| group.sd.is_none_or(|sd| sd <= 0.0)) {
+                Some(flat) if flat.n < 2 => format!("{} has one value", flat.label),
+                Some(flat) => format!("{} has no two values that differ", flat.label),
+                None => "two values a group tell nothing of its own".to_owned(),
+            };
+            format!("Tested with one spread for all groups, because {why}.")
+        }
+        Chosen::Welch => "Welch’s test: each group is judged by its own spread.".to_owned(),
+        Chosen::Kruskal => "Tested by ranks, because a group is small and the values are far from normal.".to_owned(),
         Chosen::T | Chosen::None => return None,
     };
     Some(note(Tone::Unsure, sentence, None))

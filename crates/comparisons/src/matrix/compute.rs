@@ -50,10 +50,9 @@ pub fn compute(asked: &ValidatedSpec, cancel: &Cancel) -> Result<Numbers, StudyE
             Ok((x.len(), pearson(&x, &y), spearman(&x, &y)))
         })
         .collect::<Result<_, StudyError>>()?;
-    let tested: Vec<usize> = (0..pairs.len()).filter(|&pair| p_of(&found[pair]).is_some()).collect();
-    let adjusted = holm(&tested.iter().filter_map(|&pair| p_of(&found[pair])).collect::<Vec<_>>());
-    let mut p_holm = vec![None; pairs.len()];
-    tested.iter().zip(adjusted).for_each(|(&pair, p)| p_holm[pair] = Some(p));
+    let p_holm = among_all(&found, |found| found.1);
+    // A far value or two make a correlation that ranks do not show.
+    let p_of_ranks = among_all(&found, |found| found.2);
     let pair_of = |a: usize, b: usize| pairs.iter().position(|&pair| pair == (a.min(b), a.max(b)));
     let step = rows.div_ceil(DRAWN_MOST).max(1);
     let varies = |a: usize| EvenBars::of(values[a]);
@@ -66,8 +65,8 @@ pub fn compute(asked: &ValidatedSpec, cancel: &Cancel) -> Result<Numbers, StudyE
             .collect(),
         pearson: of(&|a| (bars[a].high > bars[a].low).then_some(1.0), &|pair| found[pair].1.map(|one| one.r)),
         ci95: square(k, &|_| None, &pair_of, &|pair| found[pair].1.and_then(|one| one.ci95)),
-        p: of(&|_| None, &|pair| p_of(&found[pair])),
-        flagged: square(k, &|_| None, &pair_of, &|pair| Some(unlikely(p_holm[pair])))
+        p: of(&|_| None, &|pair| found[pair].1.and_then(|one| one.p)),
+        flagged: square(k, &|_| None, &pair_of, &|pair| Some(unlikely(p_holm[pair]) && unlikely(p_of_ranks[pair])))
             .into_iter()
             .map(|row| row.into_iter().map(|flag| flag == Some(true)).collect())
             .collect(),
@@ -89,8 +88,11 @@ pub fn compute(asked: &ValidatedSpec, cancel: &Cancel) -> Result<Numbers, StudyE
 
 type Found = (usize, Option<Correlation>, Option<Correlation>);
 
-fn p_of(found: &Found) -> Option<f64> {
-    found.1.and_then(|one| one.p)
+/// The chance of each pair for all of them together, by one of both correlations.
+fn among_all(found: &[Found], of: impl Fn(&Found) -> Option<Correlation>) -> Vec<Option<f64>> {
+    let each: Vec<Option<f64>> = found.iter().map(|found| of(found).and_then(|one| one.p)).collect();
+    let mut adjusted = holm(&each.iter().copied().flatten().collect::<Vec<_>>()).into_iter();
+    each.into_iter().map(|p| p.and_then(|_| adjusted.next())).collect()
 }
 
 /// A square of numbers, the same on both sides of the diagonal.

@@ -42,6 +42,8 @@ pub fn families(tree: &Nest, taken: Option<(usize, f64)>) -> (Vec<Family>, bool)
         families.push(Family { df: groups.len() as f64 - before, ss, ..Family::default() });
         before = groups.len() as f64;
     }
+    // What is taken out of a level takes squares and df alike: what a mean square expects stays.
+    let spans: Vec<f64> = families.iter().map(|family| family.df).collect();
     if let Some((level, df)) = taken {
         families[level].df = (families[level].df - df).max(0.0);
     }
@@ -50,7 +52,7 @@ pub fn families(tree: &Nest, taken: Option<(usize, f64)>) -> (Vec<Family>, bool)
     let shared = shared(tree);
     let coefficient = |j: usize, m: usize| {
         let outside = if j == 0 { shared[m].0 } else { shared[m].1[j - 1] };
-        (shared[m].1[j] - outside) / families[j].df
+        (shared[m].1[j] - outside) / spans[j]
     };
     let mut table = [[0.0; FAMILIES_MOST]; FAMILIES_MOST];
     for j in (0..k).filter(|&j| families[j].df > 0.0) {

@@ -7,10 +7,13 @@ use super::cells::Tree;
 use super::components::{self, families};
 use super::factors::{NO_CELL, factors};
 use super::numbers::{Band, Cell, Factor, Family, Group, LabelEffect, Measured, Numbers, Standout, Without};
-use super::standouts::standouts;
+use super::standouts::{TOLD, confirmed, standouts};
 use acorn_data::frame::Kind;
 use acorn_maths::describe::decimals;
 use acorn_maths::judgement::unlikely;
+use acorn_maths::kurtosis::excess_within;
+use acorn_maths::normal;
+use acorn_maths::ranks::ranks;
 use acorn_study::reading::{bad, numbers};
 use acorn_study::{Cancel, StudyError, ToNumbers, ValidatedSpec, View};
 
@@ -67,6 +70,13 @@ pub fn answer(asked: &ValidatedSpec, cancel: &Cancel) -> Result<Answer, StudyErr
         share: (measuring.sd * measuring.sd / families[innermost].variance).min(1.0),
         of_all: (measuring.sd * measuring.sd / total).min(1.0),
     });
+    let step = 0.1_f64.powi(decimals(values).into());
+    let mut found = standouts(&tree, &families, step);
+    if !found.is_empty() && has_heavy_tails(&tree, values) {
+        let ranked = Tree::of(self::factors(asked.frame(), &columns)?, &normal_scores(values), cancel)?;
+        found = confirmed(found, &standouts(&ranked, &components::families(&ranked, None).0, 0.0));
+    }
+    found.truncate(TOLD);
     let single = tree.cells.iter().all(|cell| cell.n == 1) && tree.levels.len() > 1;
     let whole = Numbers {
         n: tree.n,
@@ -82,7 +92,7 @@ pub fn answer(asked: &ValidatedSpec, cancel: &Cancel) -> Result<Answer, StudyErr
         dominant: dominant.and_then(|place| names().nth(place)),
         without: without(&tree, &families, &names().collect::<Vec<_>>()),
         factors: (0..tree.factors.len()).map(|level| factor(&tree, level, &families[level])).collect(),
-        standouts: standouts(&tree, &families, 0.1_f64.powi(decimals(values).into())).into_iter().map(|one| standout(&tree, one)).collect(),
+        standouts: found.into_iter().map(|one| standout(&tree, one)).collect(),
         families: families.iter().zip(names()).map(|(family, name)| told(family, &name)).collect(),
         measuring,
         writer: measure.info.writer(decimals(values)),
@@ -96,6 +106,35 @@ pub fn answer(asked: &ValidatedSpec, cancel: &Cancel) -> Result<Answer, StudyErr
         set_to_zero,
         innermost,
     })
+}
+
+/// Whether values have heavy tails about the mean of the innermost group that holds several.
+fn has_heavy_tails(tree: &Tree, values: &[f64]) -> bool {
+    let singles = tree.cells.iter().all(|cell| cell.n == 1);
+    let outer = tree.levels.iter().rev().find(|groups| groups.len() < tree.cells.len()).filter(|_| singles);
+    let mut group_of: Vec<usize> = (0..tree.cells.len()).collect();
+    for (place, group) in outer.into_iter().flatten().enumerate() {
+        group_of[group.cells.clone()].fill(place);
+    }
+    let mut groups = vec![Vec::new(); tree.cells.len()];
+    for (&cell, value) in tree.cell_of_row.iter().zip(values) {
+        if let Some(&group) = group_of.get(cell as usize) {
+            groups[group].push(*value);
+        }
+    }
+    excess_within(groups.iter().map(|group| &group[..])) > 0.0
+}
+
+/// Φ⁻¹((rank − 3/8)/(n + 1/4)) of each value (Blom 1958); NaN stays.
+fn normal_scores(values: &[f64]) -> Vec<f64> {
+    let there: Vec<f64> = values.iter().copied().filter(|value| !value.is_nan()).collect();
+    let n = there.len() as f64;
+    let mut ranks = ranks(&there).0.into_iter();
+    let score = |value: &f64| match value.is_nan() {
+        true => f64::NAN,
+        false => ranks.next().map_or(f64::NAN, |rank| normal::quantile((rank - 0.375) / (n + 0.25))),
+    };
+    values.iter().map(score).collect()
 }
 
 /// The largest reach of what spread is shown of.

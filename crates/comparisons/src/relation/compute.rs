@@ -5,10 +5,10 @@ use std::sync::Arc;
 use super::numbers::{Cells, CurvePoint, FitNumbers, Group, Influential, Numbers, Point, Reason, Within};
 use acorn_data::figure::even_bars::{EvenBars, Places};
 use acorn_data::frame::{Coded, NO_CODE};
-use acorn_maths::correlation::{Fit, pearson, spearman};
-use acorn_maths::describe::{decimals, mean};
-use acorn_maths::judgement::VERY_UNLIKELY;
-use acorn_maths::tails::{f_above, t_two_sided};
+use acorn_maths::correlation::{Fit, pearson, pearson_within, spearman};
+use acorn_maths::describe::{decimals, mean, moments};
+use acorn_maths::judgement::{UNLIKELY, VERY_UNLIKELY};
+use acorn_maths::tails::{f_above, t_beyond, t_two_sided};
 use acorn_study::left_out::{LeftOut, is_left_out};
 use acorn_study::reading::{bad, numbers};
 use acorn_study::{Cancel, StudyError, ValidatedSpec};
@@ -199,7 +199,8 @@ fn of_groups(coded: &Coded, x: &[f64], y: &[f64], at: &[usize]) -> Vec<Group> {
 /// The relation of distances from the means of each group.
 fn within(coded: &Coded, x: &[f64], y: &[f64], at: &[usize]) -> Option<Within> {
     let (mut own_x, mut own_y) = (Vec::new(), Vec::new());
-    for places in places(coded, at).into_iter().filter(|places| places.len() > 1) {
+    let groups: Vec<Vec<usize>> = places(coded, at).into_iter().filter(|places| places.len() > 1).collect();
+    for places in &groups {
         let about = |values: &[f64]| {
             let picked: Vec<f64> = places.iter().map(|&place| values[place]).collect();
             let middle = mean(&picked);
@@ -208,14 +209,14 @@ fn within(coded: &Coded, x: &[f64], y: &[f64], at: &[usize]) -> Option<Within> {
         own_x.extend(about(x));
         own_y.extend(about(y));
     }
-    pearson(&own_x, &own_y).map(|one| Within { r: one.r, p: one.p })
+    pearson_within(&own_x, &own_y, groups.len()).map(|one| Within { r: one.r, p: one.p })
 }
 
 /// The point with the largest Cook's distance, when that is far.
 fn influential(fit: &Fit, x: &[f64], y: &[f64], at: &[usize], id_of: impl Fn(usize) -> i64) -> Option<Influential> {
     let scale = 1.0 / (fit.coefficients.len() as f64 * fit.sd * fit.sd);
     let distance = |place: usize| {
-        let h = fit.leverage(x[place]);
+        let h = fit.leverage(x[place]).min(1.0);
         let e = y[place] - fit.at(x[place]);
         scale * e * e * h / ((1.0 - h) * (1.0 - h))
     };
@@ -227,11 +228,40 @@ fn influential(fit: &Fit, x: &[f64], y: &[f64], at: &[usize], id_of: impl Fn(usi
         }
     }
     let (point, cook) = farthest?;
-    let leverage = fit.leverage(x[point]);
+    let leverage = fit.leverage(x[point]).min(1.0);
     (cook >= FAR).then(|| {
         let without =
             |values: &[f64]| values.iter().enumerate().filter(|(place, _)| *place != point).map(|(_, value)| *value).collect::<Vec<_>>();
-        let pearson_without = pearson(&without(x), &without(y)).map(|one| one.r);
-        Influential { point, at: at[point], row: id_of(at[point]), leverage, cook, pearson_without }
+        let (others_x, others_y) = (without(x), without(y));
+        Influential {
+            point,
+            at: at[point],
+            row: id_of(at[point]),
+            leverage,
+            cook,
+            pearson_without: pearson(&others_x, &others_y).map(|one| one.r),
+            is_apart: is_apart(x[point], &others_x) || is_off(fit, x[point], y[point], &others_x, &others_y),
+        }
     })
+}
+
+/// Of two looks each may err half as often.
+const OF_TWO: f64 = 0.5 * UNLIKELY;
+
+/// Whether a value lies farther from the others than the farthest of as many normal ones does: Grubbs (1950), Annals of Mathematical
+/// Statistics 21.
+fn is_apart(value: f64, others: &[f64]) -> bool {
+    let of = moments(others);
+    let n = of.n as f64;
+    of.mean.zip(of.sd).is_some_and(|(mean, sd)| {
+        let t = (value - mean) / (sd * (1.0 + 1.0 / n).sqrt());
+        n > 2.0 && (t.is_infinite() || (n + 1.0) * t_beyond(t, n - 1.0) < OF_TWO)
+    })
+}
+
+/// Whether a point lies farther from the fit through the others than the farthest of as many does: Cook and Weisberg (1982), ch. 2.
+fn is_off(fit: &Fit, x: f64, y: f64, others_x: &[f64], others_y: &[f64]) -> bool {
+    let Some(without) = Fit::of(others_x, others_y, fit.coefficients.len() - 1) else { return false };
+    let t = (y - without.at(x)) / (without.sd * (1.0 + without.leverage(x)).sqrt());
+    without.df > 0.0 && (t.is_infinite() || (others_x.len() as f64 + 1.0) * t_beyond(t, without.df) < OF_TWO)
 }

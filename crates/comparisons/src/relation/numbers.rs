@@ -155,4 +155,6 @@ pub struct Influential {
     pub cook: f64,
     /// Pearson's r without it.
     pub pearson_without: Option<f64>,
+    /// Whether it lies apart from the others, along x or from their fit; else it is one of them, and the farthest by chance.
+    pub is_apart: bool,
 }

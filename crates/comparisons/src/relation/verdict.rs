@@ -52,7 +52,7 @@ pub fn read(answer: &Answer) -> Verdict {
 /// One far point that makes the correlation: without it there is none to be shown, or half of it at most.
 fn of_one_point(answer: &Answer) -> Option<Verdict> {
     let of = &answer.numbers;
-    let (r, far) = (of.pearson?, of.influential.filter(|far| far.cook >= 1.0)?);
+    let (r, far) = (of.pearson?, of.influential.filter(|far| far.cook >= 1.0 && far.is_apart)?);
     let without = far.pearson_without?;
     let df = of.n as f64 - 3.0;
     let p = tails::t_beyond(without * (df / (1.0 - without * without)).sqrt(), df);
@@ -158,7 +158,7 @@ fn split(of: &Numbers) -> Option<Note> {
 
 /// A point that makes the fit.
 fn maker(of: &Numbers) -> Option<Note> {
-    let far = of.influential?;
+    let far = of.influential.filter(|far| far.is_apart)?;
     let without = far.pearson_without.map(|r| format!("Without it the correlation would be {}.", correlation(r)));
     // A row that the fit must pass through has a distance without bound.
     let distance = if far.cook < 1000.0 { format!("{:.1}", far.cook) } else { "over 1,000".to_owned() };

@@ -45,6 +45,7 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Numbers, StudyError> 
         let as_small = least.partition_point(|least| *least <= p * (1.0 + SMALL));
         (1 + as_small) as f64 / (1 + least.len()) as f64
     };
+    let of_labels = params.candidates.iter().filter(|candidate| matches!(candidate.held[0], CandidateValues::Labels { .. })).count();
     let one = |(candidate, found): (&Candidate, &Option<(usize, Strength)>)| {
         let held = &candidate.held[found.map_or(0, |(look, _)| look)];
         let found = found.map(|(_, found)| found);
@@ -59,7 +60,7 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Numbers, StudyError> 
             p: found.map(|found| (found.p * candidate.held.len() as f64).min(1.0)),
             p_screen: p,
             beyond: unlikely(p),
-            over: over(params, held),
+            over: over(params, held, of_labels),
             picture: picture(params, held),
             study: study(params, candidate.column, held),
         }
@@ -121,8 +122,9 @@ fn labels(params: &Params) -> Vec<LabelCount> {
     params.labels.iter().zip(counts).map(|(label, n)| LabelCount { label: label.clone(), n }).collect()
 }
 
-/// The label of a column that holds more of the marked rows than drawing without putting back gives it, by Holm for all labels.
-fn over(params: &Params, held: &CandidateValues) -> Option<Over> {
+/// The label of a column that holds more of the marked rows than drawing without putting back gives it: beyond chance for all labels of so
+/// many columns, its chance by Holm for those of its own.
+fn over(params: &Params, held: &CandidateValues, columns: usize) -> Option<Over> {
     let (Response::Labels(own), Some(marked), CandidateValues::Labels { codes, labels, .. }) = (&params.response, params.marked, held)
     else {
         return None;
@@ -138,7 +140,7 @@ fn over(params: &Params, held: &CandidateValues) -> Option<Over> {
     let (label, p) =
         holm(&chances).into_iter().enumerate().min_by(|a, b| a.1.total_cmp(&b.1).then(chances[a.0].total_cmp(&chances[b.0])))?;
     let (all, those) = counts[label];
-    (drawn > 0.0 && unlikely(Some(p))).then(|| Over {
+    (drawn > 0.0 && unlikely(Some(p * columns as f64))).then(|| Over {
         label: labels[label].clone(),
         count: those as usize,
         of: all as usize,

@@ -66,10 +66,10 @@ pub fn notes(of: &Numbers) -> Vec<Note> {
 fn over(of: &Numbers, found: &Found) -> Option<Note> {
     let (over, marked) = (found.over.as_ref()?, of.marked.as_ref()?);
     let sentence = format!(
-        "{} holds {} of {marked} ({} rows), and {} of all rows.",
+        "{} holds {} of {marked} ({}), and {} of all rows.",
         capital(&level(&found.column, &over.label)),
         percent(over.share),
-        grouped(over.count),
+        counted(over.count, "row", "rows"),
         percent(over.share_of_all)
     );
     Some(note(Tone::Caution, sentence, Some(format!("Drawing rows at random gives so many with {}.", chance(over.p)))))

@@ -82,22 +82,21 @@ pub fn answer(asked: &ValidatedSpec<'_>, ratings: Ratings, cancel: &Cancel) -> R
     });
     let errors = known.zip(bad_code.flatten()).filter(|_| k == 2).map(|(known, bad)| {
         let one = |operator: usize| {
-            // Judgements, and wrong ones, of bad pieces and of good ones.
-            let [mut of_bad, mut of_good] = [[0usize; 2]; 2];
+            // How often each bad piece, and each good one, was judged wrongly.
+            let [mut of_bad, mut of_good] = [Vec::new(), Vec::new()];
             for (part, &label) in known.iter().enumerate() {
-                let is_bad = label as usize == bad;
-                let side = if is_bad { &mut of_bad } else { &mut of_good };
-                side[0] += r;
-                side[1] += ratings.cell(part, operator).iter().filter(|code| **code != label).count();
+                let side = if label as usize == bad { &mut of_bad } else { &mut of_good };
+                side.push(ratings.cell(part, operator).iter().filter(|code| **code != label).count() as f64);
             }
-            let rate = |[all, wrong]: [usize; 2]| (all > 0).then(|| wrong as f64 / all as f64);
+            let sum = |wrong: &[f64]| wrong.iter().sum::<f64>();
+            let rate = |wrong: &[f64]| (!wrong.is_empty()).then(|| sum(wrong) / (wrong.len() * r) as f64);
             Errors {
                 operator: ratings.operators[operator].clone(),
-                misses: of_bad[1],
-                miss_rate: rate(of_bad),
-                miss_ci95: (of_bad[0] > 0).then(|| share_interval(of_bad[1] as f64, of_bad[0] as f64)),
-                false_alarms: of_good[1],
-                false_alarm_rate: rate(of_good),
+                misses: sum(&of_bad) as usize,
+                miss_rate: rate(&of_bad),
+                miss_ci95: rate(&of_bad).map(|rate| of_pieces(&of_bad, r as f64, rate)),
+                false_alarms: sum(&of_good) as usize,
+                false_alarm_rate: rate(&of_good),
             }
         };
         (0..o).map(one).collect()
@@ -128,6 +127,16 @@ pub fn answer(asked: &ValidatedSpec<'_>, ratings: Ratings, cancel: &Cancel) -> R
         numbers,
         ratings,
     })
+}
+
+/// The 95 % interval of a share of judgements. Those of one piece go with each other, so that they are worth between one a piece and all of
+/// them: p(1 − p) over the variance of the mean of the pieces' own shares (Kish 1965, Survey Sampling, ch. 5).
+fn of_pieces(wrong: &[f64], looks: f64, share: f64) -> [f64; 2] {
+    let pieces = wrong.len() as f64;
+    let variance = wrong.iter().map(|wrong| (wrong / looks - share).powi(2)).sum::<f64>() / (pieces * (pieces - 1.0));
+    let worth = share * (1.0 - share) / variance;
+    let worth = if worth.is_finite() { worth.clamp(pieces, pieces * looks) } else { pieces };
+    share_interval(share * worth, worth)
 }
 
 /// Pairs of more operators than these are too many to look at.

@@ -87,10 +87,10 @@ pub fn answer(params: &Params, cancel: &Cancel) -> Result<Answer, StudyError> {
         share: share_of(gauge, gauge + part),
     };
     // Where operators read some parts differently, means of operators differ by that alone.
-    let kept = analysis.as_ref().is_some_and(|of| !of.pooled) && cells.trials().is_some();
+    let kept = analysis.as_ref().is_some_and(|of| !of.pooled);
     let interaction = tables.with.as_ref().filter(|_| kept).map(|lines| (lines[2].mean_square(), lines[2].df));
     let Decision { operators: judged, bias_limits, sd_limits } =
-        Decision::of(readers::of(&cells, tables.unbalanced.as_ref().map(|sums| &sums.effects[..])), interaction);
+        Decision::of(readers::of(&cells, tables.unbalanced.as_ref()), interaction, (0..cells.len()).map(|cell| cells.nth(cell)));
     let by_analysis = analysis.as_ref().filter(|_| params.way != Way::Range && total > 0.0);
     let drawn = by_analysis.and_then(|analysis| components::drawn_intervals(&tables, analysis, &cells));
     let ci95 = by_analysis.and_then(|analysis| components::interval(&tables, analysis, &cells));

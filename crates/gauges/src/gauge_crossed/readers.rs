@@ -1,11 +1,12 @@
 //! What each operator read, to be held against the others.
 
 use super::cells::{Cells, range};
+use super::unbalanced::Sums;
 use acorn_maths::describe::mean;
 use acorn_study::gauge::operators::Reader;
 
-/// All operators; `effects` are those of a study whose cells differ in number, where plain means cannot be compared.
-pub fn of(cells: &Cells, effects: Option<&[f64]>) -> Vec<Reader> {
+/// All operators; `sums` are those of a study whose cells differ in number, where plain means cannot be compared.
+pub fn of(cells: &Cells, sums: Option<&Sums>) -> Vec<Reader> {
     let grand = mean(&cells.values);
     let one = |operator: usize| {
         let all = (0..cells.parts.len()).map(|part| cells.cell(part, operator));
@@ -17,11 +18,14 @@ pub fn of(cells: &Cells, effects: Option<&[f64]>) -> Vec<Reader> {
         let ranges: Vec<f64> = filled.iter().filter(|cell| cell.len() > 1).map(|cell| range(cell)).collect();
         Reader {
             label: cells.operators[operator].clone(),
-            mean: match effects {
-                Some(effects) => grand + effects[operator],
+            mean: match sums {
+                Some(sums) => grand + sums.effects[operator],
                 None => mean(&filled.iter().map(|cell| mean(cell)).collect::<Vec<_>>()),
             },
-            n: filled.iter().map(|cell| cell.len()).sum(),
+            n: match sums {
+                Some(sums) => sums.worth[operator],
+                None => filled.iter().map(|cell| cell.len()).sum::<usize>() as f64,
+            },
             squares: filled.iter().map(squares).sum(),
             df: filled.iter().map(|cell| cell.len() - 1).sum::<usize>() as f64,
             mean_range: (!ranges.is_empty()).then(|| mean(&ranges)),

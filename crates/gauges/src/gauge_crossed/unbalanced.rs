@@ -43,6 +43,8 @@ pub struct Sums {
     pub total: f64,
     /// What each operator adds, their mean taken off.
     pub effects: Vec<f64>,
+    /// How many readings of a balanced study would tell it as well.
+    pub worth: Vec<f64>,
 }
 
 impl Sums {
@@ -83,6 +85,7 @@ impl Sums {
             third: [0.0; 2],
             total: cells.values.iter().map(|value| (value - grand).powi(2)).sum(),
             effects: Vec::new(),
+            worth: Vec::new(),
             cells: filled,
         };
         let squares = |by: &dyn Fn(&Cell) -> usize, groups: usize| {
@@ -90,13 +93,14 @@ impl Sums {
             sums.cells.iter().map(|cell| cell.n * (cell.mean - means[by(cell)]).powi(2)).sum::<f64>()
         };
         let (parts_only, operators_only) = (squares(&|cell| cell.part, p), squares(&|cell| cell.operator, o));
-        let effects = sums.operator_effects(p);
+        let (effects, worth) = sums.operator_effects(p);
         let left = sums.additive_left(&effects, p);
         sums.interaction = left.max(0.0);
         sums.adjusted = [(operators_only - left).max(0.0), (parts_only - left).max(0.0)];
         sums.third = if sums.filled == p * o { sums.weighted(p) } else { sums.adjusted };
         let middle = effects.iter().sum::<f64>() / o as f64;
         sums.effects = effects.iter().map(|effect| effect - middle).collect();
+        sums.worth = worth;
         Ok(sums)
     }
 
@@ -109,8 +113,10 @@ impl Sums {
         sums.into_iter().map(|(sum, n)| sum / n).collect()
     }
 
-    /// What each operator adds in the additive fit, the first adding nothing: the normal equations with the parts taken out.
-    fn operator_effects(&self, parts: usize) -> Vec<f64> {
+    /// What each operator adds in the additive fit, the first adding nothing: the normal equations with the parts taken out. And how many
+    /// readings it is worth: (k − 1)/k over the variance of its distance from the mean of all, which is that over its readings in a
+    /// balanced study.
+    fn operator_effects(&self, parts: usize) -> (Vec<f64>, Vec<f64>) {
         let o = self.operators;
         let of_part = self.means(&|cell| cell.part, parts);
         let mut n_part = vec![0.0; parts];
@@ -129,9 +135,16 @@ impl Sums {
         }
         // One operator is the origin.
         let rest: Vec<Vec<f64>> = matrix[1..].iter().map(|row| row[1..].to_vec()).collect();
+        let Some(factor) = Factor::of(rest) else { return (vec![0.0; o], vec![0.0; o]) };
         let mut solved = vec![0.0];
-        solved.extend(Factor::of(rest).map_or_else(|| vec![0.0; o - 1], |factor| factor.solve(&right[1..])));
-        solved
+        solved.extend(factor.solve(&right[1..]));
+        let k = o as f64;
+        let worth = |operator: usize| {
+            let apart: Vec<f64> = (1..o).map(|other| f64::from(u8::from(other == operator)) - 1.0 / k).collect();
+            let variance: f64 = factor.solve(&apart).iter().zip(&apart).map(|(solved, apart)| solved * apart).sum();
+            (k - 1.0) / (k * variance)
+        };
+        (solved, (0..o).map(worth).collect())
     }
 
     /// Σ n (mean − part − operator)² of the additive fit.

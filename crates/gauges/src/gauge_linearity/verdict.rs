@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use super::compute::Answer;
 use super::numbers::LinearityPart;
-use acorn_maths::judgement::{VERY_UNLIKELY, unlikely};
+use acorn_maths::judgement::{UNLIKELY, VERY_UNLIKELY};
 use acorn_maths::words::{chance, counted, listed, percent};
 use acorn_study::notes::{note, worst_first};
 use acorn_study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
@@ -13,6 +13,20 @@ use acorn_study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
 const PIECES_WANTED: usize = 5;
 /// Fewer readings in all are few.
 const READINGS_WANTED: usize = 50;
+
+/// Slope, average and single pieces are three ways to find a right gauge wrong; together they err as often as one.
+const WAYS: f64 = 3.0;
+
+/// Whether the slope or the average tells a bias.
+fn tells(p: Option<f64>) -> bool {
+    p.is_some_and(|p| p < UNLIKELY / WAYS)
+}
+
+/// The pieces that read off by themselves, each one of as many (Bonferroni).
+fn off_alone(parts: &[LinearityPart]) -> impl Iterator<Item = &LinearityPart> {
+    let most = UNLIKELY / WAYS / parts.len() as f64;
+    parts.iter().filter(move |part| part.p.is_some_and(|p| p < most))
+}
 
 /// The bias of the smallest and the largest piece in words.
 fn ends(answer: &Answer) -> String {
@@ -50,16 +64,16 @@ pub fn read(answer: &Answer) -> Verdict {
     }
     let average = of.writer.computed(of.average.bias.abs());
     let side = if of.average.bias > 0.0 { "high" } else { "low" };
-    if unlikely(slope_p) {
+    if tells(slope_p) {
         let sentence = format!("The bias changes over the range: {} ({}).", ends(answer), chance(slope_p.unwrap_or_default()));
         return said(Tone::Alarm, "Not linear", sentence);
     }
-    if unlikely(of.average.p) {
+    if tells(of.average.p) {
         let sentence =
             format!("It reads {average} {side} over the whole range, alike at every size ({}).", chance(of.average.p.unwrap_or_default()));
         return said(Tone::Caution, "Reads off", sentence);
     }
-    let off = of.parts.iter().filter(|part| part.p.is_some_and(|p| p < 0.05 / of.parts.len() as f64)).count();
+    let off = off_alone(&of.parts).count();
     if off > 0 {
         let sentence = format!("No bias over the whole, but {} off by itself.", counted(off, "piece is", "pieces are"));
         return said(Tone::Caution, "Off in places", sentence);
@@ -78,13 +92,7 @@ pub fn read(answer: &Answer) -> Verdict {
 /// All notes, the worst first.
 pub fn notes(answer: &Answer) -> Vec<Note> {
     let of = &answer.numbers;
-    // Each piece by itself, as many tests as pieces (Bonferroni).
-    let off: Vec<String> = of
-        .parts
-        .iter()
-        .filter(|part| part.p.is_some_and(|p| p < 0.05 / of.parts.len() as f64))
-        .map(|part| format!("{} {}", part.label, of.writer.signed(part.bias)))
-        .collect();
+    let off: Vec<String> = off_alone(&of.parts).map(|part| format!("{} {}", part.label, of.writer.signed(part.bias))).collect();
     let pieces = match &off[..] {
         [] => of.parts.iter().any(|part| part.p.is_some()).then(|| note(Tone::Calm, "No piece by itself reads off.", None)),
         off if off.len() <= 6 => {
@@ -95,7 +103,7 @@ pub fn notes(answer: &Answer) -> Vec<Note> {
             Some(note(Tone::Caution, format!("{} of {} pieces read off by more than repeating explains.", off.len(), of.parts.len()), None))
         }
     };
-    let mend = of.fit.filter(|fit| unlikely(fit.slope_p)).map(|_| {
+    let mend = of.fit.filter(|fit| tells(fit.slope_p)).map(|_| {
         let detail = "Set the gauge at both ends of its range, look for wear, or use it where the bias is small.";
         note(Tone::Unsure, "One correction for the whole range does not mend it.", Some(detail.into()))
     });

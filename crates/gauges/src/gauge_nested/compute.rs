@@ -88,13 +88,17 @@ pub fn answer(asked: &ValidatedSpec<'_>, cancel: &Cancel) -> Result<Answer, Stud
         Reader {
             label: cells.operators[operator].clone(),
             mean: of_operator[operator],
-            n: cells.each * cells.trials,
+            n: (cells.each * cells.trials) as f64,
             squares: parts.clone().map(within).sum(),
             df: p * (r - 1.0),
             mean_range: Some(parts.map(range).sum::<f64>() / p),
         }
     };
-    let decision = Decision::of((0..cells.operators.len()).map(reader).collect(), Some((squares[1], dfs[1])));
+    let decision = Decision::of(
+        (0..cells.operators.len()).map(reader).collect(),
+        Some((squares[1], dfs[1])),
+        (0..cells.parts.len()).map(|part| cells.part(part)),
+    );
     let [operator_line, part_line, repeat_line] = lines;
     let table = vec![operator_line.tested(&part_line), part_line.tested(&repeat_line), repeat_line, total_line];
     let many = cells.values.len() > DRAWN_MOST;

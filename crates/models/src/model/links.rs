@@ -7,6 +7,7 @@ use super::statement::Input;
 use acorn_data::frame::{Frame, Values};
 use acorn_maths::describe::moments;
 use acorn_maths::equal_means::{Sample, welch};
+use acorn_maths::kurtosis::{df_worth, excess_within};
 use acorn_maths::normal;
 use acorn_maths::shapes::{Family, fit};
 use acorn_maths::sorting::Sorted;
@@ -83,7 +84,7 @@ pub fn distribution(input: &Input, frame: &Frame) -> Result<(Distribution, Optio
         fitted(&input.distribution, &there).ok_or_else(|| format!("cannot be a {} distribution fitted to “{name}”", input.distribution))?
     };
     let newest = follows.then(|| newest_against_older(&there)).flatten();
-    let moved = if typed { away(&distribution, there.len(), mean, sd) } else { None };
+    let moved = if typed { away(&distribution, &there, mean, sd) } else { None };
     Ok((distribution, Some(Link { column: name.clone(), n: there.len(), follows, sd, newest, moved })))
 }
 
@@ -98,25 +99,27 @@ fn newest_against_older(values: &[f64]) -> Option<Moved> {
     if newest < 8 {
         return None;
     }
-    let (older, newer) = values.split_at(values.len() - newest);
+    let (before, after) = values.split_at(values.len() - newest);
     let sample = |values: &[f64]| {
         let found = moments(values);
         Some(Sample { n: found.n as f64, mean: found.mean?, sd: found.sd? })
     };
-    let (older, newer) = (sample(older)?, sample(newer)?);
+    let (older, newer) = (sample(before)?, sample(after)?);
     let means = welch([older, newer])?.p;
     let f = (newer.sd / older.sd).powi(2);
-    let above = f_above(f, newer.n - 1.0, older.n - 1.0);
+    let excess = excess_within([before, after]);
+    let above = f_above(f, df_worth(newer.n - 1.0, newer.n, excess), df_worth(older.n - 1.0, older.n, excess));
     let spreads = 2.0 * above.min(1.0 - above);
     Some(Moved { n: newest, by: newer.mean - older.mean, ratio: newer.sd / older.sd, p: (2.0 * means.min(spreads)).min(1.0) })
 }
 
-/// Values against accepted parameters: z of the mean, chi-square of the variance (as of a normal).
-fn away(distribution: &Distribution, n: usize, mean: f64, sd: f64) -> Option<Moved> {
+/// Values against accepted parameters: z of the mean, chi-square of the variance, with as many degrees of freedom as their tails leave.
+fn away(distribution: &Distribution, values: &[f64], mean: f64, sd: f64) -> Option<Moved> {
     let (accepted, spread) = (distribution.mean()?, distribution.sd().filter(|sd| *sd > 0.0)?);
+    let n = values.len();
     let t = (mean - accepted) / (spread / (n as f64).sqrt());
-    let squares = (n as f64 - 1.0) * (sd / spread).powi(2);
-    let above = chi_square_above(squares, n as f64 - 1.0);
+    let df = df_worth(n as f64 - 1.0, n as f64, excess_within([values]));
+    let above = chi_square_above(df * (sd / spread).powi(2), df);
     let (means, spreads) = (2.0 * normal::above(t.abs()), 2.0 * above.min(1.0 - above));
     Some(Moved { n, by: mean - accepted, ratio: sd / spread, p: (2.0 * means.min(spreads)).min(1.0) })
 }

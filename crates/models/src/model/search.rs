@@ -16,6 +16,9 @@ use super::random::BLOCK;
 use super::run::{Tally, limits};
 use super::statement::{Goal, Range, Search};
 use acorn_maths::cancel::{Cancel, Stopped};
+use acorn_maths::describe::moments;
+use acorn_maths::judgement::VERY_UNLIKELY;
+use acorn_maths::tails::t_beyond;
 use acorn_maths::words;
 use acorn_study::StudyError;
 use acorn_study::reading::bad;
@@ -76,6 +79,10 @@ pub const CONTROLS_MOST: usize = 20;
 const FEW: usize = 8 * BLOCK;
 /// Draws that the last comparisons are made by, at most.
 const ALL: usize = 200 * BLOCK;
+/// Draws at least that the best is held against the settings as they are by.
+const FRESH: usize = 20 * BLOCK;
+/// Makes of a seed another one.
+const OTHER: u64 = 0x9e37_79b9_7f4a_7c15;
 
 impl Plan {
     /// Reads a search against its model.
@@ -237,6 +244,10 @@ impl<'m> Common<'m> {
 
     /// Every response at some settings, by the first so many blocks.
     fn tallies(&self, settings: &[f64], blocks: usize) -> Vec<Tally> {
+        self.tallies_of(settings, &self.blocks[..blocks.min(self.blocks.len())])
+    }
+
+    fn tallies_of(&self, settings: &[f64], blocks: &[Bench]) -> Vec<Tally> {
         let programs = self.model.programs(settings);
         let moved: Vec<(usize, f64)> = self
             .model
@@ -254,13 +265,32 @@ impl<'m> Common<'m> {
             bench.follow(self.model, &programs);
             self.limits.iter().enumerate().map(|(place, limits)| Tally::of(bench.response(self.model, place), *limits)).collect::<Vec<_>>()
         };
-        let found: Vec<Vec<Tally>> = self.blocks[..blocks.min(self.blocks.len())].par_iter().map(see).collect();
+        let found: Vec<Vec<Tally>> = blocks.par_iter().map(see).collect();
         let none = vec![Tally::NONE; self.limits.len()];
         found.into_iter().fold(none, |all, more| all.into_iter().zip(more).map(|(all, more)| all.and(more)).collect())
     }
 
     fn badness(&self, point: &[f64], blocks: usize) -> [f64; 3] {
         self.plan.badness(&self.tallies(&self.plan.settings(self.model, point), blocks), &self.limits)
+    }
+
+    /// Whether settings do better than others by more than chance explains: t of the differences that the blocks show, in what parts them
+    /// first.
+    fn do_better(&self, settings: &[f64], others: &[f64]) -> bool {
+        let of_block = |block: &Bench| {
+            [settings, others].map(|settings| self.plan.badness(&self.tallies_of(settings, std::slice::from_ref(block)), &self.limits))
+        };
+        let pairs: Vec<[[f64; 3]; 2]> = self.blocks.iter().map(of_block).collect();
+        let Some(part) = (0..3).find(|&part| pairs.iter().any(|[one, other]| one[part] != other[part])) else { return false };
+        let apart: Vec<f64> = pairs.iter().map(|[one, other]| one[part] - other[part]).collect();
+        let of = moments(&apart);
+        let (Some(mean), Some(sd)) = (of.mean.filter(|mean| mean.is_finite()), of.sd.filter(|sd| sd.is_finite())) else {
+            // Only one of them can be worked out at all.
+            let whole = |settings: &[f64]| self.plan.badness(&self.tallies(settings, self.blocks.len()), &self.limits);
+            return lexical(&whole(settings), &whole(others)).is_lt();
+        };
+        let t = mean / (sd / (of.n as f64).sqrt());
+        mean < 0.0 && (sd == 0.0 || 0.5 * t_beyond(t, of.n as f64 - 1.0) < VERY_UNLIKELY)
     }
 }
 
@@ -305,8 +335,11 @@ pub fn search(model: &Model, plan: &Plan, draws: usize, seed: u64, cancel: &Canc
     tried += 1 + more + steps;
     let before = common.tallies(&model.settings(), all);
     let worst = plan.badness(&before, &common.limits);
-    let better = lexical(&best.badness, &worst).is_lt();
-    let settings = if better { plan.settings(model, &best.point) } else { plan.settings(model, &start) };
+    // The best of many settings suits the draws that it was chosen by: others tell whether it is better.
+    let fresh = Common::of(model, plan, draws.clamp(FRESH, ALL), seed ^ OTHER);
+    let chosen = plan.settings(model, &best.point);
+    let better = fresh.do_better(&chosen, &model.settings());
+    let settings = if better { chosen } else { plan.settings(model, &start) };
     let point = plan.point(&settings);
     let badness = if better { best.badness } else { worst };
     let found = plan.ranges.iter().enumerate().map(|(place, (control, range))| {

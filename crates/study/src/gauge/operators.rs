@@ -4,12 +4,14 @@
 //! Means: x̄ ± h s √((k − 1)/N) with the sd s of what makes them differ by chance and h of [`anom`] (Nelson 1983). Variances: the
 //! share of one operator's sum of squares in that of all is Beta(ν/2, (k − 1)ν/2) when all repeat alike, ν the operator's df;
 //! limits at 0.025/k on either side (Wludyka and Nelson 1997, J. Quality Technology 29). Where operators have read unequally
-//! often, the limits are those of the one with the fewest readings, the widest, for all.
+//! often, the limits are those of the one whose mean is known least, the widest, for all. Readings with heavy tails leave an sd fewer
+//! degrees of freedom ([`df_worth`]).
 
 use serde::Serialize;
 
 use crate::Table;
 use acorn_maths::describe::mean;
+use acorn_maths::kurtosis::{df_worth, excess_within};
 use acorn_maths::words::ValueFormat;
 use acorn_maths::{anom, root, tails};
 
@@ -39,8 +41,8 @@ pub struct Reader {
     pub label: String,
     /// Mean of what was read, comparable between operators.
     pub mean: f64,
-    /// Readings.
-    pub n: usize,
+    /// Readings whose plain mean would be known as well as this one is.
+    pub n: f64,
     /// Sum of squares within parts.
     pub squares: f64,
     /// Degrees of freedom of that.
@@ -63,13 +65,14 @@ pub struct Decision {
 const ALPHA: f64 = 0.05;
 
 impl Decision {
-    /// Operators against each other. Means differ by chance as repeating does, unless another variance with its df is given.
-    pub fn of(readers: Vec<Reader>, chance: Option<(f64, f64)>) -> Decision {
+    /// Operators against each other. Means differ by chance as repeating does, unless another variance with its df is given. `cells` are
+    /// the readings that one operator made of one part.
+    pub fn of<'v>(readers: Vec<Reader>, chance: Option<(f64, f64)>, cells: impl Iterator<Item = &'v [f64]> + Clone) -> Decision {
         let k = readers.len() as f64;
         let df: f64 = readers.iter().map(|one| one.df).sum();
         let pooled = readers.iter().map(|one| one.squares).sum::<f64>() / df;
         let least_df = readers.iter().map(|one| one.df).fold(f64::INFINITY, f64::min);
-        let least = readers.iter().map(|one| one.n).min().unwrap_or(0) as f64;
+        let least = readers.iter().map(|one| one.n).fold(f64::INFINITY, f64::min);
         let means: Vec<f64> = readers.iter().map(|one| one.mean).collect();
         let several = readers.len() > 1;
         let (variance, variance_df) = chance.unwrap_or((pooled, df));
@@ -83,8 +86,11 @@ impl Decision {
         let agreeing: Vec<f64> = means.iter().zip(&off).filter(|(_, off)| !**off).map(|(mean, _)| *mean).collect();
         let middle = if agreeing.is_empty() { mean(&means) } else { mean(&agreeing) };
         let sd_limits = (several && pooled > 0.0 && least_df > 0.0).then(|| {
-            let share =
-                |below: f64| root::between(0.0, 1.0, |share| tails::beta_below(0.5 * least_df, 0.5 * (df - least_df), share) < below);
+            let filled = cells.clone().filter(|cell| cell.len() > 1);
+            let (count, values) = filled.clone().fold((0.0, 0.0), |(count, values), cell| (count + 1.0, values + cell.len() as f64));
+            let worth = df_worth(1.0, values / count, excess_within(filled));
+            let [own, others] = [0.5 * worth * least_df, 0.5 * worth * (df - least_df)];
+            let share = |below: f64| root::between(0.0, 1.0, |share| tails::beta_below(own, others, share) < below);
             [0.5 * ALPHA / k, 1.0 - 0.5 * ALPHA / k].map(|below| (df * pooled / least_df * share(below)).sqrt())
         });
         let outside = |value: f64, limits: Option<[f64; 2]>| limits.is_some_and(|[low, high]| value < low || value > high);

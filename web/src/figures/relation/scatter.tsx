@@ -210,7 +210,8 @@ function Marks({ numbers, layout, shown }: MarksProps) {
   const { fit, points } = numbers;
   const grouped = numbers.groups.length > 0;
   const line = fit?.curve.map((at, place) => `${place === 0 ? "M" : "L"}${x(at.x)} ${y(at.y)}`).join("");
-  const maker = points.find(({ row }) => row === numbers.influential?.row);
+  const far = numbers.influential?.is_apart ? numbers.influential : null;
+  const maker = points.find(({ row }) => row === far?.row);
   return (
     <g>
       {cells.map(({ left, top, wide, high, share }) => (
@@ -265,7 +266,7 @@ function Marks({ numbers, layout, shown }: MarksProps) {
             fontWeight="600"
             fill="var(--plum)"
           >
-            row {(numbers.influential?.at ?? 0) + 1} makes the fit
+            row {(far?.at ?? 0) + 1} makes the fit
           </text>
         </g>
       )}

@@ -49,7 +49,7 @@ pub fn along(function: TableFunction, arguments: &[&Part], rows: usize) -> Part 
             let mut sum = 0.0;
             let step = |row: usize| {
                 let value = number(row);
-                sum += if value.is_nan() { 0.0 } else { value };
+                sum += if value.is_finite() { value } else { 0.0 };
                 sum
             };
             numbers((0..rows).map(step).collect())
