@@ -183,7 +183,7 @@ impl Source<'_> {
                 }
                 let spread = sigma.filter(|sigma| *sigma > 0.0 && new.within.is_finite()).map(|sigma| {
                     let ratio = new.within / sigma;
-                    let df = self.df_worth(&new, self.excess([first..last + 1]));
+                    let df = self.df_worth(&new, self.excess(std::iter::once(first..last + 1)));
                     let above = chi_square_above(df * ratio * ratio, df);
                     (ratio, 2.0 * above.min(1.0 - above))
                 });
@@ -221,7 +221,7 @@ impl Source<'_> {
     }
 
     /// The excess kurtosis within subgroups of some points, or of single values within each stretch.
-    fn excess<const N: usize>(&self, stretches: [Range<usize>; N]) -> f64 {
+    fn excess(&self, stretches: impl IntoIterator<Item = Range<usize>>) -> f64 {
         let kept = |point: &usize| !self.points.is_omitted(*point);
         let of_point = |point: usize| -> Vec<f64> {
             let rows = self.points.rows(point);

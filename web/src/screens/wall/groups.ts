@@ -26,7 +26,7 @@ export function worry({ dial, problem }: Watched): number {
 
 /** Whether the chart neither calls it steady nor not steady: mixed streams, a few signals, too few values. */
 export const isDoubtful = ({ dial }: Pick<Watched, "dial">): boolean =>
-  dial != null && dial.steady && dial.tone != null && dial.tone !== "calm";
+  dial?.steady === true && dial.tone != null && dial.tone !== "calm";
 
 /** Those whose dataset, column, line or product has all the words that were typed. */
 export function foundIn(entries: Watched[], words: string, wanted: (entry: Watched) => boolean): Watched[] {
