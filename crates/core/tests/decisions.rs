@@ -186,7 +186,7 @@ fn all() -> Vec<Decision> {
         ),
         decision(
             "compare: they differ or spreads differ, six groups of two",
-            0.06,
+            0.05,
             &[2],
             NORMAL,
             |random, shape, n| {
@@ -197,7 +197,7 @@ fn all() -> Vec<Decision> {
         ),
         decision(
             "relation: they go together",
-            0.06,
+            0.05,
             &[10, 20, 80],
             MEASURED,
             |random, shape, n| {
@@ -334,7 +334,7 @@ fn all() -> Vec<Decision> {
         ),
         decision(
             "linearity: a right gauge is faulted",
-            0.06,
+            0.05,
             &[5, 10],
             NORMAL,
             |random, shape, n| {

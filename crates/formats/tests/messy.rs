@@ -387,6 +387,16 @@ fn cells_and_columns_of_many_shapes_keep_what_they_say() {
 }
 
 #[test]
+fn removed_spaces_are_told() {
+    let said = |text: &str| {
+        let reading = read(&Source::open("bench.csv", text.as_bytes().to_vec()).unwrap(), &ReadOptions::default()).unwrap();
+        reading.notes.iter().any(|note| note.sentence == "Spaces before or after 2 texts are removed.")
+    };
+    assert!(said("bench,flux\n\" A\",512.5\n\"B \",514.5\nC,513.5\n"));
+    assert!(!said("bench,flux\nA,512.5\nB,514.5\nC,513.5\n"));
+}
+
+#[test]
 fn readings_side_by_side_are_offered_to_be_unfolded() {
     for (text, offered) in [
         ("at,x1,x2,x3,x4,x5\n06:00,2.41,2.42,2.43,2.44,2.45\n07:00,2.51,2.52,2.53,2.54,2.55\n", true),

@@ -72,7 +72,7 @@ impl Chart {
     }
 
     /// How many signals limits that are known exactly would give a steady process on all panels together: the points over the points
-    /// between false alarms, and the tail of ranges or sds beyond their limit.
+    /// between false alarms, and the tail of ranges or standard deviations beyond their limit.
     pub fn expected_alarms(&self) -> f64 {
         let on_location = self.in_control_arl.map_or(0.0, |between| self.panels[0].present as f64 / between);
         let on_spread = |panel: &Panel| {

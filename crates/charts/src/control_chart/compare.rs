@@ -209,7 +209,7 @@ impl Source<'_> {
 }
 
 impl Source<'_> {
-    /// Ratio of the short-term sds of two stretches of points and its two-sided chance; `None` when either is unknown or 0.
+    /// Ratio of the short-term standard deviations of two stretches of points and its two-sided chance; `None` when either is unknown or 0.
     fn spread(&self, [(a, points_a), (b, points_b)]: [(&Stretch, Range<usize>); 2]) -> Option<(f64, f64)> {
         let ratio = b.within / a.within;
         if !ratio.is_finite() || ratio == 0.0 || a.df < 1.0 || b.df < 1.0 {

@@ -12,7 +12,7 @@ use acorn_maths::tails::chi_square_above;
 
 /// Points that may be signals of their own lie beyond this many standard deviations.
 const FAR: f64 = 3.0;
-/// Unless one of them lies beyond this many sds of the other points, they are the ends of a scatter that is too wide.
+/// Unless one of them lies beyond this many standard deviations of the other points, they are the ends of a scatter that is too wide.
 const APART: f64 = 4.0;
 /// Fewer bad pieces a sample leave limits that say little.
 const RARE: f64 = 1.0;
