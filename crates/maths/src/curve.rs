@@ -5,7 +5,14 @@
 pub struct Curve {
     end: f64,
     beyond: f64,
-    values: Vec<f64>,
+    nodes: Vec<Node>,
+}
+
+/// A place with the value there and its weight.
+struct Node {
+    place: f64,
+    value: f64,
+    weight: f64,
 }
 
 const NODES: usize = 96;
@@ -13,7 +20,12 @@ const NODES: usize = 96;
 impl Curve {
     /// Knows a function from 0 to `end`; it is `beyond` after that.
     pub fn of(end: f64, beyond: f64, function: impl Fn(f64) -> f64) -> Curve {
-        Curve { end, beyond, values: (0..NODES).map(|node| function(place(end, node))).collect() }
+        let node = |node: usize| {
+            let place = place(end, node);
+            let half = if node == 0 || node == NODES - 1 { 0.5 } else { 1.0 };
+            Node { place, value: function(place), weight: if node.is_multiple_of(2) { half } else { -half } }
+        };
+        Curve { end, beyond, nodes: (0..NODES).map(node).collect() }
     }
 
     /// Its value.
@@ -22,14 +34,13 @@ impl Curve {
             return self.beyond;
         }
         let (mut above, mut below) = (0.0, 0.0);
-        for (node, value) in self.values.iter().enumerate() {
-            let place = place(self.end, node);
-            if (x - place).abs() < 1e-14 {
-                return *value;
+        for node in &self.nodes {
+            let apart = x - node.place;
+            if apart.abs() < 1e-14 {
+                return node.value;
             }
-            let half = if node == 0 || node == NODES - 1 { 0.5 } else { 1.0 };
-            let weight = half * if node % 2 == 0 { 1.0 } else { -1.0 } / (x - place);
-            above += weight * value;
+            let weight = node.weight / apart;
+            above += weight * node.value;
             below += weight;
         }
         above / below

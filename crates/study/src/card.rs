@@ -5,7 +5,7 @@ use serde_json::Value;
 
 pub use super::slot_kind::{Check, Choice, Field, FieldKind, GROUPING, Item, Length, NUMBERS, ORDERING, SlotKind};
 use super::statement::usual_choice;
-use super::{Entry, Spec, StudyError};
+use super::{Decision, Entry, Spec, StudyError};
 
 /// A method as a question with a statement to fill in.
 #[derive(Clone, Debug, Serialize, utoipa::ToSchema)]
@@ -24,6 +24,8 @@ pub struct MethodCard {
     pub statement: &'static str,
     /// The slots of the statement.
     pub slots: Vec<Slot>,
+    /// What it claims where chance could deceive; verdicts and notes name them by id.
+    pub decisions: &'static [Decision],
     /// Formulas and sources, for the ledger.
     pub formulas: Vec<Formula>,
     /// Terms that this method alone uses, for the glossary.

@@ -5,6 +5,7 @@ pub mod bars;
 pub mod card;
 pub mod collect;
 pub mod count_table;
+mod decision;
 pub mod dial;
 pub mod differing_limits;
 #[doc(hidden)]
@@ -33,6 +34,7 @@ pub mod view;
 
 pub use acorn_maths::cancel::Cancel;
 pub use card::MethodCard;
+pub use decision::Decision;
 pub use entry::Entry;
 pub use error::StudyError;
 pub use method::Method;

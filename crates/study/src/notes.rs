@@ -6,7 +6,7 @@ use acorn_maths::words::{about, chance};
 
 /// A note without a place.
 pub fn note(tone: Tone, sentence: impl Into<String>, detail: Option<String>) -> Note {
-    Note { letter: String::new(), tone, sentence: sentence.into(), detail, pin: None, offers: Vec::new() }
+    Note::new(tone, sentence, detail)
 }
 
 /// Those that there are, the worst first, lettered.

@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use serde::{Deserialize, Serialize};
 use serde_json::{Map, Value};
 
-use super::{FilterStep, RoleColumns, Table, View};
+use super::{Decision, FilterStep, RoleColumns, Table, View};
 use crate::dial::Dial;
 
 /// How good the news is.
@@ -43,6 +43,21 @@ pub struct Verdict {
     pub title: String,
     /// The matter, then the evidence.
     pub sentence: String,
+    /// The decision that it states, by its id on the card of its method.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub decision: Option<String>,
+}
+
+impl Verdict {
+    /// A verdict that states no decision.
+    pub fn new(tone: Tone, title: impl Into<String>, sentence: impl Into<String>) -> Verdict {
+        Verdict { tone, title: title.into(), sentence: sentence.into(), decision: None }
+    }
+
+    /// The same as a statement of a decision.
+    pub fn states(self, decision: Decision) -> Verdict {
+        Verdict { decision: Some(decision.id.to_owned()), ..self }
+    }
 }
 
 /// A place in the figure that a note is about.
@@ -82,6 +97,21 @@ pub struct Note {
     /// What can be done about it at once.
     #[serde(skip_serializing_if = "Vec::is_empty")]
     pub offers: Vec<Offer>,
+    /// The decision that it states, by its id on the card of its method.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub decision: Option<&'static str>,
+}
+
+impl Note {
+    /// A note without a letter or a place.
+    pub fn new(tone: Tone, sentence: impl Into<String>, detail: Option<String>) -> Note {
+        Note { letter: String::new(), tone, sentence: sentence.into(), detail, pin: None, offers: Vec::new(), decision: None }
+    }
+
+    /// The same as a statement of a decision.
+    pub fn states(self, decision: Decision) -> Note {
+        Note { decision: Some(decision.id), ..self }
+    }
 }
 
 /// A change of the statement, or another figure of the same answer, that a note proposes.

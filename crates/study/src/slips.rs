@@ -52,5 +52,5 @@ fn told(column: &Column, found: &[Slip], frame: &Frame, whole: &Frame) -> Verdic
         if found.len() == 1 { "Correct it or leave it out;" } else { "Correct them or leave them out;" },
         if found.len() == 1 { "it" } else { "them" }
     );
-    Verdict { tone: Tone::Alarm, title, sentence }
+    Verdict::new(Tone::Alarm, title, sentence)
 }

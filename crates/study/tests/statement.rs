@@ -15,6 +15,7 @@ fn card(statement: &'static str, slots: Vec<Slot>) -> MethodCard {
         found_by: &[],
         statement,
         slots,
+        decisions: &[],
         formulas: Vec::new(),
         terms: &[],
     }

@@ -19,8 +19,27 @@ pub fn frame(columns: &Value, limits: &[(&str, Option<f64>, Option<f64>)]) -> Fr
 }
 
 /// Answers a specification in JSON.
+///
+/// # Panics
+/// When a verdict or a note quotes a small chance without the decision that it states, or names one that is not on its card.
 pub fn ask(frame: &Frame, spec: &Value) -> Result<Computed, StudyError> {
-    methods::compute(frame, &serde_json::from_value::<Spec>(spec.clone()).unwrap(), &Cancel::default())
+    let spec = serde_json::from_value::<Spec>(spec.clone()).unwrap();
+    let computed = methods::compute(frame, &spec, &Cancel::default())?;
+    let card = methods::cards().find(|card| card.method == spec.method).unwrap();
+    let notes = computed.notes.iter().map(|note| (note.decision, &note.sentence));
+    for (decision, sentence) in notes.chain([(computed.verdict.decision.as_deref(), &computed.verdict.sentence)]) {
+        match decision {
+            Some(id) => assert!(card.decisions.iter().any(|one| one.id == id), "{}: no decision “{id}” on the card", spec.method),
+            None => assert!(!quotes_small_chance(sentence), "{}: no decision is named by “{sentence}”", spec.method),
+        }
+    }
+    Ok(computed)
+}
+
+/// Whether a sentence quotes a chance below 5 %.
+fn quotes_small_chance(sentence: &str) -> bool {
+    let number = |words: &str| words.split([' ', ')', ',', ';']).next().and_then(|number| number.trim_end_matches('.').parse::<f64>().ok());
+    sentence.contains("(p below") || sentence.split("(p = ").skip(1).filter_map(number).any(|p| p < 0.05)
 }
 
 /// The same with a column as moments, so many minutes after each other as its whole numbers say.

@@ -2886,6 +2886,18 @@ export interface components {
              */
             ppk?: number | null;
         };
+        /** @description A claim that chance can make where there is nothing to find. Its measured rates are in `docs/decisions.md`. */
+        Decision: {
+            /** @description Its name, such as "compare-differ". */
+            id: string;
+            /** @description What is claimed, such as "the groups differ". */
+            claim: string;
+            /**
+             * Format: double
+             * @description How often, at most, it is claimed where there is nothing, from 0 to 1.
+             */
+            rate: number;
+        };
         /** @description A point of a density. */
         DensityPoint: {
             /**
@@ -4965,6 +4977,8 @@ export interface components {
             statement: string;
             /** @description The slots of the statement. */
             slots: components["schemas"]["Slot"][];
+            /** @description What it claims where chance could deceive; verdicts and notes name them by id. */
+            decisions: components["schemas"]["Decision"][];
             /** @description Formulas and sources, for the ledger. */
             formulas: components["schemas"]["Formula"][];
         };
@@ -5519,6 +5533,8 @@ export interface components {
             pin?: components["schemas"]["Pin"] | null;
             /** @description What can be done about it at once. */
             offers?: components["schemas"]["Offer"][];
+            /** @description The decision that it states, by its id on the card of its method. */
+            decision?: string | null;
         };
         /** @description What each method computes, in the shape of its contract, told apart by `method`. */
         Numbers: (components["schemas"]["GaugeCrossedNumbers"] & {
@@ -8290,6 +8306,8 @@ export interface components {
             title: string;
             /** @description The matter, then the evidence. */
             sentence: string;
+            /** @description The decision that it states, by its id on the card of its method. */
+            decision?: string | null;
         };
         /** @description A window of the rows of a view. */
         ViewRows: {

@@ -64,6 +64,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new("seed", "seed of the draws", seed).on("shape", &drawn()).quiet(),
         ],
         terms: TERMS,
+        decisions: super::decisions::ALL,
         formulas: [&FORMULAS[..], &control_chart::FORMULAS].concat(),
     }
 });

@@ -13,6 +13,7 @@ mod assumed;
 mod card;
 mod compute;
 mod curves;
+pub mod decisions;
 #[doc(hidden)]
 pub mod indices;
 #[doc(hidden)]

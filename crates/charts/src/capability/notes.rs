@@ -6,9 +6,11 @@ use serde_json::{Map, json};
 
 use super::answer::Answer;
 use super::assumed::{AssumedDistribution, BELOW_BOUND};
+use super::decisions::{MISFIT, NEIGHBOURS, SURPRISE};
 use super::params::Subgroups;
 use super::verdict::{Standing, all_beyond, beyond_words, explained, index, shape_holds, standing};
 use crate::control_chart::ChartKind;
+use crate::control_chart::decisions::{EXPLAINED, NOT_STEADY};
 use acorn_maths::judgement::VERY_UNLIKELY;
 use acorn_maths::normal;
 use acorn_maths::shape::NORMALITY_LEAST;
@@ -27,7 +29,7 @@ const DRIFT: f64 = 1.1;
 const SKEWED: f64 = 0.5;
 
 fn note(tone: Tone, sentence: String, detail: Option<String>) -> Note {
-    Note { letter: String::new(), tone, sentence, detail, pin: None, offers: Vec::new() }
+    Note::new(tone, sentence, detail)
 }
 
 /// All notes, lettered.
@@ -104,7 +106,7 @@ fn conditions(answer: &Answer) -> Note {
     let numbers = &answer.numbers;
     if let Some(explanation) = explained(answer) {
         let detail = explanation.is_shape().then(|| "The same values in any other order would show as many signals.".to_owned());
-        return note(explanation.tone(), format!("{}.", capital(&explanation.finding(&answer.chart))), detail);
+        return note(explanation.tone(), format!("{}.", capital(&explanation.finding(&answer.chart))), detail).states(EXPLAINED);
     }
     if !numbers.signals_by_chance {
         let signals = counted(numbers.signals, "signal stands", "signals stand");
@@ -112,7 +114,8 @@ fn conditions(answer: &Answer) -> Note {
             Tone::Alarm,
             format!("{} on the chart: these values are not of one process.", capital(&signals)),
             Some("Ask whether it is steady, give the causes, and come back.".to_owned()),
-        );
+        )
+        .states(NOT_STEADY);
     }
     if numbers.signals == 0 && answer.chart.rests_on_few() {
         return note(Tone::Unsure, "No signal so far, but too few points to call the process steady.".to_owned(), None);
@@ -190,7 +193,8 @@ fn shape(answer: &Answer) -> Option<Note> {
         if shape_holds(answer) { Tone::Unsure } else { Tone::Caution },
         format!("The values do not follow {} ({p}): what lies far out is guessed wrongly.", numbers.shape),
         Some("First look for two sources mixed, or values cut off. Then take another shape.".to_owned()),
-    );
+    )
+    .states(MISFIT);
     note.offers.push(best());
     if answer.assumed == AssumedDistribution::Normal {
         if numbers.dial.mean.is_some() && answer.lowest > 0.0 {
@@ -209,7 +213,7 @@ fn surprise(answer: &Answer) -> Option<Note> {
     let n = numbers.n as f64;
     let count = (seen * n).round();
     let p = binomial_from(count, n, expected.clamp(0.0, 1.0));
-    (count > 0.0 && p < VERY_UNLIKELY).then(|| {
+    (count > 0.0 && SURPRISE.is_made(p)).then(|| {
         note(
             Tone::Caution,
             format!(
@@ -220,6 +224,7 @@ fn surprise(answer: &Answer) -> Option<Note> {
             ),
             Some("Believe the values: the tails are heavier than the shape.".to_owned()),
         )
+        .states(SURPRISE)
     })
 }
 
@@ -242,11 +247,14 @@ fn drift(answer: &Answer) -> Option<Note> {
     let drifts = judged.is_some_and(|judged| judged.p_alike < VERY_UNLIKELY);
     let mixed = judged.is_some_and(|judged| judged.p_unlike < VERY_UNLIKELY);
     if ratio > DRIFT && drifts {
-        return Some(note(
-            Tone::Caution,
-            format!("Long-term spread is {ratio:.2} times short-term spread: something drifts from one value to later ones."),
-            Some(format!("Held as steady as neighbours are, Ppk could rise from {} to {}.", hundredths(ppk), hundredths(cpk))),
-        ));
+        return Some(
+            note(
+                Tone::Caution,
+                format!("Long-term spread is {ratio:.2} times short-term spread: something drifts from one value to later ones."),
+                Some(format!("Held as steady as neighbours are, Ppk could rise from {} to {}.", hundredths(ppk), hundredths(cpk))),
+            )
+            .states(NEIGHBOURS),
+        );
     }
     // Else chance brings as much.
     (ratio < 1.0 && mixed).then(|| {
@@ -255,6 +263,7 @@ fn drift(answer: &Answer) -> Option<Note> {
             format!("Short-term spread is {:.2} times long-term spread: neighbours differ more than values far apart.", 1.0 / ratio),
             Some("Two streams may take turns, or subgroups may hold one piece of each. Chart the streams apart.".to_owned()),
         )
+        .states(NEIGHBOURS)
     })
 }
 

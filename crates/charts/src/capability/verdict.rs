@@ -3,9 +3,11 @@
 use super::agreement::Agreement;
 use super::answer::Answer;
 use super::assumed::AssumedDistribution;
+use super::decisions::{CUT_OFF, MISFIT};
 use super::need;
 use super::params::Params;
 use crate::control_chart::Explanation;
+use crate::control_chart::decisions::{EXPLAINED, NOT_STEADY};
 use acorn_maths::cut_off::CutOff;
 use acorn_maths::shape::departure;
 use acorn_maths::words::{about, all_of, capital, chance, counted, hundredths, part_of, share, span};
@@ -15,7 +17,7 @@ use acorn_study::{Tone, Verdict};
 const ALL_LEAST: usize = 5;
 
 fn say(tone: Tone, title: &str, sentence: String) -> Verdict {
-    Verdict { tone, title: title.to_owned(), sentence }
+    Verdict::new(tone, title, sentence)
 }
 
 /// What is to be settled before the index.
@@ -110,7 +112,7 @@ pub fn read(answer: &Answer) -> Verdict {
             false => explanation.advice(&answer.chart),
         };
         let sentence = format!("{title}: {}.{holds} {advice}", explanation.finding(&answer.chart));
-        return say(explanation.tone(), &title, sentence);
+        return say(explanation.tone(), &title, sentence).states(EXPLAINED);
     }
     if let Some(CutOff { upper, limit, expected }) = answer.cut_off {
         let misleads = bare_index(answer).map(|index| format!(", so {index} misleads")).unwrap_or_default();
@@ -120,7 +122,7 @@ pub fn read(answer: &Answer) -> Verdict {
              inside, do not show what the process does{misleads}. Measure before sorting.",
             about(expected.round()),
         );
-        return say(Tone::Caution, "Cut off at a limit", sentence);
+        return say(Tone::Caution, "Cut off at a limit", sentence).states(CUT_OFF);
     }
     if !numbers.signals_by_chance {
         let signals = counted(numbers.signals, "signal", "signals");
@@ -129,7 +131,8 @@ pub fn read(answer: &Answer) -> Verdict {
             Tone::Alarm,
             "Not steady",
             format!("Not steady: {signals}, so no index holds for tomorrow. Find the causes first.{was}"),
-        );
+        )
+        .states(NOT_STEADY);
     }
     let Some(ppk) = numbers.ppk else {
         let why = format!("the shape assumed, {}, does not reach a limit", numbers.shape);
@@ -146,7 +149,7 @@ pub fn read(answer: &Answer) -> Verdict {
             }
             _ => format!("The shape does not fit: {name} is not {} ({p}), so {index} misleads. Choose another.", numbers.shape),
         };
-        return say(Tone::Caution, "The shape does not fit", sentence);
+        return say(Tone::Caution, "The shape does not fit", sentence).states(MISFIT);
     }
     if let (true, Some(agreement)) = (numbers.misfits, answer.agreement) {
         return whatever_shape(answer, agreement);
@@ -184,8 +187,8 @@ fn whatever_shape(answer: &Answer, agreement: Agreement) -> Verdict {
     let p = answer.numbers.shape_p.map(chance).unwrap_or_default();
     let poor = format!("{} fits poorly ({p}), which changes nothing", answer.numbers.shape);
     match agreement.meets {
-        true => say(Tone::Calm, "Meets the limits", format!("Meets the limits: {index}; {poor}.")),
-        false => say(Tone::Alarm, "Does not meet the limits", format!("Does not meet the limits: {index}; {poor}.")),
+        true => say(Tone::Calm, "Meets the limits", format!("Meets the limits: {index}; {poor}.")).states(MISFIT),
+        false => say(Tone::Alarm, "Does not meet the limits", format!("Does not meet the limits: {index}; {poor}.")).states(MISFIT),
     }
 }
 

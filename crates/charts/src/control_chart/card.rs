@@ -46,6 +46,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
     statement: "Chart {measure}{count}[the rows counted by {per}][, a point each {step}][ out of {size}][ {each}][ {sizes}] as {chart}[, in subgroups by {subgroup}][, {subgroup_size} at a time][, part by {part}][, against {target}][, {targets}][, {standardised}][, {lambda}][, {k}][, {h}][, {time_shape}][, {tails}], in the order of {order}[, called by {label}][, in phases by {phase}][, in {cuts}], with limits from {limits}[, {width}][, spread by {sigma}][ {mr_length}][, watching for {patterns}].",
     slots: slots(),
     terms: TERMS,
+    decisions: super::decisions::ALL,
     formulas: FORMULAS.to_vec(),
 });
 

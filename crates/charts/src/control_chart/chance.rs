@@ -14,6 +14,7 @@
 //! Sources: Barnard (1963), J. Royal Statistical Society B 25 (the test); Dwass (1957), Annals of Mathematical Statistics 28 (shuffled);
 //! Westfall and Young (1993), Resampling-Based Multiple Testing, ch. 2 (the smallest of several shares).
 
+use std::ops::Range;
 use std::sync::Arc;
 
 use rand::RngExt;
@@ -40,6 +41,13 @@ use acorn_study::{Cancel, StudyError};
 
 /// Charts drawn at most, and at least where points are many.
 const CHARTS: [usize; 2] = [399, 99];
+/// Of charts that are judged among many so many drawn ones are to be as odd at the level, where a chart comes so many times near to it;
+/// more than the last number are never drawn.
+const TELLING: f64 = 12.0;
+const NEAR: f64 = 5.0;
+const CHARTS_MOST: usize = 4000;
+/// The first seed of shuffled charts.
+const SHUFFLED: u64 = 1 << 32;
 /// Values drawn for all of them together.
 const VALUES: usize = 400_000;
 /// Ways to be odd: larger is odder.
@@ -67,23 +75,32 @@ pub fn weigh(
     let Some(steady) = Steady::of(params, points, raw, diagnostics, sigma)? else { return Ok(None) };
     let values = panels[0].present * raw.len().max(1) * if points.gathered() { raw_per_point(raw, points) } else { 1 };
     let charts = (VALUES / values.max(1)).clamp(CHARTS[1], CHARTS[0]);
-    let drawn = |draw: &(dyn Fn(&mut Xoshiro256PlusPlus) -> Drawn + Sync), first_seed: u64| -> Result<Vec<(Oddness, usize)>, StudyError> {
-        let one = |seed: usize| {
+    type Draw<'d> = &'d (dyn Fn(&mut Xoshiro256PlusPlus) -> Drawn + Sync);
+    let drawn = |draw: Draw<'_>, seeds: Range<u64>| -> Result<Vec<(Oddness, usize)>, StudyError> {
+        let one = |seed: u64| {
             cancel.check()?;
-            let drawn = draw(&mut random(first_seed + seed as u64));
+            let drawn = draw(&mut random(seed));
             let (panels, runs) = drawn.chart(params, points, cancel)?;
             Ok((oddness(&panels, runs.as_ref()), panels.iter().map(|panel| panel.signals.len()).sum()))
         };
-        (0..charts).into_par_iter().map(one).collect()
+        seeds.into_par_iter().map(one).collect()
     };
-    let steady_charts = drawn(&|random| steady.draw(random), 0)?;
-    let expected = steady_charts.iter().map(|(_, signals)| *signals as f64).sum::<f64>() / charts as f64;
-    let p = as_odd(&own, &steady_charts);
+    let steady = |random: &mut Xoshiro256PlusPlus| steady.draw(random);
+    let mut steady_charts = drawn(&steady, 0..charts as u64)?;
+    let mut p = as_odd(&own, &steady_charts);
+    // A chart among many is judged at so small a level that more drawn ones are needed to tell.
+    let wanted = BEYOND_CHANCE / params.among.max(1) as f64;
+    let enough = (TELLING / wanted).ceil() as usize;
+    if p < NEAR * wanted && charts == CHARTS[0] && charts < enough {
+        steady_charts.extend(drawn(&steady, charts as u64..enough.min(CHARTS_MOST) as u64)?);
+        p = as_odd(&own, &steady_charts);
+    }
+    let expected = steady_charts.iter().map(|(_, signals)| *signals as f64).sum::<f64>() / steady_charts.len() as f64;
     // Not below what so many drawn charts can tell.
-    let level = (BEYOND_CHANCE / params.among.max(1) as f64).max(1.5 / (charts as f64 + 1.0)).min(BEYOND_CHANCE);
+    let level = wanted.max(1.5 / (steady_charts.len() as f64 + 1.0)).min(BEYOND_CHANCE);
     let is_measured = !params.kind.counts() && !matches!(params.kind, ChartKind::Deviation | ChartKind::G | ChartKind::T);
     let p_order = if is_measured && p < level {
-        Some(as_odd(&own, &drawn(&|random| Drawn::Values(shuffled(points, raw, random)), 1 << 32)?))
+        Some(as_odd(&own, &drawn(&|random| Drawn::Values(shuffled(points, raw, random)), SHUFFLED..SHUFFLED + charts as u64)?))
     } else {
         None
     };
@@ -207,8 +224,8 @@ impl Drawn {
 enum Steady {
     /// Columns by row, each value from a normal of its own mean and sd, with so many decimals.
     Normal { mean: Vec<Arc<[f64]>>, sd: Arc<[f64]>, decimals: u8 },
-    /// One share or rate a point.
-    Ratios { mean: f64, sd: f64, there: Vec<bool> },
+    /// One share or rate a point, of counts whose shares or rates differ between points by an sd of their own.
+    Ratios { counts: Counts, center: f64, between: f64 },
     /// Counts of bad pieces or blemishes.
     Counts { counts: Counts, centers: Vec<f64>, widening: f64 },
     /// Pieces between events of a mean, by row.
@@ -229,10 +246,12 @@ impl Steady {
             ChartKind::G => diagnostics.mean_between.map(|mean| Steady::Geometric { mean, there: raw[0].clone() }),
             ChartKind::T => diagnostics.shape.map(|(shape, scale)| Steady::Weibull { shape, scale, there: raw[0].clone() }),
             ChartKind::Ratio => {
-                let ratios = Counts::read(params, points)?.ratios();
-                let of = moments(&ratios);
-                let there = ratios.iter().map(|ratio| !ratio.is_nan()).collect();
-                of.mean.zip(of.sd).map(|(mean, sd)| Steady::Ratios { mean, sd, there })
+                let counts = Counts::read(params, points)?;
+                let of = moments(&counts.ratios());
+                let Some((center, sd)) = of.mean.zip(of.sd) else { return Ok(None) };
+                // What counting explains is drawn with the counts.
+                let between = (sd * sd - counts.ratio_variance(center)).max(0.0).sqrt();
+                Some(Steady::Ratios { counts, center, between })
             }
             kind if kind.counts() => {
                 let counts = Counts::read(params, points)?;
@@ -284,9 +303,11 @@ impl Steady {
                 };
                 Drawn::Values(mean.iter().map(&mut column).collect())
             }
-            Steady::Ratios { mean, sd, there } => {
-                let value = |there: &bool| if *there { mean + sd * Distribution::<f64>::sample(&StandardNormal, random) } else { f64::NAN };
-                Drawn::Ratios(there.iter().map(value).collect())
+            Steady::Ratios { counts, center, between } => {
+                let own: Vec<f64> = (0..counts.points())
+                    .map(|_| (center + between * Distribution::<f64>::sample(&StandardNormal, random)).max(0.0))
+                    .collect();
+                Drawn::Ratios(counts.ratios_of(&counts.drawn(&own, 1.0, random)))
             }
             Steady::Counts { counts, centers, widening } => Drawn::Counts(counts.drawn(centers, *widening, random)),
             Steady::Geometric { mean, there } => {

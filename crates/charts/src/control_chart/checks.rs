@@ -3,13 +3,14 @@
 use serde_json::{Map, json};
 
 use super::answer::Chart;
+use super::decisions::{CLUSTERED, MEAN_MOVED, NEIGHBOURS, PARTS_UNLIKE, SCATTER, SPREAD_CHANGED, STALE};
 use super::explanation::Explanation;
 use super::kind::ChartKind;
 use super::notes::note;
 use super::params::LimitSource;
 use super::parts::{Dispersion, ENOUGH_POINTS};
 use super::plotted::Plotted;
-use acorn_maths::judgement::{UNLIKELY, VERY_UNLIKELY, many_zeros};
+use acorn_maths::judgement::{VERY_UNLIKELY, many_zeros};
 use acorn_maths::tails::chi_square_upper;
 use acorn_maths::words::{ValueFormat, about, capital, chance, counted, hundredths, listed, part_of, span};
 use acorn_study::{Note, Offer, Pin, Tone};
@@ -20,6 +21,7 @@ const ENOUGH_BAD: f64 = 5.0;
 pub fn all(chart: &Chart) -> Vec<Note> {
     [
         explained(chart),
+        only_far(chart),
         dispersion(chart),
         freshness(chart),
         known_limits(chart),
@@ -65,6 +67,15 @@ fn explained(chart: &Chart) -> Option<Note> {
     (!offers.is_empty()).then(|| Note { offers, ..note(Tone::Unsure, explanation.advice(chart), None, None) })
 }
 
+/// That single values are all that speaks against a steady process: a long tail brings such values too, and few values do not tell which.
+fn only_far(chart: &Chart) -> Option<Note> {
+    let chance = chart.chance.filter(|chance| chance.p < chance.level && chart.explanation.is_none())?;
+    chance.p_order.filter(|p| *p >= chance.level)?;
+    let sentence = "The order of the values shows nothing: only their size does.";
+    let detail = "Look for a cause of each value beyond a limit. If there is none, the process may have a long tail.";
+    Some(note(Tone::Unsure, sentence.to_owned(), Some(detail.to_owned()), None))
+}
+
 fn side_by_side() -> Offer {
     Offer { label: "See three charts side by side".into(), figure: Some("line-up".into()), ..Offer::default() }
 }
@@ -97,7 +108,8 @@ fn dispersion(chart: &Chart) -> Option<Note> {
         return None;
     };
     let detail = format!("χ² / df = {ratio:.2}, {}.", chance(p.min(1.0 - p)));
-    Some(Note { offers, ..note(tone, sentence, Some(detail), None) })
+    let told = Note { offers, ..note(tone, sentence, Some(detail), None) };
+    Some(if SCATTER.is_made(2.0 * p.min(1.0 - p)) { told.states(SCATTER) } else { told })
 }
 
 /// Whether frozen limits still describe the newest points.
@@ -134,7 +146,7 @@ fn freshness(chart: &Chart) -> Option<Note> {
     let pin = Pin { panel: 0, first: None, last: None, value: chart.panels[0].phases.last()?.center, pattern: None };
     let sentence = format!("The limits no longer describe the process: the newest {newest} {}.", listed(&parts));
     let detail = "The old limits stay in the history of the study.".to_owned();
-    Some(Note { offers, ..note(Tone::Caution, sentence, Some(detail), Some(pin)) })
+    Some(Note { offers, ..note(Tone::Caution, sentence, Some(detail), Some(pin)).states(STALE) })
 }
 
 /// Who settled known values, and when.
@@ -161,23 +173,29 @@ fn known_limits(chart: &Chart) -> Option<Note> {
 fn comparison(chart: &Chart) -> Option<Note> {
     let c = chart.comparison.as_ref()?;
     let writer = &chart.panels[0].writer;
-    let shifted = c.p_shift < UNLIKELY;
+    let shifted = MEAN_MOVED.is_made(c.p_shift);
+    let changed = SPREAD_CHANGED.is_made(c.p_spread);
     let interval = writer.interval(c.shift_ci95[0], c.shift_ci95[1]);
     let mean = if shifted {
         format!("the mean moved by {} ({interval})", writer.signed(c.shift))
     } else {
         format!("no shift of the mean can be shown: {} ({interval})", writer.signed(c.shift))
     };
-    let spread = c.spread_ratio.zip(c.spread_ratio_ci95).zip(c.p_spread).map(|((ratio, [low, high]), p)| {
+    let spread = c.spread_ratio.zip(c.spread_ratio_ci95).zip(c.p_spread).map(|((ratio, [low, high]), _)| {
         let (ratio, low, high) = (about(ratio), about(low), about(high));
-        let said = if p < UNLIKELY { "the spread changed" } else { "no change of the spread can be shown" };
+        let said = if changed { "the spread changed" } else { "no change of the spread can be shown" };
         format!(", and {said}: {ratio} times as much ({})", span(&low, &high))
     });
-    let tone = if shifted || c.p_spread.is_some_and(|p| p < UNLIKELY) { Tone::Caution } else { Tone::Calm };
+    let tone = if shifted || changed { Tone::Caution } else { Tone::Calm };
     let sentence = format!("From {} to {} {mean}{}.", c.before, c.after, spread.unwrap_or_default());
     let first = chart.points.phases.last()?.points.start;
     let pin = Pin { panel: 0, first: Some(first), last: Some(first), value: None, pattern: None };
-    Some(note(tone, sentence, Some("In brackets the 95 % intervals.".into()), Some(pin)))
+    let told = note(tone, sentence, Some("In brackets the 95 % intervals.".into()), Some(pin));
+    Some(match (shifted, changed) {
+        (true, _) => told.states(MEAN_MOVED),
+        (false, true) => told.states(SPREAD_CHANGED),
+        _ => told,
+    })
 }
 
 /// How far the limits may still move: two standard errors of the sd with its degrees of freedom.
@@ -220,13 +238,13 @@ fn unequal_sizes(chart: &Chart) -> Option<Note> {
 
 /// Parts in one chart of deviations whose spreads differ.
 fn unlike_parts(chart: &Chart) -> Option<Note> {
-    let p = chart.diagnostics.equal_spread_p.filter(|p| *p < UNLIKELY)?;
+    let p = chart.diagnostics.equal_spread_p.filter(|p| PARTS_UNLIKE.is_made(*p))?;
     if chart.panels[0].plotted == Plotted::StandardisedDeviation {
         return None;
     }
     let offers = vec![Offer { label: "Divide by the sd of each part".into(), options: option("standardised", json!(true)), figure: None }];
     let sentence = format!("Spreads of the parts differ ({}): common limits are too wide for some and too tight for others.", chance(p));
-    Some(Note { offers, ..note(Tone::Caution, sentence, None, None) })
+    Some(Note { offers, ..note(Tone::Caution, sentence, None, None).states(PARTS_UNLIKE) })
 }
 
 fn without_target(chart: &Chart) -> Option<Note> {
@@ -298,18 +316,23 @@ fn correlated(chart: &Chart) -> Option<Note> {
     }
     let (like, narrow) = if r > 0.0 { ("alike", "narrow") } else { ("opposed", "wide") };
     let detail = format!("Correlation with the {} before: {}.", chart.noun().0, ValueFormat::fixed(2).value(r));
-    Some(note(
-        Tone::Caution,
-        match chart.kind {
-            // It has none.
-            ChartKind::Run => format!("Neighbours are {like} beyond chance. Look for drift, or take them further apart."),
-            _ => {
-                format!("Neighbours are {like} beyond chance: the limits may be too {narrow}. Look for drift, or take them further apart.")
-            }
-        },
-        Some(detail),
-        None,
-    ))
+    Some(
+        note(
+            Tone::Caution,
+            match chart.kind {
+                // It has none.
+                ChartKind::Run => format!("Neighbours are {like} beyond chance. Look for drift, or take them further apart."),
+                _ => {
+                    format!(
+                        "Neighbours are {like} beyond chance: the limits may be too {narrow}. Look for drift, or take them further apart."
+                    )
+                }
+            },
+            Some(detail),
+            None,
+        )
+        .states(NEIGHBOURS),
+    )
 }
 
 /// The shape that was fitted to times between events.
@@ -329,7 +352,9 @@ fn fitted_shape(chart: &Chart) -> Option<Note> {
         "whether events cluster or keep a rhythm cannot be told"
     };
     let likely = span(&hundredths(low), &hundredths(high));
-    Some(note(Tone::Unsure, format!("Limits follow a Weibull shape {shape:.2}, likely {likely}, scale {scale}: {found}."), None, None))
+    let told =
+        note(Tone::Unsure, format!("Limits follow a Weibull shape {shape:.2}, likely {likely}, scale {scale}: {found}."), None, None);
+    Some(if high < 1.0 || low > 1.0 { told.states(CLUSTERED) } else { told })
 }
 
 /// The 95 % interval of a Weibull shape found from n times: of all of them, 0.822 n (found / true)² is nearly χ² with 0.822 (n − 1)

@@ -107,7 +107,24 @@ impl Counts {
 
     /// The share or rate of each point.
     pub fn ratios(&self) -> Arc<[f64]> {
-        self.count.iter().zip(&self.size).map(|(x, n)| if *n > 0.0 { x / n } else { f64::NAN }).collect()
+        self.ratios_of(&self.count)
+    }
+
+    /// The same of other counts of as many.
+    pub fn ratios_of(&self, count: &[f64]) -> Arc<[f64]> {
+        count.iter().zip(&self.size).map(|(x, n)| if *n > 0.0 { x / n } else { f64::NAN }).collect()
+    }
+
+    /// The mean variance that counting gives a share or rate.
+    pub fn ratio_variance(&self, center: f64) -> f64 {
+        let there = |i: &usize| !self.count[*i].is_nan() && self.size[*i] > 0.0;
+        let variances: Vec<f64> = (0..self.count.len()).filter(there).map(|i| (self.count_sd(i, center) / self.size[i]).powi(2)).collect();
+        moments(&variances).mean.unwrap_or(0.0)
+    }
+
+    /// How many there are.
+    pub fn points(&self) -> usize {
+        self.count.len()
     }
 
     /// Whether no count is larger than its number inspected, as with pieces.

@@ -25,6 +25,7 @@ mod compute;
 #[doc(hidden)]
 pub mod counting;
 mod counts;
+pub mod decisions;
 mod deviation;
 mod dial;
 mod explanation;

@@ -14,7 +14,7 @@ const SIGNALS_ONE_BY_ONE: usize = 5;
 
 /// A note without a letter yet.
 pub fn note(tone: Tone, sentence: String, detail: Option<String>, pin: Option<Pin>) -> Note {
-    Note { letter: String::new(), tone, sentence, detail, pin, offers: Vec::new() }
+    Note { pin, ..Note::new(tone, sentence, detail) }
 }
 
 /// The signals, one note each, or one for each pattern when there are many.

@@ -3,6 +3,7 @@
 use std::collections::BTreeMap;
 
 use super::answer::Chart;
+use super::decisions::{EXPLAINED, NOT_RANDOM, NOT_STEADY};
 use super::explanation::Explanation;
 use super::kind::ChartKind;
 use super::lineup::LineUp;
@@ -43,11 +44,11 @@ pub fn line_up(chart: &Chart, line_up: &LineUp) -> (Verdict, Vec<Note>) {
         single.tone = Tone::Unsure;
     }
     letter_notes(&mut reasons);
-    (Verdict { tone, title: format!("Believe {title}"), sentence }, reasons)
+    (Verdict::new(tone, format!("Believe {title}"), sentence), reasons)
 }
 
 fn say(tone: Tone, title: &str, sentence: String) -> Verdict {
-    Verdict { tone, title: title.to_owned(), sentence }
+    Verdict::new(tone, title, sentence)
 }
 
 /// The verdict alone.
@@ -80,10 +81,10 @@ pub fn of(chart: &Chart) -> Verdict {
     if let Some(explanation) = &chart.explanation {
         let title = explanation.title();
         let sentence = format!("{title}: {}{}. {}", explanation.finding(chart), explanation.signals(chart), explanation.advice(chart));
-        return say(explanation.tone(), &title, sentence);
+        return say(explanation.tone(), &title, sentence).states(EXPLAINED);
     }
     if !alarms.by_chance {
-        return say(Tone::Alarm, "Not steady", format!("Not steady: {}.", listed(&evidence(chart))));
+        return say(Tone::Alarm, "Not steady", format!("Not steady: {}.", listed(&evidence(chart)))).states(NOT_STEADY);
     }
     if alarms.are_few() {
         let seen = counted(alarms.seen, "signal", "signals");
@@ -140,7 +141,7 @@ fn of_runs(chart: &Chart, points: &str) -> Verdict {
     let mut parts: Vec<String> = odd.collect();
     parts.extend(Pattern::ALL.iter().filter_map(|&pattern| clause(chart, &chart.panels[0], pattern)));
     if !parts.is_empty() && !chart.alarms().by_chance {
-        return say(Tone::Alarm, "Not random", format!("Not random: {}.", listed(&parts)));
+        return say(Tone::Alarm, "Not random", format!("Not random: {}.", listed(&parts))).states(NOT_RANDOM);
     }
     if chart.limits_sample_size < ENOUGH_POINTS {
         return say(

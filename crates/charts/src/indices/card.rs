@@ -36,6 +36,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new("goal", "Ppk asked for", goal).quiet(),
         ],
         terms: &[],
+        decisions: super::decisions::ALL,
         formulas: vec![
             gauge::share::FORMULA,
             Formula::new(

@@ -4,6 +4,7 @@
 
 mod card;
 mod compute;
+mod decisions;
 mod numbers;
 mod verdict;
 

@@ -1,5 +1,6 @@
 //! The table in words: how many meet their limits, and which is worst.
 
+use super::decisions::{MISFIT, NOT_STEADY};
 use super::numbers::{Numbers, Row};
 use acorn_maths::words::{counted, hundredths, listed};
 use acorn_study::{NextQuestion, Note, Tone, Verdict, letter_notes};
@@ -20,7 +21,7 @@ fn verdict(numbers: &Numbers) -> Verdict {
     let judged: Vec<&Row> = numbers.rows.iter().filter(|row| row.ppk.is_some()).collect();
     let good = judged.iter().filter(|row| row.tone == Tone::Calm).count();
     let worst = judged.iter().min_by(|a, b| a.ppk.unwrap_or(0.0).total_cmp(&b.ppk.unwrap_or(0.0)));
-    let say = |tone, title: &str, sentence: String| Verdict { tone, title: title.to_owned(), sentence };
+    let say = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     let Some(worst) = worst else {
         return say(Tone::Unsure, "Nothing to judge", "Nothing to judge: no column here has limits and values that vary.".to_owned());
     };
@@ -39,7 +40,7 @@ fn verdict(numbers: &Numbers) -> Verdict {
 }
 
 fn note(tone: Tone, sentence: String, detail: &str) -> Note {
-    Note { letter: String::new(), tone, sentence, detail: Some(detail.to_owned()), pin: None, offers: Vec::new() }
+    Note::new(tone, sentence, Some(detail.to_owned()))
 }
 
 fn some(rows: &[&Row]) -> String {
@@ -50,13 +51,14 @@ fn some(rows: &[&Row]) -> String {
 
 fn unsteady(numbers: &Numbers) -> Option<Note> {
     let rows: Vec<&Row> = numbers.rows.iter().filter(|row| !row.signals_by_chance).collect();
-    (!rows.is_empty()).then(|| note(Tone::Alarm, format!("Not steady: {}.", some(&rows)), "Their indices tell what was, not what will be."))
+    let detail = "Their indices tell what was, not what will be.";
+    (!rows.is_empty()).then(|| note(Tone::Alarm, format!("Not steady: {}.", some(&rows)), detail).states(NOT_STEADY))
 }
 
 fn misfits(numbers: &Numbers) -> Option<Note> {
     let rows: Vec<&Row> = numbers.rows.iter().filter(|row| row.misfits).collect();
     let detail = "Open them one by one, or take the best of fitted shapes for all.";
-    (!rows.is_empty()).then(|| note(Tone::Caution, format!("The shape does not fit: {}.", some(&rows)), detail))
+    (!rows.is_empty()).then(|| note(Tone::Caution, format!("The shape does not fit: {}.", some(&rows)), detail).states(MISFIT))
 }
 
 fn untold(numbers: &Numbers) -> Option<Note> {

@@ -44,6 +44,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new("goal", "level asked for", SlotKind::number("asking for a level of {}", "none", 0.0, 12.0)).quiet(),
         ],
         terms: TERMS,
+        decisions: super::decisions::ALL,
         formulas: [&FORMULAS[..], &control_chart::FORMULAS].concat(),
     }
 });

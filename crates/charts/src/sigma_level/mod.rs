@@ -9,6 +9,7 @@
 
 mod card;
 mod compute;
+mod decisions;
 mod numbers;
 mod params;
 mod terms;

@@ -2,10 +2,11 @@
 
 use std::collections::BTreeMap;
 
+use super::decisions::{NOT_NORMAL, SCATTER};
 use super::numbers::{Answer, Numbers};
 use super::params::{Params, Source};
 use crate::capability::notes::chance_signals;
-use acorn_maths::judgement::VERY_UNLIKELY;
+use crate::control_chart::decisions::{EXPLAINED, NOT_STEADY};
 use acorn_maths::words::{about, capital, chance, counted, grouped, hundredths, listed, part_of, share, span, typed};
 use acorn_study::{NextQuestion, Note, RoleColumns, Tone, Verdict, letter_notes};
 
@@ -55,7 +56,7 @@ fn verdict(answer: &Answer, params: &Params) -> Verdict {
     let likely = numbers.dpmo_ci95.map(likely).unwrap_or_default();
     let pass = numbers.rolled_yield.map(|share| format!("; {} of units pass all steps", passing(share))).unwrap_or_default();
     let evidence = format!("{} {what}{likely}{pass}", rate(dpmo));
-    let say = |tone, title: String, sentence: String| Verdict { tone, title, sentence };
+    let say = |tone, title: String, sentence: String| Verdict::new(tone, title, sentence);
     let Some(level) = numbers.sigma_level else {
         let title = if dpmo == 0.0 { "No defect seen" } else { "Nothing but defects" };
         let of = if numbers.normal.is_some() { "so far from the limits" } else { "to such counts" };
@@ -67,14 +68,16 @@ fn verdict(answer: &Answer, params: &Params) -> Verdict {
     if let Some((chart, explanation)) = charted.and_then(|chart| Some((chart, chart.settles_first()?))) {
         let title = explanation.title();
         let sentence = format!("{title}: {}, so this misleads. {words}: {evidence}.", explanation.finding(chart));
-        return say(explanation.tone(), title, sentence);
+        return say(explanation.tone(), title, sentence).states(EXPLAINED);
     }
     if !numbers.signals_by_chance {
         let signals = counted(numbers.signals, "signal", "signals");
-        return say(Tone::Alarm, "Not steady".to_owned(), format!("Not steady: {signals}, so this tells what was. {words}: {evidence}."));
+        let sentence = format!("Not steady: {signals}, so this tells what was. {words}: {evidence}.");
+        return say(Tone::Alarm, "Not steady".to_owned(), sentence).states(NOT_STEADY);
     }
     if let Some(p) = numbers.normal.as_ref().filter(|normal| normal.misfits).and_then(|normal| normal.ad_p) {
-        return say(Tone::Caution, "Not normal".to_owned(), format!("Not normal ({}), so this misleads. {words}: {evidence}.", chance(p)));
+        let sentence = format!("Not normal ({}), so this misleads. {words}: {evidence}.", chance(p));
+        return say(Tone::Caution, "Not normal".to_owned(), sentence).states(NOT_NORMAL);
     }
     let tone = match params.goal {
         Some(goal) if level >= goal => Tone::Calm,
@@ -87,7 +90,7 @@ fn verdict(answer: &Answer, params: &Params) -> Verdict {
 }
 
 fn note(tone: Tone, sentence: String, detail: Option<String>) -> Note {
-    Note { letter: String::new(), tone, sentence, detail, pin: None, offers: Vec::new() }
+    Note::new(tone, sentence, detail)
 }
 
 fn condition(numbers: &Numbers) -> Option<Note> {
@@ -98,7 +101,7 @@ fn condition(numbers: &Numbers) -> Option<Note> {
         (seen, false) => {
             let signals = counted(seen, "signal stands", "signals stand");
             let detail = "Ask whether it is steady, give the causes, and come back.".to_owned();
-            note(Tone::Alarm, format!("{} on the chart.", capital(&signals)), Some(detail))
+            note(Tone::Alarm, format!("{} on the chart.", capital(&signals)), Some(detail)).states(NOT_STEADY)
         }
     })
 }
@@ -120,7 +123,8 @@ fn shape(numbers: &Numbers) -> Option<Note> {
             Tone::Caution,
             format!("The values are not normal ({}): ask whether it can meet the limits, with another shape.", chance(p)),
             seen,
-        ),
+        )
+        .states(NOT_NORMAL),
         Some(p) => note(Tone::Calm, format!("The normal that this rests on fits ({}).", chance(p)), seen),
         None => note(Tone::Unsure, "Too few values to test the normal that this rests on.".to_owned(), seen),
     })
@@ -129,13 +133,14 @@ fn shape(numbers: &Numbers) -> Option<Note> {
 /// Whether counts scatter as counts do.
 fn scatter(answer: &Answer) -> Option<Note> {
     let dispersion = answer.chart.as_ref()?.dispersion()?;
-    (dispersion.p < VERY_UNLIKELY).then(|| {
+    SCATTER.is_made(dispersion.p).then(|| {
         let detail = "The interval above takes every chance as alike, so it is too narrow.".to_owned();
         note(
             Tone::Caution,
             format!("Subgroups scatter {} times as much as counting explains ({}).", about(dispersion.times()), chance(dispersion.p)),
             Some(detail),
         )
+        .states(SCATTER)
     })
 }
 

@@ -41,6 +41,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new("alpha", "alpha", SlotKind::usually(0.05, "α = {}", "α = 0.05", 1e-6, 0.5).offering(&[0.10, 0.05, 0.01])),
         ],
         terms: TERMS,
+        decisions: super::decisions::ALL,
         formulas: FORMULAS.to_vec(),
     }
 });

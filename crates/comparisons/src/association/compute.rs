@@ -2,12 +2,12 @@
 
 use std::collections::BTreeMap;
 
+use super::decisions::WITHIN;
 use super::exact::{Exact, exact, exact_together};
 use super::numbers::{Reversed, TableNumbers, Within};
 use super::params::Params;
 use super::tally::Cross;
 use acorn_maths::distributions::{Hypergeometric, Law, holm};
-use acorn_maths::judgement::unlikely;
 use acorn_maths::normal;
 use acorn_maths::tails::chi_square_above;
 use acorn_study::{Cancel, StudyError};
@@ -144,7 +144,7 @@ pub fn within(layers: &[(String, Cross)], whole: &TableNumbers, params: &Params,
         false => None,
     };
     let turned = whole.marked().find(|&(row, column, side)| f64::from(side) * more[row][column] < 0.0);
-    let reversed = match (whole.depends, unlikely(p)) {
+    let reversed = match (whole.depends, WITHIN.is_made(p)) {
         (true, false) => Some(Reversed::OnlyWhole),
         (false, true) => Some(Reversed::OnlyWithin),
         (true, true) => turned.map(|(row, column, _)| Reversed::Turned { row, column }),

@@ -10,6 +10,7 @@
 mod answer;
 mod card;
 mod compute;
+mod decisions;
 #[doc(hidden)]
 pub mod exact;
 mod numbers;

@@ -3,6 +3,7 @@
 use std::collections::BTreeMap;
 
 use super::answer::Answer;
+use super::decisions::{CELL, DEPENDS, WITHIN};
 use super::numbers::{Reversed, TableNumbers};
 use acorn_maths::words::{ValueFormat, chance, counted, grouped, listed, percent};
 use acorn_study::notes::{note, worst_first};
@@ -17,7 +18,7 @@ const SIZES: [(f64, &str); 3] = [(0.1, "hardly"), (0.3, "weakly"), (0.5, "clearl
 pub fn read(answer: &Answer) -> Verdict {
     let of = &answer.numbers.table;
     let [column, row] = &answer.numbers.names;
-    let said = |tone, title: &str, sentence: String| Verdict { tone, title: title.into(), sentence };
+    let said = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     let Some((p, v)) = of.p_used.zip(of.cramers_v) else {
         let sentence = if of.total > 0.0 {
             "All counts are in one row or one column: there is nothing to compare.".to_owned()
@@ -41,6 +42,7 @@ pub fn read(answer: &Answer) -> Verdict {
     };
     let title = "It depends";
     said(Tone::Caution, title, format!("{title}: {column} {strength} depends on {row} ({how}, Cramér's V {v:.2}). {where_}."))
+        .states(DEPENDS)
 }
 
 /// "812 counts".
@@ -96,7 +98,8 @@ fn contradiction(answer: &Answer) -> Option<Note> {
             (Tone::Alarm, format!("Within each {third}{p} the other way round: {cell}."))
         }
     };
-    Some(note(tone, sentence, Some(format!("Look at each {third} by itself.")).filter(|_| tone == Tone::Alarm)))
+    let told = note(tone, sentence, Some(format!("Look at each {third} by itself.")).filter(|_| tone == Tone::Alarm));
+    Some(if WITHIN.is_made(within.p) { told.states(WITHIN) } else { told })
 }
 
 /// Cells that stand out besides the foremost.
@@ -114,7 +117,7 @@ fn others(of: &TableNumbers) -> Option<Note> {
     let named: Vec<String> = marked.iter().take(NAMED).map(name).collect();
     let rest = marked.len().saturating_sub(NAMED);
     let more = if rest > 0 { format!(", and {}", counted(rest, "more cell", "more cells")) } else { String::new() };
-    (!named.is_empty()).then(|| note(Tone::Caution, format!("Also {}{more}.", listed(&named)), None))
+    (!named.is_empty()).then(|| note(Tone::Caution, format!("Also {}{more}.", listed(&named)), None).states(CELL))
 }
 
 /// Whether the test may be used, and what is taken instead.

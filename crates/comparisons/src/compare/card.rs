@@ -51,6 +51,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new("delta", "difference to be found", SlotKind::number("{}", "any size", f64::MIN_POSITIVE, f64::MAX)).quiet(),
         ],
         terms: TERMS,
+        decisions: super::decisions::ALL,
         formulas: FORMULAS.to_vec(),
     }
 });

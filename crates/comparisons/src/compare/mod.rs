@@ -8,6 +8,7 @@
 
 mod card;
 mod compute;
+mod decisions;
 mod numbers;
 mod params;
 mod tables;

@@ -2,9 +2,9 @@
 
 use std::collections::BTreeMap;
 
+use super::decisions::{DIFFER, MEAN_DIFFERS, OUTSIDE, PAIRS_DIFFER, SPREADS_ALONE, SPREADS_DIFFER};
 use super::numbers::{Chosen, Group, Numbers, OneMean, Pair};
 use super::params::{Params, Test};
-use acorn_maths::judgement::{VERY_UNLIKELY, unlikely};
 use acorn_maths::words::{capital, chance, counted, grouped, listed, percent};
 use acorn_study::notes::{note, spreads_not_shown, worst_first};
 use acorn_study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
@@ -19,7 +19,7 @@ const LITTLE_WIDER: f64 = 1.25;
 const FEW: usize = 5;
 
 fn said(tone: Tone, title: &str, sentence: String) -> Verdict {
-    Verdict { tone, title: title.to_owned(), sentence }
+    Verdict::new(tone, title, sentence)
 }
 
 /// Two groups, or the two that are farthest apart: the higher, the lower, how far with the interval, and the chance.
@@ -94,16 +94,16 @@ fn of_groups(numbers: &Numbers) -> Verdict {
     if let Some(verdict) = of_no_matter(numbers, p) {
         return verdict;
     }
-    if unlikely(Some(p)) {
+    if DIFFER.is_made(p) {
         let of_all = if many { ", the two farthest apart" } else { "" };
         let how = match apart {
             Some((words, likely)) => format!("{words}{of_all} ({likely}; {test}, {})", chance(p)),
             None => format!("{test}, {}", chance(p)),
         };
-        return said(Tone::Caution, "They differ", format!("They differ: {how}."));
+        return said(Tone::Caution, "They differ", format!("They differ: {how}.")).states(DIFFER);
     }
     // Means were looked at first: spreads are the verdict only where they leave little doubt.
-    if let Some((wide, narrow, p)) = unlike_spreads(numbers).filter(|(.., p)| *p < VERY_UNLIKELY) {
+    if let Some((wide, narrow, p)) = unlike_spreads(numbers).filter(|(.., p)| SPREADS_ALONE.is_made(*p)) {
         let write = |group: &Group| write.computed(group.sd.unwrap_or_default());
         let sentence = format!(
             "Spreads differ: the sd of {} is {}, that of {} is {} ({}); the means are not shown to differ.",
@@ -113,7 +113,7 @@ fn of_groups(numbers: &Numbers) -> Verdict {
             write(narrow),
             chance(p)
         );
-        return said(Tone::Caution, "Spreads differ", sentence);
+        return said(Tone::Caution, "Spreads differ", sentence).states(SPREADS_ALONE);
     }
     let title = "No difference shown";
     let how = match apart {
@@ -137,13 +137,13 @@ fn of_no_matter(numbers: &Numbers, p: f64) -> Option<Verdict> {
     );
     let spread = |group: &Group| group.sd.unwrap_or_default();
     let alike = unlike_spreads(numbers).is_none_or(|(wide, narrow, _)| spread(wide) <= LITTLE_WIDER * spread(narrow));
-    let is_none = unlikely(Some(p)) && most <= NO_MATTER && alike;
-    is_none.then(|| said(Tone::Calm, "They differ by next to nothing", sentence))
+    let is_none = DIFFER.is_made(p) && most <= NO_MATTER && alike;
+    is_none.then(|| said(Tone::Calm, "They differ by next to nothing", sentence).states(DIFFER))
 }
 
 /// The group that spreads most and the one that spreads least, where that is beyond chance.
 fn unlike_spreads(numbers: &Numbers) -> Option<(&Group, &Group, f64)> {
-    let test = numbers.brown_forsythe.filter(|test| unlikely(Some(test.p)))?;
+    let test = numbers.brown_forsythe.filter(|test| SPREADS_DIFFER.is_made(test.p))?;
     let by = |a: &&Group, b: &&Group| a.sd.unwrap_or_default().total_cmp(&b.sd.unwrap_or_default());
     let known = || numbers.groups.iter().filter(|group| group.sd.is_some());
     Some((known().max_by(by)?, known().min_by(by)?, test.p))
@@ -154,11 +154,12 @@ fn of_one(numbers: &Numbers, params: &Params, one: &OneMean) -> Verdict {
     let [low, high] = one.ci95;
     let against = params.against.unwrap_or_default();
     let likely = format!("likely {}; {}", write.interval(low, high), chance(one.p));
-    let differs = unlikely(Some(one.p));
+    let differs = MEAN_DIFFERS.is_made(one.p);
     let label = &numbers.groups[0].label;
     match (params.test, differs) {
         (Test::Paired, true) => {
             said(Tone::Caution, "They differ", format!("They differ: {label} is {} on average ({likely}).", write.signed(one.mean)))
+                .states(MEAN_DIFFERS)
         }
         (Test::Paired, false) => said(
             Tone::Unsure,
@@ -172,6 +173,7 @@ fn of_one(numbers: &Numbers, params: &Params, one: &OneMean) -> Verdict {
                 "Not that value",
                 format!("Not that value: the mean is {}, {apart} from {} ({likely}).", write.computed(one.mean), write.value(against)),
             )
+            .states(MEAN_DIFFERS)
         }
         (_, false) => said(
             Tone::Unsure,
@@ -203,7 +205,7 @@ pub fn notes(numbers: &Numbers, params: &Params) -> Vec<Note> {
 /// Which pairs differ.
 fn pairs(numbers: &Numbers) -> Option<Note> {
     let all = numbers.pairs();
-    let apart: Vec<&Pair> = all.iter().filter(|pair| unlikely(Some(pair.p))).collect();
+    let apart: Vec<&Pair> = all.iter().filter(|pair| PAIRS_DIFFER.is_made(pair.p)).collect();
     if all.is_empty() {
         return None;
     }
@@ -225,7 +227,7 @@ fn pairs(numbers: &Numbers) -> Option<Note> {
         if apart.len() == 1 { "differs" } else { "differ" },
         listed(&named)
     );
-    Some(note(Tone::Caution, sentence, Some("For all pairs together, at 0.05.".to_owned())))
+    Some(note(Tone::Caution, sentence, Some("For all pairs together, at 0.05.".to_owned())).states(PAIRS_DIFFER))
 }
 
 /// Which groups lie outside the decision limits.
@@ -240,18 +242,18 @@ fn decided(numbers: &Numbers) -> Option<Note> {
     let limits = numbers.writer.interval(anom[0].lcl, anom[0].ucl);
     Some(match outside.is_empty() {
         true => note(Tone::Calm, format!("No group lies outside the decision limits, {limits}."), None),
-        false => note(Tone::Caution, format!("Outside the decision limits, {limits}: {}.", listed(&outside)), None),
+        false => note(Tone::Caution, format!("Outside the decision limits, {limits}: {}.", listed(&outside)), None).states(OUTSIDE),
     })
 }
 
 /// Spread as well as centre.
 fn spreads(numbers: &Numbers) -> Option<Note> {
     let test = numbers.brown_forsythe?;
-    if !unlikely(Some(test.p)) {
+    if !SPREADS_DIFFER.is_made(test.p) {
         return spreads_not_shown(test.p, numbers.groups.iter().map(|group| group.n));
     }
-    let means_differ = numbers.judged().is_some_and(|(p, _)| unlikely(Some(p)));
-    if !means_differ && test.p < VERY_UNLIKELY {
+    let means_differ = numbers.judged().is_some_and(|(p, _)| DIFFER.is_made(p));
+    if !means_differ && SPREADS_ALONE.is_made(test.p) {
         // That is the verdict.
         return None;
     }
@@ -266,7 +268,7 @@ fn spreads(numbers: &Numbers) -> Option<Note> {
         narrow.label,
         write(narrow)
     );
-    Some(note(Tone::Caution, sentence, None))
+    Some(note(Tone::Caution, sentence, None).states(SPREADS_DIFFER))
 }
 
 /// The test and its reason.

@@ -47,6 +47,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
                 .on("show", &["histograms"]),
         ],
         terms: &[],
+        decisions: super::decisions::ALL,
         formulas: FORMULAS.to_vec(),
     }
 });

@@ -5,6 +5,7 @@
 
 mod card;
 mod compute;
+mod decisions;
 mod groups;
 mod numbers;
 mod params;

@@ -78,7 +78,7 @@ impl Structure {
             ),
         };
         let sentence = format!("{title}: {finding}. {advice} Mean {mean}, sd {sd} ({values}).");
-        Verdict { tone: Tone::Caution, title: title.to_owned(), sentence }
+        Verdict::new(Tone::Caution, title, sentence)
     }
 
     /// The column that parts the values.

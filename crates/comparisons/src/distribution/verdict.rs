@@ -2,10 +2,11 @@
 
 use std::collections::BTreeMap;
 
+use super::decisions::{DIFFER, FAR, NOT_NORMAL, SPREADS_DIFFER, STRUCTURE};
 use super::numbers::{GroupNumbers, Numbers};
 use super::params::Params;
 use super::structure::Structure;
-use acorn_maths::judgement::{PLENTY, unlikely};
+use acorn_maths::judgement::PLENTY;
 use acorn_maths::shape::departure;
 use acorn_maths::words::{about, all_of, capital, chance, counted, listed, part_of};
 use acorn_study::notes::spreads_not_shown;
@@ -32,7 +33,8 @@ pub fn read(numbers: &Numbers, params: &Params) -> (Verdict, Vec<Note>, Vec<Next
     let verdict = match (&numbers.groups[..], &numbers.structure) {
         ([only], Some(structure)) => {
             let of = [only.mean.unwrap_or_default(), only.sd.unwrap_or_default()];
-            structure.verdict(&numbers.writer, &params.measure.name, only.n, of)
+            let verdict = structure.verdict(&numbers.writer, &params.measure.name, only.n, of);
+            if let Structure::Coarse(..) = structure { verdict } else { verdict.states(STRUCTURE) }
         }
         ([only], None) => of_one(numbers, only),
         _ => of_groups(numbers),
@@ -41,7 +43,7 @@ pub fn read(numbers: &Numbers, params: &Params) -> (Verdict, Vec<Note>, Vec<Next
 }
 
 fn say(tone: Tone, title: &str, sentence: String) -> Verdict {
-    Verdict { tone, title: title.to_owned(), sentence }
+    Verdict::new(tone, title, sentence)
 }
 
 fn of_one(numbers: &Numbers, group: &GroupNumbers) -> Verdict {
@@ -81,7 +83,8 @@ fn of_one(numbers: &Numbers, group: &GroupNumbers) -> Verdict {
                 departure(group.skewness, group.kurtosis),
                 chance(p)
             ),
-        ),
+        )
+        .states(NOT_NORMAL),
         Some(p) if group.n < ENOUGH => say(
             Tone::Unsure,
             "Could be normal",
@@ -111,7 +114,9 @@ fn of_groups(numbers: &Numbers) -> Verdict {
         |group: &GroupNumbers| format!("{} at {}", group.label.as_deref().unwrap_or(""), write.computed(group.mean.unwrap_or_default()));
     let ends = format!("{} is highest, {} lowest", named(high), named(low));
     match numbers.equal_means.map(|test| test.p) {
-        Some(p) if unlikely(Some(p)) => say(Tone::Caution, "The groups differ", format!("The groups differ: {ends} ({}).", chance(p))),
+        Some(p) if DIFFER.is_made(p) => {
+            say(Tone::Caution, "The groups differ", format!("The groups differ: {ends} ({}).", chance(p))).states(DIFFER)
+        }
         Some(p) => say(
             Tone::Calm,
             "No difference to be seen",
@@ -122,7 +127,7 @@ fn of_groups(numbers: &Numbers) -> Verdict {
 }
 
 fn note(tone: Tone, sentence: String, detail: Option<String>, pin: Option<Pin>) -> Note {
-    Note { letter: String::new(), tone, sentence, detail, pin, offers: Vec::new() }
+    Note { pin, ..Note::new(tone, sentence, detail) }
 }
 
 /// How well centre and spread are known.
@@ -144,7 +149,7 @@ fn shape(numbers: &Numbers) -> Option<Note> {
     if let [only] = &numbers.groups[..] {
         let p = only.ad_p?;
         let detail = "Judge by the picture how much it matters.".to_owned();
-        return (only.n >= PLENTY && unlikely(Some(p))).then(|| {
+        return (only.n >= PLENTY && NOT_NORMAL.is_made(p)).then(|| {
             note(
                 Tone::Unsure,
                 format!("With {} even a small departure from a normal is found.", counted(only.n, "value", "values")),
@@ -153,9 +158,11 @@ fn shape(numbers: &Numbers) -> Option<Note> {
             )
         });
     }
-    let odd: Vec<String> = numbers.groups.iter().filter(|g| g.misfits).map(|g| g.label.clone().unwrap_or_default()).collect();
+    // One of so many would be odd by chance at 5 % for each (Bonferroni).
+    let tested = numbers.groups.iter().filter(|group| group.ad_p.is_some()).count();
+    let is_odd = |group: &&GroupNumbers| group.misfits && NOT_NORMAL.is_made(group.ad_p.map(|p| p * tested as f64));
+    let odd: Vec<String> = numbers.groups.iter().filter(is_odd).map(|group| group.label.clone().unwrap_or_default()).collect();
     if odd.is_empty() {
-        let tested = numbers.groups.iter().filter(|group| group.ad_p.is_some()).count();
         let filled = numbers.groups.iter().filter(|group| group.n > 0).count();
         return Some(match tested {
             0 => note(Tone::Unsure, "No group has the eight values that a test of its shape takes.".to_owned(), None, None),
@@ -170,7 +177,7 @@ fn shape(numbers: &Numbers) -> Option<Note> {
     let shown: Vec<String> = odd.iter().take(4).cloned().collect();
     let more = odd.len() - shown.len();
     let names = listed(&shown) + &if more > 0 { format!(" and {more} more") } else { String::new() };
-    Some(note(Tone::Caution, format!("Not normal: {names}."), None, None))
+    Some(note(Tone::Caution, format!("Not normal: {names}."), None, None).states(NOT_NORMAL))
 }
 
 /// Whether groups spread alike.
@@ -178,7 +185,7 @@ fn spreads(numbers: &Numbers) -> Option<Note> {
     let test = numbers.equal_spread?;
     let by_sd = |a: &&GroupNumbers, b: &&GroupNumbers| a.sd.unwrap_or(0.0).total_cmp(&b.sd.unwrap_or(0.0));
     let widest = numbers.groups.iter().filter(|group| group.sd.is_some()).max_by(by_sd)?;
-    if !unlikely(Some(test.p)) {
+    if !SPREADS_DIFFER.is_made(test.p) {
         return spreads_not_shown(test.p, numbers.groups.iter().map(|group| group.n));
     }
     let sentence = format!(
@@ -187,7 +194,7 @@ fn spreads(numbers: &Numbers) -> Option<Note> {
         widest.label.as_deref().unwrap_or(""),
         numbers.writer.computed(widest.sd?)
     );
-    Some(note(Tone::Caution, sentence, None, None))
+    Some(note(Tone::Caution, sentence, None, None).states(SPREADS_DIFFER))
 }
 
 fn far_values(numbers: &Numbers) -> Option<Note> {
@@ -202,6 +209,7 @@ fn far_values(numbers: &Numbers) -> Option<Note> {
             Some(detail),
             None,
         )
+        .states(FAR)
     })
 }
 

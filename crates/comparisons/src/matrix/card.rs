@@ -25,6 +25,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
         .subject(SubjectKind::Measurement),
     ],
     terms: TERMS,
+    decisions: super::decisions::ALL,
     formulas: FORMULAS.to_vec(),
 });
 

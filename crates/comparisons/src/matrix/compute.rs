@@ -2,12 +2,12 @@
 
 use rayon::prelude::*;
 
+use super::decisions::TOGETHER;
 use super::numbers::{Column, Numbers};
 use acorn_data::figure::even_bars::EvenBars;
 use acorn_maths::correlation::{Correlation, pearson, spearman, spearman_of_ranks};
 use acorn_maths::describe::{count, decimals};
 use acorn_maths::distributions::holm;
-use acorn_maths::judgement::unlikely;
 use acorn_maths::ranks::ranks;
 use acorn_study::reading::{bad, numbers};
 use acorn_study::{Cancel, StudyError, ValidatedSpec};
@@ -66,7 +66,7 @@ pub fn compute(asked: &ValidatedSpec, cancel: &Cancel) -> Result<Numbers, StudyE
         pearson: of(&|a| (bars[a].high > bars[a].low).then_some(1.0), &|pair| found[pair].1.map(|one| one.r)),
         ci95: square(k, &|_| None, &pair_of, &|pair| found[pair].1.and_then(|one| one.ci95)),
         p: of(&|_| None, &|pair| found[pair].1.and_then(|one| one.p)),
-        flagged: square(k, &|_| None, &pair_of, &|pair| Some(unlikely(p_holm[pair]) && unlikely(p_of_ranks[pair])))
+        flagged: square(k, &|_| None, &pair_of, &|pair| Some(TOGETHER.is_made(p_holm[pair]) && TOGETHER.is_made(p_of_ranks[pair])))
             .into_iter()
             .map(|row| row.into_iter().map(|flag| flag == Some(true)).collect())
             .collect(),

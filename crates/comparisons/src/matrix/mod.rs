@@ -7,6 +7,7 @@
 
 mod card;
 mod compute;
+mod decisions;
 mod numbers;
 mod tables;
 mod terms;

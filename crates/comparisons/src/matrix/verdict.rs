@@ -2,6 +2,7 @@
 
 use std::collections::BTreeMap;
 
+use super::decisions::TOGETHER;
 use super::numbers::Numbers;
 use acorn_maths::words::{capital, chance, correlation, counted, listed, span};
 use acorn_study::notes::{note, worst_first};
@@ -28,7 +29,7 @@ impl Numbers {
 
 /// The verdict.
 pub fn read(of: &Numbers) -> Verdict {
-    let said = |tone, title: &str, sentence: String| Verdict { tone, title: title.to_owned(), sentence };
+    let said = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     let tested = of.pairs().filter(|&(a, b)| of.p[a][b].is_some()).count();
     if tested == 0 {
         return said(Tone::Unsure, "Too few to say", "Too few to say: no pair has three rows in which both vary.".to_owned());
@@ -43,7 +44,7 @@ pub fn read(of: &Numbers) -> Verdict {
     let likely = of.ci95[a][b].map(|[low, high]| format!(", likely {}", span(&correlation(low), &correlation(high)))).unwrap_or_default();
     let r = correlation(of.pearson[a][b].unwrap_or_default());
     let sentence = format!("{title}: most closely {} and {}, correlation {r}{likely}.", of.columns[a].name, of.columns[b].name);
-    said(Tone::Caution, &title, sentence)
+    said(Tone::Caution, &title, sentence).states(TOGETHER)
 }
 
 /// All notes.
@@ -52,7 +53,7 @@ pub fn notes(of: &Numbers) -> Vec<Note> {
     let named: Vec<String> = flagged.iter().skip(1).take(NAMED).map(|&pair| of.display_text(pair)).collect();
     let more = flagged.len().saturating_sub(1 + NAMED);
     let more = if more > 0 { format!(", and {}", counted(more, "more pair", "more pairs")) } else { String::new() };
-    let alone: Vec<(usize, usize)> = of.pairs().filter(|&(a, b)| of.p[a][b].is_some_and(|p| p < 0.05) && !of.flagged[a][b]).collect();
+    let alone: Vec<(usize, usize)> = of.pairs().filter(|&(a, b)| TOGETHER.is_made(of.p[a][b]) && !of.flagged[a][b]).collect();
     let bent = of.pairs().find(|&(a, b)| {
         let (r, ranks) = (of.pearson[a][b].unwrap_or_default(), of.spearman[a][b].unwrap_or_default());
         of.n[a][b] > 9 && ranks.abs() > r.abs() + BENT
@@ -61,8 +62,10 @@ pub fn notes(of: &Numbers) -> Vec<Note> {
         of.columns.iter().filter(|column| column.bars.low >= column.bars.high).map(|column| column.name.clone()).collect();
     let gaps = of.pairs().map(|(a, b)| of.n[a][b]).min().zip(of.pairs().map(|(a, b)| of.n[a][b]).max());
     worst_first(vec![
-        (!named.is_empty())
-            .then(|| note(Tone::Caution, format!("Also: {}{more}.", listed(&named)), Some("For all pairs together, at 0.05.".to_owned()))),
+        (!named.is_empty()).then(|| {
+            note(Tone::Caution, format!("Also: {}{more}.", listed(&named)), Some("For all pairs together, at 0.05.".to_owned()))
+                .states(TOGETHER)
+        }),
         bent.map(|(a, b)| {
             let sentence = format!(
                 "By ranks {} and {} go together more closely ({}) than by values: the rise is bent, or far values blur it.",

@@ -37,6 +37,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
         ),
     ],
     terms: TERMS,
+    decisions: super::decisions::ALL,
     formulas: FORMULAS.to_vec(),
 });
 

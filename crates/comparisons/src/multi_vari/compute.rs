@@ -5,12 +5,12 @@ use std::sync::Arc;
 use super::arrangement::{alike, arrangement};
 use super::cells::Tree;
 use super::components::{self, families};
+use super::decisions::SAME_EVERYWHERE;
 use super::factors::{NO_CELL, factors};
 use super::numbers::{Band, Cell, Factor, Family, Group, LabelEffect, Measured, Numbers, Standout, Without};
 use super::standouts::{TOLD, confirmed, standouts};
 use acorn_data::frame::Kind;
 use acorn_maths::describe::decimals;
-use acorn_maths::judgement::unlikely;
 use acorn_maths::kurtosis::excess_within;
 use acorn_maths::normal;
 use acorn_maths::ranks::ranks;
@@ -154,7 +154,8 @@ fn reach(tree: &Tree, group: &super::cells::Group) -> [f64; 2] {
 /// The families when what the labels of a crossed factor do everywhere is taken out of the values, with its df: it is fixed to
 /// its place, and covers what lies outside it.
 fn without(tree: &Tree, families: &[components::Family], names: &[String]) -> Option<Without> {
-    let alike_of = |level: usize| alike(tree, level, families[level].df, families[level].ss).filter(|alike| unlikely(Some(alike.p)));
+    let alike_of =
+        |level: usize| alike(tree, level, families[level].df, families[level].ss).filter(|alike| SAME_EVERYWHERE.is_made(alike.p));
     let (level, alike) = (0..tree.levels.len()).rev().find_map(|level| Some((level, alike_of(level)?)))?;
     let rest = tree.without(level, &alike.effects);
     let (rest, _) = components::families(&rest, Some((level, alike.effects.len() as f64 - 1.0)));
@@ -179,7 +180,7 @@ fn factor(tree: &Tree, level: usize, family: &components::Family) -> Factor {
     let own = &tree.factors[level];
     let alike = alike(tree, level, family.df, family.ss);
     let effect = |label: usize, effect: f64| LabelEffect { label: own.labels[label].clone(), effect };
-    let ends = alike.as_ref().filter(|alike| unlikely(Some(alike.p))).and_then(|alike| {
+    let ends = alike.as_ref().filter(|alike| SAME_EVERYWHERE.is_made(alike.p)).and_then(|alike| {
         let each = || alike.effects.iter().copied();
         let most = each().max_by(|a, b| a.1.total_cmp(&b.1))?;
         let least = each().min_by(|a, b| a.1.total_cmp(&b.1))?;

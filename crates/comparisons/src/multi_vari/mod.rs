@@ -14,6 +14,7 @@ mod card;
 pub mod cells;
 mod components;
 mod compute;
+mod decisions;
 #[doc(hidden)]
 pub mod factors;
 mod numbers;

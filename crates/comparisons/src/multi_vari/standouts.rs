@@ -12,7 +12,8 @@ use std::collections::HashMap;
 
 use super::cells::{Group, Tree};
 use super::components::Family;
-use acorn_maths::judgement::{UNLIKELY, unlikely};
+use super::decisions::STANDS_OUT;
+use acorn_maths::judgement::UNLIKELY;
 use acorn_maths::tails::{f_above, f_upper, t_beyond, t_two_sided};
 
 /// Fewer groups have no others to stand out from.
@@ -89,12 +90,12 @@ pub fn standouts(tree: &Tree, families: &[Family], step: f64) -> Vec<Standout> {
                 let above = f_above(ratio, df, rest_df);
                 (2.0 * above.min(1.0 - above) * looks).min(1.0)
             });
-            if unlikely(height) || unlikely(spread) {
+            if STANDS_OUT.is_made(height) || STANDS_OUT.is_made(spread) {
                 found.push(Standout {
                     level,
                     group: place,
-                    apart: height.filter(|p| unlikely(Some(*p))).map(|_| apart),
-                    spread: spread.filter(|p| unlikely(Some(*p))).map(|_| ratio.sqrt()),
+                    apart: height.filter(|p| STANDS_OUT.is_made(*p)).map(|_| apart),
+                    spread: spread.filter(|p| STANDS_OUT.is_made(*p)).map(|_| ratio.sqrt()),
                     p: height.unwrap_or(1.0).min(spread.unwrap_or(1.0)),
                 });
             }

@@ -4,8 +4,8 @@ use std::collections::BTreeMap;
 
 use super::arrangement::Arrangement;
 use super::compute::{Answer, WITHIN};
+use super::decisions::{SAME_EVERYWHERE, STANDS_OUT};
 use super::numbers::{Factor, Family, Numbers, Standout};
-use acorn_maths::judgement::unlikely;
 use acorn_maths::words::{capital, chance, counted, level, listed, percent, span};
 use acorn_study::notes::{note, worst_first};
 use acorn_study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
@@ -65,7 +65,7 @@ fn means(source: Source, gauged: bool) -> &'static str {
 /// The verdict.
 pub fn read(answer: &Answer) -> Verdict {
     let of = &answer.whole;
-    let said = |tone, title: &str, sentence: String| Verdict { tone, title: title.to_owned(), sentence };
+    let said = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     let few = |words: &str| said(Tone::Unsure, "Too few to say", format!("Too few to say: {words}."));
     if of.n < 2 {
         return few("there is one value");
@@ -205,7 +205,7 @@ fn lies(answer: &Answer, level: usize, factor: &Factor) -> Option<Note> {
         let parts: Vec<String> = left.iter().map(|family| format!("{} {}", family.name, percent(family.share))).collect();
         format!("What that leaves: {}.", listed(&parts))
     });
-    Some(note(Tone::Caution, sentence, rest))
+    Some(note(Tone::Caution, sentence, rest).states(SAME_EVERYWHERE))
 }
 
 /// Labels that recur under several parents without doing the same there.
@@ -243,7 +243,7 @@ fn stands_out(of: &Numbers, one: &Standout) -> Note {
         (Some(high), None) => format!("{named} {high}"),
         (None, spread) => format!("{named} stands out: {}", spread.unwrap_or_default()),
     };
-    note(Tone::Caution, format!("{words}."), Some(format!("For all of its kind together, {}.", chance(one.p))))
+    note(Tone::Caution, format!("{words}."), Some(format!("For all of its kind together, {}.", chance(one.p)))).states(STANDS_OUT)
 }
 
 /// How much of the innermost family is measuring.
@@ -272,7 +272,7 @@ fn one_each(answer: &Answer) -> Option<Note> {
 pub fn next(answer: &Answer) -> Vec<NextQuestion> {
     let of = &answer.whole;
     let factor = of.dominant.as_ref().and_then(|name| of.factors.iter().find(|factor| factor.name == *name));
-    let ends = of.factors.iter().filter(|factor| factor.ends.is_some() && unlikely(factor.alike_p));
+    let ends = of.factors.iter().filter(|factor| factor.ends.is_some() && SAME_EVERYWHERE.is_made(factor.alike_p));
     let mut asked: Vec<&str> = Vec::new();
     let mut next = Vec::new();
     for factor in factor.into_iter().chain(ends) {

@@ -69,6 +69,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             inspected("inspected_before", "inspected before"),
             inspected("inspected_after", "inspected after"),
         ],
+        decisions: super::decisions::ALL,
         formulas: FORMULAS.to_vec(),
         terms: TERMS,
     }

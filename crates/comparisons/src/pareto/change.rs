@@ -4,12 +4,12 @@
 //! it, rates are: of the defects of a kind in both, those before are binomial with the part inspected before (Przyborowski and
 //! Wilenski 1940, Biometrika 31). Chances are adjusted for the number of kinds by Holm (1979).
 
+use super::decisions::CHANGED;
 use super::numbers::{Change, KindChange};
 use super::params::{Params, Stage};
 use super::tally::Tally;
 use acorn_data::frame::{Coded, NO_CODE};
 use acorn_maths::distributions::{Binomial, Hypergeometric, Law, holm};
-use acorn_maths::judgement::unlikely;
 use acorn_study::{Cancel, StudyError};
 
 /// Most kinds that are told one by one.
@@ -43,7 +43,7 @@ pub fn change(params: &Params, stage: &Stage, kinds: &Coded, ranked: &[(u32, f64
             rate_after,
             p: whole.then_some(p[place]),
             p_adjusted: whole.then_some(adjusted[place]),
-            changed: if whole && unlikely(Some(adjusted[place])) { if up { 1 } else { -1 } } else { 0 },
+            changed: if whole && CHANGED.is_made(adjusted[place]) { if up { 1 } else { -1 } } else { 0 },
         }
     };
     let neither = stage.codes.iter().filter(|code| **code == NO_CODE).count();

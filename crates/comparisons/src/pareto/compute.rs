@@ -5,11 +5,11 @@ use std::sync::Arc;
 
 use super::alike::alike;
 use super::change::change;
+use super::decisions::LEADS;
 use super::names;
 use super::numbers::{Change, Numbers, Other, ParetoBar, Ranking, Unweighed};
 use super::params::{Fold, Params, reaching};
 use super::tally::Tally;
-use acorn_maths::judgement::unlikely;
 use acorn_maths::tails::{binomial_from, chi_square_above};
 use acorn_maths::words::{ValueFormat, grouped, percent};
 use acorn_maths::{describe, normal};
@@ -116,10 +116,10 @@ fn folded(mut ranked: Vec<f64>, kept: usize) -> Vec<f64> {
 /// their counts taken for Poisson.
 fn leads(tally: &Tally, first: (u32, f64), second: (u32, f64), group: Option<usize>, weighted: bool) -> bool {
     if !weighted {
-        return unlikely(Some((2.0 * binomial_from(first.1, first.1 + second.1, 0.5)).min(1.0)));
+        return LEADS.is_made((2.0 * binomial_from(first.1, first.1 + second.1, 0.5)).min(1.0));
     }
     let sd = (tally.variance(first.0, group) + tally.variance(second.0, group)).sqrt();
-    sd > 0.0 && unlikely(Some(2.0 * normal::above((first.1 - second.1) / sd)))
+    sd > 0.0 && LEADS.is_made(2.0 * normal::above((first.1 - second.1) / sd))
 }
 
 fn ranking(

@@ -10,6 +10,7 @@ mod alike;
 mod card;
 mod change;
 mod compute;
+mod decisions;
 #[doc(hidden)]
 pub mod names;
 mod numbers;

@@ -3,8 +3,8 @@
 use std::collections::BTreeMap;
 
 use super::compute::{Answer, share_words};
+use super::decisions::{CHANGED, LEADS, TOTAL_CHANGED, UNLIKE};
 use super::numbers::{Change, KindChange, ParetoBar, Ranking};
-use acorn_maths::judgement::unlikely;
 use acorn_maths::words::{capital, chance, counted, listed, percent};
 use acorn_study::notes::{note, worst_first};
 use acorn_study::{FilterStep, NextQuestion, Note, Offer, RoleColumns, Tone, Verdict};
@@ -22,7 +22,7 @@ const GROUPS_NAMED: usize = 5;
 
 /// Whether chance alone could have ranked kinds that are all alike.
 fn is_noise(of: &Ranking) -> bool {
-    of.even_p.is_some() && !unlikely(of.even_p)
+    of.even_p.is_some() && !UNLIKE.is_made(of.even_p)
 }
 
 /// Two of four are few.
@@ -51,7 +51,7 @@ fn total(answer: &Answer) -> String {
 /// The verdict.
 pub fn read(answer: &Answer) -> Verdict {
     let of = &answer.numbers.overall;
-    let said = |tone, title: &str, sentence: String| Verdict { tone, title: title.into(), sentence };
+    let said = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     let all = total(answer);
     if of.total <= 0.0 {
         return said(Tone::Unsure, "Nothing is counted", format!("All counts of {} are 0.", answer.category));
@@ -74,21 +74,22 @@ pub fn read(answer: &Answer) -> Verdict {
     if let Some(first) = leader(of) {
         let next = of.bars.get(1).map(|next| format!("; next comes {} {}", next.category, share_words(next))).unwrap_or_default();
         let sentence = format!("One kind leads: {} alone makes {} of {all}{next}.", first.category, share_words(first));
-        return said(Tone::Calm, "One kind leads", sentence);
+        return said(Tone::Calm, "One kind leads", sentence).states(LEADS);
     }
     match is_few(of) {
-        true => said(Tone::Calm, "Few kinds lead", format!("{}: {}.", capital(&vital), listed(&leaders))),
+        true => said(Tone::Calm, "Few kinds lead", format!("{}: {}.", capital(&vital), listed(&leaders))).states(UNLIKE),
         false => said(
             Tone::Caution,
             "Spread over many",
             format!("{}: there is no short list. First come {}.", capital(&vital), listed(&leaders)),
-        ),
+        )
+        .states(UNLIKE),
     }
 }
 
 /// What became of the kinds.
 fn changed(change: &Change) -> Verdict {
-    let said = |tone, title: &str, sentence: String| Verdict { tone, title: title.into(), sentence };
+    let said = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     let [before, after] = &change.labels;
     let kind = |one: &KindChange| {
         let rate = |rate: Option<f64>| rate.map_or("none".to_owned(), percent);
@@ -104,20 +105,23 @@ fn changed(change: &Change) -> Verdict {
     let moved: Vec<&KindChange> = change.kinds.iter().filter(|one| one.changed != 0).collect();
     let what = if change.inspected.is_some() { "of those inspected" } else { "of all defects" };
     let totals = match change.total_p {
-        Some(p) if unlikely(Some(p)) => format!(" Defects in all: {} against {}, {}.", change.totals[0], change.totals[1], chance(p)),
+        Some(p) if TOTAL_CHANGED.is_made(p) => {
+            format!(" Defects in all: {} against {}, {}.", change.totals[0], change.totals[1], chance(p))
+        }
         Some(p) => format!(" Defects in all have not shown to change ({}).", chance(p)),
         None => String::new(),
     };
     if moved.is_empty() {
         let sentence = format!("No change shown: between {before} and {after} no kind changed by more than chance explains.{totals}");
-        return said(Tone::Unsure, "No change shown", sentence);
+        let verdict = said(Tone::Unsure, "No change shown", sentence);
+        return if TOTAL_CHANGED.is_made(change.total_p) { verdict.states(TOTAL_CHANGED) } else { verdict };
     }
     let tone = if moved.iter().any(|one| one.changed > 0) { Tone::Caution } else { Tone::Calm };
     let named: Vec<String> = moved.iter().take(NAMED).map(|one| kind(one)).collect();
     let more =
         if moved.len() > NAMED { format!(", and {}", counted(moved.len() - NAMED, "more kind", "more kinds")) } else { String::new() };
     let title = counted(moved.len(), "kind changed", "kinds changed");
-    said(tone, &title, format!("{title}: from {before} to {after}, {what}, {}{more}.{totals}", listed(&named)))
+    said(tone, &title, format!("{title}: from {before} to {after}, {what}, {}{more}.{totals}", listed(&named))).states(CHANGED)
 }
 
 /// All notes.
@@ -207,8 +211,12 @@ fn of_groups(answer: &Answer) -> Option<Note> {
     let has = if none.len() == 1 { "has" } else { "have" };
     let what = if own.is_empty() { "no leader" } else { "none" };
     let without = (!none.is_empty()).then(|| format!("{} {has} {what}", listed(&none)));
+    let leads = !own.is_empty();
     let words: Vec<String> = own.into_iter().chain(without).collect();
-    (!words.is_empty()).then(|| note(Tone::Caution, format!("{}.", capital(&words.join("; "))), None))
+    (!words.is_empty()).then(|| {
+        let told = note(Tone::Caution, format!("{}.", capital(&words.join("; "))), None);
+        if leads { told.states(LEADS) } else { told }
+    })
 }
 
 /// What the answer makes worth asking.

@@ -32,6 +32,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
     statement: "Judge {from}[ as {counting}][: {subject}][ out of {size}][, counting {value}][, between {group}][, against {claim}][, asking whether it is {alternative}].",
     slots: slots(),
     terms: TERMS,
+    decisions: super::decisions::ALL,
     formulas: FORMULAS.to_vec(),
 });
 

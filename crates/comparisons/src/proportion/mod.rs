@@ -8,6 +8,7 @@
 //! Przyborowski and Wilenski (1940), Biometrika, for rates.
 
 mod card;
+mod decisions;
 #[doc(hidden)]
 pub mod numbers;
 #[doc(hidden)]

@@ -2,10 +2,10 @@
 
 use std::collections::BTreeMap;
 
+use super::decisions::{DIFFER, NOT_CLAIMED};
 use super::numbers::{One, Planned, Two, Wanted, rate_format};
 use super::plan::Plan;
 use super::sample::{Alternative, Counted, Counting};
-use acorn_maths::judgement::unlikely;
 use acorn_maths::words::{ValueFormat, capital, chance, counted, grouped, percent as short_percent, span};
 use acorn_study::notes::{note, worst_first};
 use acorn_study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
@@ -16,7 +16,7 @@ const WIDE: f64 = 0.1;
 const LOOSE: f64 = 0.02;
 
 fn said(tone: Tone, title: &str, sentence: String) -> Verdict {
-    Verdict { tone, title: title.to_owned(), sentence }
+    Verdict::new(tone, title, sentence)
 }
 
 fn percent(share: f64) -> String {
@@ -57,7 +57,7 @@ fn verdict(one: &One, asked: &Counted) -> Verdict {
         return said(Tone::Calm, thing, format!("{}.", capital(&seen)));
     };
     let claimed = written(asked.counting, claim, one.ci95[1]);
-    if unlikely(Some(p)) {
+    if NOT_CLAIMED.is_made(p) {
         let side = match asked.alternative {
             Alternative::NotEqual if one.estimate < claim => "it is less",
             Alternative::NotEqual => "it is more",
@@ -66,7 +66,7 @@ fn verdict(one: &One, asked: &Counted) -> Verdict {
         };
         let title = "Not as claimed";
         let sentence = format!("{title}: {claimed} is not believable, {side} ({}). {}.", chance(p), capital(&seen));
-        return said(Tone::Alarm, title, sentence);
+        return said(Tone::Alarm, title, sentence).states(NOT_CLAIMED);
     }
     let [low, high] = one.ci95;
     let title = "Could be as claimed";
@@ -111,10 +111,10 @@ pub fn of_two(two: &Two, asked: &Counted) -> (Verdict, Vec<Note>, Vec<NextQuesti
     let [first, second] = two.sides();
     let write = |one: &One| written(asked.counting, one.estimate, first.estimate.max(second.estimate));
     let against = format!("{} against {}", write(first), write(second));
-    let verdict = if unlikely(Some(two.p)) {
+    let verdict = if DIFFER.is_made(two.p) {
         let more = if two.estimate_1 > two.estimate_2 { "more" } else { "less" };
         let names = format!("{} has {more} than {}", first.label, second.label);
-        said(Tone::Alarm, "They differ", format!("They differ: {names}, {against}, {} ({}).", apart(two), chance(two.p)))
+        said(Tone::Alarm, "They differ", format!("They differ: {names}, {against}, {} ({}).", apart(two), chance(two.p))).states(DIFFER)
     } else {
         said(
             Tone::Unsure,
@@ -146,7 +146,7 @@ fn apart(two: &Two) -> String {
 fn few(two: &Two) -> Option<Note> {
     let p_z = two.p_z?;
     let sentence = format!("The pooled z says otherwise ({}): with so few the exact chance counts.", chance(p_z));
-    (unlikely(Some(p_z)) != unlikely(Some(two.p))).then(|| note(Tone::Caution, sentence, None))
+    (DIFFER.is_made(p_z) != DIFFER.is_made(two.p)).then(|| note(Tone::Caution, sentence, None))
 }
 
 /// Reads a plan.

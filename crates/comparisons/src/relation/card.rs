@@ -42,6 +42,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new("left_out", "rows left out", SlotKind::LeftOut { unset: "no rows" }).quiet(),
         ],
         terms: TERMS,
+        decisions: super::decisions::ALL,
         formulas: FORMULAS.to_vec(),
     }
 });

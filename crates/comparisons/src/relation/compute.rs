@@ -2,12 +2,14 @@
 
 use std::sync::Arc;
 
+use super::decisions::BENT;
 use super::numbers::{Cells, CurvePoint, FitNumbers, Group, Influential, Numbers, Point, Reason, Within};
 use acorn_data::figure::even_bars::{EvenBars, Places};
 use acorn_data::frame::{Coded, NO_CODE};
 use acorn_maths::correlation::{Fit, pearson, pearson_within, spearman};
 use acorn_maths::describe::{decimals, mean, moments};
-use acorn_maths::judgement::{UNLIKELY, VERY_UNLIKELY};
+use acorn_maths::judgement::UNLIKELY;
+use acorn_maths::ranks::ranks;
 use acorn_maths::tails::{f_above, t_beyond, t_two_sided};
 use acorn_study::left_out::{LeftOut, is_left_out};
 use acorn_study::reading::{bad, numbers};
@@ -55,19 +57,28 @@ const MORE: f64 = 0.1;
 /// Of more pairs no curve is looked for: the picture tells.
 const CURVED_MOST: usize = 100_000;
 
-/// A parabola that explains more than a line, by F of its square on 1 and n - 3 df; `None` where none does.
+/// How much more a parabola explains than a line, and the chance of that by F of its square on 1 and n - 3 df.
+fn gain_of_square(line: &Fit, bent: &Fit) -> (f64, f64) {
+    let left = (1.0 - bent.r2).max(f64::MIN_POSITIVE);
+    let gain = bent.r2 - line.r2;
+    (gain, f_above(gain * bent.df / left, 1.0, bent.df))
+}
+
+/// A parabola that explains more than a line; `None` where none does. It has to explain more of the ranks of y too: a far value bends
+/// the line of few points by itself.
 fn curve(x: &[f64], y: &[f64], bars: &EvenBars) -> Option<Curve> {
     if x.len() > CURVED_MOST {
         return None;
     }
     let (line, bent) = (Fit::of(x, y, 1)?, Fit::of(x, y, 2)?);
     let [_, slope, square] = bent.coefficients[..] else { return None };
-    let left = (1.0 - bent.r2).max(f64::MIN_POSITIVE);
-    let p = f_above((bent.r2 - line.r2) * bent.df / left, 1.0, bent.df);
+    let (gain, p) = gain_of_square(&line, &bent);
+    let (y_ranks, _) = ranks(y);
+    let (_, p_of_ranks) = gain_of_square(&Fit::of(x, &y_ranks, 1)?, &Fit::of(x, &y_ranks, 2)?);
     let turn = -slope / (2.0 * square);
     let reach = bars.high - bars.low;
     let is_within = (bars.low + 0.1 * reach..=bars.high - 0.1 * reach).contains(&turn);
-    (bent.df > 0.0 && bent.r2 - line.r2 >= MORE && p < VERY_UNLIKELY).then_some(Curve {
+    (bent.df > 0.0 && gain >= MORE && BENT.is_made(p) && BENT.is_made(p_of_ranks)).then_some(Curve {
         r2: bent.r2,
         turn: Some(turn).filter(|_| is_within),
         is_peak: square < 0.0,

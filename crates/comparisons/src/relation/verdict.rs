@@ -3,8 +3,8 @@
 use std::collections::BTreeMap;
 
 use super::compute::Answer;
+use super::decisions::{self, MAKES_FIT, TOGETHER, WITHIN};
 use super::numbers::Numbers;
-use acorn_maths::judgement::unlikely;
 use acorn_maths::tails;
 use acorn_maths::words::{chance, correlation, counted, percent, span};
 use acorn_study::notes::{note, worst_first};
@@ -15,11 +15,15 @@ const ENOUGH: usize = 8;
 /// A rank correlation so much larger than Pearson's follows a bend.
 const BENT: f64 = 0.1;
 
+/// Fewer pairs leave the interval of a rank correlation above the second too narrow.
+const FEW_RANKS: usize = 15;
+const HIGH_RANKS: f64 = 0.95;
+
 /// The verdict.
 pub fn read(answer: &Answer) -> Verdict {
     let of = &answer.numbers;
     let [x, y] = &of.names;
-    let said = |tone, title: &str, sentence: String| Verdict { tone, title: title.into(), sentence };
+    let said = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     let Some((r, p)) = of.pearson.zip(of.p) else {
         let sentence = if of.n < 3 {
             format!("Too few to say: {}.", counted(of.n, "pair", "pairs"))
@@ -33,7 +37,7 @@ pub fn read(answer: &Answer) -> Verdict {
     if let Some(verdict) = of_one_point(answer).or_else(|| of_parts(of)).or_else(|| of_curve(answer, &later)) {
         return verdict;
     }
-    if !unlikely(Some(p)) {
+    if !TOGETHER.is_made(p) {
         return said(
             Tone::Unsure,
             "Not shown to go together",
@@ -47,6 +51,7 @@ pub fn read(answer: &Answer) -> Verdict {
         "They go together",
         format!("They go together: {y}{later} {way} with {x}, correlation {}{likely} ({}).{part}", correlation(r), chance(p)),
     )
+    .states(TOGETHER)
 }
 
 /// One far point that makes the correlation: without it there is none to be shown, or half of it at most.
@@ -56,7 +61,7 @@ fn of_one_point(answer: &Answer) -> Option<Verdict> {
     let without = far.pearson_without?;
     let df = of.n as f64 - 3.0;
     let p = tails::t_beyond(without * (df / (1.0 - without * without)).sqrt(), df);
-    if !unlikely(of.p) || (unlikely(Some(p)) && without.abs() > 0.5 * r.abs()) {
+    if !TOGETHER.is_made(of.p) || (TOGETHER.is_made(p) && without.abs() > 0.5 * r.abs()) {
         return None;
     }
     let [x, y] = &of.names;
@@ -69,7 +74,7 @@ fn of_one_point(answer: &Answer) -> Option<Verdict> {
         chance(p),
         correlation(r)
     );
-    Some(Verdict { tone: Tone::Caution, title: title.into(), sentence })
+    Some(Verdict::new(Tone::Caution, title, sentence).states(TOGETHER))
 }
 
 /// Groups that turn the relation round, make it or hide it: what holds is what holds within them.
@@ -78,7 +83,7 @@ fn of_parts(of: &Numbers) -> Option<Verdict> {
     let [x, y] = &of.names;
     let how = format!("correlation {}, {}", correlation(within.r), within.p.map(chance).unwrap_or_default());
     let way = if within.r > 0.0 { "rises" } else { "falls" };
-    let (title, sentence) = match (unlikely(of.p), unlikely(within.p)) {
+    let (title, sentence) = match (TOGETHER.is_made(of.p), WITHIN.is_made(within.p)) {
         (_, true) if within.r * r < 0.0 => (
             "Turned round within groups",
             format!(
@@ -96,7 +101,8 @@ fn of_parts(of: &Numbers) -> Option<Verdict> {
         (false, true) => ("They go together within groups", format!("within the groups {y} {way} with {x} ({how}); the whole hides it")),
         _ => return None,
     };
-    Some(Verdict { tone: Tone::Caution, title: title.into(), sentence: format!("{title}: {sentence}.") })
+    let decision = if WITHIN.is_made(within.p) { WITHIN } else { TOGETHER };
+    Some(Verdict::new(Tone::Caution, title, format!("{title}: {sentence}.")).states(decision))
 }
 
 /// A curve with more to it than the line.
@@ -111,13 +117,13 @@ fn of_curve(answer: &Answer, later: &str) -> Option<Verdict> {
     let line = of.pearson.map(|r| format!(", a line {}", percent(r * r))).unwrap_or_default();
     let sentence =
         format!("They go together: {y}{later} follows {x} {shape}; a curve explains {} of its variation{line}.", percent(curve.r2));
-    Some(Verdict { tone: Tone::Caution, title: "They go together".into(), sentence })
+    Some(Verdict::new(Tone::Caution, "They go together", sentence).states(decisions::BENT))
 }
 
 /// All notes.
 pub fn notes(answer: &Answer) -> Vec<Note> {
     let of = &answer.numbers;
-    let together = unlikely(of.p);
+    let together = TOGETHER.is_made(of.p);
     let reasons = of.reasons.iter().filter(|reason| reason.pairs > 0).map(|reason| {
         let words = counted(reason.pairs, "row is left out", "rows are left out");
         Some(note(Tone::Unsure, format!("{words}: {}.", reason.why.trim().trim_end_matches('.')), None))
@@ -135,6 +141,7 @@ pub fn notes(answer: &Answer) -> Vec<Note> {
         }),
         (of.n < ENOUGH && of.pearson.is_some())
             .then(|| note(Tone::Unsure, format!("{} leave nearly everything open.", counted(of.n, "pair", "pairs")), None)),
+        ranks_of_few(of),
         (of.missing > of.lag)
             .then(|| note(Tone::Unsure, format!("{} without a partner.", counted(of.missing, "row is", "rows are")), None)),
     ];
@@ -147,13 +154,18 @@ fn split(of: &Numbers) -> Option<Note> {
     let (within, r) = (of.within?, of.pearson?);
     let p = within.p.map(chance).unwrap_or_default();
     let words = format!("Within the groups the correlation is {} ({p})", correlation(within.r));
-    let (tone, sentence) = match (unlikely(of.p), unlikely(within.p)) {
+    let (tone, sentence) = match (TOGETHER.is_made(of.p), WITHIN.is_made(within.p)) {
         (_, true) if within.r * r < 0.0 => (Tone::Alarm, format!("{words}: the other way round than over all. The groups make the whole.")),
         (true, false) => (Tone::Alarm, format!("{words}: it is the groups that differ, not the points within them that go together.")),
         (false, true) => (Tone::Alarm, format!("{words}: the whole hides it.")),
         _ => (Tone::Calm, format!("{words}, as over all.")),
     };
-    Some(note(tone, sentence, None))
+    let decision = if WITHIN.is_made(within.p) { Some(WITHIN) } else { Some(TOGETHER).filter(|_| TOGETHER.is_made(of.p)) };
+    let told = note(tone, sentence, None);
+    Some(match decision {
+        Some(decision) => told.states(decision),
+        None => told,
+    })
 }
 
 /// A point that makes the fit.
@@ -163,7 +175,19 @@ fn maker(of: &Numbers) -> Option<Note> {
     // A row that the fit must pass through has a distance without bound.
     let distance = if far.cook < 1000.0 { format!("{:.1}", far.cook) } else { "over 1,000".to_owned() };
     let sentence = format!("Row {} makes the fit: Cook's distance {distance}, leverage {:.2}.", far.at + 1, far.leverage);
-    Some(note(if far.cook >= 1.0 { Tone::Alarm } else { Tone::Caution }, sentence, without))
+    Some(note(if far.cook >= 1.0 { Tone::Alarm } else { Tone::Caution }, sentence, without).states(MAKES_FIT))
+}
+
+/// Of few pairs the interval of a high rank correlation is too narrow, by simulation as in `docs/methods/relation.md`.
+fn ranks_of_few(of: &Numbers) -> Option<Note> {
+    let is_loose = of.n < FEW_RANKS && of.spearman.is_some_and(|ranks| ranks.abs() > HIGH_RANKS);
+    is_loose.then(|| {
+        let sentence = format!(
+            "The interval of the rank correlation holds in about 91 of 100 cases, with {} and so high a one.",
+            counted(of.n, "pair", "pairs")
+        );
+        note(Tone::Unsure, sentence, None)
+    })
 }
 
 /// Ranks go together more closely than values: the rise is bent.

@@ -50,6 +50,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
         .quiet(),
     ],
     terms: TERMS,
+    decisions: super::decisions::ALL,
     formulas: FORMULAS.to_vec(),
 });
 

@@ -8,6 +8,7 @@ use rand_xoshiro::Xoshiro256PlusPlus;
 use rayon::prelude::*;
 
 use super::candidates::{Candidate, CandidateValues};
+use super::decisions::{GOES_WITH, LABEL};
 use super::numbers::{Entangled, Found, LabelCount, Numbers, Over, Skipped};
 use super::params::{Params, Response};
 use super::pictures::picture;
@@ -15,7 +16,6 @@ use super::strength::{Strength, best};
 use acorn_data::frame::{Column, Kind, NO_CODE};
 use acorn_maths::describe::decimals;
 use acorn_maths::distributions::{Hypergeometric, Law, holm};
-use acorn_maths::judgement::unlikely;
 use acorn_study::{Cancel, FilterStep, NextQuestion, RoleColumns, StudyError};
 
 /// How often the rows are shuffled.
@@ -59,7 +59,7 @@ pub fn compute(params: &Params, cancel: &Cancel) -> Result<Numbers, StudyError> 
             // Of two looks the better one was taken.
             p: found.map(|found| (found.p * candidate.held.len() as f64).min(1.0)),
             p_screen: p,
-            beyond: unlikely(p),
+            beyond: GOES_WITH.is_made(p),
             over: over(params, held, of_labels),
             picture: picture(params, held),
             study: study(params, candidate.column, held),
@@ -140,7 +140,7 @@ fn over(params: &Params, held: &CandidateValues, columns: usize) -> Option<Over>
     let (label, p) =
         holm(&chances).into_iter().enumerate().min_by(|a, b| a.1.total_cmp(&b.1).then(chances[a.0].total_cmp(&chances[b.0])))?;
     let (all, those) = counts[label];
-    (drawn > 0.0 && unlikely(Some(p * columns as f64))).then(|| Over {
+    (drawn > 0.0 && LABEL.is_made(p * columns as f64)).then(|| Over {
         label: labels[label].clone(),
         count: those as usize,
         of: all as usize,

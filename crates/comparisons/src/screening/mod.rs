@@ -10,6 +10,7 @@
 mod candidates;
 mod card;
 mod compute;
+mod decisions;
 mod numbers;
 mod params;
 mod pictures;

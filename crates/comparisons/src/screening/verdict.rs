@@ -2,6 +2,7 @@
 
 use std::collections::BTreeMap;
 
+use super::decisions::{GOES_WITH, LABEL};
 use super::numbers::{Found, Numbers};
 use acorn_maths::words::{capital, chance, counted, grouped, level, listed, percent};
 use acorn_study::notes::{note, worst_first};
@@ -14,7 +15,7 @@ const ASKED: usize = 3;
 
 /// The verdict.
 pub fn read(of: &Numbers) -> Verdict {
-    let said = |tone, title: &str, sentence: String| Verdict { tone, title: title.to_owned(), sentence };
+    let said = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     let subject = &of.subject;
     let best = of.results.first().and_then(|found| Some((found, found.adjusted?, found.p_screen?)));
     let Some((best, adjusted, p)) = best else {
@@ -44,7 +45,7 @@ pub fn read(of: &Numbers) -> Verdict {
         1 => format!("{title}: it explains {part}."),
         _ => format!("{title}: {} explains most, {part}.", first.column),
     };
-    said(Tone::Caution, &title, sentence)
+    said(Tone::Caution, &title, sentence).states(GOES_WITH)
 }
 
 /// All notes.
@@ -72,7 +73,7 @@ fn over(of: &Numbers, found: &Found) -> Option<Note> {
         counted(over.count, "row", "rows"),
         percent(over.share_of_all)
     );
-    Some(note(Tone::Caution, sentence, Some(format!("Drawing rows at random gives so many with {}.", chance(over.p)))))
+    Some(note(Tone::Caution, sentence, Some(format!("Drawing rows at random gives so many with {}.", chance(over.p)))).states(LABEL))
 }
 
 /// Columns that are nearly what they explain.
@@ -101,13 +102,13 @@ fn others(beyond: &[&Found]) -> Option<Note> {
     let rest: Vec<String> = beyond.iter().skip(1).take(NAMED).map(|found| name(&found)).collect();
     let more = beyond.len().saturating_sub(1 + NAMED);
     let more = if more > 0 { format!(", and {more} more") } else { String::new() };
-    (!rest.is_empty()).then(|| note(Tone::Caution, format!("Also beyond chance: {}{more}.", listed(&rest)), None))
+    (!rest.is_empty()).then(|| note(Tone::Caution, format!("Also beyond chance: {}{more}.", listed(&rest)), None).states(GOES_WITH))
 }
 
 /// How chance was reckoned with.
 fn reckoned(of: &Numbers) -> Option<Note> {
     let sample = if of.shuffled < of.n { format!(" of {} rows drawn from {}", grouped(of.shuffled), grouped(of.n)) } else { String::new() };
-    let alone = of.results.iter().filter(|found| found.p.is_some_and(|p| p < 0.05) && !found.beyond).count();
+    let alone = of.results.iter().filter(|found| GOES_WITH.is_made(found.p) && !found.beyond).count();
     let sentence = match alone {
         0 => format!("Chance is reckoned with for all {} together.", counted(of.results.len(), "column", "columns")),
         _ => format!(

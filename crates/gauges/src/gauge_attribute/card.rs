@@ -36,6 +36,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| MethodCard {
         )
         .with("reference"),
     ],
+    decisions: super::decisions::ALL,
     formulas: FORMULAS.to_vec(),
     terms: TERMS,
 });

@@ -1,6 +1,7 @@
 //! Whether inspection can be trusted, in one sentence.
 
 use super::compute::Answer;
+use super::decisions::MISSES;
 use super::numbers::{Agreement, Errors};
 use acorn_maths::words::{capital, counted, hundredths, percent};
 use acorn_study::{Tone, Verdict};
@@ -34,7 +35,7 @@ fn of_each(answer: &Answer) -> impl Iterator<Item = &Agreement> {
 /// The verdict.
 pub fn read(answer: &Answer) -> Verdict {
     let of = &answer.numbers;
-    let said = |tone, title: &str, sentence: String| Verdict { tone, title: title.into(), sentence };
+    let said = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     if of.n == of.parts && of.all_against.is_none() {
         let sentence = "Each piece was judged once: nothing can be told of agreement. Let two people judge, or one twice.".to_owned();
         return said(Tone::Unsure, "Too few to say", sentence);
@@ -76,5 +77,6 @@ pub fn read(answer: &Answer) -> Verdict {
     } else {
         (Tone::Calm, "Fit for use")
     };
-    said(tone, title, format!("{title}: all agree with the reference on {}{who}{kappa_words}.", agreed(all)))
+    let verdict = said(tone, title, format!("{title}: all agree with the reference on {}{who}{kappa_words}.", agreed(all)));
+    if surely_misses { verdict.states(MISSES) } else { verdict }
 }

@@ -48,6 +48,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new("alpha_pool", "when the interaction is pooled", alpha).on("method", &["both", "anova"]).quiet(),
             Slot::new("multiplier", "sds of a study variation", multiplier).quiet(),
         ],
+        decisions: super::decisions::ALL,
         formulas: FORMULAS.to_vec(),
         terms: TERMS,
     }

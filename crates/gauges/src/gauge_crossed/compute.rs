@@ -3,6 +3,7 @@
 use super::anova::Tables;
 use super::cells::{Cells, range};
 use super::components::{self, Variances};
+use super::decisions::ODD_READING;
 use super::numbers::{Anova, Mended, Numbers};
 use super::params::{Params, Way};
 use super::range::RangeMethod;
@@ -13,7 +14,7 @@ use acorn_maths::tails::t_two_sided;
 use acorn_maths::words::grouped;
 use acorn_study::gauge::against::Basis;
 use acorn_study::gauge::component::{Component, ndc, spreads};
-use acorn_study::gauge::operators::Decision;
+use acorn_study::gauge::operators::Judged;
 use acorn_study::gauge::part::{DRAWN_MOST, Part, drawn};
 use acorn_study::reading::bad;
 use acorn_study::{Brief, Cancel, GaugeFinding, StoredAnswer, StudyError, Table, ToNumbers, View};
@@ -89,8 +90,8 @@ pub fn answer(params: &Params, cancel: &Cancel) -> Result<Answer, StudyError> {
     // Where operators read some parts differently, means of operators differ by that alone.
     let kept = analysis.as_ref().is_some_and(|of| !of.pooled);
     let interaction = tables.with.as_ref().filter(|_| kept).map(|lines| (lines[2].mean_square(), lines[2].df));
-    let Decision { operators: judged, bias_limits, sd_limits } =
-        Decision::of(readers::of(&cells, tables.unbalanced.as_ref()), interaction, (0..cells.len()).map(|cell| cells.nth(cell)));
+    let Judged { operators: judged, bias_limits, sd_limits } =
+        Judged::of(readers::of(&cells, tables.unbalanced.as_ref()), interaction, (0..cells.len()).map(|cell| cells.nth(cell)));
     let by_analysis = analysis.as_ref().filter(|_| params.way != Way::Range && total > 0.0);
     let drawn = by_analysis.and_then(|analysis| components::drawn_intervals(&tables, analysis, &cells));
     let ci95 = by_analysis.and_then(|analysis| components::interval(&tables, analysis, &cells));
@@ -210,7 +211,7 @@ fn odd(cells: &Cells, rising: &[usize], repeat: f64) -> Option<Odd> {
     let (part, _) = cells.whose(reading);
     let before: usize = rising.iter().take_while(|&&other| other != part).map(|&other| cells.of_part(other).len()).sum();
     let drawn = before + reading - cells.start(part * cells.operators.len());
-    (scaled > t_two_sided(0.01 / n, df)).then_some(Odd { reading, drawn, off })
+    (scaled > t_two_sided(ODD_READING.rate / n, df)).then_some(Odd { reading, drawn, off })
 }
 
 /// Whether each operator took the parts in the same order each time, which a random order hardly does.

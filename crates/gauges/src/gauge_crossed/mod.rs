@@ -8,6 +8,7 @@ mod card;
 mod cells;
 mod components;
 mod compute;
+mod decisions;
 mod notes;
 mod numbers;
 mod params;

@@ -3,6 +3,7 @@
 use std::collections::BTreeMap;
 
 use super::compute::Answer;
+use super::decisions::{INTERACTION, ODD_READING};
 use super::verdict::standing;
 use acorn_maths::words::{capital, chance, counted, listed, percent};
 use acorn_study::gauge::against::Basis;
@@ -48,7 +49,7 @@ fn odd(answer: &Answer) -> Option<Note> {
         write.computed(odd.off.abs())
     );
     let detail = "Look for a slip before it is believed; leave its row out only with a reason.";
-    Some(pinned(note(Tone::Caution, sentence, Some(detail.into())), notes::STAIRS, Some(odd.drawn)))
+    Some(pinned(note(Tone::Caution, sentence, Some(detail.into())), notes::STAIRS, Some(odd.drawn)).states(ODD_READING))
 }
 
 /// Why the two ways differ, or that they agree.
@@ -86,11 +87,14 @@ fn interaction(answer: &Answer) -> Option<Note> {
             format!("Operators are not seen to read parts differently ({}): the interaction is pooled.", chance(p)),
             None,
         )),
-        false if p < 0.05 => Some(note(
-            Tone::Caution,
-            format!("Operators read some parts differently ({}).", chance(p)),
-            Some("No single correction mends that: look at how those parts are held, lit or touched.".into()),
-        )),
+        false if INTERACTION.is_made(p) => Some(
+            note(
+                Tone::Caution,
+                format!("Operators read some parts differently ({}).", chance(p)),
+                Some("No single correction mends that: look at how those parts are held, lit or touched.".into()),
+            )
+            .states(INTERACTION),
+        ),
         false => {
             Some(note(Tone::Unsure, format!("Operators may read some parts differently ({}): the interaction is kept.", chance(p)), None))
         }

@@ -2,6 +2,7 @@
 
 use super::compute::Answer;
 use acorn_maths::words::{all_of, counted, grouped};
+use acorn_study::gauge::operators::READS_OFF;
 use acorn_study::gauge::standing::{Standing, left_open, takes};
 use acorn_study::{Tone, Verdict};
 
@@ -19,11 +20,11 @@ pub fn read(answer: &Answer) -> Verdict {
         if answer.repeats {
             let all = all_of(of.n, ["reading", "readings"], ["says", "say"]);
             let sentence = format!("Of {} {all} the same: nothing can be told of the gauge.", answer.measure);
-            return Verdict { tone: Tone::Unsure, title: "Nothing varies".into(), sentence };
+            return Verdict::new(Tone::Unsure, "Nothing varies", sentence);
         }
         let so_far = so_far.unwrap_or_else(|| counted(of.n, "reading", "readings"));
         let sentence = format!("{so_far}: too few to tell repeating from the parts; let someone read a part again.");
-        return Verdict { tone: Tone::Unsure, title: "Too few to say".into(), sentence };
+        return Verdict::new(Tone::Unsure, "Too few to say", sentence);
     };
     let (tone, title) = standing(answer).display_text();
     // What is still being read is not yet fit, however good it looks.
@@ -39,5 +40,6 @@ pub fn read(answer: &Answer) -> Verdict {
         Some(so_far) => format!("{so_far}, so far: {sentence}"),
         None => format!("{title}: {sentence}"),
     };
-    Verdict { tone, title: title.into(), sentence }
+    let verdict = Verdict::new(tone, title, sentence);
+    if off.is_some() { verdict.states(READS_OFF) } else { verdict }
 }

@@ -28,6 +28,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             .quiet(),
             Slot::new("multiplier", "sds of a study variation", multiplier).quiet(),
         ],
+        decisions: super::decisions::ALL,
         formulas: FORMULAS.to_vec(),
         terms: TERMS,
     }

@@ -3,8 +3,9 @@
 use std::collections::BTreeMap;
 
 use super::compute::Answer;
+use super::decisions::NOT_RIGHT;
 use super::numbers::LinearityPart;
-use acorn_maths::judgement::{UNLIKELY, VERY_UNLIKELY};
+use acorn_maths::judgement::VERY_UNLIKELY;
 use acorn_maths::words::{chance, counted, listed, percent};
 use acorn_study::notes::{note, worst_first};
 use acorn_study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
@@ -19,12 +20,12 @@ const WAYS: f64 = 3.0;
 
 /// Whether the slope or the average tells a bias.
 fn tells(p: Option<f64>) -> bool {
-    p.is_some_and(|p| p < UNLIKELY / WAYS)
+    p.is_some_and(|p| p < NOT_RIGHT.rate / WAYS)
 }
 
 /// The pieces that read off by themselves, each one of as many (Bonferroni).
 fn off_alone(parts: &[LinearityPart]) -> impl Iterator<Item = &LinearityPart> {
-    let most = UNLIKELY / WAYS / parts.len() as f64;
+    let most = NOT_RIGHT.rate / WAYS / parts.len() as f64;
     parts.iter().filter(move |part| part.p.is_some_and(|p| p < most))
 }
 
@@ -41,7 +42,7 @@ fn ends(answer: &Answer) -> String {
 /// The verdict: whether the bias is the same everywhere, and whether there is one.
 pub fn read(answer: &Answer) -> Verdict {
     let of = &answer.numbers;
-    let said = |tone, title: &str, sentence: String| Verdict { tone, title: title.into(), sentence };
+    let said = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     let slope_p = of.fit.and_then(|fit| fit.slope_p);
     if of.parts.len() < 2 || of.fit.is_none() {
         return said(
@@ -60,23 +61,23 @@ pub fn read(answer: &Answer) -> Verdict {
         };
         let (low, high) = (at(of.parts.iter().min_by(by_bias)), at(of.parts.iter().max_by(by_bias)));
         let sentence = format!("Not linear: the bias bends over the range, from {low} to {high} ({}).", chance(p));
-        return said(Tone::Alarm, "Not linear", sentence);
+        return said(Tone::Alarm, "Not linear", sentence).states(NOT_RIGHT);
     }
     let average = of.writer.computed(of.average.bias.abs());
     let side = if of.average.bias > 0.0 { "high" } else { "low" };
     if tells(slope_p) {
         let sentence = format!("The bias changes over the range: {} ({}).", ends(answer), chance(slope_p.unwrap_or_default()));
-        return said(Tone::Alarm, "Not linear", sentence);
+        return said(Tone::Alarm, "Not linear", sentence).states(NOT_RIGHT);
     }
     if tells(of.average.p) {
         let sentence =
             format!("It reads {average} {side} over the whole range, alike at every size ({}).", chance(of.average.p.unwrap_or_default()));
-        return said(Tone::Caution, "Reads off", sentence);
+        return said(Tone::Caution, "Reads off", sentence).states(NOT_RIGHT);
     }
     let off = off_alone(&of.parts).count();
     if off > 0 {
         let sentence = format!("No bias over the whole, but {} off by itself.", counted(off, "piece is", "pieces are"));
-        return said(Tone::Caution, "Off in places", sentence);
+        return said(Tone::Caution, "Off in places", sentence).states(NOT_RIGHT);
     }
     if of.parts.len() < PIECES_WANTED || of.n < READINGS_WANTED {
         let all = format!("{} of {}", counted(of.n, "reading", "readings"), counted(of.parts.len(), "piece", "pieces"));
@@ -97,11 +98,12 @@ pub fn notes(answer: &Answer) -> Vec<Note> {
         [] => of.parts.iter().any(|part| part.p.is_some()).then(|| note(Tone::Calm, "No piece by itself reads off.", None)),
         off if off.len() <= 6 => {
             let verb = if off.len() == 1 { "reads" } else { "read" };
-            Some(note(Tone::Caution, format!("{} {verb} off by more than repeating explains.", listed(off)), None))
+            Some(note(Tone::Caution, format!("{} {verb} off by more than repeating explains.", listed(off)), None).states(NOT_RIGHT))
         }
-        off => {
-            Some(note(Tone::Caution, format!("{} of {} pieces read off by more than repeating explains.", off.len(), of.parts.len()), None))
-        }
+        off => Some(
+            note(Tone::Caution, format!("{} of {} pieces read off by more than repeating explains.", off.len(), of.parts.len()), None)
+                .states(NOT_RIGHT),
+        ),
     };
     let mend = of.fit.filter(|fit| tells(fit.slope_p)).map(|_| {
         let detail = "Set the gauge at both ends of its range, look for wear, or use it where the bias is small.";
@@ -109,7 +111,7 @@ pub fn notes(answer: &Answer) -> Vec<Note> {
     });
     let bent = of.fit.filter(|fit| fit.s.is_some()).and_then(|fit| bends(answer, fit.slope, fit.intercept)).map(|p| {
         let detail = "Believe the pieces one by one; a correction by a line would be wrong between them.";
-        note(Tone::Caution, format!("A line does not describe the bias ({}).", chance(p)), Some(detail.into()))
+        note(Tone::Caution, format!("A line does not describe the bias ({}).", chance(p)), Some(detail.into())).states(NOT_RIGHT)
     });
     let process = of.linearity.zip(of.pct_linearity).zip(of.pct_bias).map(|((moves, slope), bias)| {
         let moves = of.writer.computed(moves);

@@ -26,6 +26,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new("process_sd", "process sd", positive("a process sd of {}", "no known process sd")).quiet(),
             Slot::new("multiplier", "sds of a study variation", multiplier).quiet(),
         ],
+        decisions: super::decisions::ALL,
         formulas: FORMULAS.to_vec(),
         terms: TERMS,
     }

@@ -10,7 +10,7 @@ use acorn_maths::words::grouped;
 use acorn_study::gauge::against::{Against, Basis};
 use acorn_study::gauge::analysis::{self, Line};
 use acorn_study::gauge::component::{self, Component, ndc, spreads};
-use acorn_study::gauge::operators::{self, Decision, Reader};
+use acorn_study::gauge::operators::{self, Judged, Reader};
 use acorn_study::gauge::part::{DRAWN_MOST, Part, drawn};
 use acorn_study::reading::bad;
 use acorn_study::{Brief, Cancel, GaugeFinding, StoredAnswer, StudyError, Table, ToNumbers, ValidatedSpec, View};
@@ -94,7 +94,7 @@ pub fn answer(asked: &ValidatedSpec<'_>, cancel: &Cancel) -> Result<Answer, Stud
             mean_range: Some(parts.map(range).sum::<f64>() / p),
         }
     };
-    let decision = Decision::of(
+    let decision = Judged::of(
         (0..cells.operators.len()).map(reader).collect(),
         Some((squares[1], dfs[1])),
         (0..cells.parts.len()).map(|part| cells.part(part)),

@@ -7,6 +7,7 @@
 mod card;
 mod cells;
 mod compute;
+mod decisions;
 mod numbers;
 mod terms;
 mod verdict;

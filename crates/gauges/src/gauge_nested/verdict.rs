@@ -40,7 +40,7 @@ pub fn read(answer: &Answer) -> Verdict {
         ),
         Some(share) => format!("{title}: {}.{}", takes(share, of.basis, of.share_ci95, of.ndc), left_open(standing)),
     };
-    Verdict { tone, title: title.into(), sentence }
+    Verdict::new(tone, title, sentence)
 }
 
 /// All notes, the worst first.

@@ -30,6 +30,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new("multiplier", "sds of a study variation", multiplier).quiet(),
             Slot::new("resolution", "resolution", positive("a resolution of {}", "no known resolution")).quiet(),
         ],
+        decisions: super::decisions::ALL,
         formulas: FORMULAS.to_vec(),
         terms: TERMS,
     }

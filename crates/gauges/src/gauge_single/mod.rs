@@ -6,6 +6,7 @@
 
 mod card;
 mod compute;
+mod decisions;
 mod numbers;
 mod terms;
 mod verdict;

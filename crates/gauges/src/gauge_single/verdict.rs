@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use serde_json::json;
 
 use super::compute::Answer;
-use acorn_maths::judgement::{UNLIKELY, unlikely};
+use super::decisions::BIAS;
 use acorn_maths::words::{ValueFormat, all_of, capital, chance, counted, percent};
 use acorn_study::notes::{note, worst_first};
 use acorn_study::{NextQuestion, Note, RoleColumns, Tone, Verdict};
@@ -23,13 +23,13 @@ const FOLLOWS: f64 = 0.4;
 pub fn read(answer: &Answer) -> Verdict {
     let of = &answer.numbers;
     let write = &of.writer;
-    let off = unlikely(of.bias_p);
+    let off = BIAS.is_made(of.bias_p);
     let bias = match (off, of.bias > 0.0) {
         (true, true) => format!("it reads {} high", write.computed(of.bias)),
         (true, false) => format!("it reads {} low", write.computed(-of.bias)),
         (false, _) => "no bias to be seen".to_owned(),
     };
-    let said = |tone, title: &str, sentence: String| Verdict { tone, title: title.into(), sentence };
+    let said = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     let Some(sd) = of.sd else {
         let sentence = format!("One reading, {} from the reference: read the piece 25 times or more.", write.signed(of.bias));
         return said(Tone::Unsure, "Too few to say", sentence);
@@ -46,7 +46,9 @@ pub fn read(answer: &Answer) -> Verdict {
             acorn_maths::words::capital(&bias),
             write.computed(sd)
         );
-        return said(if off { Tone::Caution } else { Tone::Unsure }, if off { "Reads off" } else { "No limits" }, sentence);
+        let (tone, title) = if off { (Tone::Caution, "Reads off") } else { (Tone::Unsure, "No limits") };
+        let verdict = said(tone, title, sentence);
+        return if off { verdict.states(BIAS) } else { verdict };
     };
     let numbers = format!("Cg {}, Cgk {}", two.value(cg), two.value(cgk));
     if cg < WANTED {
@@ -67,7 +69,7 @@ pub fn read(answer: &Answer) -> Verdict {
         let sentence =
             format!("Set it right: it repeats well, but {} high or low takes its share ({numbers}).", write.computed(of.bias.abs()));
         let sentence = sentence.replace(" high or low", if of.bias > 0.0 { " too high" } else { " too low" });
-        return said(Tone::Alarm, "Set it right", sentence);
+        return said(Tone::Alarm, "Set it right", sentence).states(BIAS);
     }
     let sure = of.cg_ci95.is_some_and(|[low, _]| low >= WANTED);
     let (tone, title) = if sure { (Tone::Calm, "Fit for use") } else { (Tone::Caution, "Fit for use, with a doubt") };
@@ -83,7 +85,7 @@ pub fn notes(answer: &Answer) -> Vec<Note> {
         let range = format!("likely {}", write.interval(low, high));
         let sentence = format!("The bias is {}, {range} ({}).", write.signed(of.bias), chance(p));
         let takes = of.tolerance.map(|room| format!("It takes {} of the tolerance.", percent(of.bias.abs() / room)));
-        note(if p < UNLIKELY { Tone::Caution } else { Tone::Calm }, sentence, takes)
+        if BIAS.is_made(p) { note(Tone::Caution, sentence, takes).states(BIAS) } else { note(Tone::Calm, sentence, takes) }
     });
     let coarse = answer.coarse.map(|distinct| {
         let sentence = format!(

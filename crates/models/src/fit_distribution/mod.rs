@@ -3,6 +3,7 @@
 
 mod card;
 mod compute;
+mod decisions;
 mod numbers;
 mod verdict;
 

@@ -1,6 +1,7 @@
 //! Recommended shapes in words.
 
 use super::compute::FITTED_MOST;
+use super::decisions::NONE_FITS;
 use super::numbers::Numbers;
 use acorn_maths::words::{capital, counted, grouped};
 use acorn_study::notes::{note, worst_first};
@@ -10,26 +11,22 @@ use acorn_study::{NextQuestion, Note, Tone, Verdict};
 pub fn read(numbers: &Numbers) -> (Verdict, Vec<Note>, Vec<NextQuestion>) {
     let column = &numbers.column;
     let verdict = match numbers.fits.first() {
-        None => Verdict {
-            tone: Tone::Unsure,
-            title: "No shape can be fitted".to_owned(),
-            sentence: format!("No shape can be fitted to {column}; a model can draw from its values as they are."),
-        },
-        Some(_) if numbers.none_fits => Verdict {
-            tone: Tone::Alarm,
-            title: "No shape fits".to_owned(),
-            sentence: format!("Every shape tested for {column} is contradicted by its values; a model should draw from them as they are."),
-        },
+        None => {
+            let sentence = format!("No shape can be fitted to {column}; a model can draw from its values as they are.");
+            Verdict::new(Tone::Unsure, "No shape can be fitted", sentence)
+        }
+        Some(_) if numbers.none_fits => {
+            let sentence =
+                format!("Every shape tested for {column} is contradicted by its values; a model should draw from them as they are.");
+            Verdict::new(Tone::Alarm, "No shape fits", sentence).states(NONE_FITS)
+        }
         Some(best) => {
             let others: Vec<String> =
                 numbers.fits.iter().skip(1).filter(|fit| fit.tone == Tone::Calm).map(|fit| fit.words.clone()).collect();
             let also =
                 if others.is_empty() { String::new() } else { format!("; {} would do as well", acorn_maths::words::listed(&others)) };
-            Verdict {
-                tone: best.tone,
-                title: format!("{} fits best", capital(&best.words)),
-                sentence: format!("{} is best taken as {}: {}{also}.", capital(column), best.words, best.why),
-            }
+            let sentence = format!("{} is best taken as {}: {}{also}.", capital(column), best.words, best.why);
+            Verdict::new(best.tone, format!("{} fits best", capital(&best.words)), sentence)
         }
     };
     let few = (numbers.n < 30).then(|| {

@@ -149,6 +149,7 @@ pub static CARD: LazyLock<MethodCard> = LazyLock::new(|| {
             Slot::new("seed", "seed of the draws", seed).quiet(),
         ],
         terms: TERMS,
+        decisions: super::decisions::ALL,
         formulas: FORMULAS.to_vec(),
     }
 });

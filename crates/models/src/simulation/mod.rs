@@ -6,6 +6,7 @@
 mod answer;
 mod card;
 mod compute;
+mod decisions;
 mod next;
 mod numbers;
 mod params;

@@ -3,10 +3,10 @@
 use serde_json::{Map, Value, json};
 
 use super::answer::Answer;
+use super::decisions::{BETTER, MOVED, NEWEST_DIFFER};
 use super::numbers::{Numbers, ResponseNumbers, SearchNumbers};
 use super::standing::{Standing, allowed, standing};
 use crate::model::Goal;
-use acorn_maths::judgement::VERY_UNLIKELY;
 use acorn_maths::words::{about, capital, counted, hundredths, listed, percent, share, small};
 use acorn_study::notes::note;
 use acorn_study::{Note, Offer, Tone};
@@ -36,7 +36,7 @@ pub fn links(answer: &Answer) -> Vec<Option<Note>> {
         let link = drawn.link.as_ref()?;
         let writer = &answer.numbers.inputs[place].writer;
         let lies = |by: f64| format!("{} {}", writer.computed(by.abs()), if by < 0.0 { "lower" } else { "higher" });
-        if let Some(moved) = link.newest.filter(|moved| moved.p < VERY_UNLIKELY) {
+        if let Some(moved) = link.newest.filter(|moved| NEWEST_DIFFER.is_made(moved.p)) {
             let sentence = format!(
                 "{} rests on {}; the newest {} average {} and scatter {} times as wide (p {}).",
                 capital(&drawn.name),
@@ -46,12 +46,12 @@ pub fn links(answer: &Answer) -> Vec<Option<Note>> {
                 about(moved.ratio),
                 told_p(moved.p)
             );
-            let mut told = note(Tone::Caution, sentence, None);
+            let mut told = note(Tone::Caution, sentence, None).states(NEWEST_DIFFER);
             told.offers =
                 vec![offer("Take the newest", with(place, &|input| drop(input.insert("newest".to_owned(), moved.n.into()))), None)];
             return Some(told);
         }
-        let moved = link.moved.filter(|moved| moved.p < VERY_UNLIKELY)?;
+        let moved = link.moved.filter(|moved| MOVED.is_made(moved.p))?;
         let sentence = format!(
             "{} was accepted as it is here, but {} has moved away: its {} average {} and scatter {} times as wide (p {}).",
             capital(&drawn.name),
@@ -61,7 +61,7 @@ pub fn links(answer: &Answer) -> Vec<Option<Note>> {
             about(moved.ratio),
             told_p(moved.p)
         );
-        let mut told = note(Tone::Caution, sentence, None);
+        let mut told = note(Tone::Caution, sentence, None).states(MOVED);
         told.offers = vec![offer("Follow the column", with(place, &|input| drop(input.insert("parameters".to_owned(), json!({})))), None)];
         Some(told)
     };
@@ -81,7 +81,7 @@ pub fn found(answer: &Answer) -> Vec<Option<Note>> {
         return vec![Some(note(Tone::Calm, sentence, Some(format!("{} were tried.", counted(search.tried, "setting", "settings")))))];
     }
     let settings: Vec<String> = search.best.iter().map(|one| format!("{} {}", one.name, one.writer.computed(one.value))).collect();
-    let mut told = note(Tone::Calm, format!("{} {}.", capital(&listed(&settings)), gained(search)), None);
+    let mut told = note(Tone::Calm, format!("{} {}.", capital(&listed(&settings)), gained(search)), None).states(BETTER);
     let mut controls = serde_json::to_value(&answer.model.controls).unwrap_or_default();
     for one in &search.best {
         let mine = controls

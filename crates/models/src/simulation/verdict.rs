@@ -39,17 +39,13 @@ fn verdict(numbers: &Numbers) -> Verdict {
     });
     if let Some(lost) = numbers.responses.iter().find(|response| response.mean.is_none()) {
         let sentence = format!("No draw gives {} a number: {}.", lost.name, "its formula divides by 0 or leaves what can be computed");
-        return Verdict { tone: Tone::Alarm, title: "No number".to_owned(), sentence };
+        return Verdict::new(Tone::Alarm, "No number", sentence);
     }
     let Some((standing, worst)) = worst else {
         let Some(first) = numbers.responses.last() else {
-            return Verdict { tone: Tone::Unsure, title: "No response".to_owned(), sentence: "The model has no response yet.".to_owned() };
+            return Verdict::new(Tone::Unsure, "No response", "The model has no response yet.".to_owned());
         };
-        return Verdict {
-            tone: Tone::Unsure,
-            title: "No limits to judge by".to_owned(),
-            sentence: format!("{}{}.", spread_of(first), driven(first)),
-        };
+        return Verdict::new(Tone::Unsure, "No limits to judge by", format!("{}{}.", spread_of(first), driven(first)));
     };
     let title = match standing {
         Standing::Meets => "Meets the limits",
@@ -63,7 +59,7 @@ fn verdict(numbers: &Numbers) -> Verdict {
         (all, good) if all == good => format!("; all {all} responses meet their limits"),
         (all, good) => format!("; {good} of {all} responses meet their limits"),
     };
-    Verdict { tone: standing.tone(), title: title.to_owned(), sentence: format!("{}{}{others}.", out_of(numbers, worst), driven(worst)) }
+    Verdict::new(standing.tone(), title, format!("{}{}{others}.", out_of(numbers, worst), driven(worst)))
 }
 
 /// "run time averages 5.06 h, and 95 % lies from 4.66 to 5.48 h".

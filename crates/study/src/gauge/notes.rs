@@ -1,7 +1,7 @@
 //! Doubts and facts that gauge studies share.
 
 use super::against::Basis;
-use super::operators::Operator;
+use super::operators::{INCONSISTENT, Operator, READS_OFF};
 use super::standing::GROUPS;
 use crate::notes::note;
 use crate::{Note, Pin, Tone};
@@ -63,7 +63,10 @@ pub fn bias(operators: &[Operator], limits: Option<[f64; 2]>, writer: &ValueForm
         let far = |one: usize| operators[one].bias.abs();
         far(a).total_cmp(&far(b))
     });
-    Some(pinned(note(Tone::Alarm, format!("{} {verb} off by more than repeating explains.", listed(&off)), detail), BIAS, worst))
+    Some(
+        pinned(note(Tone::Alarm, format!("{} {verb} off by more than repeating explains.", listed(&off)), detail), BIAS, worst)
+            .states(READS_OFF),
+    )
 }
 
 /// Who does not repeat like the others.
@@ -88,7 +91,7 @@ pub fn consistency(operators: &[Operator], limits: Option<[f64; 2]>, writer: &Va
         }
     };
     let meant = |one: &Operator| one.sd.is_some_and(|sd| if wide.is_empty() { sd < low } else { sd > high });
-    Some(pinned(note(tone, sentence, Some(detail)), CONSISTENCY, operators.iter().position(meant)))
+    Some(pinned(note(tone, sentence, Some(detail)), CONSISTENCY, operators.iter().position(meant)).states(INCONSISTENT))
 }
 
 /// Parts times operators that a study should have at least (AIAG MSA, 4th ed.).

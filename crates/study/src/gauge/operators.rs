@@ -9,11 +9,16 @@
 
 use serde::Serialize;
 
-use crate::Table;
+use crate::{Decision, Table};
 use acorn_maths::describe::mean;
 use acorn_maths::kurtosis::{df_worth, excess_within};
 use acorn_maths::words::ValueFormat;
 use acorn_maths::{anom, root, tails};
+
+/// That an operator reads off.
+pub const READS_OFF: Decision = Decision::new("gauge-reads-off", "an operator reads off", ALPHA);
+/// That an operator does not repeat like the others.
+pub const INCONSISTENT: Decision = Decision::new("gauge-inconsistent", "an operator does not repeat like the others", ALPHA);
 
 /// An operator beside the others.
 #[derive(Clone, Debug, PartialEq, Serialize, utoipa::ToSchema)]
@@ -52,7 +57,7 @@ pub struct Reader {
 }
 
 /// What operators are held against, and how they stand.
-pub struct Decision {
+pub struct Judged {
     /// All of them, in their order.
     pub operators: Vec<Operator>,
     /// Limits of a bias; `None` with one operator or nothing to hold it against.
@@ -64,10 +69,10 @@ pub struct Decision {
 /// The chance that any operator is said to stand out when none does.
 const ALPHA: f64 = 0.05;
 
-impl Decision {
+impl Judged {
     /// Operators against each other. Means differ by chance as repeating does, unless another variance with its df is given. `cells` are
     /// the readings that one operator made of one part.
-    pub fn of<'v>(readers: Vec<Reader>, chance: Option<(f64, f64)>, cells: impl Iterator<Item = &'v [f64]> + Clone) -> Decision {
+    pub fn of<'v>(readers: Vec<Reader>, chance: Option<(f64, f64)>, cells: impl Iterator<Item = &'v [f64]> + Clone) -> Judged {
         let k = readers.len() as f64;
         let df: f64 = readers.iter().map(|one| one.df).sum();
         let pooled = readers.iter().map(|one| one.squares).sum::<f64>() / df;
@@ -106,7 +111,7 @@ impl Decision {
                 inconsistent: sd.is_some_and(|sd| outside(sd, sd_limits)),
             }
         };
-        Decision { operators: readers.into_iter().zip(off).map(one).collect(), bias_limits, sd_limits }
+        Judged { operators: readers.into_iter().zip(off).map(one).collect(), bias_limits, sd_limits }
     }
 }
 
