@@ -228,7 +228,7 @@ mod attribute {
         let all = |pieces| judge(&study(pieces, 3, 2, |p, _, _| Some(truth(p))), true).unwrap();
         assert_eq!((all(30).verdict.title.as_str(), all(9).verdict.title.as_str()), ("Fit for use", "Fit for use, with a doubt"));
         assert_eq!(numbers(&all(30))["fleiss"]["kappa"], json!(1.0));
-        assert!(says(&all(9), "9 pieces only"));
+        assert!(says(&all(9), "Only 9 pieces"));
         let unknown = judge(&study(30, 3, 2, |p, _, _| Some(truth(p))), false).unwrap();
         assert_eq!(unknown.verdict.tone, Tone::Caution, "agreeing is not being right");
     }
