@@ -178,7 +178,7 @@ fn key(row: &Row, claim: &Claim, shape: Shape, n: usize, decisions: &BTreeMap<&s
     format!("| {} | {} | {} | {n} |", decisions[claim.id].claim, row.of, shape.name())
 }
 
-/// The page with some lines measured anew, claim by claim.
+/// The page with new lines in place of old ones, claim by claim.
 fn renewed(written: &str, found: &BTreeMap<String, String>) -> String {
     let decisions = decisions();
     let mut lines = Vec::new();

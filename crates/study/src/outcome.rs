@@ -56,7 +56,12 @@ impl Verdict {
 
     /// The same as a statement of a decision.
     pub fn states(self, decision: Decision) -> Verdict {
-        Verdict { decision: Some(decision.id.to_owned()), ..self }
+        self.states_if(true, decision)
+    }
+
+    /// The same as a statement of a decision that was made; else as it is.
+    pub fn states_if(self, is_made: bool, decision: Decision) -> Verdict {
+        if is_made { Verdict { decision: Some(decision.id.to_owned()), ..self } } else { self }
     }
 }
 
@@ -110,7 +115,12 @@ impl Note {
 
     /// The same as a statement of a decision.
     pub fn states(self, decision: Decision) -> Note {
-        Note { decision: Some(decision.id), ..self }
+        self.states_if(true, decision)
+    }
+
+    /// The same as a statement of a decision that was made; else as it is.
+    pub fn states_if(self, is_made: bool, decision: Decision) -> Note {
+        if is_made { Note { decision: Some(decision.id), ..self } } else { self }
     }
 }
 

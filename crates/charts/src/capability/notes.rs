@@ -17,6 +17,7 @@ use acorn_maths::shape::NORMALITY_LEAST;
 use acorn_maths::shapes::{Fitted, Untested};
 use acorn_maths::tails::binomial_from;
 use acorn_maths::words::{capital, chance, counted, hundredths, part_of, share};
+use acorn_study::notes::note;
 use acorn_study::{NextQuestion, Note, Offer, RoleColumns, Tone, letter_notes};
 
 /// Fewer values than this leave an index wide open.
@@ -27,10 +28,6 @@ const APART: f64 = 0.2;
 const DRIFT: f64 = 1.1;
 /// Skewed beyond this, the two sides are nothing alike.
 const SKEWED: f64 = 0.5;
-
-fn note(tone: Tone, sentence: String, detail: Option<String>) -> Note {
-    Note::new(tone, sentence, detail)
-}
 
 /// All notes, lettered.
 pub fn all(answer: &Answer) -> Vec<Note> {

@@ -16,10 +16,6 @@ use acorn_study::{Tone, Verdict};
 /// Fewer values may all lie beyond without any mistake.
 const ALL_LEAST: usize = 5;
 
-fn say(tone: Tone, title: &str, sentence: String) -> Verdict {
-    Verdict::new(tone, title, sentence)
-}
-
 /// What is to be settled before the index.
 pub fn explained(answer: &Answer) -> Option<&Explanation> {
     answer.chart.settles_first()
@@ -76,7 +72,7 @@ pub fn read(answer: &Answer) -> Verdict {
     let name = params.subject();
     let values = counted(numbers.n, "value", "values");
     if params.lsl.is_none() && params.usl.is_none() {
-        return say(
+        return Verdict::new(
             Tone::Unsure,
             "No limits",
             format!("No limits: {name} has neither a lower nor an upper one. Set them in the statement."),
@@ -93,10 +89,10 @@ pub fn read(answer: &Answer) -> Verdict {
         let title = if numbers.n == 1 { "One value" } else { "Nothing varies" };
         let all = if numbers.n == 1 { "it is" } else { "all are" };
         let at = numbers.writer.value(numbers.mean.unwrap_or_default());
-        return say(Tone::Unsure, title, format!("{title}: {all} {at}, and an index needs a spread. {}.", capital(&seen)));
+        return Verdict::new(Tone::Unsure, title, format!("{title}: {all} {at}, and an index needs a spread. {}.", capital(&seen)));
     }
     if let Some(sentence) = all_beyond(answer) {
-        return say(Tone::Alarm, "Check unit and limits", sentence);
+        return Verdict::new(Tone::Alarm, "Check unit and limits", sentence);
     }
     if let Some(explanation) = explained(answer) {
         let title = explanation.title();
@@ -112,7 +108,7 @@ pub fn read(answer: &Answer) -> Verdict {
             false => explanation.advice(&answer.chart),
         };
         let sentence = format!("{title}: {}.{holds} {advice}", explanation.finding(&answer.chart));
-        return say(explanation.tone(), &title, sentence).states(EXPLAINED);
+        return Verdict::new(explanation.tone(), &title, sentence).states(EXPLAINED);
     }
     if let Some(CutOff { upper, limit, expected }) = answer.cut_off {
         let misleads = bare_index(answer).map(|index| format!(", so {index} misleads")).unwrap_or_default();
@@ -122,12 +118,12 @@ pub fn read(answer: &Answer) -> Verdict {
              inside, do not show what the process does{misleads}. Measure before sorting.",
             about(expected.round()),
         );
-        return say(Tone::Caution, "Cut off at a limit", sentence).states(CUT_OFF);
+        return Verdict::new(Tone::Caution, "Cut off at a limit", sentence).states(CUT_OFF);
     }
     if !numbers.signals_by_chance {
         let signals = counted(numbers.signals, "signal", "signals");
         let was = bare_index(answer).map(|index| format!(" {index} tells what was, not what will be.")).unwrap_or_default();
-        return say(
+        return Verdict::new(
             Tone::Alarm,
             "Not steady",
             format!("Not steady: {signals}, so no index holds for tomorrow. Find the causes first.{was}"),
@@ -136,7 +132,11 @@ pub fn read(answer: &Answer) -> Verdict {
     }
     let Some(ppk) = numbers.ppk else {
         let why = format!("the shape assumed, {}, does not reach a limit", numbers.shape);
-        return say(Tone::Calm, "Within the limits", format!("Within the limits: {seen}; {why}, so there is no distance to divide."));
+        return Verdict::new(
+            Tone::Calm,
+            "Within the limits",
+            format!("Within the limits: {seen}; {why}, so there is no distance to divide."),
+        );
     };
     let index = index(answer).unwrap_or_default();
     if !shape_holds(answer) {
@@ -149,7 +149,7 @@ pub fn read(answer: &Answer) -> Verdict {
             }
             _ => format!("The shape does not fit: {name} is not {} ({p}), so {index} misleads. Choose another.", numbers.shape),
         };
-        return say(Tone::Caution, "The shape does not fit", sentence).states(MISFIT);
+        return Verdict::new(Tone::Caution, "The shape does not fit", sentence).states(MISFIT);
     }
     if let (true, Some(agreement)) = (numbers.misfits, answer.agreement) {
         return whatever_shape(answer, agreement);
@@ -161,15 +161,17 @@ pub fn read(answer: &Answer) -> Verdict {
         Some(Standing::MayMeet) => {
             let more = more_to_tell(answer, ppk, params.goal);
             let sentence = format!("May meet the limits: {index}, and {asked} was asked for. {values} {more}.");
-            say(Tone::Caution, "May meet the limits", sentence)
+            Verdict::new(Tone::Caution, "May meet the limits", sentence)
         }
-        Some(Standing::Meets) | None => say(Tone::Calm, "Meets the limits", format!("Meets the limits: {index}{out}.")),
+        Some(Standing::Meets) | None => Verdict::new(Tone::Calm, "Meets the limits", format!("Meets the limits: {index}{out}.")),
         Some(Standing::Close) => {
-            say(Tone::Caution, "Close to the limits", format!("Close to the limits: {}. {index}.", remedy(answer, ppk, params)))
+            Verdict::new(Tone::Caution, "Close to the limits", format!("Close to the limits: {}. {index}.", remedy(answer, ppk, params)))
         }
-        Some(Standing::Fails) => {
-            say(Tone::Alarm, "Does not meet the limits", format!("Does not meet the limits: {}. {index}.", remedy(answer, ppk, params)))
-        }
+        Some(Standing::Fails) => Verdict::new(
+            Tone::Alarm,
+            "Does not meet the limits",
+            format!("Does not meet the limits: {}. {index}.", remedy(answer, ppk, params)),
+        ),
     }
 }
 
@@ -187,8 +189,10 @@ fn whatever_shape(answer: &Answer, agreement: Agreement) -> Verdict {
     let p = answer.numbers.shape_p.map(chance).unwrap_or_default();
     let poor = format!("{} fits poorly ({p}), which changes nothing", answer.numbers.shape);
     match agreement.meets {
-        true => say(Tone::Calm, "Meets the limits", format!("Meets the limits: {index}; {poor}.")).states(MISFIT),
-        false => say(Tone::Alarm, "Does not meet the limits", format!("Does not meet the limits: {index}; {poor}.")).states(MISFIT),
+        true => Verdict::new(Tone::Calm, "Meets the limits", format!("Meets the limits: {index}; {poor}.")).states(MISFIT),
+        false => {
+            Verdict::new(Tone::Alarm, "Does not meet the limits", format!("Does not meet the limits: {index}; {poor}.")).states(MISFIT)
+        }
     }
 }
 
@@ -255,7 +259,7 @@ fn by_shape(answer: &Answer, asked: &str) -> Verdict {
         span(&hundredths(low), &hundredths(high)),
         outside.unwrap_or_default()
     );
-    say(Tone::Caution, "Depends on the shape", sentence)
+    Verdict::new(Tone::Caution, "Depends on the shape", sentence)
 }
 
 fn bare(value: f64) -> String {

@@ -91,7 +91,7 @@ pub fn weigh(
     // A chart among many is judged at so small a level that more drawn ones are needed to tell.
     let wanted = BEYOND_CHANCE / params.among.max(1) as f64;
     let enough = (TELLING / wanted).ceil() as usize;
-    if p < NEAR * wanted && charts == CHARTS[0] && charts < enough {
+    if params.among > 1 && p < NEAR * wanted && charts == CHARTS[0] && charts < enough {
         steady_charts.extend(drawn(&steady, charts as u64..enough.min(CHARTS_MOST) as u64)?);
         p = as_odd(&own, &steady_charts);
     }

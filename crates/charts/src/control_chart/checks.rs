@@ -7,8 +7,10 @@ use super::decisions::{CLUSTERED, MEAN_MOVED, NEIGHBOURS, PARTS_UNLIKE, SCATTER,
 use super::explanation::Explanation;
 use super::kind::ChartKind;
 use super::notes::note;
+use super::panel::Panel;
 use super::params::LimitSource;
 use super::parts::{Dispersion, ENOUGH_POINTS};
+use super::patterns::Pattern;
 use super::plotted::Plotted;
 use acorn_maths::judgement::{VERY_UNLIKELY, many_zeros};
 use acorn_maths::tails::chi_square_upper;
@@ -67,12 +69,16 @@ fn explained(chart: &Chart) -> Option<Note> {
     (!offers.is_empty()).then(|| Note { offers, ..note(Tone::Unsure, explanation.advice(chart), None, None) })
 }
 
-/// That single values are all that speaks against a steady process: a long tail brings such values too, and few values do not tell which.
+/// That values far out are all that speaks against a steady process: a long tail brings such values too, and few values do not tell which.
 fn only_far(chart: &Chart) -> Option<Note> {
     let chance = chart.chance.filter(|chance| chance.p < chance.level && chart.explanation.is_none())?;
     chance.p_order.filter(|p| *p >= chance.level)?;
-    let sentence = "The order of the values shows nothing: only their size does.";
-    let detail = "Look for a cause of each value beyond a limit. If there is none, the process may have a long tail.";
+    let is_far = |panel: &Panel| panel.signals.iter().any(|signal| signal.pattern == Pattern::BeyondLimits);
+    if !chart.panels.iter().any(is_far) {
+        return None;
+    }
+    let sentence = "The order of the values could be chance; the values far out could not.";
+    let detail = "Look for a cause of each value beyond a limit. If you find none, the process may simply have a long tail.";
     Some(note(Tone::Unsure, sentence.to_owned(), Some(detail.to_owned()), None))
 }
 
@@ -109,7 +115,7 @@ fn dispersion(chart: &Chart) -> Option<Note> {
     };
     let detail = format!("χ² / df = {ratio:.2}, {}.", chance(p.min(1.0 - p)));
     let told = Note { offers, ..note(tone, sentence, Some(detail), None) };
-    Some(if SCATTER.is_made(2.0 * p.min(1.0 - p)) { told.states(SCATTER) } else { told })
+    Some(told.states_if(SCATTER.is_made(2.0 * p.min(1.0 - p)), SCATTER))
 }
 
 /// Whether frozen limits still describe the newest points.
@@ -191,11 +197,7 @@ fn comparison(chart: &Chart) -> Option<Note> {
     let first = chart.points.phases.last()?.points.start;
     let pin = Pin { panel: 0, first: Some(first), last: Some(first), value: None, pattern: None };
     let told = note(tone, sentence, Some("In brackets the 95 % intervals.".into()), Some(pin));
-    Some(match (shifted, changed) {
-        (true, _) => told.states(MEAN_MOVED),
-        (false, true) => told.states(SPREAD_CHANGED),
-        _ => told,
-    })
+    Some(told.states_if(changed, SPREAD_CHANGED).states_if(shifted, MEAN_MOVED))
 }
 
 /// How far the limits may still move: two standard errors of the sd with its degrees of freedom.
@@ -354,7 +356,7 @@ fn fitted_shape(chart: &Chart) -> Option<Note> {
     let likely = span(&hundredths(low), &hundredths(high));
     let told =
         note(Tone::Unsure, format!("Limits follow a Weibull shape {shape:.2}, likely {likely}, scale {scale}: {found}."), None, None);
-    Some(if high < 1.0 || low > 1.0 { told.states(CLUSTERED) } else { told })
+    Some(told.states_if(high < 1.0 || low > 1.0, CLUSTERED))
 }
 
 /// The 95 % interval of a Weibull shape found from n times: of all of them, 0.822 n (found / true)² is nearly χ² with 0.822 (n − 1)

@@ -19,8 +19,8 @@ pub const SPREAD_CHANGED: Decision = Decision::new("chart-spread-changed", "the 
 pub const PARTS_UNLIKE: Decision = Decision::new("chart-parts-unlike", "the spreads of parts differ", UNLIKELY);
 /// That neighbours are alike or opposed.
 pub const NEIGHBOURS: Decision = Decision::new("chart-neighbours", "neighbours are alike or opposed", VERY_UNLIKELY);
-/// That counts scatter unlike counts.
-pub const SCATTER: Decision = Decision::new("chart-scatter", "counts scatter unlike counts", BEYOND_CHANCE);
+/// That counts scatter unlike counts: more, or less, each at 1 %.
+pub const SCATTER: Decision = Decision::new("chart-scatter", "counts scatter unlike counts", 2.0 * VERY_UNLIKELY);
 /// That events come in clusters or with regularity.
 pub const CLUSTERED: Decision = Decision::new("chart-events-clustered", "events come in clusters or with regularity", UNLIKELY);
 

@@ -47,10 +47,6 @@ pub fn line_up(chart: &Chart, line_up: &LineUp) -> (Verdict, Vec<Note>) {
     (Verdict::new(tone, format!("Believe {title}"), sentence), reasons)
 }
 
-fn say(tone: Tone, title: &str, sentence: String) -> Verdict {
-    Verdict::new(tone, title, sentence)
-}
-
 /// The verdict alone.
 pub fn of(chart: &Chart) -> Verdict {
     let location = &chart.panels[0];
@@ -58,7 +54,7 @@ pub fn of(chart: &Chart) -> Verdict {
     let points = counted(location.present, one, many);
     if checks::all_equal(chart) {
         let equal = location.writer.value(location.extent.map_or(0.0, |[low, _]| low));
-        return say(
+        return Verdict::new(
             Tone::Unsure,
             "Nothing varies",
             format!("Nothing varies: {} {equal}, so there is nothing to judge.", all_of(location.present, [one, many], ["is", "are"])),
@@ -75,16 +71,16 @@ pub fn of(chart: &Chart) -> Verdict {
         } else {
             "no pair of neighbours to take the spread from"
         };
-        return say(Tone::Unsure, "Too few to say", format!("Too few to say: {points} and {why}."));
+        return Verdict::new(Tone::Unsure, "Too few to say", format!("Too few to say: {points} and {why}."));
     }
     let alarms = chart.alarms();
     if let Some(explanation) = &chart.explanation {
         let title = explanation.title();
         let sentence = format!("{title}: {}{}. {}", explanation.finding(chart), explanation.signals(chart), explanation.advice(chart));
-        return say(explanation.tone(), &title, sentence).states(EXPLAINED);
+        return Verdict::new(explanation.tone(), &title, sentence).states(EXPLAINED);
     }
     if !alarms.by_chance {
-        return say(Tone::Alarm, "Not steady", format!("Not steady: {}.", listed(&evidence(chart)))).states(NOT_STEADY);
+        return Verdict::new(Tone::Alarm, "Not steady", format!("Not steady: {}.", listed(&evidence(chart)))).states(NOT_STEADY);
     }
     if alarms.are_few() {
         let seen = counted(alarms.seen, "signal", "signals");
@@ -101,36 +97,38 @@ pub fn of(chart: &Chart) -> Verdict {
             }
             (None, None) => format!("{seen} in {points}, about what chance gives ({}).", about(alarms.expected)),
         };
-        return say(Tone::Caution, "A few signals", capital(&sentence));
+        return Verdict::new(Tone::Caution, "A few signals", capital(&sentence));
     }
     if !chart.steady() {
         let brings = counted(alarms.expected.round() as usize, "such signal", "such signals");
         let found = listed(&evidence(chart));
-        return say(Tone::Calm, "Steady", format!("Steady: {found}; chance alone brings about {brings} to so many {many}."));
+        return Verdict::new(Tone::Calm, "Steady", format!("Steady: {found}; chance alone brings about {brings} to so many {many}."));
     }
     if chart.rests_on_few() {
-        return say(
+        return Verdict::new(
             Tone::Unsure,
             "Too few to say",
             format!("No signal so far, but {} too few to call it steady.", are(location.present, one, many)),
         );
     }
     if chart.run_rules.is_empty() {
-        return say(Tone::Unsure, "Not watched", "No pattern is watched for, so nothing can be a signal.".to_owned());
+        return Verdict::new(Tone::Unsure, "Not watched", "No pattern is watched for, so nothing can be a signal.".to_owned());
     }
     if chart.kind == ChartKind::Cusum {
         let h = location.writer.computed(lines.ucl);
-        return say(Tone::Calm, "Steady", format!("Steady: over {points} neither sum passes its limit of {h}."));
+        return Verdict::new(Tone::Calm, "Steady", format!("Steady: over {points} neither sum passes its limit of {h}."));
     }
     let spread = location.writer.interval(lines.lcl, lines.ucl);
     let expect = if location.steps() { format!("expect about {spread} of the newest size") } else { format!("expect {spread}") };
-    say(Tone::Calm, "Steady", format!("Steady: none of {points} is a signal; {expect} as long as nothing changes."))
+    Verdict::new(Tone::Calm, "Steady", format!("Steady: none of {points} is a signal; {expect} as long as nothing changes."))
 }
 
 /// The verdict of a run chart: whether the order looks random.
 fn of_runs(chart: &Chart, points: &str) -> Verdict {
     let (one, many) = chart.noun();
-    let Some(runs) = chart.diagnostics.runs else { return say(Tone::Unsure, "Too few to say", format!("Too few to say: {points}.")) };
+    let Some(runs) = chart.diagnostics.runs else {
+        return Verdict::new(Tone::Unsure, "Too few to say", format!("Too few to say: {points}."));
+    };
     let found = [
         (runs.about_median.p_clustering, "values cluster on one side of the median"),
         (runs.about_median.p_mixtures, "values jump across the median too often, as when two sources are mixed"),
@@ -141,16 +139,16 @@ fn of_runs(chart: &Chart, points: &str) -> Verdict {
     let mut parts: Vec<String> = odd.collect();
     parts.extend(Pattern::ALL.iter().filter_map(|&pattern| clause(chart, &chart.panels[0], pattern)));
     if !parts.is_empty() && !chart.alarms().by_chance {
-        return say(Tone::Alarm, "Not random", format!("Not random: {}.", listed(&parts))).states(NOT_RANDOM);
+        return Verdict::new(Tone::Alarm, "Not random", format!("Not random: {}.", listed(&parts))).states(NOT_RANDOM);
     }
     if chart.limits_sample_size < ENOUGH_POINTS {
-        return say(
+        return Verdict::new(
             Tone::Unsure,
             "Too few to say",
             format!("Nothing odd so far, but {} too few to call the order random.", are(chart.panels[0].present, one, many)),
         );
     }
-    say(Tone::Calm, "Random", format!("Random: the order of {points} shows no clusters, mixtures, trends or swings."))
+    Verdict::new(Tone::Calm, "Random", format!("Random: the order of {points} shows no clusters, mixtures, trends or swings."))
 }
 
 /// Up to three kinds of evidence, or the two strongest and how many more there are.

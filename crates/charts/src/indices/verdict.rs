@@ -21,14 +21,17 @@ fn verdict(numbers: &Numbers) -> Verdict {
     let judged: Vec<&Row> = numbers.rows.iter().filter(|row| row.ppk.is_some()).collect();
     let good = judged.iter().filter(|row| row.tone == Tone::Calm).count();
     let worst = judged.iter().min_by(|a, b| a.ppk.unwrap_or(0.0).total_cmp(&b.ppk.unwrap_or(0.0)));
-    let say = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     let Some(worst) = worst else {
-        return say(Tone::Unsure, "Nothing to judge", "Nothing to judge: no column here has limits and values that vary.".to_owned());
+        return Verdict::new(
+            Tone::Unsure,
+            "Nothing to judge",
+            "Nothing to judge: no column here has limits and values that vary.".to_owned(),
+        );
     };
     let named = format!("{} is worst with Ppk {}", name(worst), hundredths(worst.ppk.unwrap_or(0.0)));
     let all = counted(judged.len(), "row", "rows");
     if good == judged.len() {
-        return say(
+        return Verdict::new(
             Tone::Calm,
             "All meet their limits",
             format!("All meet their limits: each of {all} is steady and reaches {}; {named}.", numbers.goal),
@@ -36,7 +39,7 @@ fn verdict(numbers: &Numbers) -> Verdict {
     }
     let tone = if judged.iter().any(|row| row.tone == Tone::Alarm) { Tone::Alarm } else { Tone::Caution };
     let title = format!("{good} of {} meet their limits", judged.len());
-    say(tone, &title, format!("{title}: {named}."))
+    Verdict::new(tone, &title, format!("{title}: {named}."))
 }
 
 fn note(tone: Tone, sentence: String, detail: &str) -> Note {

@@ -8,6 +8,7 @@ use super::params::{Params, Source};
 use crate::capability::notes::chance_signals;
 use crate::control_chart::decisions::{EXPLAINED, NOT_STEADY};
 use acorn_maths::words::{about, capital, chance, counted, grouped, hundredths, listed, part_of, share, span, typed};
+use acorn_study::notes::note;
 use acorn_study::{NextQuestion, Note, RoleColumns, Tone, Verdict, letter_notes};
 
 /// Reads an answer.
@@ -56,11 +57,10 @@ fn verdict(answer: &Answer, params: &Params) -> Verdict {
     let likely = numbers.dpmo_ci95.map(likely).unwrap_or_default();
     let pass = numbers.rolled_yield.map(|share| format!("; {} of units pass all steps", passing(share))).unwrap_or_default();
     let evidence = format!("{} {what}{likely}{pass}", rate(dpmo));
-    let say = |tone, title: String, sentence: String| Verdict::new(tone, title, sentence);
     let Some(level) = numbers.sigma_level else {
         let title = if dpmo == 0.0 { "No defect seen" } else { "Nothing but defects" };
         let of = if numbers.normal.is_some() { "so far from the limits" } else { "to such counts" };
-        return say(Tone::Unsure, title.to_owned(), format!("{title}: {evidence}. There is no sigma level {of}."));
+        return Verdict::new(Tone::Unsure, title.to_owned(), format!("{title}: {evidence}. There is no sigma level {of}."));
     };
     let words = format!("Sigma level {} {}", hundredths(level), shift_words(numbers.shift));
     let title = format!("Sigma level {}", hundredths(level));
@@ -68,16 +68,16 @@ fn verdict(answer: &Answer, params: &Params) -> Verdict {
     if let Some((chart, explanation)) = charted.and_then(|chart| Some((chart, chart.settles_first()?))) {
         let title = explanation.title();
         let sentence = format!("{title}: {}, so this misleads. {words}: {evidence}.", explanation.finding(chart));
-        return say(explanation.tone(), title, sentence).states(EXPLAINED);
+        return Verdict::new(explanation.tone(), title, sentence).states(EXPLAINED);
     }
     if !numbers.signals_by_chance {
         let signals = counted(numbers.signals, "signal", "signals");
         let sentence = format!("Not steady: {signals}, so this tells what was. {words}: {evidence}.");
-        return say(Tone::Alarm, "Not steady".to_owned(), sentence).states(NOT_STEADY);
+        return Verdict::new(Tone::Alarm, "Not steady".to_owned(), sentence).states(NOT_STEADY);
     }
     if let Some(p) = numbers.normal.as_ref().filter(|normal| normal.misfits).and_then(|normal| normal.ad_p) {
         let sentence = format!("Not normal ({}), so this misleads. {words}: {evidence}.", chance(p));
-        return say(Tone::Caution, "Not normal".to_owned(), sentence).states(NOT_NORMAL);
+        return Verdict::new(Tone::Caution, "Not normal".to_owned(), sentence).states(NOT_NORMAL);
     }
     let tone = match params.goal {
         Some(goal) if level >= goal => Tone::Calm,
@@ -86,11 +86,7 @@ fn verdict(answer: &Answer, params: &Params) -> Verdict {
         None => Tone::Calm,
     };
     let short = params.goal.filter(|goal| level < *goal).map(|goal| format!(" It falls short of {goal}.")).unwrap_or_default();
-    say(tone, title, format!("{words}: {evidence}.{short}"))
-}
-
-fn note(tone: Tone, sentence: String, detail: Option<String>) -> Note {
-    Note::new(tone, sentence, detail)
+    Verdict::new(tone, title, format!("{words}: {evidence}.{short}"))
 }
 
 fn condition(numbers: &Numbers) -> Option<Note> {

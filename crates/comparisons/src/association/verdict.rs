@@ -18,20 +18,19 @@ const SIZES: [(f64, &str); 3] = [(0.1, "hardly"), (0.3, "weakly"), (0.5, "clearl
 pub fn read(answer: &Answer) -> Verdict {
     let of = &answer.numbers.table;
     let [column, row] = &answer.numbers.names;
-    let said = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     let Some((p, v)) = of.p_used.zip(of.cramers_v) else {
         let sentence = if of.total > 0.0 {
             "All counts are in one row or one column: there is nothing to compare.".to_owned()
         } else {
             "All counts are 0.".to_owned()
         };
-        return said(Tone::Unsure, "Nothing to compare", sentence);
+        return Verdict::new(Tone::Unsure, "Nothing to compare", sentence);
     };
     let how = if of.exact_p.is_none() { chance(p) } else { format!("exact {}", chance(p)) };
     if !of.depends {
         let sentence =
             format!("No dependence shown: if {column} were alike for every {row}, {} would spread about like this ({how}).", counts(of));
-        return said(if of.valid { Tone::Calm } else { Tone::Unsure }, "No dependence shown", sentence);
+        return Verdict::new(if of.valid { Tone::Calm } else { Tone::Unsure }, "No dependence shown", sentence);
     }
     let least = of.row_totals.iter().filter(|sum| **sum > 0.0).count().min(of.column_totals.iter().filter(|sum| **sum > 0.0).count());
     let size = v * ((least - 1) as f64).sqrt();
@@ -41,7 +40,7 @@ pub fn read(answer: &Answer) -> Verdict {
         None => "No single cell stands out".to_owned(),
     };
     let title = "It depends";
-    said(Tone::Caution, title, format!("{title}: {column} {strength} depends on {row} ({how}, Cramér's V {v:.2}). {where_}."))
+    Verdict::new(Tone::Caution, title, format!("{title}: {column} {strength} depends on {row} ({how}, Cramér's V {v:.2}). {where_}."))
         .states(DEPENDS)
 }
 
@@ -99,7 +98,7 @@ fn contradiction(answer: &Answer) -> Option<Note> {
         }
     };
     let told = note(tone, sentence, Some(format!("Look at each {third} by itself.")).filter(|_| tone == Tone::Alarm));
-    Some(if WITHIN.is_made(within.p) { told.states(WITHIN) } else { told })
+    Some(told.states_if(WITHIN.is_made(within.p), WITHIN))
 }
 
 /// Cells that stand out besides the foremost.

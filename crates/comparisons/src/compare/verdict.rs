@@ -18,10 +18,6 @@ const LITTLE_WIDER: f64 = 1.25;
 /// Groups of fewer values say little.
 const FEW: usize = 5;
 
-fn said(tone: Tone, title: &str, sentence: String) -> Verdict {
-    Verdict::new(tone, title, sentence)
-}
-
 /// Two groups, or the two that are farthest apart: the higher, the lower, how far with the interval, and the chance.
 struct Apart {
     high: String,
@@ -69,7 +65,7 @@ pub fn read(numbers: &Numbers, params: &Params) -> Verdict {
     match (params.test, numbers.paired.or(numbers.one_sample)) {
         (Test::Groups, _) => of_groups(numbers),
         (_, Some(one)) => of_one(numbers, params, &one),
-        _ => said(Tone::Unsure, "Too few to say", "Too few to say: it takes two values that differ.".to_owned()),
+        _ => Verdict::new(Tone::Unsure, "Too few to say", "Too few to say: it takes two values that differ.".to_owned()),
     }
 }
 
@@ -81,7 +77,7 @@ fn of_groups(numbers: &Numbers) -> Verdict {
         } else {
             "No group has two values that differ."
         };
-        return said(Tone::Unsure, "Too few to say", format!("Too few to say: {sentence}"));
+        return Verdict::new(Tone::Unsure, "Too few to say", format!("Too few to say: {sentence}"));
     };
     let apart = numbers.farthest().map(|apart| {
         let [low, high] = apart.ci95;
@@ -100,7 +96,7 @@ fn of_groups(numbers: &Numbers) -> Verdict {
             Some((words, likely)) => format!("{words}{of_all} ({likely}; {test}, {})", chance(p)),
             None => format!("{test}, {}", chance(p)),
         };
-        return said(Tone::Caution, "They differ", format!("They differ: {how}.")).states(DIFFER);
+        return Verdict::new(Tone::Caution, "They differ", format!("They differ: {how}.")).states(DIFFER);
     }
     // Means were looked at first: spreads are the verdict only where they leave little doubt.
     if let Some((wide, narrow, p)) = unlike_spreads(numbers).filter(|(.., p)| SPREADS_ALONE.is_made(*p)) {
@@ -113,14 +109,14 @@ fn of_groups(numbers: &Numbers) -> Verdict {
             write(narrow),
             chance(p)
         );
-        return said(Tone::Caution, "Spreads differ", sentence).states(SPREADS_ALONE);
+        return Verdict::new(Tone::Caution, "Spreads differ", sentence).states(SPREADS_ALONE);
     }
     let title = "No difference shown";
     let how = match apart {
         Some((words, likely)) => format!("{words}, {likely}, which chance explains ({test}, {})", chance(p)),
         None => format!("{test}, {}", chance(p)),
     };
-    said(Tone::Unsure, title, format!("{title}: {how}."))
+    Verdict::new(Tone::Unsure, title, format!("{title}: {how}."))
 }
 
 /// A difference that is there and matters to nobody: even at the far end of its interval next to nothing of the tolerance.
@@ -138,7 +134,7 @@ fn of_no_matter(numbers: &Numbers, p: f64) -> Option<Verdict> {
     let spread = |group: &Group| group.sd.unwrap_or_default();
     let alike = unlike_spreads(numbers).is_none_or(|(wide, narrow, _)| spread(wide) <= LITTLE_WIDER * spread(narrow));
     let is_none = DIFFER.is_made(p) && most <= NO_MATTER && alike;
-    is_none.then(|| said(Tone::Calm, "They differ by next to nothing", sentence).states(DIFFER))
+    is_none.then(|| Verdict::new(Tone::Calm, "They differ by next to nothing", sentence).states(DIFFER))
 }
 
 /// The group that spreads most and the one that spreads least, where that is beyond chance.
@@ -158,24 +154,24 @@ fn of_one(numbers: &Numbers, params: &Params, one: &OneMean) -> Verdict {
     let label = &numbers.groups[0].label;
     match (params.test, differs) {
         (Test::Paired, true) => {
-            said(Tone::Caution, "They differ", format!("They differ: {label} is {} on average ({likely}).", write.signed(one.mean)))
+            Verdict::new(Tone::Caution, "They differ", format!("They differ: {label} is {} on average ({likely}).", write.signed(one.mean)))
                 .states(MEAN_DIFFERS)
         }
-        (Test::Paired, false) => said(
+        (Test::Paired, false) => Verdict::new(
             Tone::Unsure,
             "No difference shown",
             format!("No difference shown: {label} is {} on average ({likely}).", write.signed(one.mean)),
         ),
         (_, true) => {
             let apart = write.signed(one.mean - against);
-            said(
+            Verdict::new(
                 Tone::Caution,
                 "Not that value",
                 format!("Not that value: the mean is {}, {apart} from {} ({likely}).", write.computed(one.mean), write.value(against)),
             )
             .states(MEAN_DIFFERS)
         }
-        (_, false) => said(
+        (_, false) => Verdict::new(
             Tone::Unsure,
             "Could be that value",
             format!("Could be that value: the mean is {}, which goes with {} ({likely}).", write.computed(one.mean), write.value(against)),

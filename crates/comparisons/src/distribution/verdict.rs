@@ -34,16 +34,12 @@ pub fn read(numbers: &Numbers, params: &Params) -> (Verdict, Vec<Note>, Vec<Next
         ([only], Some(structure)) => {
             let of = [only.mean.unwrap_or_default(), only.sd.unwrap_or_default()];
             let verdict = structure.verdict(&numbers.writer, &params.measure.name, only.n, of);
-            if let Structure::Coarse(..) = structure { verdict } else { verdict.states(STRUCTURE) }
+            verdict.states_if(!matches!(structure, Structure::Coarse(..)), STRUCTURE)
         }
         ([only], None) => of_one(numbers, only),
         _ => of_groups(numbers),
     };
     (verdict, notes, next(numbers, params))
-}
-
-fn say(tone: Tone, title: &str, sentence: String) -> Verdict {
-    Verdict::new(tone, title, sentence)
 }
 
 fn of_one(numbers: &Numbers, group: &GroupNumbers) -> Verdict {
@@ -52,13 +48,13 @@ fn of_one(numbers: &Numbers, group: &GroupNumbers) -> Verdict {
     let centre = write.computed(group.mean.unwrap_or_default());
     let Some(sd) = group.sd.filter(|sd| *sd > 0.0) else {
         if group.n == 1 {
-            return say(
+            return Verdict::new(
                 Tone::Unsure,
                 "One value",
                 format!("One value, {}: centre and spread need more.", write.value(group.mean.unwrap_or_default())),
             );
         }
-        return say(
+        return Verdict::new(
             Tone::Unsure,
             "Nothing varies",
             format!(
@@ -70,12 +66,12 @@ fn of_one(numbers: &Numbers, group: &GroupNumbers) -> Verdict {
     };
     let spread = write.computed(sd);
     match group.ad_p {
-        None => say(
+        None => Verdict::new(
             Tone::Unsure,
             "Too few for a shape",
             format!("{values} centre at {centre} and spread by {spread} (sd); the shape needs eight or more."),
         ),
-        Some(p) if group.misfits => say(
+        Some(p) if group.misfits => Verdict::new(
             Tone::Caution,
             "Not normal",
             format!(
@@ -85,7 +81,7 @@ fn of_one(numbers: &Numbers, group: &GroupNumbers) -> Verdict {
             ),
         )
         .states(NOT_NORMAL),
-        Some(p) if group.n < ENOUGH => say(
+        Some(p) if group.n < ENOUGH => Verdict::new(
             Tone::Unsure,
             "Could be normal",
             format!(
@@ -93,7 +89,7 @@ fn of_one(numbers: &Numbers, group: &GroupNumbers) -> Verdict {
                 chance(p)
             ),
         ),
-        Some(p) => say(
+        Some(p) => Verdict::new(
             Tone::Calm,
             "Fits a normal",
             format!("Fits a normal: {values} centre at {centre} and spread by {spread} (sd); the shape is no surprise ({}).", chance(p)),
@@ -108,21 +104,21 @@ fn of_groups(numbers: &Numbers) -> Verdict {
     let least = if numbers.equal_means.is_some() { 2 } else { 1 };
     let filled = || numbers.groups.iter().filter(|group| group.n >= least && group.mean.is_some());
     let (Some(low), Some(high)) = (filled().min_by(by_mean), filled().max_by(by_mean)) else {
-        return say(Tone::Unsure, "Too few to say", "Too few to say.".to_owned());
+        return Verdict::new(Tone::Unsure, "Too few to say", "Too few to say.".to_owned());
     };
     let named =
         |group: &GroupNumbers| format!("{} at {}", group.label.as_deref().unwrap_or(""), write.computed(group.mean.unwrap_or_default()));
     let ends = format!("{} is highest, {} lowest", named(high), named(low));
     match numbers.equal_means.map(|test| test.p) {
         Some(p) if DIFFER.is_made(p) => {
-            say(Tone::Caution, "The groups differ", format!("The groups differ: {ends} ({}).", chance(p))).states(DIFFER)
+            Verdict::new(Tone::Caution, "The groups differ", format!("The groups differ: {ends} ({}).", chance(p))).states(DIFFER)
         }
-        Some(p) => say(
+        Some(p) => Verdict::new(
             Tone::Calm,
             "No difference to be seen",
             format!("No difference of the centres can be shown: {ends}, and chance alone parts them as far ({}).", chance(p)),
         ),
-        None => say(Tone::Unsure, "Too few to say", format!("Too few values a group to compare: {ends}.")),
+        None => Verdict::new(Tone::Unsure, "Too few to say", format!("Too few values a group to compare: {ends}.")),
     }
 }
 

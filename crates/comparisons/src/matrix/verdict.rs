@@ -29,22 +29,21 @@ impl Numbers {
 
 /// The verdict.
 pub fn read(of: &Numbers) -> Verdict {
-    let said = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     let tested = of.pairs().filter(|&(a, b)| of.p[a][b].is_some()).count();
     if tested == 0 {
-        return said(Tone::Unsure, "Too few to say", "Too few to say: no pair has three rows in which both vary.".to_owned());
+        return Verdict::new(Tone::Unsure, "Too few to say", "Too few to say: no pair has three rows in which both vary.".to_owned());
     }
     let flagged = of.flagged_pairs();
     let all = counted(tested, "pair", "pairs");
     let Some(&(a, b)) = flagged.first() else {
         let title = "None shown to go together";
-        return said(Tone::Unsure, title, format!("{title}: chance explains all {all}, at 0.05 for all of them together."));
+        return Verdict::new(Tone::Unsure, title, format!("{title}: chance explains all {all}, at 0.05 for all of them together."));
     };
     let title = format!("{} of {all} go together", flagged.len());
     let likely = of.ci95[a][b].map(|[low, high]| format!(", likely {}", span(&correlation(low), &correlation(high)))).unwrap_or_default();
     let r = correlation(of.pearson[a][b].unwrap_or_default());
     let sentence = format!("{title}: most closely {} and {}, correlation {r}{likely}.", of.columns[a].name, of.columns[b].name);
-    said(Tone::Caution, &title, sentence).states(TOGETHER)
+    Verdict::new(Tone::Caution, &title, sentence).states(TOGETHER)
 }
 
 /// All notes.

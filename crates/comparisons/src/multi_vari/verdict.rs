@@ -65,15 +65,14 @@ fn means(source: Source, gauged: bool) -> &'static str {
 /// The verdict.
 pub fn read(answer: &Answer) -> Verdict {
     let of = &answer.whole;
-    let said = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
-    let few = |words: &str| said(Tone::Unsure, "Too few to say", format!("Too few to say: {words}."));
+    let few = |words: &str| Verdict::new(Tone::Unsure, "Too few to say", format!("Too few to say: {words}."));
     if of.n < 2 {
         return few("there is one value");
     }
     let Some((place, family)) = of.dominant.as_ref().and_then(|name| answer.family(name)) else {
         return match of.families.iter().all(|family| family.df <= 0.0) {
             true => few("no factor has two levels"),
-            false => said(Tone::Unsure, "Nothing varies", "Nothing varies: all values are equal.".to_owned()),
+            false => Verdict::new(Tone::Unsure, "Nothing varies", "Nothing varies: all values are equal.".to_owned()),
         };
     };
     let likely = family.share_ci95.map(|[low, high]| format!(", likely {}", span(&percent(low), &percent(high)))).unwrap_or_default();
@@ -89,7 +88,7 @@ pub fn read(answer: &Answer) -> Verdict {
             percent(measured.share),
             measured.gauge
         );
-        return said(Tone::Caution, "Mostly measuring", sentence);
+        return Verdict::new(Tone::Caution, "Mostly measuring", sentence);
     }
     let source = answer.source(place);
     let look = means(source, of.measuring.is_some());
@@ -107,13 +106,13 @@ pub fn read(answer: &Answer) -> Verdict {
                 family.name,
                 family.name
             );
-            return said(Tone::Caution, &title, sentence);
+            return Verdict::new(Tone::Caution, &title, sentence);
         }
-        return said(Tone::Caution, &title, format!("{title}: {} of the variation{likely}{alike}; {look}.", percent(family.share)));
+        return Verdict::new(Tone::Caution, &title, format!("{title}: {} of the variation{likely}{alike}; {look}.", percent(family.share)));
     }
     let second = second(of, family).map(|second| format!(", against {} for {}", percent(second.share), second.name)).unwrap_or_default();
     let title = "No family stands out";
-    said(Tone::Unsure, title, format!("{title}: {} has {} of the variation{likely}{second}.", family.name, percent(family.share)))
+    Verdict::new(Tone::Unsure, title, format!("{title}: {} has {} of the variation{likely}{second}.", family.name, percent(family.share)))
 }
 
 /// The factor right beneath one that has one level for each of its levels.

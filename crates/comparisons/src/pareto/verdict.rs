@@ -51,34 +51,33 @@ fn total(answer: &Answer) -> String {
 /// The verdict.
 pub fn read(answer: &Answer) -> Verdict {
     let of = &answer.numbers.overall;
-    let said = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     let all = total(answer);
     if of.total <= 0.0 {
-        return said(Tone::Unsure, "Nothing is counted", format!("All counts of {} are 0.", answer.category));
+        return Verdict::new(Tone::Unsure, "Nothing is counted", format!("All counts of {} are 0.", answer.category));
     }
     let leaders: Vec<String> = of.bars.iter().take(NAMED).map(|bar| format!("{} {}", bar.category, share_words(bar))).collect();
     if let Some(change) = &answer.numbers.change {
         return changed(change);
     }
     if of.kinds == 1 {
-        return said(Tone::Unsure, "One kind", format!("One kind: {all} of {}.", of.bars.first().map_or("", |bar| &bar.category)));
+        return Verdict::new(Tone::Unsure, "One kind", format!("One kind: {all} of {}.", of.bars.first().map_or("", |bar| &bar.category)));
     }
     if is_noise(of) {
         let p = chance(of.even_p.unwrap_or_default());
         let sentence =
             format!("No kind leads: {} that are all alike would spread {all} about like this ({p}).", counted(of.kinds, "kind", "kinds"));
-        return said(Tone::Unsure, "No kind leads", sentence);
+        return Verdict::new(Tone::Unsure, "No kind leads", sentence);
     }
     let make = if of.vital == 1 { "makes" } else { "make" };
     let vital = format!("{} of {} {make} 80 % of {all}", of.vital, counted(of.kinds, "kind", "kinds"));
     if let Some(first) = leader(of) {
         let next = of.bars.get(1).map(|next| format!("; next comes {} {}", next.category, share_words(next))).unwrap_or_default();
         let sentence = format!("One kind leads: {} alone makes {} of {all}{next}.", first.category, share_words(first));
-        return said(Tone::Calm, "One kind leads", sentence).states(LEADS);
+        return Verdict::new(Tone::Calm, "One kind leads", sentence).states(LEADS);
     }
     match is_few(of) {
-        true => said(Tone::Calm, "Few kinds lead", format!("{}: {}.", capital(&vital), listed(&leaders))).states(UNLIKE),
-        false => said(
+        true => Verdict::new(Tone::Calm, "Few kinds lead", format!("{}: {}.", capital(&vital), listed(&leaders))).states(UNLIKE),
+        false => Verdict::new(
             Tone::Caution,
             "Spread over many",
             format!("{}: there is no short list. First come {}.", capital(&vital), listed(&leaders)),
@@ -89,7 +88,6 @@ pub fn read(answer: &Answer) -> Verdict {
 
 /// What became of the kinds.
 fn changed(change: &Change) -> Verdict {
-    let said = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     let [before, after] = &change.labels;
     let kind = |one: &KindChange| {
         let rate = |rate: Option<f64>| rate.map_or("none".to_owned(), percent);
@@ -113,15 +111,14 @@ fn changed(change: &Change) -> Verdict {
     };
     if moved.is_empty() {
         let sentence = format!("No change shown: between {before} and {after} no kind changed by more than chance explains.{totals}");
-        let verdict = said(Tone::Unsure, "No change shown", sentence);
-        return if TOTAL_CHANGED.is_made(change.total_p) { verdict.states(TOTAL_CHANGED) } else { verdict };
+        return Verdict::new(Tone::Unsure, "No change shown", sentence).states_if(TOTAL_CHANGED.is_made(change.total_p), TOTAL_CHANGED);
     }
     let tone = if moved.iter().any(|one| one.changed > 0) { Tone::Caution } else { Tone::Calm };
     let named: Vec<String> = moved.iter().take(NAMED).map(|one| kind(one)).collect();
     let more =
         if moved.len() > NAMED { format!(", and {}", counted(moved.len() - NAMED, "more kind", "more kinds")) } else { String::new() };
     let title = counted(moved.len(), "kind changed", "kinds changed");
-    said(tone, &title, format!("{title}: from {before} to {after}, {what}, {}{more}.{totals}", listed(&named))).states(CHANGED)
+    Verdict::new(tone, &title, format!("{title}: from {before} to {after}, {what}, {}{more}.{totals}", listed(&named))).states(CHANGED)
 }
 
 /// All notes.
@@ -213,10 +210,7 @@ fn of_groups(answer: &Answer) -> Option<Note> {
     let without = (!none.is_empty()).then(|| format!("{} {has} {what}", listed(&none)));
     let leads = !own.is_empty();
     let words: Vec<String> = own.into_iter().chain(without).collect();
-    (!words.is_empty()).then(|| {
-        let told = note(Tone::Caution, format!("{}.", capital(&words.join("; "))), None);
-        if leads { told.states(LEADS) } else { told }
-    })
+    (!words.is_empty()).then(|| note(Tone::Caution, format!("{}.", capital(&words.join("; "))), None).states_if(leads, LEADS))
 }
 
 /// What the answer makes worth asking.

@@ -15,10 +15,6 @@ const WIDE: f64 = 0.1;
 /// Half an interval above this is worth saying how to narrow.
 const LOOSE: f64 = 0.02;
 
-fn said(tone: Tone, title: &str, sentence: String) -> Verdict {
-    Verdict::new(tone, title, sentence)
-}
-
 fn percent(share: f64) -> String {
     format!("{:.1} %", 100.0 * share)
 }
@@ -54,7 +50,7 @@ fn verdict(one: &One, asked: &Counted) -> Verdict {
     let seen = seen(one, asked);
     let thing = if asked.counting == Counting::Pieces { "A share" } else { "A rate" };
     let (Some(claim), Some(p)) = (one.claim, one.p) else {
-        return said(Tone::Calm, thing, format!("{}.", capital(&seen)));
+        return Verdict::new(Tone::Calm, thing, format!("{}.", capital(&seen)));
     };
     let claimed = written(asked.counting, claim, one.ci95[1]);
     if NOT_CLAIMED.is_made(p) {
@@ -66,14 +62,14 @@ fn verdict(one: &One, asked: &Counted) -> Verdict {
         };
         let title = "Not as claimed";
         let sentence = format!("{title}: {claimed} is not believable, {side} ({}). {}.", chance(p), capital(&seen));
-        return said(Tone::Alarm, title, sentence).states(NOT_CLAIMED);
+        return Verdict::new(Tone::Alarm, title, sentence).states(NOT_CLAIMED);
     }
     let [low, high] = one.ci95;
     let title = "Could be as claimed";
     // A wide interval holds many a claim: it is no proof of this one.
     let wide = if one.n.is_some() { high - low > WIDE } else { high > 2.0 * claim };
     let tone = if wide { Tone::Unsure } else { Tone::Calm };
-    said(tone, title, format!("{title}: {claimed} goes with what was seen ({}). {}.", chance(p), capital(&seen)))
+    Verdict::new(tone, title, format!("{title}: {claimed} goes with what was seen ({}). {}.", chance(p), capital(&seen)))
 }
 
 /// How much more would tell.
@@ -114,9 +110,10 @@ pub fn of_two(two: &Two, asked: &Counted) -> (Verdict, Vec<Note>, Vec<NextQuesti
     let verdict = if DIFFER.is_made(two.p) {
         let more = if two.estimate_1 > two.estimate_2 { "more" } else { "less" };
         let names = format!("{} has {more} than {}", first.label, second.label);
-        said(Tone::Alarm, "They differ", format!("They differ: {names}, {against}, {} ({}).", apart(two), chance(two.p))).states(DIFFER)
+        Verdict::new(Tone::Alarm, "They differ", format!("They differ: {names}, {against}, {} ({}).", apart(two), chance(two.p)))
+            .states(DIFFER)
     } else {
-        said(
+        Verdict::new(
             Tone::Unsure,
             "Not shown to differ",
             format!("Not shown to differ: {against} may be chance ({}), {}.", chance(two.p), apart(two)),
@@ -189,5 +186,5 @@ pub fn of_plan(planned: &Planned, plan: &Plan) -> (Verdict, Vec<Note>, Vec<NextQ
     let one_more = matches!(plan, Plan::Passes { .. }).then(|| {
         note(Tone::Unsure, "One failure more, and nothing is shown: begin again with a larger number, do not add to this one.", None)
     });
-    (said(Tone::Calm, &title, sentence), worst_first(vec![steps, middle, one_more]), Vec::new())
+    (Verdict::new(Tone::Calm, &title, sentence), worst_first(vec![steps, middle, one_more]), Vec::new())
 }

@@ -23,14 +23,13 @@ const HIGH_RANKS: f64 = 0.95;
 pub fn read(answer: &Answer) -> Verdict {
     let of = &answer.numbers;
     let [x, y] = &of.names;
-    let said = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     let Some((r, p)) = of.pearson.zip(of.p) else {
         let sentence = if of.n < 3 {
             format!("Too few to say: {}.", counted(of.n, "pair", "pairs"))
         } else {
             format!("Too few to say: {x} or {y} does not vary.")
         };
-        return said(Tone::Unsure, "Too few to say", sentence);
+        return Verdict::new(Tone::Unsure, "Too few to say", sentence);
     };
     let likely = of.ci95.map(|[low, high]| format!(", likely {}", span(&correlation(low), &correlation(high)))).unwrap_or_default();
     let later = if of.lag > 0 { format!(" {} later", counted(of.lag, "row", "rows")) } else { String::new() };
@@ -38,7 +37,7 @@ pub fn read(answer: &Answer) -> Verdict {
         return verdict;
     }
     if !TOGETHER.is_made(p) {
-        return said(
+        return Verdict::new(
             Tone::Unsure,
             "Not shown to go together",
             format!("Not shown to go together: {y}{later} and {x} have a correlation of {}{likely} ({}).", correlation(r), chance(p)),
@@ -46,7 +45,7 @@ pub fn read(answer: &Answer) -> Verdict {
     }
     let way = if r > 0.0 { "rises" } else { "falls" };
     let part = of.fit.as_ref().map(|fit| format!(" The fit explains {} of its variation.", percent(fit.r2))).unwrap_or_default();
-    said(
+    Verdict::new(
         Tone::Caution,
         "They go together",
         format!("They go together: {y}{later} {way} with {x}, correlation {}{likely} ({}).{part}", correlation(r), chance(p)),
@@ -160,12 +159,7 @@ fn split(of: &Numbers) -> Option<Note> {
         (false, true) => (Tone::Alarm, format!("{words}: the whole hides it.")),
         _ => (Tone::Calm, format!("{words}, as over all.")),
     };
-    let decision = if WITHIN.is_made(within.p) { Some(WITHIN) } else { Some(TOGETHER).filter(|_| TOGETHER.is_made(of.p)) };
-    let told = note(tone, sentence, None);
-    Some(match decision {
-        Some(decision) => told.states(decision),
-        None => told,
-    })
+    Some(note(tone, sentence, None).states_if(TOGETHER.is_made(of.p), TOGETHER).states_if(WITHIN.is_made(within.p), WITHIN))
 }
 
 /// A point that makes the fit.
@@ -182,10 +176,9 @@ fn maker(of: &Numbers) -> Option<Note> {
 fn ranks_of_few(of: &Numbers) -> Option<Note> {
     let is_loose = of.n < FEW_RANKS && of.spearman.is_some_and(|ranks| ranks.abs() > HIGH_RANKS);
     is_loose.then(|| {
-        let sentence = format!(
-            "The interval of the rank correlation holds in about 91 of 100 cases, with {} and so high a one.",
-            counted(of.n, "pair", "pairs")
-        );
+        let pairs = counted(of.n, "pair", "pairs");
+        let sentence =
+            format!("With only {pairs}, the 95 % interval of so high a rank correlation holds the true value about 91 times in 100.");
         note(Tone::Unsure, sentence, None)
     })
 }

@@ -15,11 +15,10 @@ const ASKED: usize = 3;
 
 /// The verdict.
 pub fn read(of: &Numbers) -> Verdict {
-    let said = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     let subject = &of.subject;
     let best = of.results.first().and_then(|found| Some((found, found.adjusted?, found.p_screen?)));
     let Some((best, adjusted, p)) = best else {
-        return said(Tone::Unsure, "Too few to say", "Too few to say: nothing varies over rows that have both.".to_owned());
+        return Verdict::new(Tone::Unsure, "Too few to say", "Too few to say: nothing varies over rows that have both.".to_owned());
     };
     let tried = counted(of.results.len(), "column", "columns");
     let beyond: Vec<&Found> = of.results.iter().filter(|found| found.beyond).collect();
@@ -30,7 +29,7 @@ pub fn read(of: &Numbers) -> Verdict {
             percent(adjusted),
             chance(p)
         );
-        return said(Tone::Unsure, "Nothing is shown to go with it", sentence);
+        return Verdict::new(Tone::Unsure, "Nothing is shown to go with it", sentence);
     };
     let title = match beyond.len() {
         1 => format!("{} goes with it", capital(&first.column)),
@@ -45,7 +44,7 @@ pub fn read(of: &Numbers) -> Verdict {
         1 => format!("{title}: it explains {part}."),
         _ => format!("{title}: {} explains most, {part}.", first.column),
     };
-    said(Tone::Caution, &title, sentence).states(GOES_WITH)
+    Verdict::new(Tone::Caution, &title, sentence).states(GOES_WITH)
 }
 
 /// All notes.

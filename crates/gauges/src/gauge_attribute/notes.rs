@@ -120,7 +120,7 @@ fn few(answer: &Answer) -> Option<Note> {
     let of = &answer.numbers;
     (of.parts < PIECES_WANTED).then(|| {
         let pieces = counted(of.parts, "piece", "pieces");
-        let detail = "An interval of kappa from so few holds what is true in 85 to 95 of 100 studies.";
+        let detail = "With so few the 95 % interval of kappa holds the true value in 85 to 95 of 100 studies.";
         note(Tone::Unsure, format!("Only {pieces}: {PIECES_WANTED} or more give intervals that can be relied on."), Some(detail.into()))
     })
 }

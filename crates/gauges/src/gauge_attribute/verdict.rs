@@ -35,15 +35,18 @@ fn of_each(answer: &Answer) -> impl Iterator<Item = &Agreement> {
 /// The verdict.
 pub fn read(answer: &Answer) -> Verdict {
     let of = &answer.numbers;
-    let said = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     if of.n == of.parts && of.all_against.is_none() {
         let sentence = "Each piece was judged once: nothing can be told of agreement. Let two people judge, or one twice.".to_owned();
-        return said(Tone::Unsure, "Too few to say", sentence);
+        return Verdict::new(Tone::Unsure, "Too few to say", sentence);
     }
     let kappa = of.fleiss.all.kappa;
     let kappa_words = kappa.map(|kappa| format!("; kappa {}", hundredths(kappa))).unwrap_or_default();
     if kappa.is_none() && of.labels.len() < 2 {
-        return said(Tone::Unsure, "Nothing varies", format!("Every judgement is “{}”: put bad pieces among them.", of.labels.join("")));
+        return Verdict::new(
+            Tone::Unsure,
+            "Nothing varies",
+            format!("Every judgement is “{}”: put bad pieces among them.", of.labels.join("")),
+        );
     }
     let Some(all) = &of.all_against else {
         let sentence = format!("all judgements agree on {}{kappa_words}", agreed(&of.between));
@@ -53,7 +56,7 @@ pub fn read(answer: &Answer) -> Verdict {
             _ => (Tone::Caution, "They agree"),
         };
         let doubt = if title == "They agree" { ", though nobody knows whether they are right: give the pieces a reference" } else { "" };
-        return said(tone, title, format!("{}{doubt}.", capital(&sentence)));
+        return Verdict::new(tone, title, format!("{}{doubt}.", capital(&sentence)));
     };
     let missed = of.errors.as_deref().and_then(worst);
     let miss = missed.and_then(|one| one.miss_rate).unwrap_or(0.0);
@@ -77,6 +80,6 @@ pub fn read(answer: &Answer) -> Verdict {
     } else {
         (Tone::Calm, "Fit for use")
     };
-    let verdict = said(tone, title, format!("{title}: all agree with the reference on {}{who}{kappa_words}.", agreed(all)));
-    if surely_misses { verdict.states(MISSES) } else { verdict }
+    Verdict::new(tone, title, format!("{title}: all agree with the reference on {}{who}{kappa_words}.", agreed(all)))
+        .states_if(surely_misses, MISSES)
 }

@@ -91,7 +91,7 @@ fn interaction(answer: &Answer) -> Option<Note> {
             note(
                 Tone::Caution,
                 format!("Operators read some parts differently ({}).", chance(p)),
-                Some("No single correction mends that: look at how those parts are held, lit or touched.".into()),
+                Some("No single correction fixes that: look at how those parts are held, lit or touched.".into()),
             )
             .states(INTERACTION),
         ),

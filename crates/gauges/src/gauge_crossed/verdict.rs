@@ -40,6 +40,5 @@ pub fn read(answer: &Answer) -> Verdict {
         Some(so_far) => format!("{so_far}, so far: {sentence}"),
         None => format!("{title}: {sentence}"),
     };
-    let verdict = Verdict::new(tone, title, sentence);
-    if off.is_some() { verdict.states(READS_OFF) } else { verdict }
+    Verdict::new(tone, title, sentence).states_if(off.is_some(), READS_OFF)
 }

@@ -42,17 +42,20 @@ fn ends(answer: &Answer) -> String {
 /// The verdict: whether the bias is the same everywhere, and whether there is one.
 pub fn read(answer: &Answer) -> Verdict {
     let of = &answer.numbers;
-    let said = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     let slope_p = of.fit.and_then(|fit| fit.slope_p);
     if of.parts.len() < 2 || of.fit.is_none() {
-        return said(
+        return Verdict::new(
             Tone::Unsure,
             "Too few to say",
             format!("One known value, with a bias of {}: read pieces over the whole range.", ends(answer)),
         );
     }
     if slope_p.is_none() && of.average.p.is_none() {
-        return said(Tone::Unsure, "Nothing varies", format!("Biases of {} without any scatter: nothing can be tested.", ends(answer)));
+        return Verdict::new(
+            Tone::Unsure,
+            "Nothing varies",
+            format!("Biases of {} without any scatter: nothing can be tested.", ends(answer)),
+        );
     }
     if let Some(p) = of.fit.filter(|fit| fit.s.is_some()).and_then(|fit| bends(answer, fit.slope, fit.intercept)) {
         let by_bias = |a: &&LinearityPart, b: &&LinearityPart| a.bias.total_cmp(&b.bias);
@@ -61,33 +64,33 @@ pub fn read(answer: &Answer) -> Verdict {
         };
         let (low, high) = (at(of.parts.iter().min_by(by_bias)), at(of.parts.iter().max_by(by_bias)));
         let sentence = format!("Not linear: the bias bends over the range, from {low} to {high} ({}).", chance(p));
-        return said(Tone::Alarm, "Not linear", sentence).states(NOT_RIGHT);
+        return Verdict::new(Tone::Alarm, "Not linear", sentence).states(NOT_RIGHT);
     }
     let average = of.writer.computed(of.average.bias.abs());
     let side = if of.average.bias > 0.0 { "high" } else { "low" };
     if tells(slope_p) {
         let sentence = format!("The bias changes over the range: {} ({}).", ends(answer), chance(slope_p.unwrap_or_default()));
-        return said(Tone::Alarm, "Not linear", sentence).states(NOT_RIGHT);
+        return Verdict::new(Tone::Alarm, "Not linear", sentence).states(NOT_RIGHT);
     }
     if tells(of.average.p) {
         let sentence =
             format!("It reads {average} {side} over the whole range, alike at every size ({}).", chance(of.average.p.unwrap_or_default()));
-        return said(Tone::Caution, "Reads off", sentence).states(NOT_RIGHT);
+        return Verdict::new(Tone::Caution, "Reads off", sentence).states(NOT_RIGHT);
     }
     let off = off_alone(&of.parts).count();
     if off > 0 {
         let sentence = format!("No bias over the whole, but {} off by itself.", counted(off, "piece is", "pieces are"));
-        return said(Tone::Caution, "Off in places", sentence).states(NOT_RIGHT);
+        return Verdict::new(Tone::Caution, "Off in places", sentence).states(NOT_RIGHT);
     }
     if of.parts.len() < PIECES_WANTED || of.n < READINGS_WANTED {
         let all = format!("{} of {}", counted(of.n, "reading", "readings"), counted(of.parts.len(), "piece", "pieces"));
-        return said(
+        return Verdict::new(
             Tone::Caution,
             "Right, with a doubt",
             format!("No bias to be seen in {all}; five pieces read ten times each would show more."),
         );
     }
-    said(Tone::Calm, "Right over the range", format!("Right over the range: {}, no more than chance brings.", ends(answer)))
+    Verdict::new(Tone::Calm, "Right over the range", format!("Right over the range: {}, no more than chance brings.", ends(answer)))
 }
 
 /// All notes, the worst first.

@@ -29,15 +29,14 @@ pub fn read(answer: &Answer) -> Verdict {
         (true, false) => format!("it reads {} low", write.computed(-of.bias)),
         (false, _) => "no bias to be seen".to_owned(),
     };
-    let said = |tone, title: &str, sentence: String| Verdict::new(tone, title, sentence);
     let Some(sd) = of.sd else {
         let sentence = format!("One reading, {} from the reference: read the piece 25 times or more.", write.signed(of.bias));
-        return said(Tone::Unsure, "Too few to say", sentence);
+        return Verdict::new(Tone::Unsure, "Too few to say", sentence);
     };
     if sd == 0.0 {
         let all = capital(&all_of(of.n, ["reading", "readings"], ["is", "are"]));
         let sentence = format!("{all} {}: the gauge shows no step fine enough to tell its spread.", write.value(of.mean));
-        return said(Tone::Unsure, "Nothing varies", sentence);
+        return Verdict::new(Tone::Unsure, "Nothing varies", sentence);
     }
     let two = ValueFormat::fixed(2);
     let (Some(cg), Some(cgk)) = (of.cg, of.cgk) else {
@@ -47,14 +46,13 @@ pub fn read(answer: &Answer) -> Verdict {
             write.computed(sd)
         );
         let (tone, title) = if off { (Tone::Caution, "Reads off") } else { (Tone::Unsure, "No limits") };
-        let verdict = said(tone, title, sentence);
-        return if off { verdict.states(BIAS) } else { verdict };
+        return Verdict::new(tone, title, sentence).states_if(off, BIAS);
     };
     let numbers = format!("Cg {}, Cgk {}", two.value(cg), two.value(cgk));
     if cg < WANTED {
         let sentence =
             format!("Not usable as it is: it repeats too widely for {} of the tolerance ({numbers}); {bias}.", percent(of.share));
-        return said(Tone::Alarm, "Not usable as it is", sentence);
+        return Verdict::new(Tone::Alarm, "Not usable as it is", sentence);
     }
     if cgk < WANTED && !off {
         let p = of.bias_p.map(chance).unwrap_or_default();
@@ -63,29 +61,30 @@ pub fn read(answer: &Answer) -> Verdict {
              often.",
             write.signed(of.bias)
         );
-        return said(Tone::Caution, "Fit for use, with a doubt", sentence);
+        return Verdict::new(Tone::Caution, "Fit for use, with a doubt", sentence);
     }
     if cgk < WANTED {
         let sentence =
             format!("Set it right: it repeats well, but {} high or low takes its share ({numbers}).", write.computed(of.bias.abs()));
         let sentence = sentence.replace(" high or low", if of.bias > 0.0 { " too high" } else { " too low" });
-        return said(Tone::Alarm, "Set it right", sentence).states(BIAS);
+        return Verdict::new(Tone::Alarm, "Set it right", sentence).states(BIAS);
     }
     let sure = of.cg_ci95.is_some_and(|[low, _]| low >= WANTED);
     let (tone, title) = if sure { (Tone::Calm, "Fit for use") } else { (Tone::Caution, "Fit for use, with a doubt") };
     let doubt = of.cg_ci95.filter(|_| !sure).map(|[low, _]| format!(", though Cg may be as low as {}", two.value(low))).unwrap_or_default();
-    said(tone, title, format!("{title}: {numbers} on this piece, {bias}{doubt}."))
+    Verdict::new(tone, title, format!("{title}: {numbers} on this piece, {bias}{doubt}."))
 }
 
 /// All notes, the worst first.
 pub fn notes(answer: &Answer) -> Vec<Note> {
     let of = &answer.numbers;
     let write = &of.writer;
+    let off = BIAS.is_made(of.bias_p);
     let bias = of.bias_ci95.zip(of.bias_p).map(|([low, high], p)| {
         let range = format!("likely {}", write.interval(low, high));
         let sentence = format!("The bias is {}, {range} ({}).", write.signed(of.bias), chance(p));
         let takes = of.tolerance.map(|room| format!("It takes {} of the tolerance.", percent(of.bias.abs() / room)));
-        if BIAS.is_made(p) { note(Tone::Caution, sentence, takes).states(BIAS) } else { note(Tone::Calm, sentence, takes) }
+        note(if off { Tone::Caution } else { Tone::Calm }, sentence, takes).states_if(off, BIAS)
     });
     let coarse = answer.coarse.map(|distinct| {
         let sentence = format!(
