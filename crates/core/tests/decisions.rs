@@ -76,6 +76,8 @@ struct Row {
     shapes: &'static [Shape],
     ask: fn(&mut Random, Shape, usize) -> Asked,
     claims: Vec<Claim>,
+    /// One data set of so many is asked, where an answer takes long.
+    one_of: u64,
 }
 
 /// Columns, the limits of each, and the question.
@@ -92,21 +94,29 @@ struct Claim {
 
 impl Row {
     fn new(of: &'static str, sizes: [usize; 3], shapes: &'static [Shape], ask: fn(&mut Random, Shape, usize) -> Asked) -> Row {
-        Row { of, sizes, shapes, ask, claims: Vec::new() }
+        Row { of, sizes, shapes, ask, claims: Vec::new(), one_of: 1 }
+    }
+
+    /// Asked of a sixth of the data sets: an answer takes long.
+    fn costly(self) -> Row {
+        Row { one_of: 6, ..self }
     }
 
     fn claims(self, ids: &[&'static str]) -> Row {
         ids.iter().fold(self, |row, id| row.claim(Claim { id, made: None, says: None }))
     }
 
+    /// The decision named last, with words beside it.
+    fn beside(mut self, words: &'static str) -> Row {
+        if let Some(claim) = self.claims.last_mut() {
+            claim.says = Some(words);
+        }
+        self
+    }
+
     /// A decision that is found in the numbers.
     fn made(self, id: &'static str, made: fn(&Computed) -> bool) -> Row {
         self.claim(Claim { id, made: Some(made), says: None })
-    }
-
-    /// A decision with words beside it.
-    fn says(self, id: &'static str, words: &'static str) -> Row {
-        self.claim(Claim { id, made: None, says: Some(words) })
     }
 
     fn claim(mut self, claim: Claim) -> Row {
@@ -119,7 +129,10 @@ impl Row {
         let (columns, [lsl, usl], spec) = (self.ask)(&mut Random::seed_from_u64(91_000 + seed), shape, n);
         let limits: Vec<_> = columns.as_object().unwrap().keys().map(|name| (name.as_str(), lsl, usl)).collect();
         let computed = ask(&frame(&columns, &limits), &spec).unwrap();
-        let said = |words: &str| computed.notes.iter().any(|note| note.sentence.contains(words));
+        let said = |words: &str| {
+            let has = |text: &str| text.contains(words);
+            computed.notes.iter().any(|note| has(&note.sentence) || note.detail.as_deref().is_some_and(has))
+        };
         let of_claim = |claim: &Claim| {
             let names = |id: Option<&str>| id == Some(claim.id);
             let made = match claim.made {
@@ -218,7 +231,7 @@ fn decisions_are_made_of_nothing_no_more_often_than_they_state() {
     let written = std::fs::read_to_string(page()).unwrap_or_default();
     let decisions = decisions();
     let (mut found, mut wrong) = (BTreeMap::new(), Vec::new());
-    let mut told = |row: &Row, claim: &Claim, shape: Shape, n: usize, [rate, plain]: [f64; 2]| {
+    let mut told = |row: &Row, claim: &Claim, shape: Shape, n: usize, sets: u64, [rate, plain]: [f64; 2]| {
         let states = decisions[claim.id].rate;
         // Of few data sets some more may be made by chance: five standard errors of sixty, three of more.
         let errors = if !whole { 5.0 } else { f64::from(u8::from(sets < 1000)) * 3.0 };
@@ -237,8 +250,9 @@ fn decisions_are_made_of_nothing_no_more_often_than_they_state() {
     for row in rows().into_iter().filter(is_asked) {
         let sizes = if whole { &row.sizes[..] } else { &row.sizes[1..2] };
         for (&shape, &n) in row.shapes.iter().flat_map(|shape| sizes.iter().map(move |n| (shape, n))) {
+            let sets = sets.div_ceil(row.one_of);
             for (claim, rates) in row.claims.iter().zip(row.rates(shape, n, sets)) {
-                told(&row, claim, shape, n, rates);
+                told(&row, claim, shape, n, sets, rates);
             }
         }
     }

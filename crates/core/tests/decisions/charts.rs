@@ -101,7 +101,8 @@ pub fn rows() -> Vec<Row> {
     vec![
         steady("individuals", USUAL, NEAR_NORMAL, |random, shape, n| single(random, shape, n, json!({}))).claims(&[EXPLAINED, NEIGHBOURS]),
         Row::new("individuals, a long tail", USUAL, LONG_TAILED, |random, shape, n| single(random, shape, n, json!({})))
-            .says(STEADY, "the values far out could not")
+            .claims(&[STEADY])
+            .beside("the values far out could not")
             .claims(&[NEIGHBOURS]),
         steady("mean and range", USUAL, NORMAL, |random, shape, n| grouped(random, shape, n, json!({"chart": "xbar-r"})))
             .claims(&[EXPLAINED]),

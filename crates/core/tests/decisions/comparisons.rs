@@ -98,7 +98,7 @@ pub fn rows() -> Vec<Row> {
             "compare-spreads-differ",
             "compare-spreads-alone",
         ]),
-        row("a small group, four times as wide", [3, 5, 10], NORMAL, small_and_wide).says("compare-differ", "Few values in"),
+        row("a small group, four times as wide", [3, 5, 10], NORMAL, small_and_wide).claims(&["compare-differ"]).beside("Few values in"),
         row("six groups of few", [2, 3, 5], NORMAL, |random, shape, n| groups(random, shape, n, 6, "compare")).claims(&["compare-differ"]),
         row("against a value", [5, 20, 60], SYMMETRIC, |random, shape, n| {
             of(json!({"x": shape.values(random, n)}), "compare", json!({"measure": "x"}), json!({"mean": 0}))
@@ -126,7 +126,7 @@ pub fn rows() -> Vec<Row> {
         .claims(&["association-within"]),
         row("two columns", [10, 20, 80], MEASURED, pair).claims(&["relation-together", "relation-curve"]),
         row("two columns, few rows", [8, 12, 20], NORMAL, pair).claims(&["relation-row-makes-fit"]),
-        row("groups of two", [6, 12, 30], MEASURED, |random, shape, n| layered(random, shape, n, 2)).claims(&["relation-within"]),
+        row("groups of two", [4, 8, 12], MEASURED, |random, shape, n| layered(random, shape, n, 2)).claims(&["relation-within"]),
         row("groups of ten", [2, 4, 10], MEASURED, |random, shape, n| layered(random, shape, n, 10)).claims(&["relation-within"]),
         row("eight columns", [15, 30, 100], MEASURED, eight).claims(&["matrix-together"]),
         row("a measurement and six columns", [30, 60, 200], MEASURED, |random, shape, n| {

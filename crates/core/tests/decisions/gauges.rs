@@ -101,6 +101,7 @@ pub fn rows() -> Vec<Row> {
             .claims(&["gauge-interaction", "gauge-odd-reading"]),
         row("crossed, not normal", SIZES, &MEASURED[1..], |random, shape, n| crossed(random, shape, n, 0.0, false))
             .made("gauge-inconsistent", |of| flagged(of, "inconsistent"))
+            .beside("if their errors are near normal")
             .claims(&["gauge-interaction"]),
         off(row("crossed, operators read parts differently", SIZES, NORMAL, |random, shape, n| crossed(random, shape, n, 2.0, false))),
         both(row("crossed, readings missing", SIZES, NORMAL, |random, shape, n| crossed(random, shape, n, 0.0, true)))
@@ -109,7 +110,9 @@ pub fn rows() -> Vec<Row> {
             crossed(random, shape, n, 2.0, true)
         })),
         off(row("nested", SIZES, NORMAL, nested)),
-        row("nested, any shape", SIZES, MEASURED, nested).made("gauge-inconsistent", |of| flagged(of, "inconsistent")),
+        row("nested, any shape", SIZES, MEASURED, nested)
+            .made("gauge-inconsistent", |of| flagged(of, "inconsistent"))
+            .beside("if their errors are near normal"),
         row("one piece", [10, 25, 50], SYMMETRIC, single).claims(&["gauge-bias"]),
         row("five masters", [3, 5, 10], SYMMETRIC, masters).claims(&["linearity-not-right"]),
         row("2 % missed, by a few hard pieces", [20, 30, 60], COUNTED, |random, _, n| judged(random, n)).claims(&["attribute-misses"]),

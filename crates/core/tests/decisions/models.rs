@@ -46,11 +46,14 @@ fn fitted(random: &mut Random, shape: Shape, n: usize) -> Asked {
 }
 
 pub fn rows() -> Vec<Row> {
+    const NEAR_NORMAL: &str = "supposes values near normal";
     const OF_FAMILIES: &[Shape] = &[Shape::Normal, Shape::Exponential, Shape::Lognormal];
     vec![
-        Row::new("an input that follows its column", [30, 100, 400], MEASURED, follows).claims(&["simulation-newest-differ"]),
-        Row::new("an input accepted as it is", [30, 100, 400], MEASURED, accepted).claims(&["simulation-moved"]),
+        Row::new("an input that follows its column", [30, 100, 400], MEASURED, follows)
+            .claims(&["simulation-newest-differ"])
+            .beside(NEAR_NORMAL),
+        Row::new("an input accepted as it is", [30, 100, 400], MEASURED, accepted).claims(&["simulation-moved"]).beside(NEAR_NORMAL),
         Row::new("settings that do nothing", [10, 30, 100], NORMAL, searched).claims(&["simulation-better"]),
-        Row::new("one column, every distribution", [20, 50, 200], OF_FAMILIES, fitted).claims(&["fit-none"]),
+        Row::new("one column, every distribution", [20, 50, 200], OF_FAMILIES, fitted).claims(&["fit-none"]).costly(),
     ]
 }

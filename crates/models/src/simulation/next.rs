@@ -23,6 +23,9 @@ pub fn more_draws(numbers: &Numbers) -> Vec<Offer> {
     if fits { vec![offer(&format!("Draw {}", acorn_maths::words::grouped(more)), json!({ "draws": more }), None)] } else { Vec::new() }
 }
 
+/// What the chance of such a difference rests on: measured in `docs/decisions.md`.
+const NEAR_NORMAL: &str = "The chance p supposes values near normal: a long tail brings such a difference more often.";
+
 /// Inputs whose column has moved.
 pub fn links(answer: &Answer) -> Vec<Option<Note>> {
     let with = |place: usize, change: &dyn Fn(&mut Map<String, Value>)| {
@@ -46,7 +49,7 @@ pub fn links(answer: &Answer) -> Vec<Option<Note>> {
                 about(moved.ratio),
                 told_p(moved.p)
             );
-            let mut told = note(Tone::Caution, sentence, None).states(NEWEST_DIFFER);
+            let mut told = note(Tone::Caution, sentence, Some(NEAR_NORMAL.to_owned())).states(NEWEST_DIFFER);
             told.offers =
                 vec![offer("Take the newest", with(place, &|input| drop(input.insert("newest".to_owned(), moved.n.into()))), None)];
             return Some(told);
@@ -61,7 +64,7 @@ pub fn links(answer: &Answer) -> Vec<Option<Note>> {
             about(moved.ratio),
             told_p(moved.p)
         );
-        let mut told = note(Tone::Caution, sentence, None).states(MOVED);
+        let mut told = note(Tone::Caution, sentence, Some(NEAR_NORMAL.to_owned())).states(MOVED);
         told.offers = vec![offer("Follow the column", with(place, &|input| drop(input.insert("parameters".to_owned(), json!({})))), None)];
         Some(told)
     };

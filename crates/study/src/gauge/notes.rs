@@ -78,7 +78,8 @@ pub fn consistency(operators: &[Operator], limits: Option<[f64; 2]>, writer: &Va
         of_side.map(|one| format!("{} (sd {})", one.label, writer.computed(one.sd.unwrap_or_default()))).collect::<Vec<_>>()
     };
     let (wide, narrow) = (who(true), who(false));
-    let range = format!("All alike would lie between {} and {}.", writer.computed(low), writer.computed(high));
+    let range =
+        format!("All alike would lie between {} and {}, if their errors are near normal.", writer.computed(low), writer.computed(high));
     let (tone, sentence, detail) = match (&wide[..], &narrow[..]) {
         ([], []) => return None,
         ([], _) => {
